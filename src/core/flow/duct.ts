@@ -1,0 +1,67 @@
+import { failure, type Failure } from '../failure';
+import { GAMMA, R_DRY } from './constants';
+
+/** √γ·M·(1+(γ−1)/2·M²)^(−3) at M = 1: the largest flow function a section passes (airflow basis §4). */
+export const CHOKED_FLOW_FUNCTION = Math.sqrt(GAMMA) / 1.2 ** 3;
+
+/** Newton steps are exact to rounding once they move M by less than this, relatively. */
+const MACH_TOLERANCE = 1e-15;
+const MACH_STEPS = 80;
+
+/**
+ * Subsonic Mach number of `x` = ṁ·√(R_d·T₀)/(A·p₀)/√γ, or NaN where the section is choked.
+ *
+ * With γ = 1.4 the exponent −(γ+1)/(2(γ−1)) is −3, so M = x·(1+0.2·M²)³ and the residual is convex below the root:
+ * Newton started at x (never above the root) climbs to it without a bracket and without a power function.
+ */
+export function machOf(x: number): number {
+  if (!(x < 1 / 1.728)) return NaN;
+  let m = x * (1 + 0.6 * x * x);
+  for (let i = 0; i < MACH_STEPS; i += 1) {
+    const s = 1 + 0.2 * m * m;
+    const slope = 1 - 1.2 * x * m * s * s;
+    if (slope <= 0) break;
+    const step = (x * s * s * s - m) / slope;
+    m += step;
+    if (Math.abs(step) <= MACH_TOLERANCE * m) break;
+  }
+  return m;
+}
+
+/**
+ * Dynamic head over stagnation pressure, 1 − (1+0.2·M²)^(−3.5), without the cancellation at small M:
+ * s^3.5 − 1 = (s⁷ − 1)/(s^3.5 + 1), and s⁷ − 1 is a polynomial in u = s − 1.
+ */
+export function headShare(mach: number): number {
+  const u = 0.2 * mach * mach;
+  const s = 1 + u;
+  const s35 = s * s * s * Math.sqrt(s);
+  const poly = 7 + u * (21 + u * (35 + u * (35 + u * (21 + u * (7 + u)))));
+  return (u * poly) / ((s35 + 1) * s35);
+}
+
+/** Dynamic head q, Pa, of ṁ (kg/s) through `area_m2` at stagnation `p0_Pa`, `rootRT` = √(R_d·T₀); NaN where choked. */
+export function dynamicHead(massFlow_kgps: number, area_m2: number, p0_Pa: number, rootRT: number): number {
+  const x = (massFlow_kgps * rootRT) / (area_m2 * p0_Pa) / Math.sqrt(GAMMA);
+  return p0_Pa * headShare(machOf(x));
+}
+
+export interface DuctState {
+  readonly mach: number;
+  readonly p_Pa: number;
+  readonly q_Pa: number;
+}
+
+/** One section of duct at a flow. Returns `choked` where more is asked than M = 1 passes. Airflow basis §4. */
+export function ductState(massFlow_kgps: number, area_m2: number, p0_Pa: number, T0_K: number): DuctState | Failure {
+  if (!(area_m2 > 0) || !(p0_Pa > 0) || !(T0_K > 0) || !(massFlow_kgps >= 0)) return failure('bad_input');
+  const mach = machOf((massFlow_kgps * Math.sqrt(R_DRY * T0_K)) / (area_m2 * p0_Pa) / Math.sqrt(GAMMA));
+  if (Number.isNaN(mach)) return failure('choked');
+  const q_Pa = p0_Pa * headShare(mach);
+  return { mach, q_Pa, p_Pa: p0_Pa - q_Pa };
+}
+
+/** Largest mass flow, kg/s, of a section (M = 1). Airflow basis §4. */
+export function ductCapacity(area_m2: number, p0_Pa: number, T0_K: number): number {
+  return (CHOKED_FLOW_FUNCTION * area_m2 * p0_Pa) / Math.sqrt(R_DRY * T0_K);
+}

@@ -1,0 +1,122 @@
+import { failure, isFailure, type Failure } from '../failure';
+import { fallingRoot } from '../numbers/root';
+import { compilePath, type CompiledPath, type Row } from './compile';
+import { R_DRY } from './constants';
+import { dynamicHead } from './duct';
+import { airViscosity, frictionFactor, pipeReynolds } from './losses';
+import type { Path, PathEnd } from './path';
+
+/** Where a walk stopped short. */
+interface Stop {
+  where: string | null;
+  code: 'choked' | 'blocked';
+}
+
+/** Loss of one row, Pa, at the stagnation pressure reached; NaN where the row is choked. */
+function rowLoss(row: Row, m: number, p: number, T0_K: number, rootRT: number, viscosity: number): number {
+  if (row.kind === 'none') return 0;
+  if (row.kind === 'filter') return (row.filterC * m * m * R_DRY * T0_K) / p;
+  const q = dynamicHead(m, row.area_m2, p, rootRT);
+  if (row.kind !== 'pipe') return row.K * q;
+  const f = frictionFactor(pipeReynolds(m / row.count, row.bore_m, viscosity), row.roughness_m, row.bore_m);
+  return (f * row.lengthOverBore + row.K) * q;
+}
+
+/**
+ * Walks a compiled path at a flow. Returns the end pressure (Pa), or NaN where it chokes (then `stop` names the row).
+ * Given `dp` and `running`, fills them row by row. This is the one place the ladder is computed.
+ */
+function walk(c: CompiledPath, m: number, p0: number, T0_K: number, stop?: Stop, dp?: number[], running?: number[]): number {
+  const rootRT = Math.sqrt(R_DRY * T0_K);
+  const viscosity = airViscosity(T0_K);
+  let p = p0;
+  for (const row of c.rows) {
+    if (row.kind === 'blocked') {
+      if (stop) Object.assign(stop, { where: row.what, code: 'blocked' });
+      return NaN;
+    }
+    const loss = rowLoss(row, m, p, T0_K, rootRT, viscosity) * c.pulsationFactor;
+    p -= loss;
+    if (!(p > 0)) {
+      if (stop) Object.assign(stop, { where: row.what, code: 'choked' });
+      return NaN;
+    }
+    if (dp && running) {
+      dp.push(loss);
+      running.push(p);
+    }
+  }
+  if (c.exitArea_m2 === 0) return p;
+  p -= dynamicHead(m, c.exitArea_m2, p, rootRT) * c.pulsationFactor;
+  if (!(p > 0)) {
+    if (stop) Object.assign(stop, { where: 'exit', code: 'choked' });
+    return NaN;
+  }
+  return p;
+}
+
+/** Pressure at the end of a compiled path, Pa; NaN where it chokes. For solvers: no allocation, no reasons. */
+export function endPressure(c: CompiledPath, massFlow_kgps: number, p0_Pa: number, T0_K: number): number {
+  return walk(c, massFlow_kgps, p0_Pa, T0_K);
+}
+
+export interface Ladder {
+  /** Row names in order: part, junction (`a>b`), part, … */
+  readonly what: readonly string[];
+  /** For each row: the part it belongs to, or follows. */
+  readonly part: readonly number[];
+  readonly junction: readonly boolean[];
+  readonly dp_Pa: readonly number[];
+  /** Stagnation pressure after each row, Pa. */
+  readonly running_Pa: readonly number[];
+  /** Dynamic head lost at the end, Pa. */
+  readonly exit_Pa: number;
+  readonly end_Pa: number;
+  readonly total_Pa: number;
+}
+
+/** The ladder of a compiled path at a flow; `choked` or `blocked` with the row it happened in. Airflow basis §5. */
+export function ladderOf(c: CompiledPath, massFlow_kgps: number, p0_Pa: number, T0_K: number): Ladder | Failure {
+  const dp_Pa: number[] = [];
+  const running_Pa: number[] = [];
+  const stop: Stop = { where: null, code: 'choked' };
+  const end_Pa = walk(c, massFlow_kgps, p0_Pa, T0_K, stop, dp_Pa, running_Pa);
+  if (Number.isNaN(end_Pa)) return failure(stop.code, stop.where ? { where: stop.where } : {});
+  return {
+    what: c.rows.map((r) => r.what),
+    part: c.rows.map((r) => r.part),
+    junction: c.rows.map((r) => r.junction),
+    dp_Pa,
+    running_Pa,
+    exit_Pa: (running_Pa.at(-1) ?? p0_Pa) - end_Pa,
+    end_Pa,
+    total_Pa: p0_Pa - end_Pa,
+  };
+}
+
+/**
+ * Pressure lost in every part and junction of an intake at a mass flow (kg/s) from stagnation (Pa, K), in order, and
+ * the pressure at its end. The rows and the exit add up to the total exactly. Airflow basis §5.
+ */
+export function pathLadder(path: Path, massFlow_kgps: number, p0_Pa: number, T0_K: number, end: PathEnd = 'dump'): Ladder | Failure {
+  if (!(massFlow_kgps >= 0) || !(p0_Pa > 0) || !(T0_K > 0)) return failure('bad_input');
+  const compiled = compilePath(path, end);
+  return isFailure(compiled) ? compiled : ladderOf(compiled, massFlow_kgps, p0_Pa, T0_K);
+}
+
+/** Capacity is found to this share of itself. */
+const CAPACITY_TOLERANCE = 1e-13;
+
+/** Largest flow, kg/s, for which a compiled path has an answer (0 when blocked). */
+export function compiledCapacity(c: CompiledPath, p0_Pa: number, T0_K: number): number {
+  let high = 1;
+  while (!Number.isNaN(endPressure(c, high, p0_Pa, T0_K)) && high < 1e6) high *= 4;
+  if (Number.isNaN(endPressure(c, high * 1e-9, p0_Pa, T0_K))) return 0;
+  return fallingRoot((m) => (Number.isNaN(endPressure(c, m, p0_Pa, T0_K)) ? NaN : 1), high * 1e-9, high, CAPACITY_TOLERANCE).x;
+}
+
+/** Largest flow, kg/s, that a path passes at all. Airflow basis §4–5. */
+export function pathCapacity(path: Path, p0_Pa: number, T0_K: number, end: PathEnd = 'dump'): number | Failure {
+  const compiled = compilePath(path, end);
+  return isFailure(compiled) ? compiled : compiledCapacity(compiled, p0_Pa, T0_K);
+}
