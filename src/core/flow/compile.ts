@@ -1,7 +1,7 @@
 import { failure, isFailure, type Failure } from '../failure';
 import { benchLossCoefficient } from './bench';
 import { BENCH_DENSITY_kgpm3 } from './constants';
-import { bendK, entryK, junctionK, lensArea, SMOOTH_ROUGHNESS_m } from './losses';
+import { bendK, entryK, haalandRoughness, junctionK, lensArea, SMOOTH_ROUGHNESS_m } from './losses';
 import type { Path, PathEnd, PathPart } from './path';
 import { equalAreaBore, throttleWideOpen } from './throttle';
 
@@ -18,10 +18,10 @@ export interface Row {
   /** Area whose dynamic head K counts on, m². */
   readonly area_m2: number;
   readonly K: number;
-  /** pipe: friction length over bore, bore, roughness and how many side by side. */
+  /** pipe: friction length over bore, bore, Haaland's wall share and how many side by side. */
   readonly lengthOverBore: number;
   readonly bore_m: number;
-  readonly roughness_m: number;
+  readonly wall: number;
   readonly count: number;
   /** filter: Δp = c·ṁ²/ρ, c in Pa·kg/m³/(kg/s)². */
   readonly filterC: number;
@@ -114,7 +114,7 @@ function faces(part: PathPart): Faces | Failure {
   return isFailure(bench) ? bench : { ...own, K: bench.K };
 }
 
-const BLANK = { area_m2: 1, K: 0, lengthOverBore: 0, bore_m: 1, roughness_m: 0, count: 1, filterC: 0 } as const;
+const BLANK = { area_m2: 1, K: 0, lengthOverBore: 0, bore_m: 1, wall: 0, count: 1, filterC: 0 } as const;
 
 function partRow(part: PathPart, index: number, f: Faces): Row {
   const base = { ...BLANK, what: part.name ?? part.type, part: index, junction: false, area_m2: f.k_m2, K: f.K };
@@ -129,7 +129,7 @@ function partRow(part: PathPart, index: number, f: Faces): Row {
       kind: 'pipe',
       lengthOverBore: part.length_m / part.bore_m,
       bore_m: part.bore_m,
-      roughness_m: part.roughness_m ?? SMOOTH_ROUGHNESS_m,
+      wall: haalandRoughness(part.roughness_m ?? SMOOTH_ROUGHNESS_m, part.bore_m),
       count: part.count ?? 1,
     };
   }

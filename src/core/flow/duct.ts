@@ -4,26 +4,32 @@ import { GAMMA, R_DRY } from './constants';
 /** √γ·M·(1+(γ−1)/2·M²)^(−3) at M = 1: the largest flow function a section passes (airflow basis §4). */
 export const CHOKED_FLOW_FUNCTION = Math.sqrt(GAMMA) / 1.2 ** 3;
 
-/** Newton steps are exact to rounding once they move M by less than this, relatively. */
-const MACH_TOLERANCE = 1e-15;
+const ROOT_GAMMA = Math.sqrt(GAMMA);
+/** Newton converges quadratically where the slope is healthy: a step this small leaves an error of its square. */
+const MACH_STEP_SMALL = 1e-8;
+const SLOPE_HEALTHY = 0.05;
+/** Close to M = 1 the root is double and each step only halves the error: there the step itself is the error. */
+const MACH_STEP_CHOKING = 1e-15;
 const MACH_STEPS = 80;
 
 /**
  * Subsonic Mach number of `x` = ṁ·√(R_d·T₀)/(A·p₀)/√γ, or NaN where the section is choked.
  *
  * With γ = 1.4 the exponent −(γ+1)/(2(γ−1)) is −3, so M = x·(1+0.2·M²)³ and the residual is convex below the root:
- * Newton started at x (never above the root) climbs to it without a bracket and without a power function.
+ * Newton started on the series' first terms (never above the root, all being positive) climbs to it without a bracket
+ * and without a power function.
  */
 export function machOf(x: number): number {
   if (!(x < 1 / 1.728)) return NaN;
-  let m = x * (1 + 0.6 * x * x);
+  const xx = x * x;
+  let m = x * (1 + xx * (0.6 + 0.84 * xx));
   for (let i = 0; i < MACH_STEPS; i += 1) {
     const s = 1 + 0.2 * m * m;
     const slope = 1 - 1.2 * x * m * s * s;
     if (slope <= 0) break;
     const step = (x * s * s * s - m) / slope;
     m += step;
-    if (Math.abs(step) <= MACH_TOLERANCE * m) break;
+    if (Math.abs(step) <= (slope > SLOPE_HEALTHY ? MACH_STEP_SMALL : MACH_STEP_CHOKING) * m) break;
   }
   return m;
 }
@@ -42,7 +48,7 @@ export function headShare(mach: number): number {
 
 /** Dynamic head q, Pa, of ṁ (kg/s) through `area_m2` at stagnation `p0_Pa`, `rootRT` = √(R_d·T₀); NaN where choked. */
 export function dynamicHead(massFlow_kgps: number, area_m2: number, p0_Pa: number, rootRT: number): number {
-  const x = (massFlow_kgps * rootRT) / (area_m2 * p0_Pa) / Math.sqrt(GAMMA);
+  const x = (massFlow_kgps * rootRT) / (area_m2 * p0_Pa) / ROOT_GAMMA;
   return p0_Pa * headShare(machOf(x));
 }
 
@@ -55,7 +61,7 @@ export interface DuctState {
 /** One section of duct at a flow. Returns `choked` where more is asked than M = 1 passes. Airflow basis §4. */
 export function ductState(massFlow_kgps: number, area_m2: number, p0_Pa: number, T0_K: number): DuctState | Failure {
   if (!(area_m2 > 0) || !(p0_Pa > 0) || !(T0_K > 0) || !(massFlow_kgps >= 0)) return failure('bad_input');
-  const mach = machOf((massFlow_kgps * Math.sqrt(R_DRY * T0_K)) / (area_m2 * p0_Pa) / Math.sqrt(GAMMA));
+  const mach = machOf((massFlow_kgps * Math.sqrt(R_DRY * T0_K)) / (area_m2 * p0_Pa) / ROOT_GAMMA);
   if (Number.isNaN(mach)) return failure('choked');
   const q_Pa = p0_Pa * headShare(mach);
   return { mach, q_Pa, p_Pa: p0_Pa - q_Pa };

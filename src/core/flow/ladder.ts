@@ -18,7 +18,7 @@ function rowLoss(row: Row, m: number, p: number, T0_K: number, rootRT: number, v
   if (row.kind === 'filter') return (row.filterC * m * m * R_DRY * T0_K) / p;
   const q = dynamicHead(m, row.area_m2, p, rootRT);
   if (row.kind !== 'pipe') return row.K * q;
-  const f = frictionFactor(pipeReynolds(m / row.count, row.bore_m, viscosity), row.roughness_m, row.bore_m);
+  const f = frictionFactor(pipeReynolds(m / row.count, row.bore_m, viscosity), row.wall);
   return (f * row.lengthOverBore + row.K) * q;
 }
 

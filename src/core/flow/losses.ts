@@ -36,11 +36,16 @@ export function airViscosity(T_K: number): number {
 /** Below this Reynolds number pipe flow is laminar. */
 const LAMINAR_REYNOLDS = 2300;
 
-/** Darcy friction factor: 64/Re when laminar, Haaland 1983 above. */
-export function frictionFactor(reynolds: number, roughness_m: number, bore_m: number): number {
+/** The wall's share in Haaland's formula, (ε/D/3.7)^1.11: it does not depend on the flow. */
+export function haalandRoughness(roughness_m: number, bore_m: number): number {
+  return (roughness_m / bore_m / 3.7) ** 1.11;
+}
+
+/** Darcy friction factor: 64/Re when laminar, Haaland 1983 above; `wall` from haalandRoughness. */
+export function frictionFactor(reynolds: number, wall: number): number {
   if (reynolds <= 0) return 0;
   if (reynolds < LAMINAR_REYNOLDS) return 64 / reynolds;
-  const root = -1.8 * Math.log10((roughness_m / bore_m / 3.7) ** 1.11 + 6.9 / reynolds);
+  const root = -1.8 * Math.log10(wall + 6.9 / reynolds);
   return 1 / (root * root);
 }
 
@@ -72,7 +77,7 @@ export function pipeLoss(
   }
   const viscosity_Pas = airViscosity(T0_K);
   const reynolds = pipeReynolds(massFlow_kgps, pipe.bore_m, viscosity_Pas);
-  const f = frictionFactor(reynolds, pipe.roughness_m ?? SMOOTH_ROUGHNESS_m, pipe.bore_m);
+  const f = frictionFactor(reynolds, haalandRoughness(pipe.roughness_m ?? SMOOTH_ROUGHNESS_m, pipe.bore_m));
   return { viscosity_Pas, reynolds, frictionFactor: f, bendK: bends, K: (f * pipe.length_m) / pipe.bore_m + bends };
 }
 

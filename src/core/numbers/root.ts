@@ -26,12 +26,19 @@ const MAX_ITERATIONS = 200;
  * The caller vouches for the signs; a finite value of the wrong sign is a RangeError.
  */
 export function fallingRoot(f: (x: number) => number, above: number, below: number, relativeTolerance = ROOT_RELATIVE_TOLERANCE): Root {
-  let a = above;
-  let b = below;
-  let fa = f(a);
-  let fb = f(b);
+  const fa = f(above);
+  const fb = f(below);
   if (!(fa >= 0)) throw new RangeError('the upper end of the bracket is not above zero');
   if (fb > 0) throw new RangeError('the lower end of the bracket is not below zero');
+  return closeIn(f, above, below, fa, fb, relativeTolerance);
+}
+
+/** The search itself, with the ends' values already known: a solve is all function calls. */
+function closeIn(f: (x: number) => number, above: number, below: number, fAbove: number, fBelow: number, relativeTolerance: number): Root {
+  let a = above;
+  let b = below;
+  let fa = fAbove;
+  let fb = fBelow;
   if (fa === 0) return { x: a, residual: 0, iterations: 0, stopped: 'converged' };
   let widthThreeAgo = Math.abs(b - a);
   for (let i = 1; i <= MAX_ITERATIONS; i += 1) {
@@ -46,7 +53,10 @@ export function fallingRoot(f: (x: number) => number, above: number, below: numb
     const bisect = Number.isNaN(fb) || stuck;
     const x = bisect ? 0.5 * (a + b) : b - (fb * (b - a)) / (fb - fa);
     const fx = f(x);
-    if (Math.abs(fx) <= RESIDUAL_NOISE * Math.abs(x)) return { x, residual: fx, iterations: i, stopped: 'converged' };
+    // The chord's slope turns the residual into a distance: often long before the bracket itself has closed.
+    const slope = Number.isNaN(fb) ? 0 : Math.abs((fb - fa) / (b - a));
+    const near = Math.abs(fx) <= relativeTolerance * Math.abs(x) * slope;
+    if (near || Math.abs(fx) <= RESIDUAL_NOISE * Math.abs(x)) return { x, residual: fx, iterations: i, stopped: 'converged' };
     if (fx > 0) {
       if (!bisect && !Number.isNaN(fb)) fb *= weight(fx, fa);
       a = x;
@@ -76,25 +86,31 @@ export function fallingRootNear(
   lowest: number,
   highest: number,
   firstStride = 0.01,
+  relativeTolerance = ROOT_RELATIVE_TOLERANCE,
 ): Root | null {
   const f0 = f(guess);
   if (f0 === 0) return { x: guess, residual: 0, iterations: 0, stopped: 'converged' };
   let stride = firstStride;
   let near = guess;
+  let fNear = f0;
   if (f0 > 0) {
     while (near < highest) {
       const far = Math.min(highest, near * (1 + stride));
-      if (!(f(far) > 0)) return fallingRoot(f, near, far);
+      const fFar = f(far);
+      if (!(fFar > 0)) return closeIn(f, near, far, fNear, fFar, relativeTolerance);
       near = far;
+      fNear = fFar;
       stride *= 3;
     }
     return null;
   }
   while (near > lowest) {
     const far = Math.max(lowest, near * (1 - Math.min(0.9, stride)));
-    if (f(far) >= 0) return fallingRoot(f, far, near);
+    const fFar = f(far);
+    if (fFar >= 0) return closeIn(f, far, near, fFar, fNear, relativeTolerance);
     if (far <= guess * 1e-6) return null;
     near = far;
+    fNear = fFar;
     stride *= 3;
   }
   return null;

@@ -1,0 +1,100 @@
+import { MEASURES, shownUnit, type MeasureName, type UnitPack } from './measures';
+import { fromSI, toSI, unitByWord, UNITS, type Dimension, type Unit } from './units';
+
+export type ParseIssue =
+  | { readonly code: 'empty' }
+  | { readonly code: 'not_a_number'; readonly text: string }
+  | { readonly code: 'unknown_unit'; readonly word: string; readonly known: readonly string[] };
+
+export type Parsed = { readonly ok: true; readonly si: number; readonly unit: Unit } | { readonly ok: false; readonly issue: ParseIssue };
+
+const NUMBER = /^([+-]?)(?:(\d+)[ -](\d+)\/(\d+)|(\d+)\/(\d+)|(\d[\d.,' \u00a0\u202f]*|[.,]\d+)(e[+-]?\d+)?)/i;
+
+/**
+ * One number as people write it: "60", "1 234,5", "6,400" (thousands when engine speed), "2 3/8", "1.2e-3".
+ * Returns the value and what follows it, or null.
+ */
+export function readNumber(text: string, dimension?: Dimension): { value: number; rest: string } | null {
+  const match = NUMBER.exec(text.trim());
+  if (!match) return null;
+  const [all, sign, whole, top, bottom, top2, bottom2, plain, exponent] = match;
+  const rest = text.trim().slice(all.length).trim();
+  let value: number;
+  if (top !== undefined) value = Number(whole) + Number(top) / Number(bottom);
+  else if (top2 !== undefined) value = Number(top2) / Number(bottom2);
+  else value = Number(plainNumber(plain!.trim(), dimension) + (exponent ?? ''));
+  if (!Number.isFinite(value)) return null;
+  return { value: sign === '-' ? -value : value, rest };
+}
+
+/** Thousands separators out, decimal separator to a point. */
+function plainNumber(text: string, dimension: Dimension | undefined): string {
+  const bare = text.replace(/['\s\u00a0\u202f]/g, '');
+  const comma = bare.lastIndexOf(',');
+  const point = bare.lastIndexOf('.');
+  if (comma >= 0 && point >= 0) return comma > point ? bare.replace(/\./g, '').replace(',', '.') : bare.replace(/,/g, '');
+  if (comma < 0) return bare;
+  const groups = /^\d{1,3}(,\d{3})+$/.test(bare);
+  if (groups && (dimension === 'engineSpeed' || bare.indexOf(',') !== comma)) return bare.replace(/,/g, '');
+  return bare.replace(',', '.');
+}
+
+/** Reads a figure in any unit of the measure's dimension; without a unit, in the one the pack shows. */
+export function parseQuantity(text: string, measure: MeasureName, pack: UnitPack): Parsed {
+  const { dimension } = MEASURES[measure];
+  if (text.trim() === '') return { ok: false, issue: { code: 'empty' } };
+  const number = readNumber(text.replace('−', '-'), dimension);
+  if (number === null) return { ok: false, issue: { code: 'not_a_number', text: text.trim() } };
+  if (number.rest === '') {
+    const { unit } = shownUnit(measure, pack);
+    return { ok: true, si: toSI(number.value, unit), unit };
+  }
+  const unit = unitByWord(number.rest, dimension);
+  if (unit === null) {
+    const known = UNITS.filter((x) => x.dimension === dimension && x.label !== '').map((x) => x.label);
+    return { ok: false, issue: { code: 'unknown_unit', word: number.rest, known } };
+  }
+  return { ok: true, si: toSI(number.value, unit), unit };
+}
+
+const THIN_SPACE = '\u202f';
+const MINUS = '\u2212';
+
+/** Figure with thousands commas and a true minus; −0 never shows. */
+export function formatNumber(value: number, decimals: number): string {
+  const rounded = Number(value.toFixed(decimals));
+  const text = Math.abs(rounded).toLocaleString('en-US', { minimumFractionDigits: decimals, maximumFractionDigits: decimals });
+  return rounded < 0 ? MINUS + text : text;
+}
+
+export interface Shown {
+  readonly number: string;
+  readonly unit: string;
+}
+
+/** A figure in the pack's unit, number and unit apart. `decimals` overrides the measure's own. */
+export function showQuantity(si: number, measure: MeasureName, pack: UnitPack, decimals?: number): Shown {
+  const shown = shownUnit(measure, pack);
+  return { number: formatNumber(fromSI(si, shown.unit), decimals ?? shown.decimals), unit: shown.unit.label };
+}
+
+/** A figure in the pack's unit as one text: "97.2 kPa". */
+export function formatQuantity(si: number, measure: MeasureName, pack: UnitPack, decimals?: number): string {
+  const { number, unit } = showQuantity(si, measure, pack, decimals);
+  if (unit === '' ) return number;
+  if (unit === '€') return `${unit}${THIN_SPACE}${number}`;
+  return unit === '°' ? `${number}${unit}` : `${number} ${unit}`;
+}
+
+/** As a person would type it into a field: no thousands commas, no trailing zeros. */
+export function editText(si: number, measure: MeasureName, pack: UnitPack): string {
+  const { unit, decimals } = shownUnit(measure, pack);
+  return String(Number(fromSI(si, unit).toFixed(decimals + 1)));
+}
+
+/** "+1.9 %" with a true sign; the value is in percent. */
+export function formatSigned(value: number, decimals: number, unit = ''): string {
+  const text = formatNumber(value, decimals);
+  const sign = Number(value.toFixed(decimals)) > 0 ? '+' : '';
+  return unit ? `${sign}${text} ${unit}` : `${sign}${text}`;
+}

@@ -1,0 +1,123 @@
+/** Units and their exact factors to SI. Own table: the unit libraries are off on psi and lack cfm, inHg and inH₂O. */
+export type Dimension =
+  | 'length'
+  | 'area'
+  | 'volume'
+  | 'pressure'
+  | 'temperature'
+  | 'temperatureDifference'
+  | 'massFlow'
+  | 'volumeFlow'
+  | 'power'
+  | 'torque'
+  | 'speed'
+  | 'mass'
+  | 'angle'
+  | 'engineSpeed'
+  | 'voltage'
+  | 'share'
+  | 'fuelRate'
+  | 'time'
+  | 'plain'
+  | 'money';
+
+export interface Unit {
+  readonly id: string;
+  readonly label: string;
+  readonly dimension: Dimension;
+  /** SI = value · factor + offset. */
+  readonly factor: number;
+  readonly offset: number;
+  /** Other ways people write it, lower case and without spaces. */
+  readonly aliases: readonly string[];
+}
+
+const FOOT_m = 0.3048;
+const INCH_m = 0.0254;
+const POUND_kg = 0.45359237;
+const PSI_Pa = 6894.757293168;
+
+const u = (dimension: Dimension, id: string, label: string, factor: number, aliases: readonly string[] = [], offset = 0): Unit => ({
+  id,
+  label,
+  dimension,
+  factor,
+  offset,
+  aliases: [id.toLowerCase(), label.toLowerCase().replace(/\s/g, ''), ...aliases],
+});
+
+export const UNITS: readonly Unit[] = [
+  u('length', 'mm', 'mm', 1e-3, ['millimetre', 'millimetres', 'millimeter', 'millimeters']),
+  u('length', 'cm', 'cm', 1e-2),
+  u('length', 'm', 'm', 1, ['metre', 'metres', 'meter', 'meters']),
+  u('length', 'in', 'in', INCH_m, ['"', '″', 'inch', 'inches']),
+  u('length', 'ft', 'ft', FOOT_m, ["'", '′', 'feet', 'foot']),
+  u('area', 'mm2', 'mm²', 1e-6),
+  u('area', 'cm2', 'cm²', 1e-4),
+  u('area', 'in2', 'in²', INCH_m ** 2, ['sqin']),
+  u('volume', 'l', 'L', 1e-3, ['litre', 'litres', 'liter', 'liters', 'ltr']),
+  u('volume', 'cc', 'cm³', 1e-6, ['cm3', 'ccm']),
+  u('volume', 'ci', 'in³', INCH_m ** 3, ['in3', 'cid', 'cuin', 'cu.in.']),
+  u('pressure', 'Pa', 'Pa', 1),
+  u('pressure', 'kPa', 'kPa', 1e3),
+  u('pressure', 'mbar', 'mbar', 100, ['hpa', 'millibar']),
+  u('pressure', 'bar', 'bar', 1e5),
+  u('pressure', 'psi', 'psi', PSI_Pa, ['lbf/in2', 'psia']),
+  u('pressure', 'inHg', 'inHg', 3386.389, ['in.hg', '"hg', 'inhg']),
+  u('pressure', 'inH2O', 'inH₂O', 249.08891, ['inh2o', 'in.h2o', '"h2o', 'inwc']),
+  u('temperature', 'C', '°C', 1, ['c', 'degc', 'celsius'], 273.15),
+  u('temperature', 'F', '°F', 5 / 9, ['f', 'degf', 'fahrenheit'], 273.15 - (32 * 5) / 9),
+  u('temperature', 'K', 'K', 1, ['kelvin']),
+  u('temperatureDifference', 'dK', 'K', 1, ['k', '°c', 'c', 'kelvin']),
+  u('temperatureDifference', 'dF', '°F', 5 / 9, ['f', '°f', 'degf']),
+  u('massFlow', 'kgh', 'kg/h', 1 / 3600, ['kg/hr', 'kgperhour']),
+  u('massFlow', 'gs', 'g/s', 1e-3, ['g/sec']),
+  u('massFlow', 'kgs', 'kg/s', 1),
+  u('massFlow', 'lbmin', 'lb/min', POUND_kg / 60, ['lbs/min', 'lb/m']),
+  u('volumeFlow', 'm3h', 'm³/h', 1 / 3600, ['m3/h', 'm3/hr']),
+  u('volumeFlow', 'm3s', 'm³/s', 1, ['m3/s']),
+  u('volumeFlow', 'lmin', 'L/min', 1e-3 / 60, ['l/min']),
+  u('volumeFlow', 'cfm', 'cfm', FOOT_m ** 3 / 60, ['ft3/min', 'ft³/min', 'cuft/min']),
+  u('power', 'kW', 'kW', 1e3),
+  u('power', 'W', 'W', 1),
+  u('power', 'hp', 'hp', 745.69987158, ['bhp', 'whp', 'horsepower']),
+  u('power', 'PS', 'PS', 735.49875, ['cv', 'metrichp']),
+  u('torque', 'Nm', 'N·m', 1, ['nm', 'n-m', 'n.m']),
+  u('torque', 'lbft', 'lb·ft', 1.3558179483, ['lb-ft', 'ft-lb', 'ftlb', 'ft·lb', 'lbft', 'lb.ft', 'ft-lbs', 'ft.lbs']),
+  u('speed', 'mps', 'm/s', 1, ['m/sec']),
+  u('speed', 'kmh', 'km/h', 1 / 3.6, ['kph', 'km/hr']),
+  u('speed', 'mph', 'mph', 0.44704),
+  u('speed', 'fts', 'ft/s', FOOT_m, ['fps']),
+  u('mass', 'kg', 'kg', 1),
+  u('mass', 'lb', 'lb', POUND_kg, ['lbs']),
+  u('angle', 'deg', '°', Math.PI / 180, ['degrees', 'degree']),
+  u('angle', 'rad', 'rad', 1),
+  u('engineSpeed', 'rpm', 'rpm', 1, ['1/min', 'u/min', 'r/min', 'min-1']),
+  u('voltage', 'V', 'V', 1, ['volt', 'volts']),
+  u('voltage', 'mV', 'mV', 1e-3),
+  u('share', 'pct', '%', 0.01, ['percent']),
+  u('fuelRate', 'gkWh', 'g/kWh', 1e-3 / 3.6e6),
+  u('fuelRate', 'lbhph', 'lb/hp·h', POUND_kg / (745.69987158 * 3600), ['lb/hph', 'lb/hp-h', 'lb/hp/h']),
+  u('time', 's', 's', 1, ['sec', 'seconds']),
+  u('time', 'ms', 'ms', 1e-3),
+  u('time', 'min', 'min', 60),
+  u('plain', 'one', '', 1),
+  u('money', 'eur', '€', 1, ['eur', 'euro']),
+];
+
+const BY_ID = new Map(UNITS.map((unit) => [unit.id, unit]));
+
+export function unitById(id: string): Unit {
+  const unit = BY_ID.get(id);
+  if (!unit) throw new RangeError(`no unit ${id}`);
+  return unit;
+}
+
+/** The unit a person means by a word, among those of one dimension; null when nobody writes it so. */
+export function unitByWord(word: string, dimension?: Dimension): Unit | null {
+  const key = word.trim().toLowerCase().replace(/\s/g, '');
+  return UNITS.find((unit) => (dimension === undefined || unit.dimension === dimension) && unit.aliases.includes(key)) ?? null;
+}
+
+export const toSI = (value: number, unit: Unit): number => value * unit.factor + unit.offset;
+export const fromSI = (si: number, unit: Unit): number => (si - unit.offset) / unit.factor;
