@@ -1,0 +1,33 @@
+/** Makes the database if it is missing, migrates it, and loads the demo scenario on the first start (not with --empty). */
+import { Client } from 'pg';
+import { connect } from '@/server/db/client';
+import { migrate } from '@/server/db/migrate';
+import { loadDemo } from '../demo/load';
+
+async function ensureDatabase(url: string): Promise<void> {
+  const name = new URL(url).pathname.slice(1);
+  const server = new URL(url);
+  server.pathname = '/postgres';
+  const client = new Client({ connectionString: server.href });
+  try {
+    await client.connect();
+    const { rowCount } = await client.query('SELECT 1 FROM pg_database WHERE datname = $1', [name]);
+    if (rowCount === 0) await client.query(`CREATE DATABASE "${name.replaceAll('"', '""')}" ENCODING 'UTF8' TEMPLATE template0`);
+  } finally {
+    await client.end().catch(() => {});
+  }
+}
+
+const url = process.env['DATABASE_URL'];
+if (!url) throw new Error('DATABASE_URL is not set');
+// A database of one's own may not let us look at its neighbours; then it must exist already, and connecting will tell.
+await ensureDatabase(url).catch(() => {});
+const db = connect(url);
+const ran = await migrate(db);
+const note = await db.transaction().execute(async (trx) => {
+  const first = await trx.insertInto('meta').values({ key: 'started', value: JSON.stringify({ demo: !process.argv.includes('--empty') }) }).onConflict((c) => c.doNothing()).executeTakeFirst();
+  if (first.numInsertedOrUpdatedRows !== 1n) return 'as left';
+  return process.argv.includes('--empty') ? 'empty' : `demo loaded: ${await loadDemo(trx)}`;
+});
+console.log(ran.length > 0 ? `${ran.length} migration(s) run; ${note}` : note);
+await db.destroy();

@@ -1,0 +1,84 @@
+import type { JobDoc } from '@/core/documents/job';
+import type { UnitDoc } from '@/core/documents/unit';
+import { presetJob } from '@/core/job/presets';
+import type { ThrottleDoc } from '@/core/documents/throttle';
+
+const CFM = 0.3048 ** 3 / 60;
+const INH2O = 249.08891;
+
+const round = (bore_mm: number, shaft_mm: number, edge: ThrottleDoc['edge'], clearance_mm = 0.04): ThrottleDoc => ({
+  shape: 'single',
+  bore_m: bore_mm / 1000,
+  count: 1,
+  shaft_m: shaft_mm / 1000,
+  edge,
+  closedAngle_rad: (7 * Math.PI) / 180,
+  clearance_m: clearance_mm / 1000,
+});
+
+/** The three units on the demo's shelf. All invented. */
+export const DEMO_UNITS: readonly UnitDoc[] = [
+  {
+    schema: 1,
+    name: 'Hollin 62',
+    throttle: round(62, 8, 'round'),
+    controls: 'cable',
+    price: 140,
+    largestOpening_m: 0.066,
+    bench: [],
+    note: 'Used, from a larger engine of the same family. Shaft as it came.',
+  },
+  {
+    schema: 1,
+    name: 'Fenwick 66',
+    throttle: round(66, 8, 'flattened'),
+    controls: 'cable',
+    price: 385,
+    largestOpening_m: 0.07,
+    bench: [{ flow_m3ps: 563 * CFM, depression_Pa: 28 * INH2O, entryK: 0.04, bench: 'Quarry Lane bench' }],
+    note: 'New casting, shaft flattened where it stands in the flow.',
+  },
+  {
+    schema: 1,
+    name: 'Marl 74',
+    throttle: round(74, 9, 'knife'),
+    controls: 'cable',
+    price: 520,
+    largestOpening_m: 0.078,
+    bench: [],
+    note: 'Race part. Knife-edged shaft, flush screws.',
+  },
+];
+
+/** The Larkspur job as the shop left it: `ids` are the stored units' in the order above. */
+export function larkspurJob(ids: readonly string[]): JobDoc {
+  const base = presetJob('Larkspur estate', 'straight six, 2.9 L');
+  const measured = ['engine.displacement_m3', 'stock.throttle.bore_m', 'stock.throttle.shaft_m', 'stock.manifoldOpening_m', 'stock.gasketOpening_m', 'controls.closed_V', 'controls.full_V'];
+  const entered = ['engine.cylinders', 'engine.compressionRatio', 'engine.redline_rpm', 'engine.idle_rpm', 'controls.kind', 'fuel', 'use', 'goal', 'weather.p_Pa', 'weather.T_K', 'weather.rh', 've'];
+  return {
+    ...base,
+    car: {
+      ...base.car,
+      ve: { rpm: [1500, 2500, 3500, 4500, 5500, 6200, 6800], value: [0.76, 0.83, 0.885, 0.92, 0.9, 0.865, 0.82] },
+      stock: { ...base.car.stock, gasketOpening_m: 0.06 },
+      controls: { kind: 'cable', closed_V: 0.52, full_V: 4.43 },
+      goal: 'Pulls well to 5,000 and then goes flat. Owner tows with it, wants no worse idle.',
+      weather: { p_Pa: 100_400, T_K: 293.15, rh: 0.45 },
+    },
+    marks: Object.fromEntries([...measured.map((k) => [k, 'measured'] as const), ...entered.map((k) => [k, 'entered'] as const)]),
+    air: {
+      allowedLoss_Pa: null,
+      parts: [
+        { id: 'inlet', type: 'openEnd', name: 'open end', bore_m: 0.085, edgeRadius_m: 0.006 },
+        { id: 'filter', type: 'filter', name: 'filter', bore_m: 0.11, ratedFlow_m3ps: 0.25, ratedLoss_Pa: 900, loading: 1 },
+        { id: 'pipe', type: 'pipe', name: 'pipe', bore_m: 0.08, length_m: 0.45, roughness_m: 1e-5, bends: [{ angle_rad: (70 * Math.PI) / 180, radiusRatio: 1.5 }, { angle_rad: (45 * Math.PI) / 180, radiusRatio: 1.5 }] },
+        { id: 'meter', type: 'meter', name: 'air meter', bore_m: 0.076, K: 0.3 },
+        { id: 'coupler', type: 'taper', name: 'coupler', inBore_m: 0.076, outBore_m: 0.07, halfAngle_rad: (8 * Math.PI) / 180 },
+        { id: 'throttle', type: 'throttle' },
+        { id: 'opening', type: 'opening', edgeRadius_m: 0 },
+      ],
+    },
+    pick: { shown: [...ids], chosen: ids[1] ?? null, opening: 'matched' },
+    verdict: { note: 'Manifold bored to 66 and blended. Owner says it pulls on where it used to go flat; idle unchanged at 750. Keep it.' },
+  };
+}

@@ -1,0 +1,18 @@
+import type { DemoRun } from './dyno-files';
+import { DEMO_UNITS } from './larkspur';
+
+const fenwick = DEMO_UNITS[1]!;
+const morning = { date: '2026-04-18', t_C: 16.5, p_hPa: 1003.2, rh: 0.55, coolant_C: 84 };
+const noon = { date: '2026-04-18', t_C: 20.5, p_hPa: 1002.6, rh: 0.46, coolant_C: 86 };
+
+/** The runs that the demo job has when it is first opened. */
+export const DEMO_RUNS: readonly DemoRun[] = [
+  { ...morning, file: 'larkspur stock 58.csv', unit: null, seed: 58_01, inlet_C: 21.0, form: 'comma' },
+  { ...noon, file: 'larkspur fenwick 66.txt', unit: fenwick, seed: 66_01, inlet_C: 25.4, form: 'semicolon' },
+];
+
+/** Two more, left in samples/ for a newcomer to drag in: the same pulls repeated, each in another dialect. */
+export const SAMPLE_RUNS: readonly DemoRun[] = [
+  { ...morning, file: 'larkspur-stock-58-again.csv', unit: null, seed: 58_02, inlet_C: 22.1, form: 'semicolon' },
+  { ...noon, file: 'larkspur-fenwick-66-again.txt', unit: fenwick, seed: 66_02, inlet_C: 24.6, form: 'tab' },
+];

@@ -1,0 +1,21 @@
+import { spawn } from 'node:child_process';
+
+/** Runs a command to its end; resolves with its exit code and what it printed (when not inherited). */
+export function run(command, args, options = {}) {
+  const { quiet = false, ...rest } = options;
+  return new Promise((resolve, reject) => {
+    const child = spawn(command, args, { stdio: quiet ? ['ignore', 'pipe', 'pipe'] : ['ignore', 'inherit', 'inherit'], ...rest });
+    let output = '';
+    child.stdout?.on('data', (d) => (output += d));
+    child.stderr?.on('data', (d) => (output += d));
+    child.on('error', reject);
+    child.on('close', (code, signal) => resolve({ code: code ?? 1, signal, output }));
+  });
+}
+
+/** As run, but anything but success is an error that carries what was printed. */
+export async function must(command, args, options = {}) {
+  const result = await run(command, args, { quiet: true, ...options });
+  if (result.code !== 0) throw new Error(`${command} ${args.join(' ')} ended with ${result.code}\n${result.output}`);
+  return result.output;
+}

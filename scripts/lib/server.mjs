@@ -1,0 +1,45 @@
+import { spawn } from 'node:child_process';
+import { join } from 'node:path';
+import { ROOT } from './paths.mjs';
+import { sleep } from './process.mjs';
+
+/** Starts the built app on a loopback port. */
+export function spawnApp(port, databaseUrl, options = {}) {
+  const next = join(ROOT, 'node_modules/next/dist/bin/next');
+  return spawn(process.execPath, [next, 'start', '-H', '127.0.0.1', '-p', String(port)], {
+    cwd: ROOT,
+    stdio: ['ignore', 'ignore', 'inherit'],
+    env: { ...process.env, NODE_ENV: 'production', NEXT_TELEMETRY_DISABLED: '1', DATABASE_URL: databaseUrl },
+    ...options,
+  });
+}
+
+/** Waits until the app answers its health question, or its process ends. */
+export async function waitForApp(port, child, seconds = 60) {
+  const until = Date.now() + seconds * 1000;
+  while (Date.now() < until) {
+    if (child && child.exitCode !== null) throw new Error(`the server ended with ${child.exitCode} before it answered`);
+    if (await answers(port)) return;
+    await sleep(100);
+  }
+  throw new Error(`no answer on port ${port} within ${seconds} s`);
+}
+
+export async function answers(port) {
+  try {
+    const response = await fetch(`http://127.0.0.1:${port}/api/health`, { signal: AbortSignal.timeout(2000) });
+    return response.ok && (await response.json()).app === 'vanner';
+  } catch {
+    return false;
+  }
+}
+
+/** Ends a child, firmly if it does not go by itself. */
+export async function endChild(child) {
+  if (child.exitCode !== null || child.signalCode !== null) return;
+  const gone = new Promise((resolve) => child.once('exit', resolve));
+  child.kill('SIGTERM');
+  const killer = setTimeout(() => child.kill('SIGKILL'), 8000);
+  await gone;
+  clearTimeout(killer);
+}

@@ -1,0 +1,148 @@
+/** `npm start`: everything from a bare clone to the app answering. Node's own modules only: nothing is installed yet. */
+import { existsSync, readFileSync, rmSync, writeFileSync, mkdirSync } from 'node:fs';
+import { spawn } from 'node:child_process';
+import { join } from 'node:path';
+import { parseArgs } from 'node:util';
+import { Cluster } from './lib/cluster.mjs';
+import { ensureBuilt } from './lib/build.mjs';
+import { ensureNpm, ensurePostgres } from './lib/packages.mjs';
+import { LOCAL, ROOT } from './lib/paths.mjs';
+import { portFrom } from './lib/ports.mjs';
+import { isOurs } from './lib/process.mjs';
+import { must } from './lib/run.mjs';
+import { answers, endChild, spawnApp, waitForApp } from './lib/server.mjs';
+import { fail, Plain, step } from './lib/step.mjs';
+
+const DEFAULT_PORT = 4310;
+const NOTE = join(LOCAL, 'running.json');
+const ME = 'scripts/start.mjs';
+
+function options() {
+  try {
+    const { values } = parseArgs({ options: { port: { type: 'string' }, empty: { type: 'boolean' } } });
+    const port = values.port === undefined ? DEFAULT_PORT : Number(values.port);
+    if (!Number.isInteger(port) || port < 1 || port > 65_535) throw new Plain(`--port takes a number from 1 to 65535, not "${values.port}".`);
+    return { port, empty: values.empty ?? false };
+  } catch (error) {
+    if (error instanceof Plain) throw error;
+    throw new Plain(`${error.message}\nKnown options: --port N, --empty (no demo data on the first start).`);
+  }
+}
+
+const readNote = () => {
+  try {
+    return JSON.parse(readFileSync(NOTE, 'utf8'));
+  } catch {
+    return null;
+  }
+};
+
+/** Takes the note of who runs here, or says that somebody already does. */
+async function takeNote() {
+  mkdirSync(LOCAL, { recursive: true, mode: 0o755 });
+  for (;;) {
+    try {
+      writeFileSync(NOTE, JSON.stringify({ pid: process.pid }), { flag: 'wx' });
+      return true;
+    } catch {
+      const other = readNote();
+      if (other && isOurs(other.pid, ME)) {
+        const at = other.port ? `http://127.0.0.1:${other.port}` : null;
+        if (at && (await answers(other.port))) console.log(`Vanner is already running on ${at}`);
+        else console.log(`Vanner is already being started by process ${other.pid}.`);
+        return false;
+      }
+      // A server that outlived its killed starter would hold the port and the database connections: it is ours to end.
+      if (other?.server && isOurs(other.server, 'next')) process.kill(other.server, 'SIGTERM');
+      rmSync(NOTE, { force: true });
+    }
+  }
+}
+
+function openBrowser(address) {
+  if (!process.stdout.isTTY || !(process.env.DISPLAY || process.env.WAYLAND_DISPLAY) || process.env.CI) return;
+  const child = spawn('xdg-open', [address], { stdio: 'ignore', detached: true });
+  child.on('error', () => {});
+  child.unref();
+}
+
+async function main() {
+  const { port: wanted, empty } = options();
+  if (!(await takeNote())) return;
+  const ownDatabase = process.env.DATABASE_URL;
+  let cluster = null;
+  let server = null;
+  let closing = false;
+
+  const close = async (code) => {
+    if (closing) return;
+    closing = true;
+    if (server) await endChild(server);
+    if (cluster?.data) await cluster.stop().catch(() => {});
+    rmSync(NOTE, { force: true });
+    process.exit(code);
+  };
+  for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) {
+    process.on(signal, () => {
+      console.log('\nStopping.');
+      void close(0);
+    });
+  }
+
+  try {
+    await step('npm packages', ensureNpm);
+    if (!ownDatabase) {
+      await step('PostgreSQL', ensurePostgres);
+      cluster = new Cluster();
+      await step('database', () => cluster.start());
+    }
+    const databaseUrl = ownDatabase ?? cluster.url();
+    const env = { ...process.env, DATABASE_URL: databaseUrl };
+    await step('tables and demo data', () =>
+      must(process.execPath, ['--import', 'tsx', 'scripts/db/prepare.ts', ...(empty ? ['--empty'] : [])], { cwd: ROOT, env }).then((s) => s.trim().split('\n').at(-1)),
+    );
+    await step('build', ensureBuilt);
+    const port = await portFrom(wanted);
+    if (port !== wanted) console.log(`Port ${wanted} is taken; using ${port}.`);
+    await step('server', async () => {
+      server = spawnApp(port, databaseUrl);
+      writeFileSync(NOTE, JSON.stringify({ pid: process.pid, server: server.pid, port }));
+      await waitForApp(port, server);
+    });
+    const address = `http://127.0.0.1:${port}`;
+    console.log(`\nVanner answers on ${address}  (Ctrl-C stops it)`);
+    openBrowser(address);
+    server.once('exit', (code) => {
+      if (!closing) {
+        console.error(`The server ended by itself (${code}).`);
+        void close(1);
+      }
+    });
+    if (cluster) watchDatabase(cluster, () => closing);
+  } catch (error) {
+    if (closing) return;
+    console.error(error instanceof Plain ? `\n${error.message}` : error);
+    await close(1);
+  }
+}
+
+/** A database that was killed is started again: what people type waits for it. */
+function watchDatabase(cluster, isClosing) {
+  let busy = false;
+  const timer = setInterval(async () => {
+    if (isClosing()) return clearInterval(timer);
+    if (busy || cluster.runningPid()) return;
+    busy = true;
+    console.log('The database stopped; starting it again.');
+    try {
+      await cluster.pgCtlStart();
+      console.log('The database is back.');
+    } catch (error) {
+      console.error(error.message);
+    }
+    busy = false;
+  }, 2000);
+}
+
+if (!existsSync(join(ROOT, 'package-lock.json'))) fail(new Plain('package-lock.json is missing: this is not a whole clone.'));
+main().catch(fail);

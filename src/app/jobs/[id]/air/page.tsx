@@ -1,0 +1,5 @@
+import { AirStop } from '@/features/air/stop';
+
+export default function Page() {
+  return <AirStop />;
+}

@@ -1,0 +1,5 @@
+import { CarStop } from '@/features/car/stop';
+
+export default function Page() {
+  return <CarStop />;
+}

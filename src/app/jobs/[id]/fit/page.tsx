@@ -1,0 +1,5 @@
+import { FitStop } from '@/features/fit/stop';
+
+export default function Page() {
+  return <FitStop />;
+}

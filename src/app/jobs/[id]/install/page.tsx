@@ -1,0 +1,5 @@
+import { InstallStop } from '@/features/install/stop';
+
+export default function Page() {
+  return <InstallStop />;
+}

@@ -1,0 +1,36 @@
+import type { Metadata } from 'next';
+import { notFound } from 'next/navigation';
+import { cache, type ReactNode } from 'react';
+import { JobFrame } from '@/features/job/frame';
+import { JobProvider } from '@/features/job/provider';
+import { db } from '@/server/db/client';
+import { ServerProblem } from '@/server/errors';
+import { jobFinding, readJob } from '@/server/jobs';
+import { listRuns } from '@/server/runs';
+import { listUnits } from '@/server/units';
+
+type Params = { params: Promise<{ id: string }> };
+
+const job = cache(async (id: string) => {
+  try {
+    return await readJob(db(), id);
+  } catch (error) {
+    if (error instanceof ServerProblem && error.status === 404) notFound();
+    throw error;
+  }
+});
+
+export async function generateMetadata({ params }: Params): Promise<Metadata> {
+  return { title: (await job((await params).id)).doc.name };
+}
+
+export default async function Layout({ params, children }: Params & { children: ReactNode }) {
+  const { id } = await params;
+  const stored = await job(id);
+  const [findings, units, runs] = await Promise.all([jobFinding(db(), id), listUnits(db()), listRuns(db(), id)]);
+  return (
+    <JobProvider job={stored} findings={findings} units={units} runs={runs}>
+      <JobFrame>{children}</JobFrame>
+    </JobProvider>
+  );
+}

@@ -1,0 +1,5 @@
+import { PickStop } from '@/features/pick/stop';
+
+export default function Page() {
+  return <PickStop />;
+}

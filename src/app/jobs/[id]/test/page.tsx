@@ -1,0 +1,5 @@
+import { TestStop } from '@/features/test/stop';
+
+export default function Page() {
+  return <TestStop />;
+}

@@ -1,0 +1,5 @@
+import { VerdictStop } from '@/features/verdict/stop';
+
+export default function Page() {
+  return <VerdictStop />;
+}

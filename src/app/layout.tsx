@@ -1,0 +1,37 @@
+import { AntdRegistry } from '@ant-design/nextjs-registry';
+import type { Metadata, Viewport } from 'next';
+import { headers } from 'next/headers';
+import { NuqsAdapter } from 'nuqs/adapters/next/app';
+import type { ReactNode } from 'react';
+import '@fontsource/barlow/400.css';
+import '@fontsource/barlow/500.css';
+import '@fontsource/barlow/600.css';
+import '@fontsource/barlow-condensed/500.css';
+import '@fontsource/barlow-condensed/600.css';
+import '@fontsource/noto-sans-math/400.css';
+import '@/ui/theme/global.css';
+import { readPrefs } from '@/ui/theme/cookies';
+import { PrefsProvider } from '@/ui/theme/prefs';
+import { Shell } from '@/ui/shell/shell';
+
+export const metadata: Metadata = { title: { default: 'Vanner', template: '%s · Vanner' }, description: 'Sizes, fits and proves throttle bodies.' };
+export const viewport: Viewport = { width: 'device-width', initialScale: 1 };
+
+export default async function RootLayout({ children }: { children: ReactNode }) {
+  const { pack, theme } = await readPrefs();
+  // Reading a header keeps every page dynamic: each answer carries the nonce of its own content policy.
+  await headers();
+  return (
+    <html lang="en" data-theme={theme}>
+      <body>
+        <AntdRegistry>
+          <PrefsProvider pack={pack} theme={theme}>
+            <NuqsAdapter>
+              <Shell>{children}</Shell>
+            </NuqsAdapter>
+          </PrefsProvider>
+        </AntdRegistry>
+      </body>
+    </html>
+  );
+}

@@ -1,0 +1,99 @@
+import type { JobDoc } from '../documents/job';
+import type { StoredUnit } from '../documents/unit';
+import { isFailure } from '../failure';
+import type { SideComparison } from '../compare/sides';
+import { idealPeak } from '../sizing/power-left';
+import { jobModel, type JobModel } from './model';
+import { grossBore } from './path';
+import { rankUnits } from './ranking';
+
+export type StopState = 'empty' | 'started' | 'needs a look' | 'settled';
+
+/** What a stop has to say in one line, as facts: the sentence and its units are the interface's. */
+export type StopFinding =
+  | { readonly stop: 'car'; readonly state: StopState; readonly displacement_m3: number; readonly cylinders: number; readonly bore_m: number; readonly control: JobDoc['car']['controls']['kind'] }
+  | { readonly stop: 'air'; readonly state: StopState; readonly givesOut_rpm: number | null; readonly left_pct: number | null; readonly failed: string | null }
+  | { readonly stop: 'pick'; readonly state: StopState; readonly name: string | null; readonly gain_pct: number | null; readonly chosen: boolean }
+  | { readonly stop: 'test'; readonly state: StopState; readonly runsA: number; readonly runsB: number; readonly best_pct: number | null; readonly noise_pct: number | null; readonly kind: SideComparison['answer']['kind'] | null }
+  | { readonly stop: 'verdict'; readonly state: StopState; readonly predicted_pct: number | null; readonly measured_pct: number | null; readonly noise_pct: number | null };
+
+export interface JobFindings {
+  readonly stops: readonly StopFinding[];
+}
+
+/** Share of peak power, %, that an opening as wide as the part ahead and no throttle in it would bring. */
+export function leftOnTable(doc: JobDoc, model: JobModel): number | null {
+  const at = model.stock.path.parts.findIndex((p) => p.type === 'throttle');
+  const ahead = model.stock.compiled.rows.find((r) => r.junction && r.part === at - 1);
+  const before = model.stock.path.parts[at - 1];
+  if (!before || !ahead) return null;
+  const wide_m = 'outBore_m' in before ? before.outBore_m : 'bore_m' in before ? (before.bore_m ?? null) : null;
+  if (wide_m === null) return null;
+  const opening_m = Math.max(wide_m, model.stock.fitted.opening_m, grossBore(doc.car.stock.throttle));
+  const parts = model.stock.path.parts.map((p, i) => (i === at + 1 && p.type === 'section' ? { ...p, bore_m: opening_m } : p));
+  const ideal = idealPeak(model.reference, { parts });
+  if (isFailure(ideal)) return null;
+  return 100 * (ideal / Math.max(...model.reference.result.power_W) - 1);
+}
+
+function sizing(doc: JobDoc, units: readonly StoredUnit[]): [StopFinding, StopFinding, number | null] {
+  const shown = units.filter((u) => doc.pick.shown.includes(u.id) || u.id === doc.pick.chosen);
+  const model = jobModel(doc, shown.map((unit) => ({ unit, opening: doc.pick.opening })));
+  if (isFailure(model)) {
+    const air: StopFinding = { stop: 'air', state: 'needs a look', givesOut_rpm: null, left_pct: null, failed: model.error };
+    return [air, { stop: 'pick', state: 'empty', name: null, gain_pct: null, chosen: false }, null];
+  }
+  const ranked = rankUnits(doc, model, shown);
+  const chosen = ranked.find((r) => r.unit.id === doc.pick.chosen);
+  const leader = chosen ?? ranked[0];
+  const air: StopFinding = { stop: 'air', state: 'settled', givesOut_rpm: model.stock.givesOut_rpm, left_pct: leftOnTable(doc, model), failed: null };
+  const pick: StopFinding = {
+    stop: 'pick',
+    state: chosen ? (chosen.verdict === 'worth buying' || chosen.verdict === 'worth testing' ? 'settled' : 'needs a look') : ranked.length > 0 ? 'started' : 'empty',
+    name: leader?.unit.doc.name ?? null,
+    gain_pct: leader?.peakGain_pct ?? null,
+    chosen: chosen !== undefined,
+  };
+  return [air, pick, chosen?.peakGain_pct ?? null];
+}
+
+/** The one-line findings of a job's stops. `tested` is the dyno comparison of its runs, where both sides have one. */
+export function jobFindings(
+  doc: JobDoc,
+  units: readonly StoredUnit[],
+  runs: { readonly stock: number; readonly other: number; readonly compared: SideComparison | null },
+): JobFindings {
+  const [air, pick, predicted_pct] = sizing(doc, units);
+  const { compared } = runs;
+  const measured = compared ? 100 * (compared.peakB.smoothed_W / compared.peakA.smoothed_W - 1) : null;
+  return {
+    stops: [
+      {
+        stop: 'car',
+        state: Object.values(doc.marks).some((m) => m !== 'assumed') ? 'settled' : 'started',
+        displacement_m3: doc.car.engine.displacement_m3,
+        cylinders: doc.car.engine.cylinders,
+        bore_m: doc.car.stock.throttle.shape === 'oval' ? (doc.car.stock.throttle.width_m ?? 0) : doc.car.stock.throttle.bore_m,
+        control: doc.car.controls.kind,
+      },
+      air,
+      pick,
+      {
+        stop: 'test',
+        state: compared ? 'settled' : runs.stock + runs.other > 0 ? 'started' : 'empty',
+        runsA: runs.stock,
+        runsB: runs.other,
+        best_pct: compared?.answer.best_pct ?? null,
+        noise_pct: compared?.noise_pct ?? null,
+        kind: compared?.answer.kind ?? null,
+      },
+      {
+        stop: 'verdict',
+        state: measured === null || predicted_pct === null ? 'empty' : doc.verdict.note.trim() === '' ? 'started' : 'settled',
+        predicted_pct,
+        measured_pct: measured,
+        noise_pct: compared?.noise_pct ?? null,
+      },
+    ],
+  };
+}

@@ -1,0 +1,102 @@
+import { powerOf } from '../engine/power';
+import { failure, isFailure, type Failure } from '../failure';
+import type { ChannelMap, Quantity, RunDoc } from '../documents/run';
+import { correctionFactor, type CorrectionMethod } from './correction';
+import { channelSI } from './read/guess';
+import { runSweep } from './sweep';
+
+export interface RunChannel {
+  readonly map: ChannelMap;
+  /** As in the file, NaN where there was nothing. */
+  readonly values: Float64Array;
+}
+
+/** A dyno run made ready to compare: one sweep, SI, in the asked-for correction where that can be had. */
+export interface DynoRun {
+  readonly rpm: Float64Array;
+  readonly power_W: Float64Array;
+  /** What the figures now carry: the asked-for correction, or what the file had where it could not be changed. */
+  readonly correction: RunDoc['carried'];
+  /** Factor the file's figures were multiplied by to get here. */
+  readonly factor: number;
+  /** Samples of the file, and how many of them the sweep kept. */
+  readonly samples: number;
+  readonly swept: number;
+  readonly inletAirStart_K: number | null;
+  readonly inletAirPeak_K: number | null;
+  readonly coolantStart_K: number | null;
+  /** Samples were averaged in blocks of this many: 1 leaves them as they were. */
+  readonly block: number;
+}
+
+/** A sweep has no more detail than this: beyond it neighbouring samples are averaged, and the run says so. */
+export const SWEEP_SAMPLES_KEPT = 5000;
+
+const pick = (channels: readonly RunChannel[], quantity: Quantity): Float64Array | null => {
+  const channel = channels.find((c) => c.map.quantity === quantity);
+  return channel ? channelSI(channel.values, channel.map) : null;
+};
+
+/**
+ * A run's sweep from its mapped channels: engine speed and power (or torque), samples without both left out, the longest
+ * rise kept, the file's own correction undone where known and `to` applied. `bad_input` says which channel is missing.
+ */
+export function dynoRun(channels: readonly RunChannel[], doc: Pick<RunDoc, 'carried' | 'weather' | 'coolantStart_K'>, to: CorrectionMethod): DynoRun | Failure {
+  const rpm = pick(channels, 'rpm');
+  const power = pick(channels, 'power');
+  const torque = pick(channels, 'torque');
+  if (!rpm) return failure('bad_input', { reason: 'no_rpm_channel' });
+  if (!power && !torque) return failure('bad_input', { reason: 'no_power_channel' });
+  const throttle = pick(channels, 'throttle');
+  const kept: number[] = [];
+  for (let i = 0; i < rpm.length; i += 1) {
+    if (Number.isFinite(rpm[i]) && Number.isFinite((power ?? torque)![i])) kept.push(i);
+  }
+  const x = Float64Array.from(kept, (i) => rpm[i]!);
+  const sweep = runSweep(x, throttle ? Float64Array.from(kept, (i) => throttle[i]!) : undefined);
+  if (isFailure(sweep)) return sweep;
+  const indices = kept.slice(sweep.first, sweep.last + 1);
+  const correction = correctionOf(doc, to);
+  const watts = (i: number): number => (power ? power[i]! : powerOf(torque![i]!, rpm[i]!)) * correction.factor;
+  const block = Math.ceil(indices.length / SWEEP_SAMPLES_KEPT);
+  return {
+    rpm: blocks(indices, (i) => rpm[i]!, block),
+    power_W: blocks(indices, watts, block),
+    correction: correction.carries,
+    factor: correction.factor,
+    samples: rpm.length,
+    swept: indices.length,
+    block,
+    ...temperatures(pick(channels, 'inlet air'), indices),
+    coolantStart_K: doc.coolantStart_K ?? firstFinite(pick(channels, 'coolant'), indices),
+  };
+}
+
+function blocks(indices: readonly number[], value: (i: number) => number, size: number): Float64Array {
+  const out = new Float64Array(Math.ceil(indices.length / size));
+  for (let b = 0; b < out.length; b += 1) {
+    const part = indices.slice(b * size, (b + 1) * size);
+    out[b] = part.reduce((s, i) => s + value(i), 0) / part.length;
+  }
+  return out;
+}
+
+function correctionOf(doc: Pick<RunDoc, 'carried' | 'weather'>, to: CorrectionMethod): { factor: number; carries: RunDoc['carried'] } {
+  if (doc.carried === to) return { factor: 1, carries: to };
+  if (doc.carried === 'unknown' || !doc.weather) return { factor: 1, carries: doc.carried };
+  const undo = correctionFactor(doc.carried, doc.weather);
+  const apply = correctionFactor(to, doc.weather);
+  if (isFailure(undo) || isFailure(apply)) return { factor: 1, carries: doc.carried };
+  return { factor: apply.factor / undo.factor, carries: to };
+}
+
+function firstFinite(values: Float64Array | null, indices: readonly number[]): number | null {
+  const at = values ? indices.find((i) => Number.isFinite(values[i])) : undefined;
+  return at === undefined ? null : values![at]!;
+}
+
+function temperatures(inlet: Float64Array | null, indices: readonly number[]): { inletAirStart_K: number | null; inletAirPeak_K: number | null } {
+  const start = firstFinite(inlet, indices);
+  if (start === null) return { inletAirStart_K: null, inletAirPeak_K: null };
+  return { inletAirStart_K: start, inletAirPeak_K: indices.reduce((m, i) => Math.max(m, inlet![i] || -Infinity), start) };
+}

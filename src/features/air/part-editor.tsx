@@ -1,0 +1,160 @@
+'use client';
+
+import { Button, Dropdown, Select } from 'antd';
+import type { JobDoc, PartDoc } from '@/core/documents/job';
+import { CONVOLUTED_ROUGHNESS_m, SILICONE_ROUGHNESS_m, SMOOTH_ROUGHNESS_m } from '@/core/flow/losses';
+import { DocField } from '@/features/job/field';
+import { useJob } from '@/features/job/provider';
+import { Heading } from '@/ui/answer/stop';
+import { ControlRow } from '@/ui/field/field-row';
+import { ADDABLE, addPart, isMovable, movePart, removePart } from './edit-parts';
+import styles from './air.module.css';
+
+const WALLS = [
+  { value: SMOOTH_ROUGHNESS_m, label: 'smooth tube' },
+  { value: SILICONE_ROUGHNESS_m, label: 'silicone hose' },
+  { value: CONVOLUTED_ROUGHNESS_m, label: 'convoluted hose' },
+];
+
+function Bends({ path, bends }: { path: string; bends: readonly { angle_rad: number; radiusRatio: number }[] }) {
+  const set = useJob((s) => s.set);
+  return (
+    <>
+      {bends.map((_, i) => (
+        <div key={i}>
+          <DocField path={`${path}.bends.${i}.angle_rad`} label={`Bend ${i + 1}, angle`} measure="angle" />
+          <DocField path={`${path}.bends.${i}.radiusRatio`} label="its radius ÷ bore" measure="ratio" />
+        </div>
+      ))}
+      <div className={styles['tools']}>
+        <Button size="small" disabled={bends.length >= 8} onClick={() => set(`${path}.bends`, [...bends, { angle_rad: Math.PI / 2, radiusRatio: 1.5 }])}>
+          Add a bend
+        </Button>
+        {bends.length > 0 && (
+          <Button size="small" onClick={() => set(`${path}.bends`, bends.slice(0, -1))}>
+            Take one out
+          </Button>
+        )}
+      </div>
+    </>
+  );
+}
+
+function PartFields({ part, path }: { part: PartDoc; path: string }) {
+  const set = useJob((s) => s.set);
+  switch (part.type) {
+    case 'openEnd':
+      return (
+        <>
+          <DocField path={`${path}.bore_m`} label="Bore" measure="bore" />
+          <DocField path={`${path}.edgeRadius_m`} label="Edge radius" measure="bore" />
+        </>
+      );
+    case 'filter':
+      return (
+        <>
+          <DocField path={`${path}.bore_m`} label="Neck bore" measure="bore" />
+          <DocField path={`${path}.ratedFlow_m3ps`} label="Rated flow" measure="benchFlow" />
+          <DocField path={`${path}.ratedLoss_Pa`} label="at a loss of" measure="loss" />
+          <DocField path={`${path}.loading`} label="Loading, 1 clean to 2 due" measure="ratio" />
+        </>
+      );
+    case 'pipe':
+      return (
+        <>
+          <DocField path={`${path}.bore_m`} label="Bore" measure="bore" />
+          <DocField path={`${path}.length_m`} label="Length" measure="length" />
+          <ControlRow label="Wall">
+            <Select aria-label="Wall" size="small" style={{ width: '100%' }} options={WALLS} value={part.roughness_m} onChange={(v) => set(`${path}.roughness_m`, v)} />
+          </ControlRow>
+          <Bends path={path} bends={part.bends} />
+        </>
+      );
+    case 'meter':
+    case 'section':
+      return (
+        <>
+          <DocField path={`${path}.bore_m`} label="Bore" measure="bore" />
+          <DocField path={`${path}.K`} label="Loss coefficient K" measure="coefficient" />
+        </>
+      );
+    case 'taper':
+      return (
+        <>
+          <DocField path={`${path}.inBore_m`} label="Bore, air side" measure="bore" />
+          <DocField path={`${path}.outBore_m`} label="Bore, engine side" measure="bore" />
+          <DocField path={`${path}.halfAngle_rad`} label="Half-angle" measure="angle" />
+        </>
+      );
+    case 'throttle':
+      return (
+        <>
+          <DocField path="car.stock.throttle.bore_m" label="Stock bore" measure="bore" />
+          <DocField path="car.stock.throttle.shaft_m" label="Shaft" measure="bore" />
+        </>
+      );
+    case 'opening':
+      return (
+        <>
+          <DocField path="car.stock.manifoldOpening_m" label="Manifold opening" measure="bore" />
+          <DocField path="car.stock.gasketOpening_m" label="Gasket opening" measure="bore" />
+          <DocField path={`${path}.edgeRadius_m`} label="Radius on its edge" measure="bore" />
+        </>
+      );
+  }
+}
+
+const TITLE: Readonly<Record<PartDoc['type'], string>> = { openEnd: 'Open end', filter: 'Filter', pipe: 'Pipe', meter: 'Air meter', taper: 'Taper', section: 'Section', throttle: 'Throttle on the car', opening: 'Manifold opening' };
+
+/** The selected part of the intake, edited in place; parts are added ahead of the throttle. */
+export function PartEditor({ selected, onSelect }: { selected: string | null; onSelect: (id: string | null) => void }) {
+  const parts = useJob((s) => s.doc.air.parts);
+  const change = useJob((s) => s.change);
+  const index = parts.findIndex((p) => p.id === selected);
+  const part = parts[index];
+  const edit = (f: (doc: JobDoc) => JobDoc): void => void change(f);
+  const add = (type: PartDoc['type']): void => {
+    let id: string | null = null;
+    change((doc) => {
+      const added = addPart(doc, type, selected);
+      id = added.id;
+      return added.doc;
+    });
+    onSelect(id);
+  };
+  return (
+    <>
+      <Heading>{part ? TITLE[part.type] : 'The path'}</Heading>
+      {part ? (
+        <>
+          <PartFields key={part.id} part={part} path={`air.parts.${index}`} />
+          {isMovable(part) && (
+            <div className={styles['tools']}>
+              <Button size="small" disabled={index === 0} onClick={() => edit((d) => movePart(d, part.id, index - 1))}>
+                ← toward the air
+              </Button>
+              <Button size="small" disabled={parts[index + 1]?.type === 'throttle'} onClick={() => edit((d) => movePart(d, part.id, index + 1))}>
+                toward the engine →
+              </Button>
+              <Button
+                size="small"
+                danger
+                onClick={() => {
+                  edit((d) => removePart(d, part.id));
+                  onSelect(null);
+                }}
+              >
+                Take out
+              </Button>
+            </div>
+          )}
+        </>
+      ) : (
+        <p className="quiet">Click a part of the drawing to change it. Every change moves the answer at once; Ctrl Z takes it back.</p>
+      )}
+      <Dropdown menu={{ items: ADDABLE.map((a) => ({ key: a.type, label: a.title })), onClick: ({ key }) => add(key as PartDoc['type']) }} trigger={['click']}>
+        <Button className={styles['add']!}>Add a part</Button>
+      </Dropdown>
+    </>
+  );
+}

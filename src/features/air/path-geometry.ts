@@ -1,0 +1,88 @@
+import type { JobDoc, PartDoc } from '@/core/documents/job';
+import type { Ladder } from '@/core/flow/ladder';
+import { grossBore, type Fitted } from '@/core/job/path';
+
+/** One part of the lengthwise section: metres along and across, before it is scaled to the page. */
+export interface SectionPiece {
+  readonly id: string;
+  readonly type: PartDoc['type'] | 'plenum';
+  readonly label: string;
+  readonly from_m: number;
+  readonly to_m: number;
+  readonly inBore_m: number;
+  readonly outBore_m: number;
+  /** Drawn shorter than it is, with a break line; the true length in metres. */
+  readonly brokenFrom_m: number | null;
+}
+
+/** Drawn lengths, m, of parts whose length is not asked for; they cost nothing by it. */
+const USUAL_LENGTH_m = { openEnd: 0.045, filter: 0.1, meter: 0.08, throttle: 0.06, opening: 0.04, section: 0.06 } as const;
+const PLENUM_LENGTH_m = 0.12;
+/** Longer pipes are drawn this long and broken. */
+const LONGEST_PIPE_m = 0.24;
+
+const LABEL: Readonly<Record<PartDoc['type'], string>> = { openEnd: 'open end', filter: 'filter', pipe: 'pipe', meter: 'meter', taper: 'taper', section: 'section', throttle: 'throttle', opening: 'opening' };
+
+function sizeOf(part: PartDoc, fitted: Fitted): { length_m: number; in_m: number; out_m: number; broken: number | null } {
+  switch (part.type) {
+    case 'pipe':
+      return { length_m: Math.min(part.length_m, LONGEST_PIPE_m), in_m: part.bore_m, out_m: part.bore_m, broken: part.length_m > LONGEST_PIPE_m ? part.length_m : null };
+    case 'taper': {
+      const true_m = Math.abs(part.outBore_m - part.inBore_m) / 2 / Math.tan(part.halfAngle_rad);
+      return { length_m: Math.min(0.16, Math.max(0.02, true_m)), in_m: part.inBore_m, out_m: part.outBore_m, broken: null };
+    }
+    case 'throttle': {
+      const bore = grossBore(fitted.throttle);
+      return { length_m: USUAL_LENGTH_m.throttle, in_m: bore, out_m: bore, broken: null };
+    }
+    case 'opening':
+      return { length_m: USUAL_LENGTH_m.opening, in_m: fitted.opening_m, out_m: fitted.opening_m, broken: null };
+    default:
+      return { length_m: USUAL_LENGTH_m[part.type], in_m: part.bore_m, out_m: part.bore_m, broken: null };
+  }
+}
+
+/** The intake from open air to plenum as pieces laid end to end. */
+export function sectionPieces(doc: JobDoc, fitted: Fitted, throttleLabel: string): SectionPiece[] {
+  const pieces: SectionPiece[] = [];
+  let at = 0;
+  for (const part of doc.air.parts) {
+    const { length_m, in_m, out_m, broken } = sizeOf(part, fitted);
+    const label = part.type === 'throttle' ? throttleLabel : (part.name ?? LABEL[part.type]);
+    const bends = part.type === 'pipe' && part.bends.length > 0 ? `, ${part.bends.length} ${part.bends.length === 1 ? 'bend' : 'bends'}` : '';
+    pieces.push({ id: part.id, type: part.type, label: label + bends, from_m: at, to_m: at + length_m, inBore_m: in_m, outBore_m: out_m, brokenFrom_m: broken });
+    at += length_m;
+  }
+  const widest = Math.max(...pieces.map((p) => Math.max(p.inBore_m, p.outBore_m)));
+  pieces.push({ id: 'plenum', type: 'plenum', label: 'plenum', from_m: at, to_m: at + PLENUM_LENGTH_m, inBore_m: widest * 1.25, outBore_m: widest * 1.25, brokenFrom_m: null });
+  return pieces;
+}
+
+/** Loss of each part with the change of area behind it (and, for the last, the head lost in the plenum), Pa. */
+export function lossByPart(ladder: Ladder, parts: number): number[] {
+  const losses = new Array<number>(parts).fill(0);
+  ladder.dp_Pa.forEach((dp, i) => (losses[ladder.part[i]!]! += dp));
+  losses[parts - 1]! += ladder.exit_Pa;
+  return losses;
+}
+
+export interface PressurePoint {
+  readonly along_m: number;
+  /** Below ambient, Pa. */
+  readonly below_Pa: number;
+}
+
+/** The pressure below ambient along the section: each part's loss over its length, each step's where it stands. */
+export function pressureLine(pieces: readonly SectionPiece[], ladder: Ladder): PressurePoint[] {
+  const points: PressurePoint[] = [{ along_m: 0, below_Pa: 0 }];
+  let below = 0;
+  ladder.what.forEach((_, i) => {
+    below += ladder.dp_Pa[i]!;
+    const piece = pieces[ladder.part[i]!]!;
+    points.push({ along_m: piece.to_m, below_Pa: below });
+  });
+  const plenum = pieces.at(-1)!;
+  below += ladder.exit_Pa;
+  points.push({ along_m: plenum.from_m + (plenum.to_m - plenum.from_m) * 0.3, below_Pa: below }, { along_m: plenum.to_m, below_Pa: below });
+  return points;
+}

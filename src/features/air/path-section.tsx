@@ -1,0 +1,208 @@
+'use client';
+
+import { useEffect, useMemo, useRef, useState, type ReactNode } from 'react';
+import type { Ladder } from '@/core/flow/ladder';
+import { fromSI } from '@/core/units/units';
+import { shownUnit } from '@/core/units/measures';
+import { formatNumber, formatQuantity } from '@/core/units/quantity';
+import { usePrefs } from '@/ui/theme/prefs';
+import { lossByPart, pressureLine, type SectionPiece } from './path-geometry';
+import styles from './air.module.css';
+
+const LEFT = 46;
+const RIGHT = 76;
+const AXIS_Y = 92;
+const HEIGHT = 296;
+const PRESSURE_TOP = 196;
+const PRESSURE_HEIGHT = 78;
+const TALLEST_PX = 116;
+
+interface Scale {
+  readonly x: (m: number) => number;
+  readonly r: (bore_m: number) => number;
+}
+
+function useWidth(): [React.RefObject<HTMLDivElement | null>, number] {
+  const box = useRef<HTMLDivElement>(null);
+  const [width, setWidth] = useState(0);
+  useEffect(() => {
+    const observer = new ResizeObserver(([entry]) => setWidth(entry!.contentRect.width));
+    observer.observe(box.current!);
+    return () => observer.disconnect();
+  }, []);
+  return [box, width];
+}
+
+function wall(pieces: readonly SectionPiece[], s: Scale, sign: 1 | -1): string {
+  const points: [number, number][] = [];
+  for (const p of pieces) points.push([s.x(p.from_m), AXIS_Y + sign * s.r(p.inBore_m)], [s.x(p.to_m), AXIS_Y + sign * s.r(p.outBore_m)]);
+  return points.map(([x, y]) => `${x.toFixed(1)},${y.toFixed(1)}`).join(' ');
+}
+
+/** What stands in the flow of a part: pleats, a meter's strut, the blade and its shaft, a break in a long pipe. */
+function Inside({ piece, s, shaft_m }: { piece: SectionPiece; s: Scale; shaft_m: number }) {
+  const x0 = s.x(piece.from_m);
+  const x1 = s.x(piece.to_m);
+  const r = s.r(piece.inBore_m);
+  const mid = (x0 + x1) / 2;
+  if (piece.type === 'filter') {
+    const n = Math.max(3, Math.round((x1 - x0) / 9));
+    const folds = Array.from({ length: n }, (_, i) => x0 + ((i + 0.5) * (x1 - x0)) / n);
+    return <>{folds.map((x) => <path key={x} d={`M${x - 2} ${AXIS_Y - r + 3} L${x + 3} ${AXIS_Y} L${x - 2} ${AXIS_Y + r - 3}`} className={styles['thin']} />)}</>;
+  }
+  if (piece.type === 'meter') return <path d={`M${mid} ${AXIS_Y - r} V${AXIS_Y + r * 0.2}`} className={styles['mid']} />;
+  if (piece.type === 'throttle') {
+    return (
+      <>
+        <path d={`M${mid - (x1 - x0) * 0.36} ${AXIS_Y} H${mid + (x1 - x0) * 0.36}`} className={styles['blade']} />
+        <circle cx={mid} cy={AXIS_Y} r={Math.max(2.5, s.r(shaft_m))} className={styles['shaft']} />
+      </>
+    );
+  }
+  if (piece.brokenFrom_m !== null) return <path d={`M${mid - 3} ${AXIS_Y - r - 5} l5 ${r * 0.8 + 4} l-8 ${r * 0.4} l5 ${r * 0.8 + 6}`} className={styles['break']} />;
+  return null;
+}
+
+/** Labels over neighbouring short parts take turns on two lines. */
+function labelRows(pieces: readonly SectionPiece[], s: Scale): number[] {
+  let lastEnd = [-Infinity, -Infinity];
+  return pieces.map((p) => {
+    const mid = (s.x(p.from_m) + s.x(p.to_m)) / 2;
+    const half = p.label.length * 3.1 + 4;
+    const row = mid - half > lastEnd[0]! ? 0 : 1;
+    lastEnd = row === 0 ? [mid + half, lastEnd[1]!] : [lastEnd[0]!, mid + half];
+    return row;
+  });
+}
+
+export interface PathSectionProps {
+  readonly pieces: readonly SectionPiece[];
+  readonly ladder: Ladder | null;
+  readonly ambient_Pa: number;
+  readonly shaft_m: number;
+  readonly selected: string | null;
+  readonly onSelect: (id: string) => void;
+  /** Shown in place of the pressure when there is none. */
+  readonly children?: ReactNode;
+}
+
+/** The intake drawn lengthwise, one scale along and across, with the pressure below ambient falling under it. */
+export function PathSection({ pieces, ladder, ambient_Pa, shaft_m, selected, onSelect, children }: PathSectionProps) {
+  const { pack } = usePrefs();
+  const [box, width] = useWidth();
+  const total = pieces.at(-1)!.to_m;
+  const widest = Math.max(...pieces.map((p) => Math.max(p.inBore_m, p.outBore_m)));
+  const perMetre = Math.min((width - LEFT - RIGHT) / total, TALLEST_PX / widest);
+  const s: Scale = useMemo(() => ({ x: (m) => LEFT + m * perMetre, r: (d) => (d / 2) * perMetre }), [perMetre]);
+  const rows = labelRows(pieces, s);
+  return (
+    <div ref={box} className={styles['section']}>
+      {width > 0 && (
+        <svg width={width} height={HEIGHT} role="group" aria-label="The intake drawn lengthwise to scale, with the pressure along it">
+          <polygon points={`${wall(pieces, s, -1)} ${wall([...pieces].reverse().map((p) => ({ ...p, from_m: p.to_m, to_m: p.from_m, inBore_m: p.outBore_m, outBore_m: p.inBore_m })), s, 1)}`} className={styles['bore']} />
+          {pieces.map((p, i) => (
+            <Piece key={p.id} piece={p} s={s} row={rows[i]!} shaft_m={shaft_m} selected={selected === p.id} onSelect={onSelect} />
+          ))}
+          <polyline points={wall(pieces, s, -1)} className={styles['wall']} />
+          <polyline points={wall(pieces, s, 1)} className={styles['wall']} />
+          {ladder && <Pressure pieces={pieces} ladder={ladder} s={s} ambient_Pa={ambient_Pa} />}
+          <text x={LEFT + total * perMetre} y={HEIGHT - 4} className={styles['scale']} textAnchor="end">
+            drawn to scale, 1 : {formatNumber(3780 / perMetre, 1)} · {formatQuantity(ambient_Pa, 'barometer', pack)} outside
+          </text>
+        </svg>
+      )}
+      {!ladder && children}
+    </div>
+  );
+}
+
+function Piece({ piece, s, row, shaft_m, selected, onSelect }: { piece: SectionPiece; s: Scale; row: number; shaft_m: number; selected: boolean; onSelect: (id: string) => void }) {
+  const { pack } = usePrefs();
+  const x0 = s.x(piece.from_m);
+  const x1 = s.x(piece.to_m);
+  const mid = (x0 + x1) / 2;
+  const tall = Math.max(s.r(piece.inBore_m), s.r(piece.outBore_m));
+  const { unit } = shownUnit('bore', pack);
+  const bore = (d: number): string => formatNumber(fromSI(d, unit), pack === 'us' ? 2 : 0);
+  const bores = piece.inBore_m === piece.outBore_m ? bore(piece.inBore_m) : `${bore(piece.inBore_m)}–${bore(piece.outBore_m)}`;
+  const chosen = piece.type !== 'plenum';
+  const pick = (): void => {
+    if (chosen) onSelect(piece.id);
+  };
+  return (
+    <g
+      className={styles['piece']}
+      data-selected={selected}
+      data-throttle={piece.type === 'throttle'}
+      {...(chosen && { role: 'button', tabIndex: 0, 'aria-pressed': selected, 'aria-label': `${piece.label}, ${bores} ${unit.label}: edit` })}
+      onClick={pick}
+      onKeyDown={(e) => {
+        if (e.key !== 'Enter' && e.key !== ' ') return;
+        e.preventDefault();
+        pick();
+      }}
+    >
+      <rect x={x0} y={AXIS_Y - tall} width={x1 - x0} height={2 * tall} className={styles['hit']} />
+      <Inside piece={piece} s={s} shaft_m={shaft_m} />
+      {row === 1 && <path d={`M${mid} ${16} V${AXIS_Y - tall - 3}`} className={styles['leader']} />}
+      <text x={mid} y={row === 0 ? AXIS_Y - Math.max(tall, 40) - 8 : 12} className={styles['name']}>
+        {piece.label}
+      </text>
+      {chosen && (
+        <text x={mid} y={AXIS_Y + tall + 15} className={styles['bores']}>
+          {bores}
+        </text>
+      )}
+      {piece.brokenFrom_m !== null && (
+        <text x={mid} y={AXIS_Y + tall + 29} className={styles['bores']}>
+          {formatQuantity(piece.brokenFrom_m, 'length', pack)} long
+        </text>
+      )}
+    </g>
+  );
+}
+
+function Pressure({ pieces, ladder, s, ambient_Pa }: { pieces: readonly SectionPiece[]; ladder: Ladder; s: Scale; ambient_Pa: number }) {
+  const { pack } = usePrefs();
+  const points = pressureLine(pieces, ladder);
+  const deepest = Math.max(...points.map((p) => p.below_Pa), 1);
+  const y = (below: number): number => PRESSURE_TOP + (below / deepest) * PRESSURE_HEIGHT;
+  const losses = lossByPart(ladder, pieces.length - 1);
+  // The last part's loss happens where it ends in the plenum: throttle and opening are read as one, as the answer does.
+  const throttleAt = pieces.findIndex((p) => p.type === 'throttle');
+  const throttle = losses.slice(throttleAt).reduce((a, b) => a + b, 0);
+  const ahead = losses.slice(0, throttleAt);
+  const worstAhead = ahead.length > 0 ? ahead.indexOf(Math.max(...ahead)) : -1;
+  const throttleWorst = worstAhead < 0 || throttle >= ahead[worstAhead]!;
+  const worst = throttleWorst ? pieces[throttleAt]! : pieces[worstAhead]!;
+  const end = throttleWorst ? pieces.at(-1)! : worst;
+  const loss = throttleWorst ? throttle : ahead[worstAhead]!;
+  const { unit } = shownUnit('loss', pack);
+  const x0 = s.x(worst.from_m);
+  const x1 = throttleWorst ? s.x(end.from_m + (end.to_m - end.from_m) * 0.3) : s.x(worst.to_m);
+  const before = points.filter((p) => p.along_m <= worst.from_m + 1e-9).at(-1)!.below_Pa;
+  const last = s.x(pieces.at(-1)!.to_m);
+  return (
+    <g>
+      <path d={`M${LEFT} ${PRESSURE_TOP} H${last}`} className={styles['zero']} />
+      <text x={LEFT - 8} y={PRESSURE_TOP + 4} className={styles['tick']}>
+        0
+      </text>
+      <text x={LEFT - 8} y={PRESSURE_TOP + PRESSURE_HEIGHT / 2 + 4} className={styles['tick']}>
+        {unit.label}
+      </text>
+      <text x={LEFT - 8} y={PRESSURE_TOP + PRESSURE_HEIGHT + 4} className={styles['tick']}>
+        {formatNumber(fromSI(-deepest, unit), 1)}
+      </text>
+      <rect x={x0} y={y(before)} width={Math.max(2, x1 - x0)} height={Math.max(1, y(before + loss) - y(before))} className={styles['worst']} />
+      <polyline points={points.map((p) => `${s.x(p.along_m).toFixed(1)},${y(p.below_Pa).toFixed(1)}`).join(' ')} className={styles['pressure']} />
+      <text x={x0 - 8} y={y(before + loss) - 6} className={styles['worstText']} textAnchor="end">
+        {worst.label}: {'\u2212'}
+        {formatQuantity(loss, 'loss', pack)} · {formatNumber((100 * loss) / deepest, 0)} %
+      </text>
+      <text x={last + 6} y={PRESSURE_TOP + PRESSURE_HEIGHT + 4} className={styles['endText']}>
+        {formatQuantity(ambient_Pa - deepest, 'plenum', pack)}
+      </text>
+    </g>
+  );
+}

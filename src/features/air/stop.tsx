@@ -1,0 +1,179 @@
+'use client';
+
+import { Segmented } from 'antd';
+import { parseAsInteger, parseAsString, useQueryState } from 'nuqs';
+import { useMemo, useState } from 'react';
+import { isFailure } from '@/core/failure';
+import { sideLadder, throttleLoss, type JobModel, type ModelSide } from '@/core/job/model';
+import { demandWorking, givesOutWorking, passesWorking, plenumWorking, throttleLossWorking } from '@/core/working/sizing-working';
+import { formatNumber, formatQuantity } from '@/core/units/quantity';
+import { DocField } from '@/features/job/field';
+import { useJob } from '@/features/job/provider';
+import { useLeftOnTable, useModel } from '@/features/job/use-model';
+import { Heading, Pair, Rule, StopPage } from '@/ui/answer/stop';
+import { failureText, rpmText } from '@/ui/answer/words';
+import { usePrefs } from '@/ui/theme/prefs';
+import { Num } from '@/ui/working/provider';
+import { DemandChart } from './demand-chart';
+import { PartEditor } from './part-editor';
+import { lossByPart, sectionPieces } from './path-geometry';
+import { PathSection } from './path-section';
+import styles from './air.module.css';
+
+const nearest = (rpms: readonly number[], rpm: number): number => rpms.reduce((best, n, i) => (Math.abs(n - rpm) < Math.abs(rpms[best]! - rpm) ? i : best), 0);
+
+function Answer({ model, left }: { model: JobModel; left: number | null }) {
+  const { pack } = usePrefs();
+  const bore = formatQuantity(model.stock.fitted.throttle.bore_m, 'bore', pack, pack === 'us' ? 2 : 0);
+  const share = left === null ? '' : ` and leaves ${formatNumber(left, 1)} % of peak power on the table`;
+  if (model.stock.givesOut_rpm !== null) return <>{`The stock ${bore} gives out at ${rpmText(model.stock.givesOut_rpm)}${share}.`}</>;
+  return <>{`The stock ${bore} is enough to the redline${left !== null && left >= 0.5 ? `, yet leaves ${formatNumber(left, 1)} % of peak power on the table` : ''}.`}</>;
+}
+
+/** Which part costs most at the top, in words. */
+function Reason({ model }: { model: JobModel }) {
+  const { pack } = usePrefs();
+  const parts = useJob((s) => s.doc.air.parts);
+  const ladder = sideLadder(model, model.stock, model.rpm.length - 1);
+  if (isFailure(ladder)) return null;
+  const losses = lossByPart(ladder, parts.length);
+  const at = parts.findIndex((p) => p.type === 'throttle');
+  const throttle = losses.slice(at).reduce((a, b) => a + b, 0);
+  const ahead = parts.slice(0, at).map((p, i) => ({ name: p.name ?? p.id, loss: losses[i]! })).sort((a, b) => b.loss - a.loss);
+  const limit = formatQuantity(model.allowedLoss_Pa, 'loss', pack);
+  const first = ahead[0];
+  const order = !first ? '' : throttle >= first.loss ? `It is the largest loss in the path; the ${first.name} is next.` : `The ${first.name} costs more than it does.`;
+  return <>{`${model.stock.givesOut_rpm !== null ? `Above that, throttle and opening lose more than the ${limit} this job allows.` : `Throttle and opening stay within the ${limit} this job allows.`} ${order}`}</>;
+}
+
+function AtRpm({ model, side, index }: { model: JobModel; side: ModelSide; index: number }) {
+  const { pack } = usePrefs();
+  const doc = useJob((s) => s.doc);
+  const ladder = sideLadder(model, side, index);
+  const flow = isFailure(side.solved) ? model.demand_kgps[index]! : side.solved.massFlow_kgps[index]!;
+  return (
+    <>
+      <Heading>At {formatNumber(model.rpm[index]!, 0)} rpm</Heading>
+      <Pair name="engine asks for">
+        <Num label="engine asks for" working={() => demandWorking(doc, model.rpm[index]!)}>
+          {formatQuantity(model.demand_kgps[index]!, 'massFlow', pack)}
+        </Num>
+      </Pair>
+      <Pair name={`${side.name} passes at ${formatQuantity(model.allowedLoss_Pa, 'loss', pack, 1)}`}>
+        <Num label={`${side.name} passes`} working={() => passesWorking(doc, model, side)}>
+          {side.passes_kgps === null ? 'nothing' : formatQuantity(side.passes_kgps, 'massFlow', pack)}
+        </Num>
+      </Pair>
+      {!isFailure(ladder) && (
+        <>
+          <Pair name="throttle, opening lose">
+            <Num label="throttle and opening lose" working={() => throttleLossWorking(doc, side, ladder, flow)}>
+              {formatQuantity(throttleLoss(side.compiled, ladder), 'loss', pack)}
+            </Num>
+          </Pair>
+          <Pair name="plenum sees">
+            <Num label="plenum sees" working={() => plenumWorking(doc, side, ladder)}>
+              {formatQuantity(ladder.end_Pa, 'plenum', pack)}
+            </Num>
+          </Pair>
+        </>
+      )}
+    </>
+  );
+}
+
+function Shown({ model }: { model: JobModel }) {
+  const doc = useJob((s) => s.doc);
+  const { palette } = usePrefs();
+  const rows: { side: ModelSide; color: string; dashed: boolean }[] = [{ side: model.stock, color: palette.stock, dashed: true }, ...model.candidates.map((side, i) => ({ side, color: palette.series[i % palette.series.length]!, dashed: false }))];
+  return (
+    <>
+      <Heading more={<span className="quiet">gives out, rpm</span>}>Shown</Heading>
+      <table className="plain">
+        <tbody>
+          {rows.map(({ side, color, dashed }) => (
+            <tr key={side.id}>
+              <td>
+                <i className={styles['swatch']} data-dashed={dashed} style={{ borderColor: color }} />
+                {side.name}
+              </td>
+              <td className="num">
+                <Num small label={`${side.name} gives out`} working={() => givesOutWorking(doc, model, side)}>
+                  {side.givesOut_rpm === null ? 'never' : formatNumber(Math.round(side.givesOut_rpm / 10) * 10, 0)}
+                </Num>
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </>
+  );
+}
+
+function Solved({ model }: { model: JobModel }) {
+  const doc = useJob((s) => s.doc);
+  const { pack } = usePrefs();
+  const left = useLeftOnTable(model);
+  const [rpm, setRpm] = useQueryState('rpm', parseAsInteger.withDefault(Math.round((model.rpm.at(-1)! * 0.94) / 50) * 50).withOptions({ throttleMs: 300 }));
+  const [on, setOn] = useQueryState('on', parseAsString.withDefault('stock'));
+  const [selected, setSelected] = useState<string | null>(null);
+  const index = nearest(model.rpm, rpm);
+  const side = model.candidates.find((c) => c.id === on) ?? model.stock;
+  const label = side.id === 'stock' ? `stock ${formatQuantity(side.fitted.throttle.bore_m, 'bore', pack, pack === 'us' ? 2 : 0)}` : side.name;
+  const pieces = useMemo(() => sectionPieces(doc, side.fitted, label), [doc, side, label]);
+  const ladder = sideLadder(model, side, index);
+  const options = [{ label: 'stock', value: 'stock' }, ...model.candidates.map((c) => ({ label: c.name, value: c.id }))];
+  return (
+    <StopPage
+      answer={<Answer model={model} left={left} />}
+      reason={<Reason model={model} />}
+      aside={
+        <>
+          <AtRpm model={model} side={side} index={index} />
+          <Rule />
+          <Shown model={model} />
+          <Rule />
+          <PartEditor selected={selected} onSelect={setSelected} />
+          <Rule />
+          <DocField path="air.allowedLoss_Pa" label="Loss the throttle may cost" measure="loss" nullable placeholder={`usual ${formatQuantity(model.allowedLoss_Pa, 'loss', pack)}`} />
+        </>
+      }
+    >
+      <DemandChart model={model} rpm={Math.round(model.rpm[index]!)} onRpm={(n) => void setRpm(n)} height={290} />
+      <div className={styles['head']}>
+        <h2 className="label">Path at {formatNumber(model.rpm[index]!, 0)} rpm with</h2>
+        <Segmented size="small" aria-label="Path drawn with" options={options} value={side.id} onChange={(v) => void setOn(v)} />
+      </div>
+      <PathSection pieces={pieces} ladder={isFailure(ladder) ? null : ladder} ambient_Pa={doc.car.weather.p_Pa} shaft_m={side.fitted.throttle.shaft_m} selected={selected} onSelect={setSelected}>
+        {isFailure(ladder) && <p role="alert">{failureText({ ...ladder, side: 'candidate', where: side.name }, pack)}</p>}
+      </PathSection>
+    </StopPage>
+  );
+}
+
+/** Air: what the engine asks for against what each unit passes, and where along the intake the pressure goes. */
+export function AirStop() {
+  const model = useModel();
+  const { pack } = usePrefs();
+  const [selected, setSelected] = useState<string | null>(null);
+  if (!isFailure(model)) return <Solved model={model} />;
+  return (
+    <StopPage tone="danger" answer="This intake cannot be solved as it stands." reason={failureText(model, pack)} aside={<PartEditor selected={selected} onSelect={setSelected} />}>
+      <PartChooser onSelect={setSelected} />
+    </StopPage>
+  );
+}
+
+/** With nothing to draw, the parts are still there to be put right. */
+function PartChooser({ onSelect }: { onSelect: (id: string) => void }) {
+  const parts = useJob((s) => s.doc.air.parts);
+  return (
+    <div className={styles['tools']} style={{ marginTop: 16 }}>
+      {parts.map((p) => (
+        <button type="button" key={p.id} onClick={() => onSelect(p.id)}>
+          {p.name ?? p.id}
+        </button>
+      ))}
+    </div>
+  );
+}

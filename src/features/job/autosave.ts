@@ -1,0 +1,96 @@
+import type { JobDoc, StoredJob } from '@/core/documents/job';
+import { jobDoc } from '@/core/documents/job';
+import type { JobFindings } from '@/core/job/findings';
+import type { JobStore } from './store';
+
+/** Typing settles this long before it is saved. */
+const SETTLE_MS = 500;
+/** While the server or its database is away, saving is tried again this often. */
+const RETRY_MS = 2000;
+
+const draftKey = (id: string): string => `vanner-draft-${id}`;
+
+interface Draft {
+  readonly version: number;
+  readonly doc: JobDoc;
+}
+
+function readDraft(id: string): Draft | null {
+  try {
+    const raw = JSON.parse(localStorage.getItem(draftKey(id)) ?? 'null') as Draft | null;
+    const doc = raw && jobDoc.safeParse(raw.doc);
+    return raw && doc?.success ? { version: raw.version, doc: doc.data } : null;
+  } catch {
+    return null;
+  }
+}
+
+type Outcome = { readonly kind: 'saved'; readonly version: number; readonly savedAt: string; readonly findings: JobFindings } | { readonly kind: 'stale'; readonly current: StoredJob } | { readonly kind: 'refused'; readonly message: string } | { readonly kind: 'away' };
+
+async function put(id: string, version: number, doc: JobDoc): Promise<Outcome> {
+  try {
+    const response = await fetch(`/api/jobs/${id}`, { method: 'PUT', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ version, doc }) });
+    const answer = (await response.json()) as { version: number; savedAt: string; findings: JobFindings; current: StoredJob; message: string };
+    if (response.ok) return { kind: 'saved', ...answer };
+    if (response.status === 409) return { kind: 'stale', current: answer.current };
+    return response.status >= 500 ? { kind: 'away' } : { kind: 'refused', message: answer.message };
+  } catch {
+    return { kind: 'away' };
+  }
+}
+
+/**
+ * Saves the store's document whenever it has settled. What is not saved yet is kept in this browser too, so that neither
+ * a lost server nor a closed tab loses typing. Returns how to stop.
+ */
+export function autosave(store: JobStore): () => void {
+  const { id } = store.getState();
+  let timer: ReturnType<typeof setTimeout> | undefined;
+  let busy = false;
+
+  const draft = readDraft(id);
+  if (draft && JSON.stringify(draft.doc) !== JSON.stringify(store.getState().doc)) {
+    const s = store.getState();
+    const theirs = draft.version === s.version ? null : { id, number: s.number, version: s.version, savedAt: s.savedAt, archived: false, doc: s.doc };
+    store.setState({ doc: draft.doc, save: theirs ? 'conflict' : 'unsaved', theirs, past: [s.doc] });
+  }
+
+  const save = async (): Promise<void> => {
+    const sent = store.getState();
+    if (busy || (sent.save !== 'unsaved' && sent.save !== 'away')) return;
+    busy = true;
+    store.setState({ save: 'saving' });
+    const outcome = await put(id, sent.version, sent.doc);
+    busy = false;
+    const now = store.getState();
+    const edited = now.doc !== sent.doc;
+    if (outcome.kind === 'saved') {
+      if (!edited) localStorage.removeItem(draftKey(id));
+      store.setState({ version: outcome.version, savedAt: outcome.savedAt, findings: outcome.findings, save: edited ? 'unsaved' : 'saved' });
+    } else if (outcome.kind === 'stale') store.setState({ save: 'conflict', theirs: outcome.current });
+    else if (outcome.kind === 'refused') store.setState({ save: 'refused', refusal: outcome.message });
+    else store.setState({ save: 'away' });
+  };
+
+  const plan = (ms: number): void => {
+    clearTimeout(timer);
+    timer = setTimeout(() => void save(), ms);
+  };
+  const stop = store.subscribe((s, before) => {
+    if (s.doc !== before.doc && s.save !== 'saved') localStorage.setItem(draftKey(id), JSON.stringify({ version: s.version, doc: s.doc }));
+    if (s.save === 'unsaved') plan(SETTLE_MS);
+    else if (s.save === 'away' && before.save !== 'away') plan(RETRY_MS);
+    else if (s.save === 'saved' && s.doc !== before.doc) localStorage.removeItem(draftKey(id));
+  });
+  if (store.getState().save === 'unsaved') plan(SETTLE_MS);
+  const leave = (event: BeforeUnloadEvent): void => {
+    if (!['saved', 'conflict'].includes(store.getState().save)) event.preventDefault();
+  };
+  window.addEventListener('beforeunload', leave);
+  return () => {
+    clearTimeout(timer);
+    stop();
+    window.removeEventListener('beforeunload', leave);
+    void save();
+  };
+}

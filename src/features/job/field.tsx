@@ -1,0 +1,41 @@
+'use client';
+
+import type { ReactNode } from 'react';
+import type { Provenance } from '@/core/documents/job';
+import { PROVENANCE } from '@/core/documents/job';
+import type { MeasureName } from '@/core/units/measures';
+import { FieldRow } from '@/ui/field/field-row';
+import { valueAt } from './paths';
+import { useJob } from './provider';
+
+/** Where a figure of the car comes from; a click goes on to the next of measured, entered, assumed. */
+export function Mark({ path }: { path: string }) {
+  const key = path.replace(/^car\./, '');
+  const mark: Provenance = useJob((s) => s.doc.marks[key] ?? 'assumed');
+  const change = useJob((s) => s.change);
+  const next = PROVENANCE[(PROVENANCE.indexOf(mark) + 1) % PROVENANCE.length]!;
+  return (
+    <button type="button" data-mark={mark} title={`${mark}; click for ${next}`} aria-label={`${mark}, change to ${next}`} onClick={() => change((doc) => ({ ...doc, marks: { ...doc.marks, [key]: next } }))}>
+      {mark}
+    </button>
+  );
+}
+
+/** A figure of the job document by its path. */
+export function DocField({ path, label, measure, nullable = false, placeholder, mark }: { path: string; label: string; measure: MeasureName; nullable?: boolean; placeholder?: string; mark?: ReactNode }) {
+  const value = useJob((s) => valueAt(s.doc, path)) as number | null | undefined;
+  const pending = useJob((s) => s.pending[path]);
+  const set = useJob((s) => s.set);
+  return (
+    <FieldRow
+      label={label}
+      measure={measure}
+      value={typeof pending?.value === 'number' ? pending.value : (value ?? null)}
+      wrong={pending?.message}
+      placeholder={placeholder}
+      onChange={(si) => set(path, si)}
+      onClear={nullable ? () => set(path, null) : undefined}
+      mark={mark ?? (path.startsWith('car.') ? <Mark path={path} /> : undefined)}
+    />
+  );
+}

@@ -1,0 +1,46 @@
+import type { JobFindings, StopFinding, StopState } from '@/core/job/findings';
+import type { UnitPack } from '@/core/units/measures';
+import { formatQuantity, formatSigned } from '@/core/units/quantity';
+import { rpmText } from '@/ui/answer/words';
+import type { StopKey } from './stops';
+
+const CONTROL = { cable: 'cable', 'electronic-analogue': 'electronic', 'electronic-digital': 'electronic' } as const;
+
+const count = (n: number, one: string, many: string): string => `${n} ${n === 1 ? one : many}`;
+
+/** The sentence of one finding. */
+function text(f: StopFinding, pack: UnitPack): string {
+  switch (f.stop) {
+    case 'car':
+      return `${formatQuantity(f.displacement_m3, 'displacement', pack, pack === 'us' ? 0 : 1)}, ${count(f.cylinders, 'cylinder', 'cylinders')}, ${formatQuantity(f.bore_m, 'bore', pack, pack === 'us' ? 2 : 0)} ${CONTROL[f.control]}`;
+    case 'air':
+      if (f.failed) return 'cannot be solved yet';
+      return f.givesOut_rpm === null ? 'stock is enough to the redline' : `stock gives out at ${rpmText(f.givesOut_rpm)}`;
+    case 'pick':
+      if (f.name === null) return 'nothing on show yet';
+      return `${f.name} ${f.chosen ? 'chosen' : 'leads'}${f.gain_pct === null ? '' : `, ${formatSigned(f.gain_pct, 1, '%')}`}`;
+    case 'test':
+      if (f.kind !== null && f.best_pct !== null) return f.kind === 'inside the noise' ? 'inside the noise so far' : `${formatSigned(f.best_pct, 1, '%')} where it shows most`;
+      return f.runsA + f.runsB === 0 ? 'no runs yet' : `${count(f.runsA + f.runsB, 'run', 'runs')}, one side missing`;
+    case 'verdict':
+      if (f.measured_pct === null) return 'waits for a test';
+      return `${formatSigned(f.measured_pct, 1, '%')} measured at peak${f.predicted_pct === null ? '' : `, ${formatSigned(f.predicted_pct, 1, '%')} predicted`}`;
+  }
+}
+
+export function stopLine(findings: JobFindings, stop: StopKey, pack: UnitPack): { line: string; state: StopState } | null {
+  const found = findings.stops.find((f) => f.stop === stop);
+  return found ? { line: text(found, pack), state: found.state } : null;
+}
+
+/** The board's one line: the furthest stop that has something to say. */
+export function boardLine(findings: JobFindings, pack: UnitPack): string {
+  const order: StopKey[] = ['verdict', 'test', 'pick', 'air', 'car'];
+  for (const stop of order) {
+    const found = stopLine(findings, stop, pack);
+    if (found && found.state !== 'empty') return sentence(found.line);
+  }
+  return 'Nothing entered yet.';
+}
+
+const sentence = (line: string): string => `${line.charAt(0).toUpperCase()}${line.slice(1)}.`;

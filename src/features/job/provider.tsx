@@ -1,0 +1,46 @@
+'use client';
+
+import { createContext, useContext, useEffect, useMemo, useState, type ReactNode } from 'react';
+import { useStore } from 'zustand';
+import type { StoredJob } from '@/core/documents/job';
+import type { StoredRun } from '@/core/documents/run';
+import type { StoredUnit } from '@/core/documents/unit';
+import type { JobFindings } from '@/core/job/findings';
+import { autosave } from './autosave';
+import { createJobStore, type JobActions, type JobState, type JobStore } from './store';
+
+interface JobRoom {
+  readonly store: JobStore;
+  readonly units: readonly StoredUnit[];
+  readonly runs: readonly StoredRun[];
+  readonly setRuns: (change: (runs: readonly StoredRun[]) => readonly StoredRun[]) => void;
+}
+
+const JobContext = createContext<JobRoom | null>(null);
+
+function useRoom(): JobRoom {
+  const room = useContext(JobContext);
+  if (!room) throw new Error('used outside a job');
+  return room;
+}
+
+/** Part of the open job's state; the component draws again only when that part changes. */
+export function useJob<T>(select: (s: JobState & JobActions) => T): T {
+  return useStore(useRoom().store, select);
+}
+
+export const useJobStore = (): JobStore => useRoom().store;
+export const useShelf = (): readonly StoredUnit[] => useRoom().units;
+export function useRuns(): Pick<JobRoom, 'runs' | 'setRuns'> {
+  const { runs, setRuns } = useRoom();
+  return useMemo(() => ({ runs, setRuns }), [runs, setRuns]);
+}
+
+/** Holds the open job while a person walks between its stops, and saves what they change. */
+export function JobProvider({ job, findings, units, runs: runs0, children }: { job: StoredJob; findings: JobFindings; units: readonly StoredUnit[]; runs: readonly StoredRun[]; children: ReactNode }) {
+  const [store] = useState(() => createJobStore(job, findings, () => performance.now()));
+  const [runs, setRuns] = useState(runs0);
+  useEffect(() => autosave(store), [store]);
+  const room = useMemo(() => ({ store, units, runs, setRuns }), [store, units, runs]);
+  return <JobContext value={room}>{children}</JobContext>;
+}

@@ -1,0 +1,107 @@
+'use client';
+
+import Link from 'next/link';
+import { usePathname, useRouter } from 'next/navigation';
+import { useEffect } from 'react';
+import { useHotkeys } from 'react-hotkeys-hook';
+import { usePrefs } from '@/ui/theme/prefs';
+import { useCommands } from '@/ui/shell/commands';
+import { stopLine } from './finding-text';
+import { useJob, useJobStore } from './provider';
+import { STOPS } from './stops';
+import styles from './job.module.css';
+
+function SavedMark() {
+  const save = useJob((s) => s.save);
+  const savedAt = useJob((s) => s.savedAt);
+  const refusal = useJob((s) => s.refusal);
+  const number = useJob((s) => s.number);
+  const time = new Date(savedAt).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' });
+  const words = {
+    saved: `saved ${time}`,
+    unsaved: 'typing…',
+    saving: 'saving…',
+    away: 'not saved: the server is away. Kept here, tried again.',
+    conflict: 'not saved: changed elsewhere',
+    refused: `not saved: ${refusal ?? 'refused'}`,
+  }[save];
+  return (
+    <div className={styles['saved']} data-state={save} role="status" suppressHydrationWarning>
+      No. {number} · {words}
+    </div>
+  );
+}
+
+function JobName() {
+  const name = useJob((s) => s.doc.name);
+  const set = useJob((s) => s.set);
+  return (
+    <input
+      key={name}
+      className={styles['title']}
+      aria-label="Name of the job"
+      defaultValue={name}
+      maxLength={80}
+      onBlur={(e) => (e.target.value.trim() ? set('name', e.target.value.trim()) : (e.target.value = name))}
+      onKeyDown={(e) => e.key === 'Enter' && e.currentTarget.blur()}
+    />
+  );
+}
+
+/** The job's stops down the left: state, one line each, keys 1 to 7. */
+export function Spine({ folded, onFold }: { folded: boolean; onFold: () => void }) {
+  const { pack } = usePrefs();
+  const router = useRouter();
+  const path = usePathname();
+  const store = useJobStore();
+  const id = useJob((s) => s.id);
+  const findings = useJob((s) => s.findings);
+  const offer = useCommands((s) => s.offer);
+  const go = (key: string): void => router.push(`/jobs/${id}/${key}`);
+  useHotkeys('1,2,3,4,5,6,7', (_event, handler) => {
+    const stop = STOPS[Number(handler.keys?.[0]) - 1];
+    if (stop) go(stop.key);
+  });
+  useHotkeys('ctrl+z, meta+z', () => store.getState().undo(), { preventDefault: true });
+  useHotkeys('ctrl+shift+z, meta+shift+z, ctrl+y', () => store.getState().redo(), { preventDefault: true });
+  useEffect(() => {
+    offer('job', [
+      ...STOPS.map((s, i) => ({ id: `stop-${s.key}`, title: s.title, hint: `stop ${i + 1}`, run: () => router.push(`/jobs/${id}/${s.key}`) })),
+      { id: 'undo', title: 'Undo', hint: 'Ctrl Z', run: () => store.getState().undo() },
+      { id: 'redo', title: 'Redo', hint: 'Ctrl Shift Z', run: () => store.getState().redo() },
+    ]);
+    return () => offer('job', []);
+  }, [offer, router, id, store]);
+  return (
+    <nav className={styles['spine']} aria-label="Stops of this job">
+      <div className={styles['head']}>
+        <JobName />
+        <SavedMark />
+      </div>
+      <ol className={styles['stops']}>
+        {STOPS.map(({ key, title }, i) => {
+          const found = stopLine(findings, key, pack);
+          return (
+            <li key={key} className={styles['stop']}>
+              <Link href={`/jobs/${id}/${key}`} aria-current={path.endsWith(`/${key}`) ? 'page' : undefined} title={folded ? title : undefined}>
+                <span className={styles['dot']} data-state={found?.state ?? 'empty'}>
+                  {i + 1}
+                </span>
+                <span className={styles['name']}>{title}</span>
+                {found && (
+                  <span className={styles['line']}>
+                    {found.line}
+                    <span className="visually-hidden">, {found.state}</span>
+                  </span>
+                )}
+              </Link>
+            </li>
+          );
+        })}
+      </ol>
+      <button type="button" className={styles['fold']} onClick={onFold} aria-expanded={!folded}>
+        {folded ? '»' : '« fold'}
+      </button>
+    </nav>
+  );
+}

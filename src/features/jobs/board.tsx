@@ -1,0 +1,114 @@
+'use client';
+
+import { App, Button } from 'antd';
+import Link from 'next/link';
+import { useRouter } from 'next/navigation';
+import { useEffect, useState } from 'react';
+import type { BoardJob } from '@/server/jobs';
+import { boardLine, stopLine } from '@/features/job/finding-text';
+import { STOPS } from '@/features/job/stops';
+import { useCommands } from '@/ui/shell/commands';
+import { usePrefs } from '@/ui/theme/prefs';
+import { NewJob } from './new-job';
+import styles from './jobs.module.css';
+
+interface Answer {
+  readonly id: string;
+  readonly message: string;
+}
+
+async function post(url: string, body: unknown): Promise<Answer> {
+  const response = await fetch(url, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) });
+  const answer = (await response.json()) as Answer;
+  if (!response.ok) throw new Error(answer.message);
+  return answer;
+}
+
+function Row({ job, onAction }: { job: BoardJob; onAction: (url: string, body: unknown, then: string) => void }) {
+  const { pack } = usePrefs();
+  const date = new Date(job.savedAt).toLocaleDateString('en-GB', { day: 'numeric', month: 'short', year: 'numeric' });
+  return (
+    <li className={styles['row']}>
+      <Link href={`/jobs/${job.id}/air`} className={styles['link']}>
+        <span className={styles['number']}>{job.number}</span>
+        <span>
+          <span className={styles['name']}>{job.name}</span>
+          <span className={styles['car']}>{stopLine(job.findings, 'car', pack)?.line}</span>
+        </span>
+        <span className={styles['finding']}>{boardLine(job.findings, pack)}</span>
+        <span className={styles['dots']} aria-hidden="true">
+          {STOPS.map(({ key, title }) => (
+            <i key={key} data-state={stopLine(job.findings, key, pack)?.state ?? 'empty'} title={title} />
+          ))}
+        </span>
+        <time className={styles['date']} dateTime={job.savedAt} suppressHydrationWarning>
+          {date}
+        </time>
+      </Link>
+      <span className={styles['actions']}>
+        <Button size="small" type="text" aria-label={`Duplicate ${job.name}`} onClick={() => onAction('/api/jobs', { duplicateOf: job.id }, 'Duplicated.')}>
+          Duplicate
+        </Button>
+        <Button size="small" type="text" aria-label={`${job.archived ? 'Bring back' : 'Archive'} ${job.name}`} onClick={() => onAction(`/api/jobs/${job.id}/archive`, { archived: !job.archived }, job.archived ? 'Back on the board.' : 'Archived.')}>
+          {job.archived ? 'Bring back' : 'Archive'}
+        </Button>
+      </span>
+    </li>
+  );
+}
+
+/** The board: every car in the shop with the one thing found out about it. */
+export function JobBoard({ jobs }: { jobs: readonly BoardJob[] }) {
+  const router = useRouter();
+  const { message } = App.useApp();
+  const [creating, setCreating] = useState(false);
+  const [archive, setArchive] = useState(false);
+  const offer = useCommands((s) => s.offer);
+  useEffect(() => {
+    offer('board', [{ id: 'new-job', title: 'New job', hint: 'do', run: () => setCreating(true) }, ...jobs.map((j) => ({ id: j.id, title: j.name, hint: `job ${j.number}`, run: () => router.push(`/jobs/${j.id}/air`) }))]);
+    return () => offer('board', []);
+  }, [jobs, offer, router]);
+  const act = (url: string, body: unknown, then: string): void => {
+    post(url, body)
+      .then(() => {
+        void message.success(then);
+        router.refresh();
+      })
+      .catch((error: Error) => void message.error(error.message || 'The server is away. Try again.'));
+  };
+  const shown = jobs.filter((j) => j.archived === archive);
+  const archived = jobs.filter((j) => j.archived).length;
+  return (
+    <div className={styles['board']}>
+      <div className={styles['head']}>
+        <h1>{archive ? 'Archived jobs' : shown.length === 0 ? 'No car in the shop yet' : `${shown.length} ${shown.length === 1 ? 'car' : 'cars'} in the shop`}</h1>
+        <Button type="primary" onClick={() => setCreating(true)}>
+          New job
+        </Button>
+      </div>
+      {shown.length === 0 ? (
+        <p className={styles['empty']}>{archive ? 'Nothing has been archived.' : 'Begin with New job: a name and the engine nearest to yours are enough; every figure can be put right afterwards.'}</p>
+      ) : (
+        <ul className={styles['list']}>
+          {shown.map((job) => (
+            <Row key={job.id} job={job} onAction={act} />
+          ))}
+        </ul>
+      )}
+      {(archived > 0 || archive) && (
+        <Button type="link" className={styles['more']!} onClick={() => setArchive(!archive)}>
+          {archive ? 'Back to the board' : `Archived (${archived})`}
+        </Button>
+      )}
+      {creating && (
+        <NewJob
+          onClose={() => setCreating(false)}
+          onCreate={async (name, preset) => {
+            const job = await post('/api/jobs', { name, preset });
+            router.push(`/jobs/${job.id}/car`);
+          }}
+        />
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,76 @@
+import 'server-only';
+import type { RunSide, StoredRun } from '@/core/documents/run';
+import type { JobFindings } from '@/core/job/findings';
+import type { ImportReport, ReadRefusal } from '@/core/runs/read/reader';
+import { db } from '@/server/db/client';
+import { problemOf, ServerProblem } from '@/server/errors';
+import { filePieces, fileSize } from '@/server/files/store';
+import { refreshFinding } from '@/server/jobs';
+import { addRun, newRunDoc, runOfFile, runReport } from '@/server/runs';
+import { readTableInThread } from '@/server/work/read-table';
+
+/** What an import says as it goes, a line each. */
+export type ImportEvent =
+  | { readonly event: 'reading'; readonly bytes: number; readonly of: number }
+  | { readonly event: 'storing' }
+  | { readonly event: 'done'; readonly run: StoredRun; readonly report: ImportReport; readonly findings: JobFindings | null; readonly known: boolean }
+  | { readonly event: 'refused'; readonly refusal: ReadRefusal }
+  | { readonly event: 'failed'; readonly message: string };
+
+/** Progress is told at most this often, bytes read apart. */
+const TELL_EVERY_BYTES = 1 << 20;
+
+interface ImportRequest {
+  readonly jobId: string;
+  readonly hash: string;
+  readonly fileName: string;
+  readonly side: RunSide | null;
+}
+
+async function runImport(wanted: ImportRequest, signal: AbortSignal, tell: (event: ImportEvent) => void): Promise<void> {
+  const known = await runOfFile(db(), wanted.jobId, wanted.hash);
+  if (known) return tell({ event: 'done', run: known, report: await runReport(db(), known.id), findings: null, known: true });
+  const size = await fileSize(db(), wanted.hash);
+  if (size === null) throw new ServerProblem(404, 'not_found', 'The file did not arrive. Send it again.');
+  let told = 0;
+  const onBytes = (bytes: number): void => {
+    if (bytes - told < TELL_EVERY_BYTES && bytes < size) return;
+    told = bytes;
+    tell({ event: 'reading', bytes, of: size });
+  };
+  const read = await readTableInThread(filePieces(db(), wanted.hash), onBytes, signal);
+  if (read.refused !== null) return tell({ event: 'refused', refusal: read });
+  tell({ event: 'storing' });
+  const doc = newRunDoc(wanted.fileName, read.columns, read.report, wanted.side);
+  const { run, findings } = await db()
+    .transaction()
+    .execute(async (trx) => {
+      const added = await addRun(trx, { ...wanted, columns: read.columns, report: read.report, doc });
+      if (signal.aborted) throw new Error('cancelled');
+      return { run: added, findings: await refreshFinding(trx, wanted.jobId) };
+    });
+  tell({ event: 'done', run, report: read.report, findings, known: false });
+}
+
+/** The import as a stream of JSON lines. The reader is a thread; an abort ends it and leaves nothing behind. */
+export function importStream(wanted: ImportRequest, request: AbortSignal): ReadableStream<Uint8Array> {
+  const stop = new AbortController();
+  request.addEventListener('abort', () => stop.abort(), { once: true });
+  const encoder = new TextEncoder();
+  return new ReadableStream<Uint8Array>({
+    async start(controller) {
+      const tell = (event: ImportEvent): void => {
+        if (!stop.signal.aborted) controller.enqueue(encoder.encode(`${JSON.stringify(event)}\n`));
+      };
+      try {
+        await runImport(wanted, stop.signal, tell);
+      } catch (error) {
+        if (!stop.signal.aborted) tell({ event: 'failed', message: problemOf(error).message });
+      }
+      if (!stop.signal.aborted) controller.close();
+    },
+    cancel() {
+      stop.abort();
+    },
+  });
+}

@@ -1,0 +1,88 @@
+'use client';
+
+import { Button, Progress as Bar } from 'antd';
+import { useCallback, useRef, useState } from 'react';
+import { useJob, useJobStore, useRuns, useShelf } from '@/features/job/provider';
+import { importFile, ImportRefused, sideOfName, type Imported, type Progress } from './import-file';
+import styles from './test.module.css';
+
+export interface ImportItem {
+  readonly key: number;
+  readonly name: string;
+  readonly progress: Progress | null;
+  readonly error: string | null;
+  readonly note: string | null;
+  readonly abort: AbortController;
+}
+
+/** The imports under way and those that ended with something to say. */
+export function useImports(): { items: readonly ImportItem[]; take: (files: Iterable<File>) => void; dismiss: (key: number) => void } {
+  const store = useJobStore();
+  const id = useJob((s) => s.id);
+  const shelf = useShelf();
+  const { setRuns } = useRuns();
+  const [items, setItems] = useState<readonly ImportItem[]>([]);
+  const counter = useRef(0);
+  const patch = useCallback((key: number, change: Partial<ImportItem> | null) => setItems((list) => (change === null ? list.filter((i) => i.key !== key) : list.map((i) => (i.key === key ? { ...i, ...change } : i)))), []);
+
+  const landed = useCallback(
+    (key: number, done: Imported) => {
+      setRuns((runs) => (runs.some((r) => r.id === done.run.id) ? runs : [...runs, done.run]));
+      if (done.findings) store.setState({ findings: done.findings });
+      const skipped = done.report.skippedTotal;
+      if (done.known) patch(key, { progress: null, note: `This very file is already here, as “${done.run.doc.name}”.` });
+      else if (skipped > 0) patch(key, { progress: null, note: `Read ${done.report.rows} rows; ${skipped} lines were left out, first line ${done.report.skipped[0]!.line}: ${done.report.skipped[0]!.reason}.` });
+      else patch(key, null);
+    },
+    [patch, setRuns, store],
+  );
+
+  const take = useCallback(
+    (files: Iterable<File>) => {
+      for (const file of files) {
+        const key = (counter.current += 1);
+        const abort = new AbortController();
+        setItems((list) => [...list, { key, name: file.name, progress: { phase: 'sending', share: 0 }, error: null, note: null, abort }]);
+        importFile(id, file, sideOfName(file.name, shelf), abort.signal, (progress) => patch(key, { progress }))
+          .then((done) => landed(key, done))
+          .catch((error: unknown) => {
+            if (abort.signal.aborted) patch(key, null);
+            else patch(key, { progress: null, error: error instanceof ImportRefused ? error.message : 'The server is away; the file was not taken in. Drop it again when it is back.' });
+          });
+      }
+    },
+    [id, shelf, patch, landed],
+  );
+  return { items, take, dismiss: (key) => patch(key, null) };
+}
+
+const PHASE = { sending: 'sending', reading: 'reading', storing: 'storing' } as const;
+
+export function ImportList({ items, onDismiss }: { items: readonly ImportItem[]; onDismiss: (key: number) => void }) {
+  return (
+    <>
+      {items.map((item) => (
+        <div key={item.key} className={styles['importing']} role="status">
+          <div className={styles['runHead']}>
+            <span className={styles['runName']}>{item.name}</span>
+            <Button size="small" type="text" onClick={() => (item.progress ? item.abort.abort() : onDismiss(item.key))}>
+              {item.progress ? 'Cancel' : 'Dismiss'}
+            </Button>
+          </div>
+          {item.progress && (
+            <>
+              <Bar percent={Math.round(item.progress.share * 100)} size="small" showInfo={false} />
+              <span className="quiet">{PHASE[item.progress.phase]}…</span>
+            </>
+          )}
+          {item.error && (
+            <p className={styles['wrong']} role="alert">
+              {item.error}
+            </p>
+          )}
+          {item.note && <p className="quiet">{item.note}</p>}
+        </div>
+      ))}
+    </>
+  );
+}

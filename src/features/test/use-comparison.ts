@@ -1,0 +1,50 @@
+'use client';
+
+import { wrap, type Remote } from 'comlink';
+import { useEffect, useRef, useState } from 'react';
+import type { StoredRun } from '@/core/documents/run';
+import { useJob, useRuns } from '@/features/job/provider';
+import type { CompareApi, CompareReply } from './compare.worker';
+
+/** Which unit the job's runs are compared for: the chosen one if it has runs, else the first that has. */
+export function comparedUnit(chosen: string | null, runs: readonly StoredRun[]): string | null {
+  const ids = runs.flatMap((r) => (r.doc.side?.kind === 'unit' ? [r.doc.side.unitId] : []));
+  return chosen !== null && ids.includes(chosen) ? chosen : (ids[0] ?? chosen);
+}
+
+export interface ComparisonState {
+  readonly reply: CompareReply | null;
+  readonly failed: string | null;
+  readonly unitId: string | null;
+}
+
+/** The comparison of the job's runs, worked out in a worker anew whenever a run or a setting changes. */
+export function useComparison(): ComparisonState {
+  const { runs } = useRuns();
+  const test = useJob((s) => s.doc.test);
+  const chosen = useJob((s) => s.doc.pick.chosen);
+  const unitId = comparedUnit(chosen, runs);
+  const worker = useRef<Remote<CompareApi> | null>(null);
+  const [state, setState] = useState<{ reply: CompareReply | null; failed: string | null }>({ reply: null, failed: null });
+  useEffect(() => {
+    const thread = new Worker(new URL('./compare.worker.ts', import.meta.url), { type: 'module' });
+    worker.current = wrap<CompareApi>(thread);
+    return () => {
+      worker.current = null;
+      thread.terminate();
+    };
+  }, []);
+  useEffect(() => {
+    let current = true;
+    const ask = worker.current;
+    if (!ask) return;
+    ask
+      .compare({ runs, unitId, ...test })
+      .then((reply) => current && setState({ reply, failed: null }))
+      .catch(() => current && setState((s) => ({ ...s, failed: 'The runs could not be read: the server or its database is away. Reload when it is back.' })));
+    return () => {
+      current = false;
+    };
+  }, [runs, unitId, test]);
+  return { ...state, unitId };
+}

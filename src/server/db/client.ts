@@ -1,0 +1,26 @@
+import { Kysely, PostgresDialect, type Transaction } from 'kysely';
+import { Pool } from 'pg';
+import type { Database } from './tables';
+
+export type Db = Kysely<Database>;
+export type Trx = Transaction<Database>;
+
+/** A pool on a database. Short waits: a person at a form must be told soon that the database is away. */
+export function connect(url: string, max = 10): Db {
+  const pool = new Pool({ connectionString: url, max, connectionTimeoutMillis: 3000, idleTimeoutMillis: 10_000, application_name: 'vanner' });
+  // A dropped idle connection is news for the pool, not the end of the process.
+  pool.on('error', () => {});
+  return new Kysely<Database>({ dialect: new PostgresDialect({ pool }) });
+}
+
+const holder = globalThis as { vannerDb?: Db };
+
+/** The process's client, made on first use so that a build needs no database. */
+export function db(): Db {
+  if (!holder.vannerDb) {
+    const url = process.env['DATABASE_URL'];
+    if (!url) throw new Error('DATABASE_URL is not set: start Vanner with npm start or npm run dev.');
+    holder.vannerDb = connect(url);
+  }
+  return holder.vannerDb;
+}

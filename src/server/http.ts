@@ -1,0 +1,39 @@
+import { z } from 'zod';
+import { problemOf, ServerProblem } from './errors';
+
+/** Largest JSON body of a document, bytes. */
+const JSON_LIMIT_BYTES = 2 * 1024 * 1024;
+
+type Context<P> = { params: Promise<P> };
+
+/** Wraps a route: whatever goes wrong comes out as one kind of JSON answer with the right status. */
+export function route<P = Record<string, never>>(handler: (request: Request, params: P) => Promise<Response>) {
+  return async (request: Request, context: Context<P>): Promise<Response> => {
+    try {
+      return await handler(request, await context.params);
+    } catch (error) {
+      return problemResponse(error);
+    }
+  };
+}
+
+export function problemResponse(error: unknown): Response {
+  const problem = problemOf(error);
+  return Response.json({ error: problem.code, message: problem.message, ...problem.data }, { status: problem.status });
+}
+
+/** The body of a request as one schema's document; says which field is wrong and why. */
+export async function body<T>(request: Request, schema: z.ZodType<T>): Promise<T> {
+  const text = await request.text();
+  if (text.length > JSON_LIMIT_BYTES) throw new ServerProblem(413, 'too_large', 'This document is larger than 2 MB.');
+  let raw: unknown;
+  try {
+    raw = JSON.parse(text);
+  } catch {
+    throw new ServerProblem(400, 'not_json', 'The request body is not JSON.');
+  }
+  const parsed = schema.safeParse(raw);
+  if (parsed.success) return parsed.data;
+  const issues = parsed.error.issues.map((i) => ({ path: i.path.join('.'), message: i.message }));
+  throw new ServerProblem(422, 'invalid', `${issues[0]?.path ?? 'document'}: ${issues[0]?.message ?? 'not valid'}`, { issues });
+}

@@ -1,0 +1,107 @@
+import { sql } from 'kysely';
+import { jobDoc, type JobDoc, type StoredJob } from '@/core/documents/job';
+import { jobFindings, type JobFindings } from '@/core/job/findings';
+import type { Db, Trx } from './db/client';
+import { notFound, stale } from './errors';
+import { compareJobRuns } from './runs';
+import { listUnits } from './units';
+
+export interface BoardJob {
+  readonly id: string;
+  readonly number: number;
+  readonly name: string;
+  readonly savedAt: string;
+  readonly archived: boolean;
+  readonly version: number;
+  readonly findings: JobFindings;
+}
+
+type Row = { id: string; number: number; version: number; saved_at: Date; archived_at: Date | null; doc: unknown };
+const COLUMNS = ['id', 'number', 'version', 'saved_at', 'archived_at', 'doc'] as const;
+
+const stored = (row: Row): StoredJob => ({
+  id: row.id,
+  number: row.number,
+  version: row.version,
+  savedAt: row.saved_at.toISOString(),
+  archived: row.archived_at !== null,
+  doc: jobDoc.parse(row.doc),
+});
+
+/** The board: every job with what it found, the last touched first. Reads no whole documents. */
+export async function listJobs(db: Db): Promise<BoardJob[]> {
+  const rows = await db
+    .selectFrom('job')
+    .select(['id', 'number', 'version', 'saved_at', 'archived_at', 'finding', sql<string>`doc->>'name'`.as('name')])
+    .orderBy('saved_at', 'desc')
+    .execute();
+  return rows.map((r) => ({
+    id: r.id,
+    number: r.number,
+    name: r.name,
+    version: r.version,
+    savedAt: r.saved_at.toISOString(),
+    archived: r.archived_at !== null,
+    findings: r.finding,
+  }));
+}
+
+const UUID = /^[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}$/i;
+
+export async function readJob(db: Db | Trx, id: string): Promise<StoredJob> {
+  const row = UUID.test(id) ? await db.selectFrom('job').select(COLUMNS).where('id', '=', id).executeTakeFirst() : undefined;
+  if (!row) throw notFound('job');
+  return stored(row);
+}
+
+async function findingsOf(trx: Trx, id: string | null, doc: JobDoc): Promise<JobFindings> {
+  const runs = id === null ? { stock: 0, other: 0, compared: null } : await compareJobRuns(trx, id, doc);
+  return jobFindings(doc, await listUnits(trx), runs);
+}
+
+export async function addJob(trx: Trx, doc: JobDoc): Promise<StoredJob> {
+  const parsed = jobDoc.parse(doc);
+  const finding = await findingsOf(trx, null, parsed);
+  const row = await trx.insertInto('job').values({ doc: JSON.stringify(parsed), finding: JSON.stringify(finding), saved_at: new Date() }).returning(COLUMNS).executeTakeFirstOrThrow();
+  return stored(row);
+}
+
+/** Saves a job if it is still at `version`; a newer one is returned with the refusal. */
+export async function saveJob(trx: Trx, id: string, version: number, doc: JobDoc): Promise<{ job: StoredJob; findings: JobFindings }> {
+  const parsed = jobDoc.parse(doc);
+  const findings = await findingsOf(trx, id, parsed);
+  const row = await trx
+    .updateTable('job')
+    .set({ doc: JSON.stringify(parsed), finding: JSON.stringify(findings), version: version + 1, saved_at: new Date() })
+    .where('id', '=', id)
+    .where('version', '=', version)
+    .returning(COLUMNS)
+    .executeTakeFirst();
+  if (row) return { job: stored(row), findings };
+  throw stale(await readJob(trx, id));
+}
+
+/** Works the finding out anew, after the runs of a job have changed. The document and its version stay. */
+export async function refreshFinding(trx: Trx, id: string): Promise<JobFindings> {
+  const job = await readJob(trx, id);
+  const findings = await findingsOf(trx, id, job.doc);
+  await trx.updateTable('job').set({ finding: JSON.stringify(findings) }).where('id', '=', id).execute();
+  return findings;
+}
+
+export async function jobFinding(db: Db, id: string): Promise<JobFindings> {
+  const row = await db.selectFrom('job').select('finding').where('id', '=', id).executeTakeFirst();
+  if (!row) throw notFound('job');
+  return row.finding;
+}
+
+export async function setArchived(trx: Trx, id: string, archived: boolean): Promise<void> {
+  const done = await trx.updateTable('job').set({ archived_at: archived ? new Date() : null }).where('id', '=', id).executeTakeFirst();
+  if (done.numUpdatedRows === 0n) throw notFound('job');
+}
+
+/** A copy of a job's documents under a new name; its runs stay with the original. */
+export async function duplicateJob(trx: Trx, id: string): Promise<StoredJob> {
+  const { doc } = await readJob(trx, id);
+  return addJob(trx, { ...doc, name: `${doc.name} (copy)`.slice(0, 80), verdict: { note: '' } });
+}

@@ -1,0 +1,44 @@
+/** A server thread that reads a table of figures: pieces come in over a port, columns go back. Bundled by scripts/build-workers.mjs. */
+import type { MessagePort } from 'node:worker_threads';
+import { move, transferableSymbol, valueSymbol } from 'piscina';
+import { TableReader, type ReadResult } from '../../core/runs/read/reader';
+
+export interface ReadTask {
+  readonly port: MessagePort;
+}
+
+/** Asks for piece after piece (so that no more than one waits), then returns what was read, its columns moved, not copied. */
+export default function readTable({ port }: ReadTask): Promise<ReadResult> {
+  const reader = new TableReader();
+  return new Promise((resolve, reject) => {
+    port.on('message', (piece: Uint8Array | null) => {
+      try {
+        if (piece) {
+          reader.push(piece);
+          port.postMessage('next');
+          return;
+        }
+        const result = reader.finish();
+        port.close();
+        const buffers = result.refused === null ? result.columns.map((c) => c.values.buffer) : [];
+        resolve(moved(result, buffers));
+      } catch (error) {
+        port.close();
+        reject(error instanceof Error ? error : new Error(String(error)));
+      }
+    });
+    port.postMessage('next');
+  });
+}
+
+/** Wraps a result so that piscina hands its buffers over instead of copying them. */
+function moved(result: ReadResult, buffers: ArrayBuffer[]): ReadResult {
+  return move({
+    get [transferableSymbol]() {
+      return buffers;
+    },
+    get [valueSymbol]() {
+      return result;
+    },
+  } as unknown as ArrayBuffer) as unknown as ReadResult;
+}

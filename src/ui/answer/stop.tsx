@@ -1,0 +1,38 @@
+import type { ReactNode } from 'react';
+import styles from './stop.module.css';
+
+/** A stop's page: the answer, the picture that proves it, and the controls and numbers in one column beside it. */
+export function StopPage({ answer, reason, tone, children, aside, wideAside = false }: { answer: ReactNode; reason?: ReactNode; tone?: 'danger' | undefined; children: ReactNode; aside: ReactNode; wideAside?: boolean }) {
+  return (
+    <div className={styles['stop']} data-aside={wideAside ? 'wide' : 'normal'}>
+      <section className={styles['middle']}>
+        <h1 className={styles['answer']} data-tone={tone}>
+          {answer}
+        </h1>
+        {reason && <p className={styles['reason']}>{reason}</p>}
+        {children}
+      </section>
+      <aside className={styles['aside']}>{aside}</aside>
+    </div>
+  );
+}
+
+export function Heading({ children, more }: { children: ReactNode; more?: ReactNode }) {
+  return (
+    <div className={styles['heading']}>
+      <h2 className="label">{children}</h2>
+      {more}
+    </div>
+  );
+}
+
+export function Pair({ name, children }: { name: ReactNode; children: ReactNode }) {
+  return (
+    <div className={styles['pair']}>
+      <span>{name}</span>
+      {children}
+    </div>
+  );
+}
+
+export const Rule = () => <hr className={styles['rule']} />;

@@ -1,0 +1,70 @@
+'use client';
+
+import * as Plotly from 'plotly.js-cartesian-dist-min';
+import { useEffect, useRef, useState, type ReactNode } from 'react';
+import { usePrefs } from '../theme/prefs';
+import { figureCsv, figureOf, type ChartSpec } from './figure';
+import styles from './chart.module.css';
+
+const CONFIG = { displayModeBar: false, responsive: false, staticPlot: false, doubleClick: false, scrollZoom: false };
+
+/** Hands a text over as a file. */
+function download(name: string, text: string): void {
+  const url = URL.createObjectURL(new Blob([text], { type: 'text/csv' }));
+  const a = Object.assign(document.createElement('a'), { href: url, download: name });
+  a.click();
+  URL.revokeObjectURL(url);
+}
+
+export interface ChartProps {
+  readonly spec: ChartSpec;
+  readonly height: number;
+  readonly name: string;
+  /** What the picture shows, for those who cannot see it. */
+  readonly alt: string;
+  readonly children?: ReactNode;
+}
+
+/** One Plotly chart: redrawn in place when its spec changes, following its box's width. */
+export function Chart({ spec, height, name, alt, children }: ChartProps) {
+  const { palette } = usePrefs();
+  const root = useRef<HTMLDivElement>(null);
+  const [width, setWidth] = useState(0);
+  useEffect(() => {
+    const box = root.current!;
+    const observer = new ResizeObserver(([entry]) => setWidth(Math.floor(entry!.contentRect.width)));
+    observer.observe(box);
+    return () => {
+      observer.disconnect();
+      Plotly.purge(box);
+    };
+  }, []);
+  useEffect(() => {
+    if (width === 0) return;
+    const { data, layout } = figureOf(spec, { width, height }, palette);
+    void Plotly.react(root.current!, data, layout, CONFIG);
+  }, [spec, width, height, palette]);
+  const image = (format: 'png' | 'svg'): void => {
+    void Plotly.downloadImage(root.current!, { format, width, height, filename: name, scale: format === 'png' ? 2 : 1 });
+  };
+  return (
+    <figure className={styles['figure']} style={{ height }} aria-label={alt}>
+      <div ref={root} className={styles['plot']} role="img" aria-label={alt} />
+      {children}
+      <details className={`${styles['save']} no-print`}>
+        <summary aria-label={`Save ${name}`}>save</summary>
+        <div>
+          <button type="button" onClick={() => image('png')}>
+            PNG
+          </button>
+          <button type="button" onClick={() => image('svg')}>
+            SVG
+          </button>
+          <button type="button" onClick={() => download(`${name}.csv`, figureCsv(spec))}>
+            CSV
+          </button>
+        </div>
+      </details>
+    </figure>
+  );
+}

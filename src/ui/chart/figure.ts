@@ -1,0 +1,173 @@
+import type { Palette } from '../theme/tokens';
+
+/** A line of a chart, its values already in the shown unit. */
+export interface ChartLine {
+  readonly id: string;
+  readonly label: string;
+  readonly x: readonly number[];
+  readonly y: readonly (number | null)[];
+  readonly color: string;
+  readonly dash?: 'solid' | 'longdash' | 'dot' | undefined;
+  readonly width?: number | undefined;
+  /** No label at its end. */
+  readonly bare?: boolean | undefined;
+}
+
+/** A tinted band between two curves or over a stretch. */
+export interface ChartBand {
+  readonly x: readonly number[];
+  readonly low: readonly number[];
+  readonly high: readonly number[];
+  readonly color: string;
+  readonly hatch?: boolean | undefined;
+}
+
+/** A mark on the picture with its words. */
+export interface ChartMark {
+  readonly x: number;
+  readonly y: number;
+  readonly text: string;
+  readonly color: string;
+  readonly side: 'left' | 'right';
+}
+
+export interface ChartSpec {
+  readonly lines: readonly ChartLine[];
+  readonly bands?: readonly ChartBand[] | undefined;
+  readonly marks?: readonly ChartMark[] | undefined;
+  readonly xRange: readonly [number, number];
+  readonly yRange?: readonly [number, number] | undefined;
+  readonly xTitle: string;
+  readonly yTitle: string;
+  readonly yZeroLine?: boolean | undefined;
+  /** The x numbers are given by the chart below it. */
+  readonly hideX?: boolean | undefined;
+  readonly marginRight?: number | undefined;
+  readonly decimals?: number | undefined;
+}
+
+export const MARGIN_LEFT = 46;
+export const MARGIN_RIGHT = 92;
+const MARGIN_TOP = 20;
+/** Lines of labels at the right edge are kept at least this far apart. */
+const LABEL_GAP_PX = 15;
+
+type Json = Readonly<Record<string, unknown>>;
+
+function yExtent(spec: ChartSpec): [number, number] {
+  if (spec.yRange) return [spec.yRange[0], spec.yRange[1]];
+  const ys = [...spec.lines.flatMap((l) => l.y), ...(spec.bands ?? []).flatMap((b) => [...b.low, ...b.high])].filter((v): v is number => v !== null && Number.isFinite(v));
+  const low = Math.min(...ys, spec.yZeroLine ? 0 : Infinity);
+  const high = Math.max(...ys, spec.yZeroLine ? 0 : -Infinity);
+  const pad = (high - low || Math.abs(high) || 1) * 0.08;
+  return [low - pad, high + pad];
+}
+
+/** Labels at the ends of lines, pushed apart where they would overlap. */
+function endLabels(spec: ChartSpec, [lo, hi]: [number, number], plotHeight: number, palette: Palette): Json[] {
+  const perPx = (hi - lo) / Math.max(1, plotHeight);
+  const ends = spec.lines
+    .filter((l) => !l.bare)
+    .flatMap((l) => {
+      let i = l.y.length - 1;
+      while (i >= 0 && !Number.isFinite(l.y[i] ?? NaN)) i -= 1;
+      return i < 0 ? [] : [{ line: l, y: l.y[i]!, at: l.y[i]! }];
+    })
+    .sort((a, b) => a.y - b.y);
+  for (let pass = 0; pass < 20; pass += 1) {
+    for (let i = 1; i < ends.length; i += 1) {
+      const short = LABEL_GAP_PX * perPx - (ends[i]!.at - ends[i - 1]!.at);
+      if (short <= 0) continue;
+      ends[i]!.at += short / 2;
+      ends[i - 1]!.at -= short / 2;
+    }
+  }
+  return ends.map(({ line, at }) => ({
+    xref: 'paper',
+    x: 1,
+    xshift: 8,
+    xanchor: 'left',
+    y: at,
+    yanchor: 'middle',
+    text: line.label,
+    showarrow: false,
+    font: { color: line.color === palette.ink ? palette.ink : line.color, size: 13, family: 'Barlow Condensed, Barlow, sans-serif', weight: 600 },
+  }));
+}
+
+function traces(spec: ChartSpec, palette: Palette): Json[] {
+  const bands = (spec.bands ?? []).map((b) => ({
+    type: 'scatter',
+    mode: 'lines',
+    x: [...b.x, ...[...b.x].reverse()],
+    y: [...b.high, ...[...b.low].reverse()],
+    line: { width: 0, color: b.color },
+    fill: 'toself',
+    fillcolor: b.hatch ? 'rgba(0,0,0,0)' : b.color,
+    ...(b.hatch && { fillpattern: { shape: '/', size: 7, solidity: 0.12, fgcolor: b.color, bgcolor: 'rgba(0,0,0,0)' } }),
+    hoverinfo: 'skip',
+  }));
+  const lines = spec.lines.map((l) => ({
+    type: 'scatter',
+    mode: 'lines',
+    name: l.label,
+    x: l.x,
+    y: l.y,
+    line: { color: l.color, width: l.width ?? 2, dash: l.dash ?? 'solid', simplify: false },
+    connectgaps: false,
+    hovertemplate: `%{y:,.${spec.decimals ?? 1}f}<extra>${l.label}</extra>`,
+  }));
+  const marks = (spec.marks ?? []).map((m) => ({ type: 'scatter', mode: 'markers', x: [m.x], y: [m.y], marker: { color: palette.paper, size: 10, line: { color: m.color, width: 2 } }, hoverinfo: 'skip' }));
+  return [...bands, ...lines, ...marks];
+}
+
+function markLabels(spec: ChartSpec): Json[] {
+  return (spec.marks ?? []).map((m) => ({
+    x: m.x,
+    y: m.y,
+    text: m.text,
+    showarrow: false,
+    xanchor: m.side === 'left' ? 'right' : 'left',
+    xshift: m.side === 'left' ? -8 : 8,
+    yshift: 13,
+    font: { color: m.color, size: 13, family: 'Barlow Condensed, Barlow, sans-serif', weight: 600 },
+  }));
+}
+
+/** A chart as Plotly's data and layout. Pure, so that what a chart shows can be tested without one. */
+export function figureOf(spec: ChartSpec, size: { width: number; height: number }, palette: Palette): { data: Json[]; layout: Json } {
+  const bottom = spec.hideX ? 10 : 34;
+  const yRange = yExtent(spec);
+  const axis = { zeroline: false, ticks: '', tickfont: { size: 12, color: palette.quiet }, linecolor: palette.hairline, gridcolor: palette.hairline, automargin: false, fixedrange: true };
+  const title = { text: spec.yTitle, showarrow: false, xref: 'paper', yref: 'paper', x: 0, y: 1, xanchor: 'left', yanchor: 'bottom', yshift: 3, font: { size: 12, color: palette.quiet } };
+  const xTitle = { text: spec.xTitle, showarrow: false, xref: 'paper', yref: 'paper', x: 1, y: 0, xanchor: 'left', yanchor: 'top', xshift: 34, yshift: -6, font: { size: 12, color: palette.quiet } };
+  return {
+    data: traces(spec, palette),
+    layout: {
+      width: size.width,
+      height: size.height,
+      margin: { l: MARGIN_LEFT, r: spec.marginRight ?? MARGIN_RIGHT, t: MARGIN_TOP, b: bottom, pad: 0 },
+      paper_bgcolor: 'rgba(0,0,0,0)',
+      plot_bgcolor: 'rgba(0,0,0,0)',
+      font: { family: 'Barlow, sans-serif', size: 13, color: palette.ink },
+      showlegend: false,
+      hovermode: 'x unified',
+      hoverlabel: { bgcolor: palette.sheet, bordercolor: palette.hairline, font: { color: palette.ink, family: 'Barlow, sans-serif', size: 13 } },
+      dragmode: false,
+      separators: '.,',
+      xaxis: { ...axis, range: spec.xRange, showgrid: false, tickformat: ',d', showticklabels: !spec.hideX, showline: true, hoverformat: ',d', unifiedhovertitle: { text: `%{x:,d} ${spec.xTitle}` }, ticks: spec.hideX ? '' : 'outside', ticklen: 4, tickcolor: palette.hairline },
+      yaxis: { ...axis, range: yRange, zeroline: spec.yZeroLine ?? false, zerolinecolor: palette.quiet, zerolinewidth: 1, nticks: Math.max(3, Math.round(size.height / 48)) },
+      annotations: [title, ...(spec.hideX ? [] : [xTitle]), ...markLabels(spec), ...endLabels(spec, yRange, size.height - bottom - MARGIN_TOP, palette)],
+    },
+  };
+}
+
+/** The chart's lines as a table with units in the header. */
+export function figureCsv(spec: ChartSpec): string {
+  const xs = [...new Set(spec.lines.flatMap((l) => l.x))].sort((a, b) => a - b);
+  const maps = spec.lines.map((l) => new Map(l.x.map((x, i) => [x, l.y[i] ?? null])));
+  const quote = (s: string): string => `"${s.replaceAll('"', '""')}"`;
+  const head = [`${spec.xTitle}`, ...spec.lines.map((l) => `${l.label} (${spec.yTitle})`)].map(quote).join(',');
+  const rows = xs.map((x) => [x, ...maps.map((m) => m.get(x) ?? '')].join(','));
+  return [head, ...rows, ''].join('\n');
+}

@@ -1,0 +1,47 @@
+'use client';
+
+import { useEffect, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
+import { formatNumber } from '@/core/units/quantity';
+import { MARGIN_LEFT, MARGIN_RIGHT } from './figure';
+import styles from './chart.module.css';
+
+/** A handle on the rpm axis: dragged, clicked, or moved with the arrow keys. Drawn over the chart, so that moving it draws nothing anew. */
+export function RpmScrubber({ rpm, range, onChange, step = 50, marginRight = MARGIN_RIGHT }: { rpm: number; range: readonly [number, number]; onChange: (rpm: number) => void; step?: number; marginRight?: number }) {
+  const area = useRef<HTMLDivElement>(null);
+  const [width, setWidth] = useState(0);
+  useEffect(() => {
+    const observer = new ResizeObserver(([entry]) => setWidth(entry!.contentRect.width));
+    observer.observe(area.current!);
+    return () => observer.disconnect();
+  }, []);
+  const [lo, hi] = range;
+  const clamp = (n: number): number => Math.min(hi, Math.max(lo, Math.round(n / step) * step));
+  const at = (e: PointerEvent): void => {
+    const box = area.current!.getBoundingClientRect();
+    onChange(clamp(lo + ((e.clientX - box.left) / box.width) * (hi - lo)));
+  };
+  const key = (e: KeyboardEvent): void => {
+    const by = { ArrowLeft: -1, ArrowDown: -1, ArrowRight: 1, ArrowUp: 1 }[e.key];
+    if (by === undefined) return;
+    e.preventDefault();
+    onChange(clamp(rpm + by * step * (e.shiftKey ? 10 : 1)));
+  };
+  const drag = {
+    onPointerDown: (e: PointerEvent) => {
+      e.currentTarget.setPointerCapture(e.pointerId);
+      at(e);
+    },
+    onPointerMove: (e: PointerEvent) => e.buttons === 1 && at(e),
+  };
+  const x = ((rpm - lo) / (hi - lo)) * width;
+  return (
+    <>
+      <div ref={area} className={styles['catch']} style={{ left: MARGIN_LEFT, right: marginRight }} {...drag} />
+      <div className={styles['scrubber']} style={{ left: MARGIN_LEFT + x, visibility: width > 0 ? 'visible' : 'hidden' }}>
+        <div className={styles['handle']} role="slider" tabIndex={0} aria-label="Engine speed looked at" aria-valuemin={lo} aria-valuemax={hi} aria-valuenow={rpm} aria-valuetext={`${formatNumber(rpm, 0)} rpm`} onKeyDown={key} {...drag}>
+          {formatNumber(rpm, 0)}
+        </div>
+      </div>
+    </>
+  );
+}

@@ -1,0 +1,43 @@
+'use client';
+
+import { useState, type ReactNode } from 'react';
+import { QuantityInput, type QuantityInputProps } from './quantity-input';
+import styles from './field.module.css';
+
+/** A labelled figure with its provenance and, when something is wrong, the reason right under it. */
+export function FieldRow({ mark, ...input }: QuantityInputProps & { mark?: ReactNode }) {
+  const [unread, setUnread] = useState<string | null>(null);
+  const error = unread ?? input.wrong ?? null;
+  return (
+    <div className={styles['row']}>
+      <div className={styles['name']}>
+        {input.label}
+        {mark}
+      </div>
+      <QuantityInput {...input} onWrong={setUnread} />
+      {error && (
+        <div className={styles['wrong']} role="alert">
+          {error}
+        </div>
+      )}
+    </div>
+  );
+}
+
+/** A labelled control that is not a figure. */
+export function ControlRow({ label, mark, children, wrong }: { label: string; mark?: ReactNode; children: ReactNode; wrong?: string | undefined }) {
+  return (
+    <div className={styles['row']} data-wide="true">
+      <div className={styles['name']}>
+        {label}
+        {mark}
+      </div>
+      <div>{children}</div>
+      {wrong && (
+        <div className={styles['wrong']} role="alert">
+          {wrong}
+        </div>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,96 @@
+'use client';
+
+import { useId, useRef, useState, type KeyboardEvent } from 'react';
+import { shownUnit, type MeasureName } from '@/core/units/measures';
+import { editText, formatNumber, parseQuantity, type ParseIssue } from '@/core/units/quantity';
+import { fromSI, toSI } from '@/core/units/units';
+import { usePrefs } from '../theme/prefs';
+import styles from './field.module.css';
+
+/** The sentence for a figure that cannot be read: what is wrong and how to mend it. */
+export function parseIssueText(issue: ParseIssue): string {
+  if (issue.code === 'empty') return 'A figure is needed here.';
+  if (issue.code === 'not_a_number') return `"${issue.text}" is not a number. Type digits, with a unit behind them if you like.`;
+  return `"${issue.word}" is not a unit for this. Known here: ${issue.known.join(', ')}.`;
+}
+
+export interface QuantityInputProps {
+  readonly label: string;
+  readonly value: number | null;
+  readonly measure: MeasureName;
+  readonly onChange: (si: number) => void;
+  /** Offered where the figure may be left empty. */
+  readonly onClear?: (() => void) | undefined;
+  /** What is wrong with the last value given, from outside. */
+  readonly wrong?: string | undefined;
+  readonly placeholder?: string | undefined;
+  readonly onWrong?: ((text: string | null) => void) | undefined;
+  readonly id?: string | undefined;
+}
+
+/**
+ * One figure in any unit. Every keystroke that reads as a number is passed on at once; text that does not stays in place
+ * with the reason, and nothing is passed on.
+ */
+export function QuantityInput({ label, value, measure, onChange, onClear, wrong, placeholder, onWrong, id }: QuantityInputProps) {
+  const { pack } = usePrefs();
+  const own = useId();
+  const [text, setText] = useState<string | null>(null);
+  const [unread, setUnread] = useState<string | null>(null);
+  const typed = useRef<number | null>(null);
+  const { unit, decimals } = shownUnit(measure, pack);
+  const shown = value === null ? '' : formatNumber(fromSI(value, unit), decimals).replaceAll('\u2212', '-');
+  const error = unread ?? wrong ?? null;
+  const report = (message: string | null): void => {
+    setUnread(message);
+    onWrong?.(message);
+  };
+  const read = (next: string): void => {
+    setText(next);
+    if (next.trim() === '' && onClear) {
+      report(null);
+      onClear();
+      return;
+    }
+    const parsed = parseQuantity(next, measure, pack);
+    if (!parsed.ok) return report(parseIssueText(parsed.issue));
+    report(null);
+    typed.current = parsed.si;
+    onChange(parsed.si);
+  };
+  const nudge = (e: KeyboardEvent<HTMLInputElement>): void => {
+    const direction = e.key === 'ArrowUp' ? 1 : e.key === 'ArrowDown' ? -1 : 0;
+    if (direction === 0 || value === null) return;
+    e.preventDefault();
+    const step = (decimals === 0 ? (measure === 'rpm' ? 50 : 1) : 10 ** -decimals) * (e.shiftKey ? 10 : 1);
+    const next = toSI(Number((fromSI(value, unit) + direction * step).toFixed(decimals + 1)), unit);
+    report(null);
+    setText(editText(next, measure, pack));
+    onChange(next);
+  };
+  return (
+    <div className={styles['box']} data-wrong={error !== null}>
+      <input
+        id={id ?? own}
+        className={styles['input']}
+        aria-label={label}
+        aria-invalid={error !== null}
+        inputMode="decimal"
+        autoComplete="off"
+        spellCheck={false}
+        placeholder={placeholder}
+        value={text ?? shown}
+        onFocus={(e) => {
+          if (error === null) setText(value === null ? '' : editText(value, measure, pack));
+          e.currentTarget.select();
+        }}
+        onChange={(e) => read(e.target.value)}
+        onKeyDown={nudge}
+        onBlur={() => {
+          if (error === null) setText(null);
+        }}
+      />
+      <span className={styles['unit']}>{unit.label}</span>
+    </div>
+  );
+}

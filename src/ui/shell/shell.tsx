@@ -1,0 +1,97 @@
+'use client';
+
+import { Modal, Segmented } from 'antd';
+import Link from 'next/link';
+import { usePathname, useRouter } from 'next/navigation';
+import { useEffect, useState, type ReactNode } from 'react';
+import { useHotkeys } from 'react-hotkeys-hook';
+import type { UnitPack } from '@/core/units/measures';
+import { usePrefs } from '../theme/prefs';
+import { useCommands } from './commands';
+import { Finder } from './finder';
+import styles from './shell.module.css';
+
+const PACKS: { label: string; value: UnitPack; title: string }[] = [
+  { label: 'US', value: 'us', title: 'inches, inH₂O, hp' },
+  { label: 'Metric', value: 'metric', title: 'millimetres, kPa, kW' },
+  { label: 'Mixed', value: 'mixed', title: 'millimetres, kPa, hp, cfm' },
+];
+
+const KEYS: readonly (readonly [string, string])[] = [
+  ['1 – 7', 'go to a stop of the open job'],
+  ['/', 'find or do'],
+  ['?', 'this list'],
+  ['Ctrl Z, Ctrl Shift Z', 'undo and redo in a job'],
+  ['↑ ↓ in a field', 'a step up or down; with Shift ten steps'],
+  ['← → on the rpm handle', 'move it by 50 rpm; with Shift by 500'],
+  ['Esc', 'close what is open'],
+];
+
+function Brand() {
+  return (
+    <Link href="/" className={styles['brand']} aria-label="Vanner, all jobs">
+      <svg width="16" height="16" viewBox="0 0 16 16" aria-hidden="true">
+        <circle cx="8" cy="8" r="6" fill="none" stroke="currentColor" strokeWidth="2" />
+        <path d="M3.6 10.6 12.4 5.4" stroke="currentColor" strokeWidth="2" />
+      </svg>
+      Vanner
+    </Link>
+  );
+}
+
+/** The frame every page sits in: top bar, keys, find-or-do, help. */
+export function Shell({ children }: { children: ReactNode }) {
+  const { pack, setPack, theme, setTheme } = usePrefs();
+  const router = useRouter();
+  const path = usePathname();
+  const [open, setOpen] = useState<'find' | 'help' | null>(null);
+  const offer = useCommands((s) => s.offer);
+  useHotkeys('/', () => setOpen('find'), { preventDefault: true, useKey: true });
+  useHotkeys('?', () => setOpen('help'), { useKey: true, preventDefault: true });
+  useEffect(() => {
+    offer('shell', [
+      { id: 'go-jobs', title: 'All jobs', hint: 'go', run: () => router.push('/') },
+      { id: 'theme', title: 'Light or dark', hint: 'switch', run: () => setTheme(theme === 'dark' ? 'light' : 'dark') },
+      ...PACKS.map((p) => ({ id: `pack-${p.value}`, title: `${p.label} units`, hint: p.title, run: () => setPack(p.value) })),
+      { id: 'help', title: 'Keys', hint: 'help', run: () => setOpen('help') },
+    ]);
+  }, [offer, router, setPack, setTheme, theme]);
+  return (
+    <>
+      <header className={`${styles['bar']} no-print`}>
+        <Brand />
+        <span className={styles['shop']}>Quarry Lane Engine Works</span>
+        <nav className={styles['nav']} aria-label="Rooms">
+          <Link href="/" aria-current={path === '/' || path.startsWith('/jobs') ? 'page' : undefined}>
+            Jobs
+          </Link>
+        </nav>
+        <button type="button" className={styles['find']} onClick={() => setOpen('find')}>
+          Find or do <span className={styles['key']}>/</span>
+        </button>
+        <Segmented<UnitPack> size="small" aria-label="Units" options={PACKS} value={pack} onChange={setPack} />
+        <button type="button" className={styles['icon']} aria-label={theme === 'dark' ? 'Switch to light' : 'Switch to dark'} onClick={() => setTheme(theme === 'dark' ? 'light' : 'dark')}>
+          {theme === 'dark' ? '☼' : '☾'}
+        </button>
+        <button type="button" className={styles['icon']} aria-label="Keys and help" onClick={() => setOpen('help')}>
+          ?
+        </button>
+      </header>
+      <main className={styles['main']}>{children}</main>
+      {open === 'find' && <Finder onClose={() => setOpen(null)} />}
+      <Modal open={open === 'help'} title="Keys" footer={null} onCancel={() => setOpen(null)} width={480}>
+        <dl className={styles['keys']}>
+          {KEYS.map(([key, does]) => (
+            <div key={key} style={{ display: 'contents' }}>
+              <dt>{key}</dt>
+              <dd>{does}</dd>
+            </div>
+          ))}
+        </dl>
+        <p className="quiet" style={{ marginTop: 16 }}>
+          Any field takes any unit: 2.35in, 60, 28 inH2O. A figure with a dotted line under it opens its working.
+        </p>
+      </Modal>
+    </>
+  );
+}

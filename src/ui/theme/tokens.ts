@@ -1,0 +1,61 @@
+import type { ThemeConfig } from 'antd';
+import { theme as antTheme } from 'antd';
+
+export const THEMES = ['light', 'dark'] as const;
+export type ThemeName = (typeof THEMES)[number];
+
+/** Colours the drawings and charts need as values; the style sheet holds the same ones by the same names. */
+export interface Palette {
+  readonly paper: string;
+  readonly sheet: string;
+  readonly ink: string;
+  readonly quiet: string;
+  readonly hairline: string;
+  readonly stock: string;
+  /** Units, in the order they are shown. */
+  readonly series: readonly string[];
+  readonly danger: string;
+}
+
+export const PALETTES: Readonly<Record<ThemeName, Palette>> = {
+  light: { paper: '#f5f2ec', sheet: '#fffdf9', ink: '#1d2930', quiet: '#5e6a70', hairline: '#dad3c6', stock: '#5b6b75', series: ['#0e7c6b', '#b5791a', '#7b3b6b', '#2f6690'], danger: '#b3261e' },
+  dark: { paper: '#14191c', sheet: '#1c2327', ink: '#e9e4da', quiet: '#9aa5a8', hairline: '#333c40', stock: '#93a3ad', series: ['#3fb8a3', '#dba347', '#c987b7', '#6fa6d0'], danger: '#f0776c' },
+};
+
+/** Ant Design by tokens until it looks like a drawing office: hairlines, 2 px corners, no shadows. */
+export function antTokens(name: ThemeName): ThemeConfig {
+  const p = PALETTES[name];
+  return {
+    algorithm: name === 'dark' ? antTheme.darkAlgorithm : antTheme.defaultAlgorithm,
+    token: {
+      fontFamily: 'var(--font-text)',
+      fontSize: 14,
+      borderRadius: 2,
+      borderRadiusLG: 2,
+      borderRadiusSM: 2,
+      colorPrimary: p.ink,
+      colorInfo: p.series[3]!,
+      colorError: p.danger,
+      colorText: p.ink,
+      colorTextSecondary: p.quiet,
+      colorTextPlaceholder: p.quiet,
+      colorBgBase: p.paper,
+      colorBgContainer: p.sheet,
+      colorBgElevated: p.sheet,
+      colorBorder: p.hairline,
+      colorBorderSecondary: p.hairline,
+      colorLink: p.ink,
+      boxShadow: 'none',
+      boxShadowSecondary: `0 0 0 1px ${p.hairline}, 0 8px 24px rgba(0,0,0,0.12)`,
+      controlHeight: 32,
+      motionDurationMid: '0.12s',
+      motionDurationSlow: '0.16s',
+    },
+    components: {
+      Button: { primaryShadow: 'none', defaultShadow: 'none', dangerShadow: 'none', primaryColor: p.sheet, fontWeight: 500 },
+      Segmented: { itemSelectedBg: p.ink, itemSelectedColor: p.sheet, trackBg: p.sheet, itemColor: p.quiet, trackPadding: 0 },
+      Select: { optionSelectedBg: name === 'dark' ? '#2a3337' : '#ece7dc' },
+      Modal: { contentBg: p.sheet, headerBg: p.sheet },
+    },
+  };
+}

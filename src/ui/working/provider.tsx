@@ -1,0 +1,36 @@
+'use client';
+
+import dynamic from 'next/dynamic';
+import { createContext, useContext, useMemo, useState, type ReactNode } from 'react';
+import type { Working } from '@/core/working/working';
+import { Drawer } from 'antd';
+import styles from '../answer/stop.module.css';
+
+type Open = (working: () => Working) => void;
+const WorkingContext = createContext<Open>(() => {});
+
+const Steps = dynamic(() => import('./steps').then((m) => m.Steps), { ssr: false, loading: () => <p className="quiet">Setting the formulas…</p> });
+
+/** Holds the drawer in which any number shows its working. */
+export function WorkingProvider({ children }: { children: ReactNode }) {
+  const [working, setWorking] = useState<Working | null>(null);
+  const open = useMemo<Open>(() => (make) => setWorking(make()), []);
+  return (
+    <WorkingContext value={open}>
+      {children}
+      <Drawer open={working !== null} title={working?.title} onClose={() => setWorking(null)} size={460} destroyOnHidden mask={{ enabled: true, blur: false }}>
+        {working && <Steps working={working} />}
+      </Drawer>
+    </WorkingContext>
+  );
+}
+
+/** A computed number: dotted line under it, its working behind it. */
+export function Num({ children, working, small = false, label }: { children: ReactNode; working: () => Working; small?: boolean; label: string }) {
+  const open = useContext(WorkingContext);
+  return (
+    <button type="button" className={styles['num']} data-small={small} onClick={() => open(working)} aria-label={`${label}: show the working`} title="Show the working">
+      {children}
+    </button>
+  );
+}
