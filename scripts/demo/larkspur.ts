@@ -35,7 +35,7 @@ export const DEMO_UNITS: readonly UnitDoc[] = [
     controls: 'cable',
     price: 385,
     largestOpening_m: 0.07,
-    bench: [{ flow_m3ps: 563 * CFM, depression_Pa: 28 * INH2O, entryK: 0.04, bench: 'Quarry Lane bench' }],
+    bench: [{ flow_m3ps: 679 * CFM, depression_Pa: 28 * INH2O, entryK: 0.04, bench: 'Quarry Lane bench' }],
     note: 'New casting, shaft flattened where it stands in the flow.',
   },
   {

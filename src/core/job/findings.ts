@@ -4,7 +4,9 @@ import { isFailure } from '../failure';
 import type { SideComparison } from '../compare/sides';
 import { idealPeak } from '../sizing/power-left';
 import { jobModel, type JobModel } from './model';
-import { grossBore } from './path';
+import { openingCheck } from '../fit/openings';
+import { installSteps } from '../install/steps';
+import { effectiveOpening, grossBore } from './path';
 import { rankUnits } from './ranking';
 
 export type StopState = 'empty' | 'started' | 'needs a look' | 'settled';
@@ -14,6 +16,8 @@ export type StopFinding =
   | { readonly stop: 'car'; readonly state: StopState; readonly displacement_m3: number; readonly cylinders: number; readonly bore_m: number; readonly control: JobDoc['car']['controls']['kind'] }
   | { readonly stop: 'air'; readonly state: StopState; readonly givesOut_rpm: number | null; readonly left_pct: number | null; readonly failed: string | null }
   | { readonly stop: 'pick'; readonly state: StopState; readonly name: string | null; readonly gain_pct: number | null; readonly chosen: boolean }
+  | { readonly stop: 'fit'; readonly state: StopState; readonly overhang_m: number | null; readonly tooFar: boolean }
+  | { readonly stop: 'install'; readonly state: StopState; readonly steps: number; readonly gates: number }
   | { readonly stop: 'test'; readonly state: StopState; readonly runsA: number; readonly runsB: number; readonly best_pct: number | null; readonly noise_pct: number | null; readonly kind: SideComparison['answer']['kind'] | null }
   | { readonly stop: 'verdict'; readonly state: StopState; readonly predicted_pct: number | null; readonly measured_pct: number | null; readonly noise_pct: number | null };
 
@@ -57,6 +61,17 @@ function sizing(doc: JobDoc, units: readonly StoredUnit[]): [StopFinding, StopFi
   return [air, pick, chosen?.peakGain_pct ?? null];
 }
 
+/** The chosen unit's bore against the opening it bolts to, and the work that follows. */
+function fitting(doc: JobDoc, units: readonly StoredUnit[]): StopFinding[] {
+  const unit = units.find((u) => u.id === doc.pick.chosen);
+  const steps = installSteps(doc.car.controls.kind, doc.pick.opening === 'matched');
+  const install: StopFinding = { stop: 'install', state: unit ? 'started' : 'empty', steps: steps.length, gates: steps.filter((s) => s.gate).length };
+  const check = unit && openingCheck(unit.doc.throttle, grossBore(unit.doc.throttle), effectiveOpening(doc), unit.doc.largestOpening_m);
+  if (!check || isFailure(check)) return [{ stop: 'fit', state: 'empty', overhang_m: null, tooFar: false }, install];
+  const done = check.lipSide !== 'into the flow' || (doc.pick.opening === 'matched' && check.verdict !== 'does not fit');
+  return [{ stop: 'fit', state: done ? 'settled' : 'needs a look', overhang_m: check.overhang_m, tooFar: check.verdict === 'does not fit' }, install];
+}
+
 /** The one-line findings of a job's stops. `tested` is the dyno comparison of its runs, where both sides have one. */
 export function jobFindings(
   doc: JobDoc,
@@ -78,6 +93,7 @@ export function jobFindings(
       },
       air,
       pick,
+      ...fitting(doc, units),
       {
         stop: 'test',
         state: compared ? 'settled' : runs.stock + runs.other > 0 ? 'started' : 'empty',

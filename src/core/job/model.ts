@@ -12,8 +12,10 @@ import { fallingRoot, fallingRootNear } from '../numbers/root';
 import { SIZING_LIMITS } from '../sizing/own-loss';
 import { jobPath, stockFitted, unitFitted, type Fitted, type OpeningChoice } from './path';
 
-/** Points over the rpm range at which the screens solve. */
+/** Most points over the rpm range at which the screens solve. */
 export const MODEL_POINTS = 60;
+/** The points fall on multiples of this, so that the rpm people read are round. */
+const ROUND_rpm = 25;
 
 /** One thing that can be on the car, with what the model says of it. */
 export interface ModelSide {
@@ -50,10 +52,13 @@ export function allowedLoss(doc: JobDoc): number {
   return doc.air.allowedLoss_Pa ?? SIZING_LIMITS[doc.car.use === 'race' ? 'na-race' : 'na-street'].limit_Pa;
 }
 
-/** Engine speeds from the lowest to the redline, evenly spaced, rpm. */
+/** Engine speeds from the lowest to the redline in round steps, both ends included, rpm. */
 export function modelRpm(doc: JobDoc, points = MODEL_POINTS): number[] {
   const { lowest_rpm, redline_rpm } = doc.car.engine;
-  return Array.from({ length: points }, (_, i) => lowest_rpm + ((redline_rpm - lowest_rpm) * i) / (points - 1));
+  const step = Math.ceil((redline_rpm - lowest_rpm) / (points - 2) / ROUND_rpm) * ROUND_rpm;
+  const out = [lowest_rpm];
+  for (let n = Math.floor(lowest_rpm / step + 1) * step; n < redline_rpm; n += step) out.push(n);
+  return [...out, redline_rpm];
 }
 
 export function jobEngine(doc: JobDoc, rpm: readonly number[]): NaEngine {

@@ -197,7 +197,7 @@ function Pressure({ pieces, ladder, s, ambient_Pa }: { pieces: readonly SectionP
       <rect x={x0} y={y(before)} width={Math.max(2, x1 - x0)} height={Math.max(1, y(before + loss) - y(before))} className={styles['worst']} />
       <polyline points={points.map((p) => `${s.x(p.along_m).toFixed(1)},${y(p.below_Pa).toFixed(1)}`).join(' ')} className={styles['pressure']} />
       <text x={x0 - 8} y={y(before + loss) - 6} className={styles['worstText']} textAnchor="end">
-        {worst.label}: {'\u2212'}
+        {throttleWorst ? 'throttle and opening' : worst.label}: {'\u2212'}
         {formatQuantity(loss, 'loss', pack)} · {formatNumber((100 * loss) / deepest, 0)} %
       </text>
       <text x={last + 6} y={PRESSURE_TOP + PRESSURE_HEIGHT + 4} className={styles['endText']}>

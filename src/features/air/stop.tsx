@@ -6,7 +6,7 @@ import { useMemo, useState } from 'react';
 import { isFailure } from '@/core/failure';
 import { sideLadder, throttleLoss, type JobModel, type ModelSide } from '@/core/job/model';
 import { demandWorking, givesOutWorking, passesWorking, plenumWorking, throttleLossWorking } from '@/core/working/sizing-working';
-import { formatNumber, formatQuantity } from '@/core/units/quantity';
+import { formatNumber, formatQuantity, showQuantity } from '@/core/units/quantity';
 import { DocField } from '@/features/job/field';
 import { useJob } from '@/features/job/provider';
 import { useLeftOnTable, useModel } from '@/features/job/use-model';
@@ -135,7 +135,7 @@ function Solved({ model }: { model: JobModel }) {
           <Rule />
           <PartEditor selected={selected} onSelect={setSelected} />
           <Rule />
-          <DocField path="air.allowedLoss_Pa" label="Loss the throttle may cost" measure="loss" nullable placeholder={`usual ${formatQuantity(model.allowedLoss_Pa, 'loss', pack)}`} />
+          <DocField path="air.allowedLoss_Pa" label="Allowed loss" measure="loss" nullable placeholder={`usual ${showQuantity(model.allowedLoss_Pa, 'loss', pack).number}`} />
         </>
       }
     >

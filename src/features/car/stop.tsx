@@ -40,14 +40,14 @@ function EngineChart({ model }: { model: JobModel }) {
     return {
       lines: [
         { id: 'power', label: 'power', x: model.rpm, y: power, color: palette.ink, width: 2.4 },
-        { id: 've', label: `efficiency (100 % = ${formatNumber(top, 0)})`, x: model.rpm, y: eta, color: palette.series[3]!, width: 1.6 },
+        { id: 've', label: isFailure(curve) ? 'efficiency' : `efficiency, to ${formatNumber(100 * Math.max(...model.rpm.map(curve)), 0)} %`, x: model.rpm, y: eta, color: palette.series[3]!, width: 1.6 },
       ],
       marks: [{ x: model.rpm[peak]!, y: top, text: `${formatNumber(top, 0)} at ${formatNumber(Math.round(model.rpm[peak]! / 10) * 10, 0)}`, color: palette.ink, side: 'left' }],
       xRange: [model.rpm[0]!, model.rpm.at(-1)!],
       yRange: [0, top * 1.15],
       xTitle: 'rpm',
       yTitle: `power at the crank, ${unit.label}`,
-      marginRight: 150,
+      marginRight: 118,
     };
   }, [model, ve, pack, palette]);
   return <Chart spec={spec} height={250} name="engine" alt="Estimated power and volumetric efficiency over rpm" />;

@@ -7,6 +7,7 @@ import type { MeasureName } from '@/core/units/measures';
 import { FieldRow } from '@/ui/field/field-row';
 import { valueAt } from './paths';
 import { useJob } from './provider';
+import styles from '@/ui/field/field.module.css';
 
 /** Where a figure of the car comes from; a click goes on to the next of measured, entered, assumed. */
 export function Mark({ path }: { path: string }) {
@@ -15,7 +16,7 @@ export function Mark({ path }: { path: string }) {
   const change = useJob((s) => s.change);
   const next = PROVENANCE[(PROVENANCE.indexOf(mark) + 1) % PROVENANCE.length]!;
   return (
-    <button type="button" data-mark={mark} title={`${mark}; click for ${next}`} aria-label={`${mark}, change to ${next}`} onClick={() => change((doc) => ({ ...doc, marks: { ...doc.marks, [key]: next } }))}>
+    <button type="button" className={styles['mark']} data-mark={mark} title={`${mark}; click for ${next}`} aria-label={`${mark}, change to ${next}`} onClick={() => change((doc) => ({ ...doc, marks: { ...doc.marks, [key]: next } }))}>
       {mark}
     </button>
   );

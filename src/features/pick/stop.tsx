@@ -103,7 +103,7 @@ function Solved({ model }: { model: JobModel }) {
       aside={
         <>
           <Heading>Manifold opening, now {formatQuantity(effectiveOpening(doc), 'bore', pack)}</Heading>
-          <Segmented<OpeningChoice> block aria-label="Manifold opening" value={opening} onChange={(v) => set('pick.opening', v)} options={[{ label: 'as it is', value: 'as it is' }, { label: 'opened to match', value: 'matched' }]} />
+          <Segmented<OpeningChoice> block aria-label="Manifold opening" value={opening} onChange={(v) => set('pick.opening', v)} options={[{ label: 'as it is', value: 'as it is' }, { label: 'matched', value: 'matched' }]} />
           <Heading>Bores, to scale</Heading>
           <Bores sides={sides} opening_m={effectiveOpening(doc)} />
           <p className="quiet" style={{ fontSize: 13 }}>

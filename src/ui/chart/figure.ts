@@ -29,6 +29,8 @@ export interface ChartMark {
   readonly text: string;
   readonly color: string;
   readonly side: 'left' | 'right';
+  /** Lines of words to clear above it. */
+  readonly lift?: number | undefined;
 }
 
 export interface ChartSpec {
@@ -129,7 +131,7 @@ function markLabels(spec: ChartSpec): Json[] {
     showarrow: false,
     xanchor: m.side === 'left' ? 'right' : 'left',
     xshift: m.side === 'left' ? -8 : 8,
-    yshift: 13,
+    yshift: 13 + 14 * (m.lift ?? 0),
     font: { color: m.color, size: 13, family: 'Barlow Condensed, Barlow, sans-serif', weight: 600 },
   }));
 }

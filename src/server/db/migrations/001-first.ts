@@ -3,7 +3,8 @@ import { sql, type Kysely, type Migration } from 'kysely';
 /** Jobs, units, original files in pieces, and runs with a block a channel. */
 export const first: Migration = {
   async up(db: Kysely<unknown>): Promise<void> {
-    const now = sql`now()`;
+    // The wall clock, not the transaction's: rows made together keep the order they were made in.
+    const now = sql`clock_timestamp()`;
     const uuid = sql`gen_random_uuid()`;
     await db.schema
       .createTable('meta')
@@ -23,7 +24,7 @@ export const first: Migration = {
       doc jsonb NOT NULL,
       finding jsonb NOT NULL,
       version integer NOT NULL DEFAULT 1,
-      created_at timestamptz NOT NULL DEFAULT now(),
+      created_at timestamptz NOT NULL DEFAULT clock_timestamp(),
       saved_at timestamptz NOT NULL DEFAULT now(),
       archived_at timestamptz
     )`.execute(db);
