@@ -17,10 +17,16 @@ async function main() {
     url = cluster.url('vanner_dev');
   }
   const env = { ...process.env, DATABASE_URL: url, NEXT_TELEMETRY_DISABLED: '1' };
-  await step('tables and demo data', () => must(process.execPath, ['--import', 'tsx', 'scripts/db/prepare.ts'], { cwd: ROOT, env }).then((s) => s.trim().split('\n').at(-1)));
+  await step('tables and demo data', () =>
+    must(process.execPath, ['--import', 'tsx', 'scripts/db/prepare.ts'], { cwd: ROOT, env }).then((s) => s.trim().split('\n').at(-1)),
+  );
   const port = await portFrom(4320);
   const workers = spawn(process.execPath, ['scripts/build-workers.mjs', '--watch'], { cwd: ROOT, stdio: 'inherit' });
-  const next = spawn(process.execPath, ['node_modules/next/dist/bin/next', 'dev', '-H', '127.0.0.1', '-p', String(port)], { cwd: ROOT, stdio: 'inherit', env });
+  const next = spawn(process.execPath, ['node_modules/next/dist/bin/next', 'dev', '-H', '127.0.0.1', '-p', String(port)], {
+    cwd: ROOT,
+    stdio: 'inherit',
+    env,
+  });
   next.on('exit', (code) => {
     workers.kill();
     process.exit(code ?? 0);

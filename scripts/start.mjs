@@ -21,7 +21,8 @@ function options() {
   try {
     const { values } = parseArgs({ options: { port: { type: 'string' }, empty: { type: 'boolean' } } });
     const port = values.port === undefined ? DEFAULT_PORT : Number(values.port);
-    if (!Number.isInteger(port) || port < 1 || port > 65_535) throw new Plain(`--port takes a number from 1 to 65535, not "${values.port}".`);
+    if (!Number.isInteger(port) || port < 1 || port > 65_535)
+      throw new Plain(`--port takes a number from 1 to 65535, not "${values.port}".`);
     return { port, empty: values.empty ?? false };
   } catch (error) {
     if (error instanceof Plain) throw error;
@@ -99,7 +100,9 @@ async function main() {
     const databaseUrl = ownDatabase ?? cluster.url();
     const env = { ...process.env, DATABASE_URL: databaseUrl };
     await step('tables and demo data', () =>
-      must(process.execPath, ['--import', 'tsx', 'scripts/db/prepare.ts', ...(empty ? ['--empty'] : [])], { cwd: ROOT, env }).then((s) => s.trim().split('\n').at(-1)),
+      must(process.execPath, ['--import', 'tsx', 'scripts/db/prepare.ts', ...(empty ? ['--empty'] : [])], { cwd: ROOT, env }).then((s) =>
+        s.trim().split('\n').at(-1),
+      ),
     );
     await step('build', ensureBuilt);
     const port = await portFrom(wanted);

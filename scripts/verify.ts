@@ -17,7 +17,10 @@ const SHOWN = 8;
 
 function caseFiles(path: string): string[] {
   if (!statSync(path).isDirectory()) return [path];
-  return readdirSync(path).filter((f) => f.endsWith('.json')).sort().map((f) => join(path, f));
+  return readdirSync(path)
+    .filter((f) => f.endsWith('.json'))
+    .sort()
+    .map((f) => join(path, f));
 }
 
 function runCase(file: string, c: Case): 'passed' | 'failed' | 'not covered' {

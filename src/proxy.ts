@@ -4,7 +4,8 @@ import { NextResponse, type NextRequest } from 'next/server';
 const LOCAL_HOST = /^(127\.0\.0\.1|localhost|\[::1\])(:\d+)?$/i;
 const READS = new Set(['GET', 'HEAD', 'OPTIONS']);
 
-const refused = (text: string): NextResponse => new NextResponse(text, { status: 403, headers: { 'content-type': 'text/plain; charset=utf-8' } });
+const refused = (text: string): NextResponse =>
+  new NextResponse(text, { status: 403, headers: { 'content-type': 'text/plain; charset=utf-8' } });
 
 /** A foreign Host or Origin is refused; what passes gets a content policy with a nonce of its own. */
 export function proxy(request: NextRequest): NextResponse {
@@ -12,7 +13,8 @@ export function proxy(request: NextRequest): NextResponse {
   if (!LOCAL_HOST.test(host)) return refused('This Vanner answers only to its own machine.');
   const origin = request.headers.get('origin');
   if (origin !== null && !sameOrigin(origin, host)) return refused('Requests from other pages are refused.');
-  if (!READS.has(request.method) && request.headers.get('sec-fetch-site') === 'cross-site') return refused('Requests from other pages are refused.');
+  if (!READS.has(request.method) && request.headers.get('sec-fetch-site') === 'cross-site')
+    return refused('Requests from other pages are refused.');
 
   const nonce = btoa(crypto.randomUUID());
   const policy = contentPolicy(nonce);

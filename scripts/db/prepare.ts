@@ -25,7 +25,11 @@ await ensureDatabase(url).catch(() => {});
 const db = connect(url);
 const ran = await migrate(db);
 const note = await db.transaction().execute(async (trx) => {
-  const first = await trx.insertInto('meta').values({ key: 'started', value: JSON.stringify({ demo: !process.argv.includes('--empty') }) }).onConflict((c) => c.doNothing()).executeTakeFirst();
+  const first = await trx
+    .insertInto('meta')
+    .values({ key: 'started', value: JSON.stringify({ demo: !process.argv.includes('--empty') }) })
+    .onConflict((c) => c.doNothing())
+    .executeTakeFirst();
   if (first.numInsertedOrUpdatedRows !== 1n) return 'as left';
   return process.argv.includes('--empty') ? 'empty' : `demo loaded: ${await loadDemo(trx)}`;
 });

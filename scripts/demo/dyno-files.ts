@@ -66,7 +66,14 @@ function samples(doc: JobDoc, run: DemoRun): Sample[] {
   // Off the throttle at the end: the rollers go on logging while the engine falls back.
   const last = out.at(-1)!;
   for (let k = 1; k <= 14; k += 1) {
-    out.push({ ...last, time: last.time + k * step, rpm: last.rpm - 55 * k, power_W: -last.power_W * 0.12 * (1 + rng.normal(0.05)), throttle: 0, map_kPa: 32 + rng.normal(1) });
+    out.push({
+      ...last,
+      time: last.time + k * step,
+      rpm: last.rpm - 55 * k,
+      power_W: -last.power_W * 0.12 * (1 + rng.normal(0.05)),
+      throttle: 0,
+      map_kPa: 32 + rng.normal(1),
+    });
   }
   return out;
 }
@@ -79,18 +86,64 @@ export function dynoFile(doc: JobDoc, run: DemoRun): string {
   const dewDry = run.p_hPa - (run.rh * saturationPressure(run.t_C + 273.15)) / 100;
   const side = run.unit ? run.unit.name : 'stock 58';
   if (run.form === 'comma') {
-    const head = [`# Quarry Lane rollers, ${side}`, `# Date: ${run.date}`, `# Measured at: wheels`, `# Gear: 4th`, `# Correction: none`, `# Barometer: ${run.p_hPa} hPa`, `# Air temperature: ${run.t_C} C`, `# Humidity: ${Math.round(run.rh * 100)} %`, `# Coolant: ${run.coolant_C} C`];
-    const body = rows.map((s) => [fixed(s.time, 2), fixed(s.rpm, 0), fixed(s.power_W / HP, 2), fixed(torqueOf(s.power_W, s.rpm) / LBFT, 2), fixed(s.throttle, 1), fixed(s.map_kPa, 2), fixed(s.inlet_C, 1)].join(','));
+    const head = [
+      `# Quarry Lane rollers, ${side}`,
+      `# Date: ${run.date}`,
+      `# Measured at: wheels`,
+      `# Gear: 4th`,
+      `# Correction: none`,
+      `# Barometer: ${run.p_hPa} hPa`,
+      `# Air temperature: ${run.t_C} C`,
+      `# Humidity: ${Math.round(run.rh * 100)} %`,
+      `# Coolant: ${run.coolant_C} C`,
+    ];
+    const body = rows.map((s) =>
+      [
+        fixed(s.time, 2),
+        fixed(s.rpm, 0),
+        fixed(s.power_W / HP, 2),
+        fixed(torqueOf(s.power_W, s.rpm) / LBFT, 2),
+        fixed(s.throttle, 1),
+        fixed(s.map_kPa, 2),
+        fixed(s.inlet_C, 1),
+      ].join(','),
+    );
     return [...head, 'Time (s),Engine speed (rpm),Power (hp),Torque (lb-ft),Throttle (%),MAP (kPa),Inlet air (C)', ...body, ''].join('\n');
   }
   if (run.form === 'semicolon') {
     const comma = (x: number, d: number): string => fixed(x, d).replace('.', ',');
-    const head = [`Prüfstand Quarry Lane;${side}`, `Date: ${run.date};Gear: 4`, `Measured at: wheels;Correction: none`, `Barometer: ${comma(run.p_hPa, 1)} hPa;Air temperature: ${comma(run.t_C, 1)} °C;Humidity: ${Math.round(run.rh * 100)} %`, `Dry pressure: ${comma(dewDry, 1)} hPa;Coolant: ${run.coolant_C} °C`, ''];
-    const body = rows.map((s) => [comma(s.time, 2), comma(s.rpm, 1), comma(s.power_W / 1000, 3), comma(s.throttle, 1), comma(s.map_kPa, 2), comma(s.inlet_C, 1)].join(';'));
+    const head = [
+      `Prüfstand Quarry Lane;${side}`,
+      `Date: ${run.date};Gear: 4`,
+      `Measured at: wheels;Correction: none`,
+      `Barometer: ${comma(run.p_hPa, 1)} hPa;Air temperature: ${comma(run.t_C, 1)} °C;Humidity: ${Math.round(run.rh * 100)} %`,
+      `Dry pressure: ${comma(dewDry, 1)} hPa;Coolant: ${run.coolant_C} °C`,
+      '',
+    ];
+    const body = rows.map((s) =>
+      [comma(s.time, 2), comma(s.rpm, 1), comma(s.power_W / 1000, 3), comma(s.throttle, 1), comma(s.map_kPa, 2), comma(s.inlet_C, 1)].join(
+        ';',
+      ),
+    );
     return [...head, 'Time;RPM;Power;Throttle;Manifold pressure;Inlet air', 's;rpm;kW;%;kPa;°C', ...body, ''].join('\r\n');
   }
-  const head = [`Quarry Lane rollers\t${side}`, `Date: ${run.date}`, 'Measured at: wheels', 'Gear: 4th', 'Correction: none', `Barometer: ${fixed(run.p_hPa / 33.86389, 2)} inHg\tAir temperature: ${fixed(run.t_C * 1.8 + 32, 0)} F\tHumidity: ${Math.round(run.rh * 100)} %\tCoolant: ${fixed(run.coolant_C * 1.8 + 32, 0)} F`];
-  const body = rows.map((s) => [fixed(s.time, 2), fixed(s.rpm, 0), fixed(torqueOf(s.power_W, s.rpm), 1), fixed(s.throttle, 1), fixed(s.map_kPa, 1), fixed(s.inlet_C * 1.8 + 32, 1)].join('\t'));
+  const head = [
+    `Quarry Lane rollers\t${side}`,
+    `Date: ${run.date}`,
+    'Measured at: wheels',
+    'Gear: 4th',
+    'Correction: none',
+    `Barometer: ${fixed(run.p_hPa / 33.86389, 2)} inHg\tAir temperature: ${fixed(run.t_C * 1.8 + 32, 0)} F\tHumidity: ${Math.round(run.rh * 100)} %\tCoolant: ${fixed(run.coolant_C * 1.8 + 32, 0)} F`,
+  ];
+  const body = rows.map((s) =>
+    [
+      fixed(s.time, 2),
+      fixed(s.rpm, 0),
+      fixed(torqueOf(s.power_W, s.rpm), 1),
+      fixed(s.throttle, 1),
+      fixed(s.map_kPa, 1),
+      fixed(s.inlet_C * 1.8 + 32, 1),
+    ].join('\t'),
+  );
   return [...head, 'Time [s]\tEngine speed [rpm]\tTorque [Nm]\tThrottle [%]\tMAP [kPa]\tInlet air [F]', ...body, ''].join('\n');
 }
-

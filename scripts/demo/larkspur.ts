@@ -53,8 +53,29 @@ export const DEMO_UNITS: readonly UnitDoc[] = [
 /** The Larkspur job as the shop left it: `ids` are the stored units' in the order above. */
 export function larkspurJob(ids: readonly string[]): JobDoc {
   const base = presetJob('Larkspur estate', 'straight six, 2.9 L');
-  const measured = ['engine.displacement_m3', 'stock.throttle.bore_m', 'stock.throttle.shaft_m', 'stock.manifoldOpening_m', 'stock.gasketOpening_m', 'controls.closed_V', 'controls.full_V'];
-  const entered = ['engine.cylinders', 'engine.compressionRatio', 'engine.redline_rpm', 'engine.idle_rpm', 'controls.kind', 'fuel', 'use', 'goal', 'weather.p_Pa', 'weather.T_K', 'weather.rh', 've'];
+  const measured = [
+    'engine.displacement_m3',
+    'stock.throttle.bore_m',
+    'stock.throttle.shaft_m',
+    'stock.manifoldOpening_m',
+    'stock.gasketOpening_m',
+    'controls.closed_V',
+    'controls.full_V',
+  ];
+  const entered = [
+    'engine.cylinders',
+    'engine.compressionRatio',
+    'engine.redline_rpm',
+    'engine.idle_rpm',
+    'controls.kind',
+    'fuel',
+    'use',
+    'goal',
+    'weather.p_Pa',
+    'weather.T_K',
+    'weather.rh',
+    've',
+  ];
   return {
     ...base,
     car: {
@@ -71,7 +92,18 @@ export function larkspurJob(ids: readonly string[]): JobDoc {
       parts: [
         { id: 'inlet', type: 'openEnd', name: 'open end', bore_m: 0.085, edgeRadius_m: 0.006 },
         { id: 'filter', type: 'filter', name: 'filter', bore_m: 0.11, ratedFlow_m3ps: 0.25, ratedLoss_Pa: 900, loading: 1 },
-        { id: 'pipe', type: 'pipe', name: 'pipe', bore_m: 0.08, length_m: 0.45, roughness_m: 1e-5, bends: [{ angle_rad: (70 * Math.PI) / 180, radiusRatio: 1.5 }, { angle_rad: (45 * Math.PI) / 180, radiusRatio: 1.5 }] },
+        {
+          id: 'pipe',
+          type: 'pipe',
+          name: 'pipe',
+          bore_m: 0.08,
+          length_m: 0.45,
+          roughness_m: 1e-5,
+          bends: [
+            { angle_rad: (70 * Math.PI) / 180, radiusRatio: 1.5 },
+            { angle_rad: (45 * Math.PI) / 180, radiusRatio: 1.5 },
+          ],
+        },
         { id: 'meter', type: 'meter', name: 'air meter', bore_m: 0.076, K: 0.3 },
         { id: 'coupler', type: 'taper', name: 'coupler', inBore_m: 0.076, outBore_m: 0.07, halfAngle_rad: (8 * Math.PI) / 180 },
         { id: 'throttle', type: 'throttle' },

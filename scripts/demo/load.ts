@@ -25,7 +25,14 @@ export async function loadDemo(trx: Trx): Promise<string> {
     const unit = run.unit ? units.find((u) => u.doc.name === run.unit!.name) : undefined;
     const side = unit ? { kind: 'unit' as const, unitId: unit.id } : { kind: 'stock' as const };
     const runDoc = newRunDoc(run.file, read.columns, read.report, side);
-    await addRun(trx, { jobId: job.id, hash, fileName: run.file, columns: read.columns, report: read.report, doc: { ...runDoc, fuel: 'petrol 98', tune: 'as it came' } });
+    await addRun(trx, {
+      jobId: job.id,
+      hash,
+      fileName: run.file,
+      columns: read.columns,
+      report: read.report,
+      doc: { ...runDoc, fuel: 'petrol 98', tune: 'as it came' },
+    });
   }
   await refreshFinding(trx, job.id);
   return `the Larkspur job, ${units.length} units, ${DEMO_RUNS.length} dyno runs`;

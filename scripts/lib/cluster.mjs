@@ -37,12 +37,16 @@ export class Cluster {
     const uid = process.getuid();
     if (uid !== 0) {
       if (dataOwner && dataOwner.uid !== uid) {
-        throw new Plain(`The database in ${this.home} belongs to another user (uid ${dataOwner.uid}): it was made when Vanner was started by that user or by root. Start it that way again, or point DATABASE_URL at a PostgreSQL of your own.`);
+        throw new Plain(
+          `The database in ${this.home} belongs to another user (uid ${dataOwner.uid}): it was made when Vanner was started by that user or by root. Start it that way again, or point DATABASE_URL at a PostgreSQL of your own.`,
+        );
       }
       try {
         os.userInfo();
       } catch {
-        throw new Plain(`User id ${uid} has no entry in the passwd file, and PostgreSQL refuses to run for it. Use a named user, or point DATABASE_URL at a PostgreSQL of your own.`);
+        throw new Plain(
+          `User id ${uid} has no entry in the passwd file, and PostgreSQL refuses to run for it. Use a named user, or point DATABASE_URL at a PostgreSQL of your own.`,
+        );
       }
       return {};
     }
@@ -65,7 +69,13 @@ export class Cluster {
   }
 
   async command(program, args, options = {}) {
-    return run(join(this.bin, program), args, { quiet: true, cwd: '/', ...this.who, env: { ...process.env, LC_ALL: 'C.UTF-8' }, ...options });
+    return run(join(this.bin, program), args, {
+      quiet: true,
+      cwd: '/',
+      ...this.who,
+      env: { ...process.env, LC_ALL: 'C.UTF-8' },
+      ...options,
+    });
   }
 
   /** Makes the cluster if there is none. Interrupted, it leaves only a data.new that the next start throws away. */
@@ -87,7 +97,16 @@ export class Cluster {
     mkdirSync(fresh, { mode: 0o700 });
     writeFileSync(inbox, password, { mode: 0o600 });
     if (this.who.uid !== undefined) for (const path of [fresh, inbox]) chownSync(path, this.who.uid, this.who.gid);
-    const made1 = await this.command('initdb', ['-D', fresh, '-U', 'vanner', '--auth=scram-sha-256', `--pwfile=${inbox}`, '--encoding=UTF8', '--locale=C.UTF-8']);
+    const made1 = await this.command('initdb', [
+      '-D',
+      fresh,
+      '-U',
+      'vanner',
+      '--auth=scram-sha-256',
+      `--pwfile=${inbox}`,
+      '--encoding=UTF8',
+      '--locale=C.UTF-8',
+    ]);
     rmSync(inbox, { force: true });
     if (made1.code !== 0) throw new Plain(`PostgreSQL could not make its data folder:\n${made1.output}`);
     renameSync(fresh, this.data);
@@ -104,7 +123,10 @@ export class Cluster {
 
   /** The password file is gone but the data is not: sets a new password in single-user mode, never a new cluster. */
   async resetPassword() {
-    if (this.runningPid()) throw new Plain(`The password file of the running database is missing (${this.passwordPath}). Stop it (kill ${this.runningPid()}) and start again: a new password is then set, the data stays.`);
+    if (this.runningPid())
+      throw new Plain(
+        `The password file of the running database is missing (${this.passwordPath}). Stop it (kill ${this.runningPid()}) and start again: a new password is then set, the data stays.`,
+      );
     const password = this.newPassword();
     const script = `printf "ALTER ROLE vanner PASSWORD '%s';\\n" '${password}' | '${join(this.bin, 'postgres')}' --single -D '${this.data}' postgres`;
     const done = await run('sh', ['-c', script], { quiet: true, cwd: '/', ...this.who });

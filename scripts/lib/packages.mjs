@@ -38,18 +38,21 @@ async function sudoWithoutPassword() {
 async function apt(packages) {
   const line = `apt-get install -y --no-install-recommends ${packages.join(' ')}`;
   const root = process.getuid() === 0;
-  if (!root && !(await sudoWithoutPassword())) throw new Plain(`Missing: ${packages.join(', ')}. Install it with this line, then start again:\n\n  sudo ${line}\n`);
+  if (!root && !(await sudoWithoutPassword()))
+    throw new Plain(`Missing: ${packages.join(', ')}. Install it with this line, then start again:\n\n  sudo ${line}\n`);
   const as = (command, args) => (root ? [command, args] : ['sudo', ['-n', command, ...args]]);
   if (packages.includes('postgresql')) {
     // Without this Debian would make and start a cluster of its own beside ours.
-    const conf = 'mkdir -p /etc/postgresql-common/createcluster.d && echo "create_main_cluster = false" > /etc/postgresql-common/createcluster.d/no-main.conf';
+    const conf =
+      'mkdir -p /etc/postgresql-common/createcluster.d && echo "create_main_cluster = false" > /etc/postgresql-common/createcluster.d/no-main.conf';
     await must(...as('sh', ['-c', conf]));
   }
   const env = { ...process.env, DEBIAN_FRONTEND: 'noninteractive' };
   const install = () => run(...as('apt-get', ['install', '-y', '--no-install-recommends', ...packages]), { quiet: true, env });
   await run(...as('apt-get', ['update', '-qq']), { quiet: true, env });
   const result = await install();
-  if (result.code !== 0) throw new Plain(`apt-get could not install ${packages.join(', ')}:\n${result.output}\nTry it by hand: sudo ${line}`);
+  if (result.code !== 0)
+    throw new Plain(`apt-get could not install ${packages.join(', ')}:\n${result.output}\nTry it by hand: sudo ${line}`);
 }
 
 export async function ensurePostgres() {

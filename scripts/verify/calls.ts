@@ -36,7 +36,8 @@ const wrap = <T>(value: T | Failure, key: string): unknown => (isFailure(value) 
 /** Calls that exist for naturally aspirated engines; other kinds are not covered until their solver is here. */
 const naOnly =
   (call: Call): Call =>
-  (input) => (input.kind === 'na' ? call(input) : NOT_COVERED);
+  (input) =>
+    input.kind === 'na' ? call(input) : NOT_COVERED;
 
 export const NOT_COVERED = Symbol('not covered');
 

@@ -17,12 +17,15 @@ export function differences(want: unknown, got: unknown, tolerance: Tolerance, k
     return typeof got === 'number' && Math.abs(got - want) <= allowed ? [] : [{ key, want, got }];
   }
   if (Array.isArray(want)) {
-    if (!isList(got) || got.length !== want.length) return [{ key, want: `${want.length} elements`, got: isList(got) ? `${got.length} elements` : got }];
+    if (!isList(got) || got.length !== want.length)
+      return [{ key, want: `${want.length} elements`, got: isList(got) ? `${got.length} elements` : got }];
     return want.flatMap((w, i) => differences(w, got[i], tolerance, `${key}[${i}]`));
   }
   if (typeof want === 'object' && want !== null) {
     if (typeof got !== 'object' || got === null) return [{ key, want, got }];
-    return Object.entries(want).flatMap(([k, w]) => differences(w, (got as Record<string, unknown>)[k], tolerance, key ? `${key}.${k}` : k));
+    return Object.entries(want).flatMap(([k, w]) =>
+      differences(w, (got as Record<string, unknown>)[k], tolerance, key ? `${key}.${k}` : k),
+    );
   }
   return want === got ? [] : [{ key, want, got }];
 }

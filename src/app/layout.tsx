@@ -14,7 +14,10 @@ import { readPrefs } from '@/ui/theme/cookies';
 import { PrefsProvider } from '@/ui/theme/prefs';
 import { Shell } from '@/ui/shell/shell';
 
-export const metadata: Metadata = { title: { default: 'Vanner', template: '%s · Vanner' }, description: 'Sizes, fits and proves throttle bodies.' };
+export const metadata: Metadata = {
+  title: { default: 'Vanner', template: '%s · Vanner' },
+  description: 'Sizes, fits and proves throttle bodies.',
+};
 export const viewport: Viewport = { width: 'device-width', initialScale: 1 };
 
 export default async function RootLayout({ children }: { children: ReactNode }) {

@@ -22,7 +22,10 @@ const AWAY = new Set(['ECONNREFUSED', 'ECONNRESET', 'EPIPE', 'ETIMEDOUT', '57P01
 export function isDatabaseAway(error: unknown): boolean {
   if (!(error instanceof Error)) return false;
   const { code } = error as { code?: string };
-  return (code !== undefined && AWAY.has(code)) || /connection terminated|timeout exceeded when trying to connect|connection timeout/i.test(error.message);
+  return (
+    (code !== undefined && AWAY.has(code)) ||
+    /connection terminated|timeout exceeded when trying to connect|connection timeout/i.test(error.message)
+  );
 }
 
 /** The one mapping from errors to HTTP. */

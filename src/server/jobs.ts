@@ -62,7 +62,11 @@ async function findingsOf(trx: Trx, id: string | null, doc: JobDoc): Promise<Job
 export async function addJob(trx: Trx, doc: JobDoc): Promise<StoredJob> {
   const parsed = jobDoc.parse(doc);
   const finding = await findingsOf(trx, null, parsed);
-  const row = await trx.insertInto('job').values({ doc: JSON.stringify(parsed), finding: JSON.stringify(finding), saved_at: new Date() }).returning(COLUMNS).executeTakeFirstOrThrow();
+  const row = await trx
+    .insertInto('job')
+    .values({ doc: JSON.stringify(parsed), finding: JSON.stringify(finding), saved_at: new Date() })
+    .returning(COLUMNS)
+    .executeTakeFirstOrThrow();
   return stored(row);
 }
 
@@ -85,7 +89,11 @@ export async function saveJob(trx: Trx, id: string, version: number, doc: JobDoc
 export async function refreshFinding(trx: Trx, id: string): Promise<JobFindings> {
   const job = await readJob(trx, id);
   const findings = await findingsOf(trx, id, job.doc);
-  await trx.updateTable('job').set({ finding: JSON.stringify(findings) }).where('id', '=', id).execute();
+  await trx
+    .updateTable('job')
+    .set({ finding: JSON.stringify(findings) })
+    .where('id', '=', id)
+    .execute();
   return findings;
 }
 
@@ -96,7 +104,11 @@ export async function jobFinding(db: Db, id: string): Promise<JobFindings> {
 }
 
 export async function setArchived(trx: Trx, id: string, archived: boolean): Promise<void> {
-  const done = await trx.updateTable('job').set({ archived_at: archived ? new Date() : null }).where('id', '=', id).executeTakeFirst();
+  const done = await trx
+    .updateTable('job')
+    .set({ archived_at: archived ? new Date() : null })
+    .where('id', '=', id)
+    .executeTakeFirst();
   if (done.numUpdatedRows === 0n) throw notFound('job');
 }
 

@@ -91,7 +91,10 @@ export async function addRun(
     .returning(COLUMNS)
     .executeTakeFirstOrThrow();
   for (const [col, column] of run.columns.entries()) {
-    await trx.insertInto('run_channel').values({ run_id: row.id, col, data: bytesOf(column.values) }).execute();
+    await trx
+      .insertInto('run_channel')
+      .values({ run_id: row.id, col, data: bytesOf(column.values) })
+      .execute();
   }
   return stored(row);
 }

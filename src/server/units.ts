@@ -1,7 +1,11 @@
 import { unitDoc, type StoredUnit, type UnitDoc } from '@/core/documents/unit';
 import type { Db, Trx } from './db/client';
 
-const stored = (row: { id: string; version: number; doc: unknown }): StoredUnit => ({ id: row.id, version: row.version, doc: unitDoc.parse(row.doc) });
+const stored = (row: { id: string; version: number; doc: unknown }): StoredUnit => ({
+  id: row.id,
+  version: row.version,
+  doc: unitDoc.parse(row.doc),
+});
 
 /** Every unit on the shelf, in the order they were put there. */
 export async function listUnits(db: Db | Trx): Promise<StoredUnit[]> {
@@ -10,6 +14,10 @@ export async function listUnits(db: Db | Trx): Promise<StoredUnit[]> {
 }
 
 export async function addUnit(db: Db | Trx, doc: UnitDoc): Promise<StoredUnit> {
-  const row = await db.insertInto('unit').values({ doc: JSON.stringify(unitDoc.parse(doc)) }).returning(['id', 'version', 'doc']).executeTakeFirstOrThrow();
+  const row = await db
+    .insertInto('unit')
+    .values({ doc: JSON.stringify(unitDoc.parse(doc)) })
+    .returning(['id', 'version', 'doc'])
+    .executeTakeFirstOrThrow();
   return stored(row);
 }

@@ -122,7 +122,12 @@ export function compareRuns(a: PowerRun, b: PowerRun, options: CompareOptions = 
   };
 }
 
-function usedBand(grid: number[], a: number[], b: number[], shift: { rpm: number; gearStep: number }): { a_W: number; b_W: number; difference_W: number } {
+function usedBand(
+  grid: number[],
+  a: number[],
+  b: number[],
+  shift: { rpm: number; gearStep: number },
+): { a_W: number; b_W: number; difference_W: number } {
   const keep = (i: number): boolean => grid[i]! >= shift.rpm * shift.gearStep && grid[i]! <= shift.rpm;
   const a_W = meanWhere(a, keep);
   const b_W = meanWhere(b, keep);

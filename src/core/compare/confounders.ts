@@ -21,7 +21,7 @@ export type Confounder =
   | { readonly code: 'other_record'; readonly field: 'gear' | 'fuel' | 'tune' | 'measuredAt'; readonly a: string; readonly b: string }
   | { readonly code: 'more_changed'; readonly text: string }
   | { readonly code: 'one_run_a_side' }
-  | { readonly code: 'no_return' };
+  | { readonly code: 'stock_once' };
 
 /** Limits beyond which a difference in the conditions counts. Testing basis §1. */
 export const CONFOUNDER_LIMITS = { inletAir_K: 3, coolant_K: 5, density_pct: 1 } as const;
@@ -48,12 +48,14 @@ function figures(a: readonly ComparedRun[], b: readonly ComparedRun[], corrected
   }
   const coolA = mean(a.map((r) => r.run.coolantStart_K));
   const coolB = mean(b.map((r) => r.run.coolantStart_K));
-  if (coolA !== null && coolB !== null && Math.abs(coolB - coolA) > CONFOUNDER_LIMITS.coolant_K) found.push({ code: 'coolant', apart_K: coolB - coolA });
+  if (coolA !== null && coolB !== null && Math.abs(coolB - coolA) > CONFOUNDER_LIMITS.coolant_K)
+    found.push({ code: 'coolant', apart_K: coolB - coolA });
   const rhoA = mean(a.map(densityOf));
   const rhoB = mean(b.map(densityOf));
   if (rhoA !== null && rhoB !== null) {
     const apart_pct = 100 * (rhoB / rhoA - 1);
-    if (Math.abs(apart_pct) > CONFOUNDER_LIMITS.density_pct) found.push({ code: 'air_density', apart_pct, worth_pct: corrected ? 0 : apart_pct });
+    if (Math.abs(apart_pct) > CONFOUNDER_LIMITS.density_pct)
+      found.push({ code: 'air_density', apart_pct, worth_pct: corrected ? 0 : apart_pct });
   }
   return found;
 }
@@ -81,13 +83,14 @@ export function confounders(a: readonly ComparedRun[], b: readonly ComparedRun[]
   const words = (runs: readonly ComparedRun[]): string => [...new Set(runs.map((r) => r.run.correction))].join(', ');
   const unknown = [...a, ...b].filter((r) => r.run.correction === 'unknown');
   if (words(a) !== words(b)) found.push({ code: 'mixed_correction', a: words(a), b: words(b), worth_pct: METHOD_APART_pct });
-  else if (unknown.length > 0) found.push({ code: 'unknown_correction', runs: unknown.map((r) => r.doc.name), worth_pct: METHOD_APART_pct });
+  else if (unknown.length > 0)
+    found.push({ code: 'unknown_correction', runs: unknown.map((r) => r.doc.name), worth_pct: METHOD_APART_pct });
   const smoothA = a[0]?.doc.carriedSmoothing_rpm ?? null;
   const smoothB = b[0]?.doc.carriedSmoothing_rpm ?? null;
   if (smoothA !== smoothB) found.push({ code: 'smoothing', a: smoothA, b: smoothB });
   const corrected = ![...a, ...b].some((r) => r.run.correction === 'none' || r.run.correction === 'unknown');
   found.push(...figures(a, b, corrected), ...records(a, b));
   if (a.length === 1 && b.length === 1) found.push({ code: 'one_run_a_side' });
-  if (a.length < 2) found.push({ code: 'no_return' });
+  if (a.length < 2) found.push({ code: 'stock_once' });
   return found;
 }

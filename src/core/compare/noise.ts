@@ -18,7 +18,10 @@ export interface RunNoise {
  * Run-to-run noise from repeated baselines (pooled), or from an assumed SD. The unit is that of what is given.
  * `too_few_runs` where no baseline has been repeated. Testing basis §4.
  */
-export function runNoise(input: { baselines?: readonly (readonly number[])[] | undefined; assumedSd?: number | undefined }): RunNoise | Failure {
+export function runNoise(input: {
+  baselines?: readonly (readonly number[])[] | undefined;
+  assumedSd?: number | undefined;
+}): RunNoise | Failure {
   if (!input.baselines) {
     const sd = input.assumedSd ?? ASSUMED_RUN_SD_pct;
     return sd > 0 ? { sd, df: null, halfRange: NORMAL_975 * Math.SQRT2 * sd } : failure('bad_input');

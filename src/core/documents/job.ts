@@ -9,10 +9,23 @@ export type Provenance = (typeof PROVENANCE)[number];
 const partBase = {
   id: z.string().min(1).max(40),
   name: z.string().max(40).optional(),
-  join: z.object({ halfAngle_rad: z.number().min(0.005).max(Math.PI / 2).optional(), edgeRadius_m: z.number().min(0).max(0.05).optional(), offset_m: z.number().min(0).max(0.2).optional() }).optional(),
+  join: z
+    .object({
+      halfAngle_rad: z
+        .number()
+        .min(0.005)
+        .max(Math.PI / 2)
+        .optional(),
+      edgeRadius_m: z.number().min(0).max(0.05).optional(),
+      offset_m: z.number().min(0).max(0.2).optional(),
+    })
+    .optional(),
 };
 const bore_m = z.number().min(0.015).max(0.3);
-const bend = z.object({ angle_rad: z.number().min(0).max(Math.PI), radiusRatio: z.number().min(0.5, 'a bend cannot be tighter than half its bore').max(20) });
+const bend = z.object({
+  angle_rad: z.number().min(0).max(Math.PI),
+  radiusRatio: z.number().min(0.5, 'a bend cannot be tighter than half its bore').max(20),
+});
 
 /**
  * A part of the intake as a person edits it. The throttle and the manifold opening carry no sizes of their own: they are
@@ -20,10 +33,33 @@ const bend = z.object({ angle_rad: z.number().min(0).max(Math.PI), radiusRatio: 
  */
 export const partDoc = z.discriminatedUnion('type', [
   z.object({ ...partBase, type: z.literal('openEnd'), bore_m, edgeRadius_m: z.number().min(0).max(0.1) }),
-  z.object({ ...partBase, type: z.literal('filter'), bore_m, ratedFlow_m3ps: z.number().min(0.005).max(5), ratedLoss_Pa: z.number().min(10).max(20_000), loading: z.number().min(1).max(5) }),
-  z.object({ ...partBase, type: z.literal('pipe'), bore_m, length_m: z.number().min(0).max(5), roughness_m: z.number().min(0).max(0.01), bends: z.array(bend).max(8) }),
+  z.object({
+    ...partBase,
+    type: z.literal('filter'),
+    bore_m,
+    ratedFlow_m3ps: z.number().min(0.005).max(5),
+    ratedLoss_Pa: z.number().min(10).max(20_000),
+    loading: z.number().min(1).max(5),
+  }),
+  z.object({
+    ...partBase,
+    type: z.literal('pipe'),
+    bore_m,
+    length_m: z.number().min(0).max(5),
+    roughness_m: z.number().min(0).max(0.01),
+    bends: z.array(bend).max(8),
+  }),
   z.object({ ...partBase, type: z.literal('meter'), bore_m, K: z.number().min(0).max(20) }),
-  z.object({ ...partBase, type: z.literal('taper'), inBore_m: bore_m, outBore_m: bore_m, halfAngle_rad: z.number().min(0.005).max(Math.PI / 2) }),
+  z.object({
+    ...partBase,
+    type: z.literal('taper'),
+    inBore_m: bore_m,
+    outBore_m: bore_m,
+    halfAngle_rad: z
+      .number()
+      .min(0.005)
+      .max(Math.PI / 2),
+  }),
   z.object({ ...partBase, type: z.literal('section'), bore_m, K: z.number().min(0).max(20) }),
   z.object({ ...partBase, type: z.literal('throttle') }),
   z.object({ ...partBase, type: z.literal('opening'), edgeRadius_m: z.number().min(0).max(0.05) }),
@@ -32,7 +68,13 @@ export type PartDoc = z.infer<typeof partDoc>;
 export type PartType = PartDoc['type'];
 
 const knots = z
-  .object({ rpm: z.array(z.number().min(200).max(20_000)).min(1).max(40), value: z.array(z.number().min(0.05, 'below 5 % the engine would not run').max(1.6, 'above 160 % is not a volumetric efficiency')).min(1).max(40) })
+  .object({
+    rpm: z.array(z.number().min(200).max(20_000)).min(1).max(40),
+    value: z
+      .array(z.number().min(0.05, 'below 5 % the engine would not run').max(1.6, 'above 160 % is not a volumetric efficiency'))
+      .min(1)
+      .max(40),
+  })
   .superRefine((k, ctx) => {
     if (k.rpm.length !== k.value.length) ctx.addIssue({ code: 'custom', message: 'Every rpm needs its value.' });
     k.rpm.forEach((n, i) => {
@@ -51,12 +93,18 @@ const engineDoc = z
   })
   .superRefine((e, ctx) => {
     if (e.redline_rpm <= e.lowest_rpm) {
-      ctx.addIssue({ code: 'custom', path: ['redline_rpm'], message: `The highest rpm (${e.redline_rpm}) is not above the lowest (${e.lowest_rpm}). Swap them.` });
+      ctx.addIssue({
+        code: 'custom',
+        path: ['redline_rpm'],
+        message: `The highest rpm (${e.redline_rpm}) is not above the lowest (${e.lowest_rpm}). Swap them.`,
+      });
     }
   });
 
 /** How the engine breathes. Only naturally aspirated engines for now; the other kinds join this union. */
-const inductionDoc = z.discriminatedUnion('kind', [z.object({ kind: z.literal('na'), heating_K: z.number().min(0).max(60), exhaust_Pa: z.number().min(0).max(100_000) })]);
+const inductionDoc = z.discriminatedUnion('kind', [
+  z.object({ kind: z.literal('na'), heating_K: z.number().min(0).max(60), exhaust_Pa: z.number().min(0).max(100_000) }),
+]);
 
 export const FUELS = ['petrol 95', 'petrol 98', 'petrol 102', 'E85', 'LPG'] as const;
 export const USES = ['street', 'race'] as const;
@@ -94,14 +142,19 @@ export const jobDoc = z.object({
   air: z.object({
     /** Loss the throttle is allowed, Pa; null: the usual one for the use. */
     allowedLoss_Pa: z.number().min(50).max(20_000).nullable(),
-    parts: z.array(partDoc).min(1).max(40).superRefine((parts, ctx) => {
-      for (const type of ['throttle', 'opening'] as const) {
-        if (parts.filter((p) => p.type === type).length !== 1) ctx.addIssue({ code: 'custom', message: `The path needs exactly one ${type}.` });
-      }
-      const t = parts.findIndex((p) => p.type === 'throttle');
-      const o = parts.findIndex((p) => p.type === 'opening');
-      if (o !== t + 1) ctx.addIssue({ code: 'custom', message: 'The manifold opening follows the throttle.' });
-    }),
+    parts: z
+      .array(partDoc)
+      .min(1)
+      .max(40)
+      .superRefine((parts, ctx) => {
+        for (const type of ['throttle', 'opening'] as const) {
+          if (parts.filter((p) => p.type === type).length !== 1)
+            ctx.addIssue({ code: 'custom', message: `The path needs exactly one ${type}.` });
+        }
+        const t = parts.findIndex((p) => p.type === 'throttle');
+        const o = parts.findIndex((p) => p.type === 'opening');
+        if (o !== t + 1) ctx.addIssue({ code: 'custom', message: 'The manifold opening follows the throttle.' });
+      }),
   }),
   pick: z.object({ shown: z.array(z.string()).max(3), chosen: z.string().nullable(), opening: z.enum(['as it is', 'matched']) }),
   test: z.object({

@@ -3,7 +3,21 @@ import { CORRECTION_METHODS } from '../runs/correction';
 import { SMOOTHINGS, weatherDoc } from './job';
 
 /** What a channel of a run stands for. */
-export const QUANTITIES = ['time', 'rpm', 'power', 'torque', 'throttle', 'manifold pressure', 'inlet air', 'coolant', 'air mass flow', 'lambda', 'afr', 'speed', 'other'] as const;
+export const QUANTITIES = [
+  'time',
+  'rpm',
+  'power',
+  'torque',
+  'throttle',
+  'manifold pressure',
+  'inlet air',
+  'coolant',
+  'air mass flow',
+  'lambda',
+  'afr',
+  'speed',
+  'other',
+] as const;
 export type Quantity = (typeof QUANTITIES)[number];
 
 export const channelMap = z.object({
@@ -14,7 +28,10 @@ export const channelMap = z.object({
 });
 export type ChannelMap = z.infer<typeof channelMap>;
 
-export const runSide = z.discriminatedUnion('kind', [z.object({ kind: z.literal('stock') }), z.object({ kind: z.literal('unit'), unitId: z.string() })]);
+export const runSide = z.discriminatedUnion('kind', [
+  z.object({ kind: z.literal('stock') }),
+  z.object({ kind: z.literal('unit'), unitId: z.string() }),
+]);
 export type RunSide = z.infer<typeof runSide>;
 
 export const CARRIED_CORRECTIONS = ['unknown', ...CORRECTION_METHODS] as const;
@@ -31,7 +48,10 @@ export const runDoc = z.object({
   /** Smoothing the file's figures already carry, rpm; null: unknown. */
   carriedSmoothing_rpm: z.literal(SMOOTHINGS).nullable(),
   weather: weatherDoc.nullable(),
-  takenOn: z.string().regex(/^\d{4}-\d{2}-\d{2}$/, 'a date as 2026-04-18').nullable(),
+  takenOn: z
+    .string()
+    .regex(/^\d{4}-\d{2}-\d{2}$/, 'a date as 2026-04-18')
+    .nullable(),
   gear: z.string().max(20),
   fuel: z.string().max(40),
   tune: z.string().max(80),

@@ -22,10 +22,18 @@ export const throttleDoc = z
   .superRefine((t, ctx) => {
     const across = t.shape === 'oval' ? (t.height_m ?? 0) : t.bore_m;
     if (t.shaft_m >= across) {
-      ctx.addIssue({ code: 'custom', path: ['shaft_m'], message: 'The shaft is as thick as the bore: no air would pass. Measure the shaft across its thickest part in the bore.' });
+      ctx.addIssue({
+        code: 'custom',
+        path: ['shaft_m'],
+        message: 'The shaft is as thick as the bore: no air would pass. Measure the shaft across its thickest part in the bore.',
+      });
     }
     if (t.shape === 'oval' && (t.width_m ?? 0) < (t.height_m ?? 0)) {
-      ctx.addIssue({ code: 'custom', path: ['width_m'], message: 'An oval is entered lying down: its width is the longer way, along the shaft.' });
+      ctx.addIssue({
+        code: 'custom',
+        path: ['width_m'],
+        message: 'An oval is entered lying down: its width is the longer way, along the shaft.',
+      });
     }
   });
 

@@ -117,7 +117,12 @@ const FLOW_TOLERANCE = 1e-11;
 const GUESS_STRIDE = 0.0005;
 
 /** Flow, plenum pressure and efficiency of the candidate at one rpm; NaN flow where it chokes. */
-function candidatePoint(ref: NaReference, compiled: CompiledPath, i: number, guess: number): { m: number; p: number; eta: number; exhaust: number } {
+function candidatePoint(
+  ref: NaReference,
+  compiled: CompiledPath,
+  i: number,
+  guess: number,
+): { m: number; p: number; eta: number; exhaust: number } {
   const { input, result } = ref;
   const inletT = input.inletT_K ?? input.ambient.T_K;
   const manifoldT = inletT + (input.heating_K ?? CHARGE_HEATING_K);
@@ -173,7 +178,9 @@ export function solveNaCandidate(ref: NaReference, path: Path): NaResult | Failu
 }
 
 /** Reference and candidate in one call. Airflow basis §8. */
-export function solveNa(input: NaEngine & { readonly reference: Path; readonly candidate: Path }): { reference: NaResult; candidate: NaResult } | Failure {
+export function solveNa(
+  input: NaEngine & { readonly reference: Path; readonly candidate: Path },
+): { reference: NaResult; candidate: NaResult } | Failure {
   const reference = solveNaReference(input, input.reference);
   if (isFailure(reference)) return reference;
   const candidate = solveNaCandidate(reference, input.candidate);

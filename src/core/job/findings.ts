@@ -6,27 +6,60 @@ import { idealPeak } from '../sizing/power-left';
 import { jobModel, type JobModel } from './model';
 import { openingCheck } from '../fit/openings';
 import { installSteps } from '../install/steps';
-import { effectiveOpening, grossBore } from './path';
+import { effectiveOpening, grossBore, type SizedJob } from './path';
 import { rankUnits } from './ranking';
 
 export type StopState = 'empty' | 'started' | 'needs a look' | 'settled';
 
 /** What a stop has to say in one line, as facts: the sentence and its units are the interface's. */
 export type StopFinding =
-  | { readonly stop: 'car'; readonly state: StopState; readonly displacement_m3: number; readonly cylinders: number; readonly bore_m: number; readonly control: JobDoc['car']['controls']['kind'] }
-  | { readonly stop: 'air'; readonly state: StopState; readonly givesOut_rpm: number | null; readonly left_pct: number | null; readonly failed: string | null }
-  | { readonly stop: 'pick'; readonly state: StopState; readonly name: string | null; readonly gain_pct: number | null; readonly chosen: boolean }
+  | {
+      readonly stop: 'car';
+      readonly state: StopState;
+      readonly displacement_m3: number;
+      readonly cylinders: number;
+      readonly bore_m: number;
+      readonly control: JobDoc['car']['controls']['kind'];
+    }
+  | {
+      readonly stop: 'air';
+      readonly state: StopState;
+      readonly givesOut_rpm: number | null;
+      readonly left_pct: number | null;
+      readonly failed: string | null;
+    }
+  | {
+      readonly stop: 'pick';
+      readonly state: StopState;
+      readonly name: string | null;
+      readonly gain_pct: number | null;
+      readonly chosen: boolean;
+    }
   | { readonly stop: 'fit'; readonly state: StopState; readonly overhang_m: number | null; readonly tooFar: boolean }
   | { readonly stop: 'install'; readonly state: StopState; readonly steps: number; readonly gates: number }
-  | { readonly stop: 'test'; readonly state: StopState; readonly runsA: number; readonly runsB: number; readonly best_pct: number | null; readonly noise_pct: number | null; readonly kind: SideComparison['answer']['kind'] | null }
-  | { readonly stop: 'verdict'; readonly state: StopState; readonly predicted_pct: number | null; readonly measured_pct: number | null; readonly noise_pct: number | null };
+  | {
+      readonly stop: 'test';
+      readonly state: StopState;
+      readonly runsA: number;
+      readonly runsB: number;
+      readonly best_pct: number | null;
+      readonly noise_pct: number | null;
+      readonly kind: SideComparison['answer']['kind'] | null;
+    }
+  | {
+      readonly stop: 'verdict';
+      readonly state: StopState;
+      readonly predicted_pct: number | null;
+      readonly measured_pct: number | null;
+      readonly noise_pct: number | null;
+    };
 
 export interface JobFindings {
   readonly stops: readonly StopFinding[];
 }
 
 /** Share of peak power, %, that an opening as wide as the part ahead and no throttle in it would bring. */
-export function leftOnTable(doc: JobDoc, model: JobModel): number | null {
+export function leftOnTable(doc: SizedJob, model: JobModel): number | null {
   const at = model.stock.path.parts.findIndex((p) => p.type === 'throttle');
   const ahead = model.stock.compiled.rows.find((r) => r.junction && r.part === at - 1);
   const before = model.stock.path.parts[at - 1];
@@ -42,7 +75,10 @@ export function leftOnTable(doc: JobDoc, model: JobModel): number | null {
 
 function sizing(doc: JobDoc, units: readonly StoredUnit[]): [StopFinding, StopFinding, number | null] {
   const shown = units.filter((u) => doc.pick.shown.includes(u.id) || u.id === doc.pick.chosen);
-  const model = jobModel(doc, shown.map((unit) => ({ unit, opening: doc.pick.opening })));
+  const model = jobModel(
+    doc,
+    shown.map((unit) => ({ unit, opening: doc.pick.opening })),
+  );
   if (isFailure(model)) {
     const air: StopFinding = { stop: 'air', state: 'needs a look', givesOut_rpm: null, left_pct: null, failed: model.error };
     return [air, { stop: 'pick', state: 'empty', name: null, gain_pct: null, chosen: false }, null];
@@ -50,10 +86,22 @@ function sizing(doc: JobDoc, units: readonly StoredUnit[]): [StopFinding, StopFi
   const ranked = rankUnits(doc, model, shown);
   const chosen = ranked.find((r) => r.unit.id === doc.pick.chosen);
   const leader = chosen ?? ranked[0];
-  const air: StopFinding = { stop: 'air', state: 'settled', givesOut_rpm: model.stock.givesOut_rpm, left_pct: leftOnTable(doc, model), failed: null };
+  const air: StopFinding = {
+    stop: 'air',
+    state: 'settled',
+    givesOut_rpm: model.stock.givesOut_rpm,
+    left_pct: leftOnTable(doc, model),
+    failed: null,
+  };
   const pick: StopFinding = {
     stop: 'pick',
-    state: chosen ? (chosen.verdict === 'worth buying' || chosen.verdict === 'worth testing' ? 'settled' : 'needs a look') : ranked.length > 0 ? 'started' : 'empty',
+    state: chosen
+      ? chosen.verdict === 'worth buying' || chosen.verdict === 'worth testing'
+        ? 'settled'
+        : 'needs a look'
+      : ranked.length > 0
+        ? 'started'
+        : 'empty',
     name: leader?.unit.doc.name ?? null,
     gain_pct: leader?.peakGain_pct ?? null,
     chosen: chosen !== undefined,
@@ -65,11 +113,19 @@ function sizing(doc: JobDoc, units: readonly StoredUnit[]): [StopFinding, StopFi
 function fitting(doc: JobDoc, units: readonly StoredUnit[]): StopFinding[] {
   const unit = units.find((u) => u.id === doc.pick.chosen);
   const steps = installSteps(doc.car.controls.kind, doc.pick.opening === 'matched');
-  const install: StopFinding = { stop: 'install', state: unit ? 'started' : 'empty', steps: steps.length, gates: steps.filter((s) => s.gate).length };
+  const install: StopFinding = {
+    stop: 'install',
+    state: unit ? 'started' : 'empty',
+    steps: steps.length,
+    gates: steps.filter((s) => s.gate).length,
+  };
   const check = unit && openingCheck(unit.doc.throttle, grossBore(unit.doc.throttle), effectiveOpening(doc), unit.doc.largestOpening_m);
   if (!check || isFailure(check)) return [{ stop: 'fit', state: 'empty', overhang_m: null, tooFar: false }, install];
   const done = check.lipSide !== 'into the flow' || (doc.pick.opening === 'matched' && check.verdict !== 'does not fit');
-  return [{ stop: 'fit', state: done ? 'settled' : 'needs a look', overhang_m: check.overhang_m, tooFar: check.verdict === 'does not fit' }, install];
+  return [
+    { stop: 'fit', state: done ? 'settled' : 'needs a look', overhang_m: check.overhang_m, tooFar: check.verdict === 'does not fit' },
+    install,
+  ];
 }
 
 /** The one-line findings of a job's stops. `tested` is the dyno comparison of its runs, where both sides have one. */

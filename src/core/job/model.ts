@@ -1,5 +1,4 @@
 import { airState } from '../air/state';
-import type { JobDoc } from '../documents/job';
 import type { StoredUnit } from '../documents/unit';
 import { sweptRate } from '../engine/demand';
 import { solveNaCandidate, solveNaReference, type NaEngine, type NaReference, type NaResult } from '../engine/na';
@@ -10,7 +9,7 @@ import type { Path } from '../flow/path';
 import { knotCurve } from '../numbers/curve';
 import { fallingRoot, fallingRootNear } from '../numbers/root';
 import { SIZING_LIMITS } from '../sizing/own-loss';
-import { jobPath, stockFitted, unitFitted, type Fitted, type OpeningChoice } from './path';
+import { jobPath, stockFitted, unitFitted, type Fitted, type OpeningChoice, type SizedJob } from './path';
 
 /** Most points over the rpm range at which the screens solve. */
 export const MODEL_POINTS = 60;
@@ -48,12 +47,12 @@ export interface JobModel {
 }
 
 /** Loss the throttle may cost, Pa: the job's own figure, else the usual one for the use. Airflow basis §9.1. */
-export function allowedLoss(doc: JobDoc): number {
+export function allowedLoss(doc: SizedJob): number {
   return doc.air.allowedLoss_Pa ?? SIZING_LIMITS[doc.car.use === 'race' ? 'na-race' : 'na-street'].limit_Pa;
 }
 
 /** Engine speeds from the lowest to the redline in round steps, both ends included, rpm. */
-export function modelRpm(doc: JobDoc, points = MODEL_POINTS): number[] {
+export function modelRpm(doc: SizedJob, points = MODEL_POINTS): number[] {
   const { lowest_rpm, redline_rpm } = doc.car.engine;
   const step = Math.ceil((redline_rpm - lowest_rpm) / (points - 2) / ROUND_rpm) * ROUND_rpm;
   const out = [lowest_rpm];
@@ -61,7 +60,7 @@ export function modelRpm(doc: JobDoc, points = MODEL_POINTS): number[] {
   return [...out, redline_rpm];
 }
 
-export function jobEngine(doc: JobDoc, rpm: readonly number[]): NaEngine {
+export function jobEngine(doc: SizedJob, rpm: readonly number[]): NaEngine {
   const { engine, induction, ve, power, weather } = doc.car;
   return {
     ambient: weather,
@@ -105,8 +104,7 @@ export function flowAtLoss(compiled: CompiledPath, p0_Pa: number, T0_K: number, 
   const { first, last, exit } = throttleRows(compiled);
   const before: CompiledPath = { ...compiled, rows: compiled.rows.slice(0, first), exitArea_m2: 0 };
   const after: CompiledPath = { ...compiled, rows: compiled.rows.slice(0, last + 1), exitArea_m2: exit ? compiled.exitArea_m2 : 0 };
-  const spare = (m: number): number =>
-    (limit_Pa - (endPressure(before, m, p0_Pa, T0_K) - endPressure(after, m, p0_Pa, T0_K))) / limit_Pa;
+  const spare = (m: number): number => (limit_Pa - (endPressure(before, m, p0_Pa, T0_K) - endPressure(after, m, p0_Pa, T0_K))) / limit_Pa;
   return fallingRootNear(spare, guess_kgps, guess_kgps * 1e-6, guess_kgps * 1e3, 0.3)?.x ?? null;
 }
 
@@ -122,7 +120,7 @@ function firstAbove(rpm: readonly number[], demandAt: (rpm: number) => number, p
 
 function modelSide(
   base: { id: string; name: string; fitted: Fitted },
-  doc: JobDoc,
+  doc: SizedJob,
   solve: (path: Path) => NaResult | Failure,
   ask: { rpm: readonly number[]; demandAt: (rpm: number) => number; limit_Pa: number; guess_kgps: number },
 ): ModelSide | Failure {
@@ -139,7 +137,7 @@ function modelSide(
  * it passes at the allowed loss, the rpm at which that stops being enough, and its solved engine. SI; arrays follow `rpm`.
  */
 export function jobModel(
-  doc: JobDoc,
+  doc: SizedJob,
   units: readonly { readonly unit: StoredUnit; readonly opening: OpeningChoice }[],
   rpm: readonly number[] = modelRpm(doc),
 ): JobModel | Failure {

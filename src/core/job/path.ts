@@ -12,14 +12,17 @@ export interface Fitted {
   readonly bench?: { readonly flow_m3ps: number; readonly depression_Pa: number; readonly entryK: number } | undefined;
 }
 
+/** The parts of a job that decide what air does; notes, runs and choices do not. */
+export type SizedJob = Pick<JobDoc, 'car' | 'air'>;
+
 export type OpeningChoice = JobDoc['pick']['opening'];
 
 /** The bore that air sees after the throttle: a gasket that stands into the flow is the smaller one. */
-export function effectiveOpening(doc: JobDoc): number {
+export function effectiveOpening(doc: SizedJob): number {
   return Math.min(doc.car.stock.manifoldOpening_m, doc.car.stock.gasketOpening_m);
 }
 
-export function stockFitted(doc: JobDoc): Fitted {
+export function stockFitted(doc: SizedJob): Fitted {
   return { throttle: doc.car.stock.throttle, opening_m: effectiveOpening(doc) };
 }
 
@@ -29,7 +32,7 @@ export function grossBore(throttle: ThrottleDoc): number {
   return isFailure(wide) ? throttle.bore_m : equalAreaBore(wide.grossArea_m2);
 }
 
-export function unitFitted(doc: JobDoc, unit: UnitDoc, opening: OpeningChoice): Fitted {
+export function unitFitted(doc: SizedJob, unit: UnitDoc, opening: OpeningChoice): Fitted {
   const asItIs = effectiveOpening(doc);
   const opening_m = opening === 'matched' ? Math.max(asItIs, grossBore(unit.throttle)) : asItIs;
   return { throttle: unit.throttle, opening_m, bench: unit.bench[0] };
@@ -45,7 +48,13 @@ function corePart(part: PartDoc, fitted: Fitted): PathPart {
       benchDepression_Pa: fitted.bench.depression_Pa,
       benchEntryK: fitted.bench.entryK,
     };
-    return { type: 'throttle', name: 'throttle', throttle: fitted.throttle, join: { ...part.join, edgeRadius_m: openingEdge(part) }, ...bench };
+    return {
+      type: 'throttle',
+      name: 'throttle',
+      throttle: fitted.throttle,
+      join: { ...part.join, edgeRadius_m: openingEdge(part) },
+      ...bench,
+    };
   }
   if (part.type === 'opening') return { type: 'section', name: 'opening', bore_m: fitted.opening_m, join: part.join };
   return { ...rest, name } as PathPart;
@@ -54,7 +63,7 @@ function corePart(part: PartDoc, fitted: Fitted): PathPart {
 const openingEdge = (part: PartDoc): number => part.join?.edgeRadius_m ?? 0;
 
 /** The job's intake with a given unit in it. The radius on the opening's edge counts where the throttle steps down into it. */
-export function jobPath(doc: JobDoc, fitted: Fitted): Path {
+export function jobPath(doc: SizedJob, fitted: Fitted): Path {
   const opening = doc.air.parts.find((p) => p.type === 'opening');
   const edgeRadius_m = opening?.type === 'opening' ? opening.edgeRadius_m : 0;
   const parts = doc.air.parts.map((part) =>

@@ -28,11 +28,46 @@ interface EnginePreset {
 
 /** Sensible starts for a new job. Every figure that comes from one is marked assumed. */
 export const ENGINE_PRESETS: Readonly<Record<string, EnginePreset>> = {
-  'small four, 1.4 L': { displacement_m3: 0.0014, cylinders: 4, compressionRatio: 10, redline_rpm: 6300, bore_m: 0.046, ve: 'mild street cam' },
-  'four, 2.0 L four-valve': { displacement_m3: 0.002, cylinders: 4, compressionRatio: 10.8, redline_rpm: 7200, bore_m: 0.058, ve: 'four valves, modern' },
-  'straight six, 2.9 L': { displacement_m3: 0.0029, cylinders: 6, compressionRatio: 10.2, redline_rpm: 6800, bore_m: 0.058, ve: 'mild street cam' },
-  'V6, 3.5 L four-valve': { displacement_m3: 0.0035, cylinders: 6, compressionRatio: 10.8, redline_rpm: 6800, bore_m: 0.07, ve: 'four valves, modern' },
-  'V8, 5.0 L two-valve': { displacement_m3: 0.005, cylinders: 8, compressionRatio: 9.5, redline_rpm: 5800, bore_m: 0.065, ve: 'two valves, long runners' },
+  'small four, 1.4 L': {
+    displacement_m3: 0.0014,
+    cylinders: 4,
+    compressionRatio: 10,
+    redline_rpm: 6300,
+    bore_m: 0.046,
+    ve: 'mild street cam',
+  },
+  'four, 2.0 L four-valve': {
+    displacement_m3: 0.002,
+    cylinders: 4,
+    compressionRatio: 10.8,
+    redline_rpm: 7200,
+    bore_m: 0.058,
+    ve: 'four valves, modern',
+  },
+  'straight six, 2.9 L': {
+    displacement_m3: 0.0029,
+    cylinders: 6,
+    compressionRatio: 10.2,
+    redline_rpm: 6800,
+    bore_m: 0.058,
+    ve: 'mild street cam',
+  },
+  'V6, 3.5 L four-valve': {
+    displacement_m3: 0.0035,
+    cylinders: 6,
+    compressionRatio: 10.8,
+    redline_rpm: 6800,
+    bore_m: 0.07,
+    ve: 'four valves, modern',
+  },
+  'V8, 5.0 L two-valve': {
+    displacement_m3: 0.005,
+    cylinders: 8,
+    compressionRatio: 9.5,
+    redline_rpm: 5800,
+    bore_m: 0.065,
+    ve: 'two valves, long runners',
+  },
 };
 
 const round = (x_m: number): number => Math.round(x_m * 1000) / 1000;
@@ -43,8 +78,27 @@ export function usualPath(bore_m: number): PartDoc[] {
   const meter = round(bore_m * 1.3);
   return [
     { id: 'inlet', type: 'openEnd', name: 'open end', bore_m: round(bore_m * 1.45), edgeRadius_m: 0.006 },
-    { id: 'filter', type: 'filter', name: 'filter', bore_m: round(bore_m * 1.85), ratedFlow_m3ps: Math.round(bore_m * bore_m * 74.3 * 1000) / 1000, ratedLoss_Pa: 900, loading: 1 },
-    { id: 'pipe', type: 'pipe', name: 'pipe', bore_m: pipe, length_m: 0.45, roughness_m: 1e-5, bends: [{ angle_rad: (70 * Math.PI) / 180, radiusRatio: 1.5 }, { angle_rad: (45 * Math.PI) / 180, radiusRatio: 1.5 }] },
+    {
+      id: 'filter',
+      type: 'filter',
+      name: 'filter',
+      bore_m: round(bore_m * 1.85),
+      ratedFlow_m3ps: Math.round(bore_m * bore_m * 74.3 * 1000) / 1000,
+      ratedLoss_Pa: 900,
+      loading: 1,
+    },
+    {
+      id: 'pipe',
+      type: 'pipe',
+      name: 'pipe',
+      bore_m: pipe,
+      length_m: 0.45,
+      roughness_m: 1e-5,
+      bends: [
+        { angle_rad: (70 * Math.PI) / 180, radiusRatio: 1.5 },
+        { angle_rad: (45 * Math.PI) / 180, radiusRatio: 1.5 },
+      ],
+    },
     { id: 'meter', type: 'meter', name: 'air meter', bore_m: meter, K: 0.3 },
     { id: 'coupler', type: 'taper', name: 'coupler', inBore_m: meter, outBore_m: round(bore_m * 1.2), halfAngle_rad: (8 * Math.PI) / 180 },
     { id: 'throttle', type: 'throttle' },
@@ -60,12 +114,27 @@ export function presetJob(name: string, preset: string): JobDoc {
     schema: 1,
     name,
     car: {
-      engine: { displacement_m3: p.displacement_m3, cylinders: p.cylinders, compressionRatio: p.compressionRatio, idle_rpm: 750, lowest_rpm: 1500, redline_rpm: p.redline_rpm },
+      engine: {
+        displacement_m3: p.displacement_m3,
+        cylinders: p.cylinders,
+        compressionRatio: p.compressionRatio,
+        idle_rpm: 750,
+        lowest_rpm: 1500,
+        redline_rpm: p.redline_rpm,
+      },
       induction: { kind: 'na', heating_K: CHARGE_HEATING_K, exhaust_Pa: EXHAUST_BACK_PRESSURE_Pa },
       ve: veOfShape(p.ve, p.redline_rpm),
       power: FUELLING.na,
       stock: {
-        throttle: { shape: 'single', bore_m: p.bore_m, count: 1, shaft_m: 0.008, edge: 'round', closedAngle_rad: CLOSED_ANGLE_rad, clearance_m: BLADE_CLEARANCE_m },
+        throttle: {
+          shape: 'single',
+          bore_m: p.bore_m,
+          count: 1,
+          shaft_m: 0.008,
+          edge: 'round',
+          closedAngle_rad: CLOSED_ANGLE_rad,
+          clearance_m: BLADE_CLEARANCE_m,
+        },
         manifoldOpening_m: p.bore_m,
         gasketOpening_m: round(p.bore_m + 0.002),
       },

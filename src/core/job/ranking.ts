@@ -1,4 +1,3 @@
-import type { JobDoc } from '../documents/job';
 import type { StoredUnit } from '../documents/unit';
 import { thirdOf } from '../compare/compare';
 import { isFailure } from '../failure';
@@ -6,7 +5,7 @@ import { boreByIdle, boreByTipIn, idleFloor, tipInGain, TIP_IN_LIMIT } from '../
 import { boreByGasSpeed, boreByLoss } from '../sizing/own-loss';
 import { sizingVerdict, sizingWindow, type SizingVerdict, type SizingWindow } from '../sizing/window';
 import { allowedLoss, type CandidateSide, type JobModel } from './model';
-import { grossBore } from './path';
+import { grossBore, type SizedJob } from './path';
 
 export interface RankedUnit {
   readonly side: CandidateSide;
@@ -36,15 +35,17 @@ export interface JobBounds {
   readonly window: SizingWindow;
 }
 
-const orNull = <T>(value: T): Exclude<T, { error: unknown }> | null => (isFailure(value) ? null : (value as Exclude<T, { error: unknown }>));
+const orNull = <T>(value: T): Exclude<T, { error: unknown }> | null =>
+  isFailure(value) ? null : (value as Exclude<T, { error: unknown }>);
 
-const tipInLimitOf = (doc: JobDoc, electronic: boolean): number => TIP_IN_LIMIT[electronic && doc.car.controls.kind !== 'cable' ? 'electronic' : 'cable'];
+const tipInLimitOf = (doc: SizedJob, electronic: boolean): number =>
+  TIP_IN_LIMIT[electronic && doc.car.controls.kind !== 'cable' ? 'electronic' : 'cable'];
 
 /**
  * The window for one round bore of the stock's make on a matched opening: loss and gas speed from below, at the worst rpm
  * of the range; idle and tip-in from above. Airflow basis §9.
  */
-export function jobBounds(doc: JobDoc, model: JobModel): JobBounds {
+export function jobBounds(doc: SizedJob, model: JobModel): JobBounds {
   const flow = Math.max(...model.demand_kgps);
   const { shaft_m, edge, clearance_m } = doc.car.stock.throttle;
   const problem = {
@@ -87,7 +88,7 @@ function thirdsOf(rpm: readonly number[], stock: readonly number[], other: reado
   return sums.map(({ a, b }) => 100 * (b / a - 1)) as [number, number, number];
 }
 
-function rankUnit(doc: JobDoc, model: JobModel, bounds: JobBounds, side: CandidateSide, unit: StoredUnit): RankedUnit {
+function rankUnit(doc: SizedJob, model: JobModel, bounds: JobBounds, side: CandidateSide, unit: StoredUnit): RankedUnit {
   const throttle = unit.doc.throttle;
   const tipInLimit = tipInLimitOf(doc, unit.doc.controls !== 'cable');
   const tipInRatio = tipInGain(throttle) / tipInGain(doc.car.stock.throttle);
@@ -121,10 +122,17 @@ function rankUnit(doc: JobDoc, model: JobModel, bounds: JobBounds, side: Candida
   };
 }
 
-const VERDICT_ORDER: readonly RankedUnit['verdict'][] = ['worth buying', 'worth testing', 'not the restriction', 'too big for its manners', 'does not fit', 'chokes'];
+const VERDICT_ORDER: readonly RankedUnit['verdict'][] = [
+  'worth buying',
+  'worth testing',
+  'not the restriction',
+  'too big for its manners',
+  'does not fit',
+  'chokes',
+];
 
 /** The units of a model in the order to look at them: by verdict, then by gain. */
-export function rankUnits(doc: JobDoc, model: JobModel, units: readonly StoredUnit[], bounds = jobBounds(doc, model)): RankedUnit[] {
+export function rankUnits(doc: SizedJob, model: JobModel, units: readonly StoredUnit[], bounds = jobBounds(doc, model)): RankedUnit[] {
   return model.candidates
     .flatMap((side) => {
       const unit = units.find((x) => x.id === side.id);
@@ -132,6 +140,7 @@ export function rankUnits(doc: JobDoc, model: JobModel, units: readonly StoredUn
     })
     .sort(
       (a, b) =>
-        VERDICT_ORDER.indexOf(a.verdict) - VERDICT_ORDER.indexOf(b.verdict) || (b.peakGain_pct ?? -Infinity) - (a.peakGain_pct ?? -Infinity),
+        VERDICT_ORDER.indexOf(a.verdict) - VERDICT_ORDER.indexOf(b.verdict) ||
+        (b.peakGain_pct ?? -Infinity) - (a.peakGain_pct ?? -Infinity),
     );
 }

@@ -35,9 +35,7 @@ export function knotCurve(knots: Knots): Curve | Failure {
     const h = x[i + 1]! - x[i]!;
     const t = (rpm - x[i]!) / h;
     const u = 1 - t;
-    return (
-      y[i]! * (1 + 2 * t) * u * u + d[i]! * h * t * u * u + y[i + 1]! * t * t * (3 - 2 * t) - d[i + 1]! * h * t * t * u
-    );
+    return y[i]! * (1 + 2 * t) * u * u + d[i]! * h * t * u * u + y[i + 1]! * t * t * (3 - 2 * t) - d[i + 1]! * h * t * t * u;
   };
 }
 

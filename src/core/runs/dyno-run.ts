@@ -41,7 +41,11 @@ const pick = (channels: readonly RunChannel[], quantity: Quantity): Float64Array
  * A run's sweep from its mapped channels: engine speed and power (or torque), samples without both left out, the longest
  * rise kept, the file's own correction undone where known and `to` applied. `bad_input` says which channel is missing.
  */
-export function dynoRun(channels: readonly RunChannel[], doc: Pick<RunDoc, 'carried' | 'weather' | 'coolantStart_K'>, to: CorrectionMethod): DynoRun | Failure {
+export function dynoRun(
+  channels: readonly RunChannel[],
+  doc: Pick<RunDoc, 'carried' | 'weather' | 'coolantStart_K'>,
+  to: CorrectionMethod,
+): DynoRun | Failure {
   const rpm = pick(channels, 'rpm');
   const power = pick(channels, 'power');
   const torque = pick(channels, 'torque');
@@ -95,7 +99,10 @@ function firstFinite(values: Float64Array | null, indices: readonly number[]): n
   return at === undefined ? null : values![at]!;
 }
 
-function temperatures(inlet: Float64Array | null, indices: readonly number[]): { inletAirStart_K: number | null; inletAirPeak_K: number | null } {
+function temperatures(
+  inlet: Float64Array | null,
+  indices: readonly number[],
+): { inletAirStart_K: number | null; inletAirPeak_K: number | null } {
   const start = firstFinite(inlet, indices);
   if (start === null) return { inletAirStart_K: null, inletAirPeak_K: null };
   return { inletAirStart_K: start, inletAirPeak_K: indices.reduce((m, i) => Math.max(m, inlet![i] || -Infinity), start) };

@@ -1,7 +1,15 @@
 import { failure, isFailure, type Failure } from '../failure';
 import { R_DRY } from '../flow/constants';
 import { CHOKED_FLOW_FUNCTION } from '../flow/duct';
-import { BLADE_CLEARANCE_m, openingAngle, throttleFailure, THROTTLE_Cd, throttleOpenArea, throttleWideOpen, type Throttle } from '../flow/throttle';
+import {
+  BLADE_CLEARANCE_m,
+  openingAngle,
+  throttleFailure,
+  THROTTLE_Cd,
+  throttleOpenArea,
+  throttleWideOpen,
+  type Throttle,
+} from '../flow/throttle';
 import { frictionPower } from '../engine/power';
 import { LARGEST_BORE_m, smallestBore } from './own-loss';
 
@@ -34,7 +42,12 @@ export function closedLeak(perimeter_m: number, clearance_m: number, Cd: number,
 
 /** Largest bore, m, whose shut leak is within a share of the idle air. Airflow basis §9.5. */
 export function boreByIdle(
-  e: IdleInput & { idle_rpm?: number | undefined; count?: number | undefined; clearance_m?: number | undefined; share?: number | undefined },
+  e: IdleInput & {
+    idle_rpm?: number | undefined;
+    count?: number | undefined;
+    clearance_m?: number | undefined;
+    share?: number | undefined;
+  },
 ): { bore_m: number; idleAir_kgps: number } {
   const idleAir_kgps = idleAir(e, e.idle_rpm ?? IDLE_DEFAULTS.rpm);
   const perMetre = closedLeak(1, e.clearance_m ?? BLADE_CLEARANCE_m, THROTTLE_Cd, e.p0_Pa, e.T0_K);

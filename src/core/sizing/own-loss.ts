@@ -97,10 +97,14 @@ const smallestOf = (p: BoreProblem): number => Math.max(1e-3, (p.shaft_m ?? 0) *
 /** Smallest bore, m, whose own loss meets the limit; `no_bore` up to 250 mm. Airflow basis §9.1. */
 export function boreByLoss(p: BoreProblem): number | Failure {
   const { limit_Pa } = limitsOf(p);
-  const bore = smallestBore((d) => {
-    const loss = ownLoss(p, d);
-    return !isFailure(loss) && loss <= limit_Pa;
-  }, smallestOf(p), LARGEST_BORE_m);
+  const bore = smallestBore(
+    (d) => {
+      const loss = ownLoss(p, d);
+      return !isFailure(loss) && loss <= limit_Pa;
+    },
+    smallestOf(p),
+    LARGEST_BORE_m,
+  );
   return bore ?? failure('no_bore', { reason: 'loss' });
 }
 
@@ -109,10 +113,14 @@ export function boreByGasSpeed(p: BoreProblem): number | Failure {
   const { limit_mps } = limitsOf(p);
   if (limit_mps === null) return failure('bad_input', { where: 'limit_mps', reason: 'no_speed_limit' });
   const need = p.massFlow_kgps / ((p.p0_Pa / (R_DRY * p.T0_K)) * limit_mps);
-  const bore = smallestBore((d) => {
-    const wide = wideOpenAt(p, d);
-    return !isFailure(wide) && wide.netArea_m2 >= need;
-  }, smallestOf(p), LARGEST_BORE_m);
+  const bore = smallestBore(
+    (d) => {
+      const wide = wideOpenAt(p, d);
+      return !isFailure(wide) && wide.netArea_m2 >= need;
+    },
+    smallestOf(p),
+    LARGEST_BORE_m,
+  );
   return bore ?? failure('no_bore', { reason: 'gas_speed' });
 }
 

@@ -81,7 +81,7 @@ export function showQuantity(si: number, measure: MeasureName, pack: UnitPack, d
 /** A figure in the pack's unit as one text: "97.2 kPa". */
 export function formatQuantity(si: number, measure: MeasureName, pack: UnitPack, decimals?: number): string {
   const { number, unit } = showQuantity(si, measure, pack, decimals);
-  if (unit === '' ) return number;
+  if (unit === '') return number;
   if (unit === '€') return `${unit}${THIN_SPACE}${number}`;
   return unit === '°' ? `${number}${unit}` : `${number} ${unit}`;
 }

@@ -23,7 +23,10 @@ function airStep(doc: JobDoc): { step: WorkingStep[]; density: number } {
   const T = term('T', 'air temperature', weather.T_K, 'temperature', markOf(doc, 'weather.T_K'));
   const rh = term(String.raw`\varphi`, 'relative humidity', weather.rh, 'share', markOf(doc, 'weather.rh'));
   const e = term('e', 'vapour pressure', air.vapour_Pa, 'loss');
-  return { density: air.density_kgpm3, step: [step('vapour', [rh, T], e), step('density', [p, e, T], term(String.raw`\rho`, 'density, kg/m³', air.density_kgpm3, 'density'))] };
+  return {
+    density: air.density_kgpm3,
+    step: [step('vapour', [rh, T], e), step('density', [p, e, T], term(String.raw`\rho`, 'density, kg/m³', air.density_kgpm3, 'density'))],
+  };
 }
 
 function demandSteps(doc: JobDoc, rpm: number): WorkingStep[] {
@@ -34,13 +37,29 @@ function demandSteps(doc: JobDoc, rpm: number): WorkingStep[] {
   const N = term('N', 'engine speed', rpm, 'rpm', 'entered');
   return [
     ...air,
-    step('swept', [term('V_d', 'displacement', V, 'displacement', markOf(doc, 'engine.displacement_m3')), N], term(String.raw`\dot V`, 'swept volume rate', swept, 'benchFlow')),
-    step('demand', [term(String.raw`\eta_a`, 'volumetric efficiency', eta, 'fineShare', markOf(doc, 've')), term(String.raw`\dot V`, 'swept volume rate', swept, 'benchFlow'), term(String.raw`\rho`, 'density, kg/m³', density, 'density')], term(String.raw`\dot m`, 'asks for', eta * swept * density, 'massFlow')),
+    step(
+      'swept',
+      [term('V_d', 'displacement', V, 'displacement', markOf(doc, 'engine.displacement_m3')), N],
+      term(String.raw`\dot V`, 'swept volume rate', swept, 'benchFlow'),
+    ),
+    step(
+      'demand',
+      [
+        term(String.raw`\eta_a`, 'volumetric efficiency', eta, 'fineShare', markOf(doc, 've')),
+        term(String.raw`\dot V`, 'swept volume rate', swept, 'benchFlow'),
+        term(String.raw`\rho`, 'density, kg/m³', density, 'density'),
+      ],
+      term(String.raw`\dot m`, 'asks for', eta * swept * density, 'massFlow'),
+    ),
   ];
 }
 
 /** What the engine asks for at one rpm. */
-export const demandWorking = (doc: JobDoc, rpm: number): Working => ({ title: 'What the engine asks for', steps: demandSteps(doc, rpm), notes: ['The efficiency is read off the curve on the Car stop, with a smooth line between its points.'] });
+export const demandWorking = (doc: JobDoc, rpm: number): Working => ({
+  title: 'What the engine asks for',
+  steps: demandSteps(doc, rpm),
+  notes: ['The efficiency is read off the curve on the Car stop, with a smooth line between its points.'],
+});
 
 /** Area left for the air in a unit. */
 function areaSteps(doc: JobDoc, side: ModelSide): WorkingStep[] {
@@ -69,10 +88,42 @@ function lossSteps(doc: JobDoc, side: ModelSide, ladder: Ladder, flow: number): 
     const q = dynamicHead(flow, row.area_m2, p0, rootRT);
     const name = row.what === 'throttle' ? 'the throttle' : 'the step into the opening';
     const head = term('q', `head in ${name}`, q, 'loss');
-    steps.push(step('head', [term(String.raw`\dot m`, 'flow', flow, 'massFlow'), term('A', 'smaller area', row.area_m2, 'area'), term('p_0', 'pressure before it', p0, 'plenum')], head));
-    steps.push(step('loss', [term('K', `loss coefficient of ${name}`, row.K, 'coefficient', row.what === 'throttle' && side.fitted.bench ? 'measured' : 'default'), head], term(String.raw`\Delta p`, `lost in ${name}`, ladder.dp_Pa[i]!, 'loss')));
+    steps.push(
+      step(
+        'head',
+        [
+          term(String.raw`\dot m`, 'flow', flow, 'massFlow'),
+          term('A', 'smaller area', row.area_m2, 'area'),
+          term('p_0', 'pressure before it', p0, 'plenum'),
+        ],
+        head,
+      ),
+    );
+    steps.push(
+      step(
+        'loss',
+        [
+          term(
+            'K',
+            `loss coefficient of ${name}`,
+            row.K,
+            'coefficient',
+            row.what === 'throttle' && side.fitted.bench ? 'measured' : 'default',
+          ),
+          head,
+        ],
+        term(String.raw`\Delta p`, `lost in ${name}`, ladder.dp_Pa[i]!, 'loss'),
+      ),
+    );
   }
-  if (exit) steps.push(step('exit', [term('A', 'opening', compiled.exitArea_m2, 'area'), term(String.raw`\dot m`, 'flow', flow, 'massFlow')], term(String.raw`\Delta p`, 'head lost in the plenum', ladder.exit_Pa, 'loss')));
+  if (exit)
+    steps.push(
+      step(
+        'exit',
+        [term('A', 'opening', compiled.exitArea_m2, 'area'), term(String.raw`\dot m`, 'flow', flow, 'massFlow')],
+        term(String.raw`\Delta p`, 'head lost in the plenum', ladder.exit_Pa, 'loss'),
+      ),
+    );
   steps.push(step('sum', [], term(String.raw`\Delta p`, 'throttle and opening together', throttleLoss(compiled, ladder), 'loss')));
   return steps;
 }
@@ -89,11 +140,24 @@ export function passesWorking(doc: JobDoc, model: JobModel, side: ModelSide): Wo
   const flow = side.passes_kgps;
   if (flow === null) return { title: `What ${side.name} passes`, steps: [], notes: ['It passes nothing: two openings miss each other.'] };
   const ladder = ladderOf(side.compiled, flow, doc.car.weather.p_Pa, doc.car.weather.T_K);
-  const allowed = term(String.raw`\Delta p_\mathrm{allowed}`, 'allowed loss', model.allowedLoss_Pa, 'loss', doc.air.allowedLoss_Pa === null ? 'default' : 'entered');
+  const allowed = term(
+    String.raw`\Delta p_\mathrm{allowed}`,
+    'allowed loss',
+    model.allowedLoss_Pa,
+    'loss',
+    doc.air.allowedLoss_Pa === null ? 'default' : 'entered',
+  );
   return {
     title: `What ${side.name} passes at the allowed loss`,
-    steps: [...areaSteps(doc, side), ...(isFailure(ladder) ? [] : lossSteps(doc, side, ladder, flow)), step('limitFlow', [allowed], term(String.raw`\dot m`, 'passes', flow, 'massFlow'))],
-    notes: [LOSS_NOTE, 'The flow is found by trying: it is the one at which the sum above equals the allowed loss, the parts ahead costing what they cost at that flow.'],
+    steps: [
+      ...areaSteps(doc, side),
+      ...(isFailure(ladder) ? [] : lossSteps(doc, side, ladder, flow)),
+      step('limitFlow', [allowed], term(String.raw`\dot m`, 'passes', flow, 'massFlow')),
+    ],
+    notes: [
+      LOSS_NOTE,
+      'The flow is found by trying: it is the one at which the sum above equals the allowed loss, the parts ahead costing what they cost at that flow.',
+    ],
   };
 }
 
@@ -101,15 +165,35 @@ export function givesOutWorking(doc: JobDoc, model: JobModel, side: ModelSide): 
   const base = passesWorking(doc, model, side);
   if (side.givesOut_rpm === null || side.passes_kgps === null) return base;
   const passes = term(String.raw`\dot m_\mathrm{passes}`, 'passes', side.passes_kgps, 'massFlow');
-  return { title: `Where ${side.name} gives out`, steps: [...base.steps, ...demandSteps(doc, side.givesOut_rpm), step('givesOut', [passes], term('N', 'gives out at', side.givesOut_rpm, 'rpm'))], notes: base.notes };
+  return {
+    title: `Where ${side.name} gives out`,
+    steps: [
+      ...base.steps,
+      ...demandSteps(doc, side.givesOut_rpm),
+      step('givesOut', [passes], term('N', 'gives out at', side.givesOut_rpm, 'rpm')),
+    ],
+    notes: base.notes,
+  };
 }
 
 /** The plenum pressure as the sum of the ladder. */
 export function plenumWorking(doc: JobDoc, side: ModelSide, ladder: Ladder): Working {
-  const rows = ladder.what.flatMap((what, i) => (ladder.dp_Pa[i]! > 0 ? [term(String.raw`\Delta p`, what.replace('>', ' → '), ladder.dp_Pa[i]!, 'loss')] : []));
+  const rows = ladder.what.flatMap((what, i) =>
+    ladder.dp_Pa[i]! > 0 ? [term(String.raw`\Delta p`, what.replace('>', ' → '), ladder.dp_Pa[i]!, 'loss')] : [],
+  );
   return {
     title: `Pressure in the plenum with ${side.name}`,
-    steps: [step('plenum', [term(String.raw`p_\mathrm{amb}`, 'barometer', doc.car.weather.p_Pa, 'barometer', markOf(doc, 'weather.p_Pa')), ...rows, term(String.raw`\Delta p`, 'head lost in the plenum', ladder.exit_Pa, 'loss')], term('p_m', 'plenum', ladder.end_Pa, 'plenum'))],
+    steps: [
+      step(
+        'plenum',
+        [
+          term(String.raw`p_\mathrm{amb}`, 'barometer', doc.car.weather.p_Pa, 'barometer', markOf(doc, 'weather.p_Pa')),
+          ...rows,
+          term(String.raw`\Delta p`, 'head lost in the plenum', ladder.exit_Pa, 'loss'),
+        ],
+        term('p_m', 'plenum', ladder.end_Pa, 'plenum'),
+      ),
+    ],
     notes: ['“a → b” is the change of area between two parts.'],
   };
 }
@@ -136,14 +220,32 @@ export function powerWorking(doc: JobDoc, model: JobModel, side: CandidateSide, 
     steps: [
       ...demandSteps(doc, rpm),
       step('etaManifold', [flow, pm, T], term(String.raw`\eta_m`, 'efficiency, stock', ref.etaManifold[i]!, 'fineShare')),
-      step('residual', [term('r_c', 'compression ratio', doc.car.engine.compressionRatio, 'ratio', markOf(doc, 'engine.compressionRatio'))], term(String.raw`\varphi'/\varphi`, 'change by residual gas', residual, 'coefficient')),
+      step(
+        'residual',
+        [term('r_c', 'compression ratio', doc.car.engine.compressionRatio, 'ratio', markOf(doc, 'engine.compressionRatio'))],
+        term(String.raw`\varphi'/\varphi`, 'change by residual gas', residual, 'coefficient'),
+      ),
       step('balance', [term(String.raw`\eta_m'`, `efficiency, ${side.name}`, side.solved.etaManifold[i]!, 'fineShare'), pm2, T], flow2),
-      step('refPower', [flow, term(String.raw`\mathrm{BSFC}`, 'fuel per power', doc.car.power.bsfc_kgpJ, 'fuelRate', markOf(doc, 'power.bsfc_kgpJ')), term(String.raw`\mathrm{AFR}`, 'air to fuel', doc.car.power.afr, 'ratio', markOf(doc, 'power.afr'))], P),
-      step('friction', [term('N', 'engine speed', rpm, 'rpm', 'entered'), term(String.raw`\dot V`, 'swept volume rate', swept, 'benchFlow')], Pf),
+      step(
+        'refPower',
+        [
+          flow,
+          term(String.raw`\mathrm{BSFC}`, 'fuel per power', doc.car.power.bsfc_kgpJ, 'fuelRate', markOf(doc, 'power.bsfc_kgpJ')),
+          term(String.raw`\mathrm{AFR}`, 'air to fuel', doc.car.power.afr, 'ratio', markOf(doc, 'power.afr')),
+        ],
+        P,
+      ),
+      step(
+        'friction',
+        [term('N', 'engine speed', rpm, 'rpm', 'entered'), term(String.raw`\dot V`, 'swept volume rate', swept, 'benchFlow')],
+        Pf,
+      ),
       step('power', [P, Pf, flow, flow2, pm, pm2], P2),
       step('gain', [P, P2], term('g', 'gain', P2.value / P.value - 1, 'fineShare')),
     ],
-    notes: ['What the throttle does not change (the engine’s own efficiency, its friction, its fuel) is taken from the engine as it is and held.'],
+    notes: [
+      'What the throttle does not change (the engine’s own efficiency, its friction, its fuel) is taken from the engine as it is and held.',
+    ],
   };
 }
 
@@ -159,10 +261,28 @@ export function mannersWorking(doc: JobDoc, r: RankedUnit): Working {
   return {
     title: `Manners of ${r.unit.doc.name}`,
     steps: [
-      step('tipIn', [term(String.raw`A_\mathrm{stock}`, 'opened by the first tenth, stock', tipInGain(stock), 'area'), term('A', 'opened by the first tenth, this unit', throttleOpenArea(t, openingAngle(t, 10)), 'area')], term('r', `ratio, limit ${r.tipInLimit}`, r.tipInRatio, 'ratio')),
-      step('leak', [term('U', 'edge length', wide.perimeter_m, 'length'), term('s', 'clearance', t.clearance_m, 'fineLength', 'assumed')], term(String.raw`\dot m_L`, 'leak, shut', leak, 'smallFlow')),
-      step('idleAir', [term('N', 'idle speed', idle, 'rpm', markOf(doc, 'engine.idle_rpm'))], term(String.raw`\dot m_i`, 'air the idle needs', air, 'smallFlow')),
+      step(
+        'tipIn',
+        [
+          term(String.raw`A_\mathrm{stock}`, 'opened by the first tenth, stock', tipInGain(stock), 'area'),
+          term('A', 'opened by the first tenth, this unit', throttleOpenArea(t, openingAngle(t, 10)), 'area'),
+        ],
+        term('r', `ratio, limit ${r.tipInLimit}`, r.tipInRatio, 'ratio'),
+      ),
+      step(
+        'leak',
+        [term('U', 'edge length', wide.perimeter_m, 'length'), term('s', 'clearance', t.clearance_m, 'fineLength', 'assumed')],
+        term(String.raw`\dot m_L`, 'leak, shut', leak, 'smallFlow'),
+      ),
+      step(
+        'idleAir',
+        [term('N', 'idle speed', idle, 'rpm', markOf(doc, 'engine.idle_rpm'))],
+        term(String.raw`\dot m_i`, 'air the idle needs', air, 'smallFlow'),
+      ),
     ],
-    notes: ['Above the tip-in limit the car leaps off the first touch of the pedal. An electronic throttle can be remapped and is allowed more.', 'The leak decides how low the engine can idle; it hangs on the blade’s real clearance. Measure it with a feeler.'],
+    notes: [
+      'Above the tip-in limit the car leaps off the first touch of the pedal. An electronic throttle can be remapped and is allowed more.',
+      'The leak decides how low the engine can idle; it hangs on the blade’s real clearance. Measure it with a feeler.',
+    ],
   };
 }

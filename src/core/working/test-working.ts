@@ -24,11 +24,18 @@ export function thirdWorking(c: SideComparison, third: 0 | 1 | 2, fwhm_rpm: numb
     steps: [
       step(
         'meanDifference',
-        [term('N_1', 'from', from, 'rpm'), term('N_2', 'to', to, 'rpm'), term(String.raw`\overline{A}`, 'stock, mean power', a, 'power'), term(String.raw`\overline{B-A}`, 'difference, mean', c.bandMean_W[third]!, 'power')],
+        [
+          term('N_1', 'from', from, 'rpm'),
+          term('N_2', 'to', to, 'rpm'),
+          term(String.raw`\overline{A}`, 'stock, mean power', a, 'power'),
+          term(String.raw`\overline{B-A}`, 'difference, mean', c.bandMean_W[third]!, 'power'),
+        ],
         term(String.raw`\bar d`, 'mean difference', c.bandMean_pct[third]! / 100, 'fineShare'),
       ),
     ],
-    notes: [`Both sides on one 25 rpm grid, ${fwhm_rpm === 0 ? 'unsmoothed' : `smoothed by one Gaussian ${fwhm_rpm} rpm wide (local straight line)`}, never beyond a run’s own ends.`],
+    notes: [
+      `Both sides on one 25 rpm grid, ${fwhm_rpm === 0 ? 'unsmoothed' : `smoothed by one Gaussian ${fwhm_rpm} rpm wide (local straight line)`}, never beyond a run’s own ends.`,
+    ],
   };
 }
 
@@ -37,24 +44,50 @@ export function noiseWorking(c: SideComparison): Working {
   const from = c.noiseAssumed ? 'assumed' : 'computed';
   return {
     title: 'What noise alone could do',
-    steps: [step('noise', [term('s', 'scatter of single runs', c.noiseSd_pct / 100, 'fineShare', from), term('n_A', 'stock runs', c.runsA, 'count', 'computed'), term('n_B', 'new runs', c.runsB, 'count', 'computed')], term(String.raw`\pm`, '95 % of differences by noise alone', c.noise_pct / 100, 'fineShare'))],
-    notes: [c.noiseAssumed ? 'No side has been repeated, so the scatter is an assumption. Repeat each side and it is measured.' : 'Scatter pooled from the repeated runs of each side.'],
+    steps: [
+      step(
+        'noise',
+        [
+          term('s', 'scatter of single runs', c.noiseSd_pct / 100, 'fineShare', from),
+          term('n_A', 'stock runs', c.runsA, 'count', 'computed'),
+          term('n_B', 'new runs', c.runsB, 'count', 'computed'),
+        ],
+        term(String.raw`\pm`, '95 % of differences by noise alone', c.noise_pct / 100, 'fineShare'),
+      ),
+    ],
+    notes: [
+      c.noiseAssumed
+        ? 'No side has been repeated, so the scatter is an assumption. Repeat each side and it is measured.'
+        : 'Scatter pooled from the repeated runs of each side.',
+    ],
   };
 }
 
 /** How a run's figures were brought to the comparison's correction. */
 export function correctionWorking(run: StoredRun, to: CorrectionMethod): Working {
   const { weather, carried } = run.doc;
-  if (!weather || carried === 'unknown') return { title: `Correction of ${run.doc.name}`, steps: [], notes: ['Left as it is: the weather or the file’s own correction is not known.'] };
+  if (!weather || carried === 'unknown')
+    return {
+      title: `Correction of ${run.doc.name}`,
+      steps: [],
+      notes: ['Left as it is: the weather or the file’s own correction is not known.'],
+    };
   const undo = correctionFactor(carried, weather);
   const apply = correctionFactor(to, weather);
-  if (isFailure(undo) || isFailure(apply)) return { title: `Correction of ${run.doc.name}`, steps: [], notes: ['The weather is outside what can be.'] };
+  if (isFailure(undo) || isFailure(apply))
+    return { title: `Correction of ${run.doc.name}`, steps: [], notes: ['The weather is outside what can be.'] };
   return {
     title: `Correction of ${run.doc.name}`,
     steps: [
       step(
         'correction',
-        [term('p', 'barometer', weather.p_Pa, 'barometer', 'entered'), term('T', 'air temperature', weather.T_K, 'temperature', 'entered'), term(String.raw`\varphi`, 'humidity', weather.rh, 'share', 'entered'), term(String.raw`f_\mathrm{from}`, `factor it carried (${carried})`, undo.factor, 'coefficient'), term(String.raw`f_\mathrm{to}`, `factor of ${to}`, apply.factor, 'coefficient')],
+        [
+          term('p', 'barometer', weather.p_Pa, 'barometer', 'entered'),
+          term('T', 'air temperature', weather.T_K, 'temperature', 'entered'),
+          term(String.raw`\varphi`, 'humidity', weather.rh, 'share', 'entered'),
+          term(String.raw`f_\mathrm{from}`, `factor it carried (${carried})`, undo.factor, 'coefficient'),
+          term(String.raw`f_\mathrm{to}`, `factor of ${to}`, apply.factor, 'coefficient'),
+        ],
         term('P_c/P', 'figures multiplied by', apply.factor / undo.factor, 'coefficient'),
       ),
     ],
@@ -67,7 +100,13 @@ export function peakWorking(c: SideComparison): Working {
   const gain = c.peakB.smoothed_W / c.peakA.smoothed_W - 1;
   return {
     title: 'Peak against peak',
-    steps: [step('gain', [term('P', 'peak, stock', c.peakA.smoothed_W, 'power'), term("P'", 'peak, new', c.peakB.smoothed_W, 'power')], term('g', 'difference at peak', gain, 'fineShare'))],
+    steps: [
+      step(
+        'gain',
+        [term('P', 'peak, stock', c.peakA.smoothed_W, 'power'), term("P'", 'peak, new', c.peakB.smoothed_W, 'power')],
+        term('g', 'difference at peak', gain, 'fineShare'),
+      ),
+    ],
     notes: ['Both at the same smoothing. An unsmoothed peak set against a smoothed one is the commonest false gain.'],
   };
 }

@@ -24,5 +24,11 @@ export interface Working {
   readonly notes: readonly string[];
 }
 
-export const term = (symbol: string, label: string, value: number, measure: MeasureName, from: Term['from'] = 'computed'): Term => ({ symbol, label, value, measure, from });
+export const term = (symbol: string, label: string, value: number, measure: MeasureName, from: Term['from'] = 'computed'): Term => ({
+  symbol,
+  label,
+  value,
+  measure,
+  from,
+});
 export const step = (formula: FormulaId, terms: readonly Term[], result: Term): WorkingStep => ({ formula, terms, result });

@@ -19,29 +19,68 @@ export function DemandChart({ model, rpm, onRpm, height }: { model: JobModel; rp
     const show = (kgps: number): number => fromSI(kgps, unit);
     const [lo, hi] = [model.rpm[0]!, model.rpm.at(-1)!];
     const level = (side: ModelSide, color: string, dash: 'solid' | 'longdash'): ChartSpec['lines'] =>
-      side.passes_kgps === null ? [] : [{ id: side.id, label: side.name, x: [lo, hi], y: [show(side.passes_kgps), show(side.passes_kgps)], color, dash }];
+      side.passes_kgps === null
+        ? []
+        : [{ id: side.id, label: side.name, x: [lo, hi], y: [show(side.passes_kgps), show(side.passes_kgps)], color, dash }];
     const stockPasses = model.stock.passes_kgps;
     const above = model.rpm.map((n, i) => ({ n, d: model.demand_kgps[i]! })).filter(({ d }) => stockPasses !== null && d > stockPasses);
     const from = model.stock.givesOut_rpm;
     const mark = (side: ModelSide, color: string): ChartMark[] =>
-      side.givesOut_rpm === null || side.passes_kgps === null || side.givesOut_rpm <= lo ? [] : [{ x: side.givesOut_rpm, y: show(side.passes_kgps), text: `gives out ${formatNumber(Math.round(side.givesOut_rpm / 10) * 10, 0)}`, color, side: 'left' }];
+      side.givesOut_rpm === null || side.passes_kgps === null || side.givesOut_rpm <= lo
+        ? []
+        : [
+            {
+              x: side.givesOut_rpm,
+              y: show(side.passes_kgps),
+              text: `gives out ${formatNumber(Math.round(side.givesOut_rpm / 10) * 10, 0)}`,
+              color,
+              side: 'left',
+            },
+          ];
     // Words of crossings that lie close together are lifted over one another.
-    const near = (a: ChartMark, b: ChartMark): boolean => Math.abs(a.x - b.x) < 0.22 * (hi - lo) && Math.abs(a.y - b.y) < 0.12 * show(Math.max(...model.demand_kgps));
-    const apart = (marks: ChartMark[]): ChartMark[] => [...marks].sort((a, b) => a.x - b.x).reduce<ChartMark[]>((done, m) => [...done, { ...m, lift: done.filter((d) => near(d, m)).length }], []);
+    const near = (a: ChartMark, b: ChartMark): boolean =>
+      Math.abs(a.x - b.x) < 0.22 * (hi - lo) && Math.abs(a.y - b.y) < 0.12 * show(Math.max(...model.demand_kgps));
+    const apart = (marks: ChartMark[]): ChartMark[] =>
+      [...marks]
+        .sort((a, b) => a.x - b.x)
+        .reduce<ChartMark[]>((done, m) => [...done, { ...m, lift: done.filter((d) => near(d, m)).length }], []);
     const sides = model.candidates.map((c, i) => ({ c, color: palette.series[i % palette.series.length]! }));
     return {
-      lines: [...level(model.stock, palette.stock, 'longdash'), ...sides.flatMap(({ c, color }) => level(c, color, 'solid')), { id: 'demand', label: 'asks for', x: model.rpm, y: model.demand_kgps.map(show), color: palette.ink, width: 2.4 }],
-      bands: from !== null && stockPasses !== null && above.length > 0 ? [{ x: [from, ...above.map((p) => p.n)], low: [show(stockPasses), ...above.map(() => show(stockPasses))], high: [show(stockPasses), ...above.map((p) => show(p.d))], color: palette.stock, hatch: true }] : [],
+      lines: [
+        ...level(model.stock, palette.stock, 'longdash'),
+        ...sides.flatMap(({ c, color }) => level(c, color, 'solid')),
+        { id: 'demand', label: 'asks for', x: model.rpm, y: model.demand_kgps.map(show), color: palette.ink, width: 2.4 },
+      ],
+      bands:
+        from !== null && stockPasses !== null && above.length > 0
+          ? [
+              {
+                x: [from, ...above.map((p) => p.n)],
+                low: [show(stockPasses), ...above.map(() => show(stockPasses))],
+                high: [show(stockPasses), ...above.map((p) => show(p.d))],
+                color: palette.stock,
+                hatch: true,
+              },
+            ]
+          : [],
       marks: apart([...mark(model.stock, palette.stock), ...sides.flatMap(({ c, color }) => mark(c, color))]),
       xRange: [lo, hi],
-      yRange: [0, Math.max(...[...model.demand_kgps, stockPasses ?? 0, ...model.candidates.map((c) => c.passes_kgps ?? 0)].map(show)) * 1.06],
+      yRange: [
+        0,
+        Math.max(...[...model.demand_kgps, stockPasses ?? 0, ...model.candidates.map((c) => c.passes_kgps ?? 0)].map(show)) * 1.06,
+      ],
       xTitle: 'rpm',
       yTitle: `air, ${unit.label}`,
       decimals: 0,
     };
   }, [model, pack, palette]);
   return (
-    <Chart spec={spec} height={height} name="demand" alt="Air the engine asks for over rpm, and what the stock unit and the units on show pass at the allowed loss">
+    <Chart
+      spec={spec}
+      height={height}
+      name="demand"
+      alt="Air the engine asks for over rpm, and what the stock unit and the units on show pass at the allowed loss"
+    >
       <RpmScrubber rpm={rpm} range={range} onChange={onRpm} />
     </Chart>
   );

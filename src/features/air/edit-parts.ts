@@ -57,7 +57,10 @@ export function addPart(doc: JobDoc, type: PartType, after: string | null): { do
 }
 
 export function removePart(doc: JobDoc, id: string): JobDoc {
-  return withParts(doc, doc.air.parts.filter((p) => p.id !== id));
+  return withParts(
+    doc,
+    doc.air.parts.filter((p) => p.id !== id),
+  );
 }
 
 /** Whether a part may be moved or taken out: the throttle and its opening stay where they are. */

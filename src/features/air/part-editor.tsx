@@ -27,7 +27,11 @@ function Bends({ path, bends }: { path: string; bends: readonly { angle_rad: num
         </div>
       ))}
       <div className={styles['tools']}>
-        <Button size="small" disabled={bends.length >= 8} onClick={() => set(`${path}.bends`, [...bends, { angle_rad: Math.PI / 2, radiusRatio: 1.5 }])}>
+        <Button
+          size="small"
+          disabled={bends.length >= 8}
+          onClick={() => set(`${path}.bends`, [...bends, { angle_rad: Math.PI / 2, radiusRatio: 1.5 }])}
+        >
           Add a bend
         </Button>
         {bends.length > 0 && (
@@ -65,7 +69,14 @@ function PartFields({ part, path }: { part: PartDoc; path: string }) {
           <DocField path={`${path}.bore_m`} label="Bore" measure="bore" />
           <DocField path={`${path}.length_m`} label="Length" measure="length" />
           <ControlRow label="Wall">
-            <Select aria-label="Wall" size="small" style={{ width: '100%' }} options={WALLS} value={part.roughness_m} onChange={(v) => set(`${path}.roughness_m`, v)} />
+            <Select
+              aria-label="Wall"
+              size="small"
+              style={{ width: '100%' }}
+              options={WALLS}
+              value={part.roughness_m}
+              onChange={(v) => set(`${path}.roughness_m`, v)}
+            />
           </ControlRow>
           <Bends path={path} bends={part.bends} />
         </>
@@ -104,7 +115,16 @@ function PartFields({ part, path }: { part: PartDoc; path: string }) {
   }
 }
 
-const TITLE: Readonly<Record<PartDoc['type'], string>> = { openEnd: 'Open end', filter: 'Filter', pipe: 'Pipe', meter: 'Air meter', taper: 'Taper', section: 'Section', throttle: 'Throttle on the car', opening: 'Manifold opening' };
+const TITLE: Readonly<Record<PartDoc['type'], string>> = {
+  openEnd: 'Open end',
+  filter: 'Filter',
+  pipe: 'Pipe',
+  meter: 'Air meter',
+  taper: 'Taper',
+  section: 'Section',
+  throttle: 'Throttle on the car',
+  opening: 'Manifold opening',
+};
 
 /** The selected part of the intake, edited in place; parts are added ahead of the throttle. */
 export function PartEditor({ selected, onSelect }: { selected: string | null; onSelect: (id: string | null) => void }) {
@@ -133,7 +153,11 @@ export function PartEditor({ selected, onSelect }: { selected: string | null; on
               <Button size="small" disabled={index === 0} onClick={() => edit((d) => movePart(d, part.id, index - 1))}>
                 ← toward the air
               </Button>
-              <Button size="small" disabled={parts[index + 1]?.type === 'throttle'} onClick={() => edit((d) => movePart(d, part.id, index + 1))}>
+              <Button
+                size="small"
+                disabled={parts[index + 1]?.type === 'throttle'}
+                onClick={() => edit((d) => movePart(d, part.id, index + 1))}
+              >
                 toward the engine →
               </Button>
               <Button
@@ -152,7 +176,10 @@ export function PartEditor({ selected, onSelect }: { selected: string | null; on
       ) : (
         <p className="quiet">Click a part of the drawing to change it. Every change moves the answer at once; Ctrl Z takes it back.</p>
       )}
-      <Dropdown menu={{ items: ADDABLE.map((a) => ({ key: a.type, label: a.title })), onClick: ({ key }) => add(key as PartDoc['type']) }} trigger={['click']}>
+      <Dropdown
+        menu={{ items: ADDABLE.map((a) => ({ key: a.type, label: a.title })), onClick: ({ key }) => add(key as PartDoc['type']) }}
+        trigger={['click']}
+      >
         <Button className={styles['add']!}>Add a part</Button>
       </Dropdown>
     </>

@@ -21,12 +21,26 @@ const PLENUM_LENGTH_m = 0.12;
 /** Longer pipes are drawn this long and broken. */
 const LONGEST_PIPE_m = 0.24;
 
-const LABEL: Readonly<Record<PartDoc['type'], string>> = { openEnd: 'open end', filter: 'filter', pipe: 'pipe', meter: 'meter', taper: 'taper', section: 'section', throttle: 'throttle', opening: 'opening' };
+const LABEL: Readonly<Record<PartDoc['type'], string>> = {
+  openEnd: 'open end',
+  filter: 'filter',
+  pipe: 'pipe',
+  meter: 'meter',
+  taper: 'taper',
+  section: 'section',
+  throttle: 'throttle',
+  opening: 'opening',
+};
 
 function sizeOf(part: PartDoc, fitted: Fitted): { length_m: number; in_m: number; out_m: number; broken: number | null } {
   switch (part.type) {
     case 'pipe':
-      return { length_m: Math.min(part.length_m, LONGEST_PIPE_m), in_m: part.bore_m, out_m: part.bore_m, broken: part.length_m > LONGEST_PIPE_m ? part.length_m : null };
+      return {
+        length_m: Math.min(part.length_m, LONGEST_PIPE_m),
+        in_m: part.bore_m,
+        out_m: part.bore_m,
+        broken: part.length_m > LONGEST_PIPE_m ? part.length_m : null,
+      };
     case 'taper': {
       const true_m = Math.abs(part.outBore_m - part.inBore_m) / 2 / Math.tan(part.halfAngle_rad);
       return { length_m: Math.min(0.16, Math.max(0.02, true_m)), in_m: part.inBore_m, out_m: part.outBore_m, broken: null };
@@ -49,12 +63,31 @@ export function sectionPieces(doc: JobDoc, fitted: Fitted, throttleLabel: string
   for (const part of doc.air.parts) {
     const { length_m, in_m, out_m, broken } = sizeOf(part, fitted);
     const label = part.type === 'throttle' ? throttleLabel : (part.name ?? LABEL[part.type]);
-    const bends = part.type === 'pipe' && part.bends.length > 0 ? `, ${part.bends.length} ${part.bends.length === 1 ? 'bend' : 'bends'}` : '';
-    pieces.push({ id: part.id, type: part.type, label: label + bends, from_m: at, to_m: at + length_m, inBore_m: in_m, outBore_m: out_m, brokenFrom_m: broken });
+    const bends =
+      part.type === 'pipe' && part.bends.length > 0 ? `, ${part.bends.length} ${part.bends.length === 1 ? 'bend' : 'bends'}` : '';
+    pieces.push({
+      id: part.id,
+      type: part.type,
+      label: label + bends,
+      from_m: at,
+      to_m: at + length_m,
+      inBore_m: in_m,
+      outBore_m: out_m,
+      brokenFrom_m: broken,
+    });
     at += length_m;
   }
   const widest = Math.max(...pieces.map((p) => Math.max(p.inBore_m, p.outBore_m)));
-  pieces.push({ id: 'plenum', type: 'plenum', label: 'plenum', from_m: at, to_m: at + PLENUM_LENGTH_m, inBore_m: widest * 1.25, outBore_m: widest * 1.25, brokenFrom_m: null });
+  pieces.push({
+    id: 'plenum',
+    type: 'plenum',
+    label: 'plenum',
+    from_m: at,
+    to_m: at + PLENUM_LENGTH_m,
+    inBore_m: widest * 1.25,
+    outBore_m: widest * 1.25,
+    brokenFrom_m: null,
+  });
   return pieces;
 }
 

@@ -48,7 +48,13 @@ function Inside({ piece, s, shaft_m }: { piece: SectionPiece; s: Scale; shaft_m:
   if (piece.type === 'filter') {
     const n = Math.max(3, Math.round((x1 - x0) / 9));
     const folds = Array.from({ length: n }, (_, i) => x0 + ((i + 0.5) * (x1 - x0)) / n);
-    return <>{folds.map((x) => <path key={x} d={`M${x - 2} ${AXIS_Y - r + 3} L${x + 3} ${AXIS_Y} L${x - 2} ${AXIS_Y + r - 3}`} className={styles['thin']} />)}</>;
+    return (
+      <>
+        {folds.map((x) => (
+          <path key={x} d={`M${x - 2} ${AXIS_Y - r + 3} L${x + 3} ${AXIS_Y} L${x - 2} ${AXIS_Y + r - 3}`} className={styles['thin']} />
+        ))}
+      </>
+    );
   }
   if (piece.type === 'meter') return <path d={`M${mid} ${AXIS_Y - r} V${AXIS_Y + r * 0.2}`} className={styles['mid']} />;
   if (piece.type === 'throttle') {
@@ -59,7 +65,8 @@ function Inside({ piece, s, shaft_m }: { piece: SectionPiece; s: Scale; shaft_m:
       </>
     );
   }
-  if (piece.brokenFrom_m !== null) return <path d={`M${mid - 3} ${AXIS_Y - r - 5} l5 ${r * 0.8 + 4} l-8 ${r * 0.4} l5 ${r * 0.8 + 6}`} className={styles['break']} />;
+  if (piece.brokenFrom_m !== null)
+    return <path d={`M${mid - 3} ${AXIS_Y - r - 5} l5 ${r * 0.8 + 4} l-8 ${r * 0.4} l5 ${r * 0.8 + 6}`} className={styles['break']} />;
   return null;
 }
 
@@ -99,7 +106,14 @@ export function PathSection({ pieces, ladder, ambient_Pa, shaft_m, selected, onS
     <div ref={box} className={styles['section']}>
       {width > 0 && (
         <svg width={width} height={HEIGHT} role="group" aria-label="The intake drawn lengthwise to scale, with the pressure along it">
-          <polygon points={`${wall(pieces, s, -1)} ${wall([...pieces].reverse().map((p) => ({ ...p, from_m: p.to_m, to_m: p.from_m, inBore_m: p.outBore_m, outBore_m: p.inBore_m })), s, 1)}`} className={styles['bore']} />
+          <polygon
+            points={`${wall(pieces, s, -1)} ${wall(
+              [...pieces].reverse().map((p) => ({ ...p, from_m: p.to_m, to_m: p.from_m, inBore_m: p.outBore_m, outBore_m: p.inBore_m })),
+              s,
+              1,
+            )}`}
+            className={styles['bore']}
+          />
           {pieces.map((p, i) => (
             <Piece key={p.id} piece={p} s={s} row={rows[i]!} shaft_m={shaft_m} selected={selected === p.id} onSelect={onSelect} />
           ))}
@@ -116,7 +130,21 @@ export function PathSection({ pieces, ladder, ambient_Pa, shaft_m, selected, onS
   );
 }
 
-function Piece({ piece, s, row, shaft_m, selected, onSelect }: { piece: SectionPiece; s: Scale; row: number; shaft_m: number; selected: boolean; onSelect: (id: string) => void }) {
+function Piece({
+  piece,
+  s,
+  row,
+  shaft_m,
+  selected,
+  onSelect,
+}: {
+  piece: SectionPiece;
+  s: Scale;
+  row: number;
+  shaft_m: number;
+  selected: boolean;
+  onSelect: (id: string) => void;
+}) {
   const { pack } = usePrefs();
   const x0 = s.x(piece.from_m);
   const x1 = s.x(piece.to_m);
@@ -134,7 +162,12 @@ function Piece({ piece, s, row, shaft_m, selected, onSelect }: { piece: SectionP
       className={styles['piece']}
       data-selected={selected}
       data-throttle={piece.type === 'throttle'}
-      {...(chosen && { role: 'button', tabIndex: 0, 'aria-pressed': selected, 'aria-label': `${piece.label}, ${bores} ${unit.label}: edit` })}
+      {...(chosen && {
+        role: 'button',
+        tabIndex: 0,
+        'aria-pressed': selected,
+        'aria-label': `${piece.label}, ${bores} ${unit.label}: edit`,
+      })}
       onClick={pick}
       onKeyDown={(e) => {
         if (e.key !== 'Enter' && e.key !== ' ') return;
@@ -194,8 +227,17 @@ function Pressure({ pieces, ladder, s, ambient_Pa }: { pieces: readonly SectionP
       <text x={LEFT - 8} y={PRESSURE_TOP + PRESSURE_HEIGHT + 4} className={styles['tick']}>
         {formatNumber(fromSI(-deepest, unit), 1)}
       </text>
-      <rect x={x0} y={y(before)} width={Math.max(2, x1 - x0)} height={Math.max(1, y(before + loss) - y(before))} className={styles['worst']} />
-      <polyline points={points.map((p) => `${s.x(p.along_m).toFixed(1)},${y(p.below_Pa).toFixed(1)}`).join(' ')} className={styles['pressure']} />
+      <rect
+        x={x0}
+        y={y(before)}
+        width={Math.max(2, x1 - x0)}
+        height={Math.max(1, y(before + loss) - y(before))}
+        className={styles['worst']}
+      />
+      <polyline
+        points={points.map((p) => `${s.x(p.along_m).toFixed(1)},${y(p.below_Pa).toFixed(1)}`).join(' ')}
+        className={styles['pressure']}
+      />
       <text x={x0 - 8} y={y(before + loss) - 6} className={styles['worstText']} textAnchor="end">
         {throttleWorst ? 'throttle and opening' : worst.label}: {'\u2212'}
         {formatQuantity(loss, 'loss', pack)} · {formatNumber((100 * loss) / deepest, 0)} %

@@ -20,14 +20,17 @@ import { lossByPart, sectionPieces } from './path-geometry';
 import { PathSection } from './path-section';
 import styles from './air.module.css';
 
-const nearest = (rpms: readonly number[], rpm: number): number => rpms.reduce((best, n, i) => (Math.abs(n - rpm) < Math.abs(rpms[best]! - rpm) ? i : best), 0);
+const nearest = (rpms: readonly number[], rpm: number): number =>
+  rpms.reduce((best, n, i) => (Math.abs(n - rpm) < Math.abs(rpms[best]! - rpm) ? i : best), 0);
 
 function Answer({ model, left }: { model: JobModel; left: number | null }) {
   const { pack } = usePrefs();
   const bore = formatQuantity(model.stock.fitted.throttle.bore_m, 'bore', pack, pack === 'us' ? 2 : 0);
   const share = left === null ? '' : ` and leaves ${formatNumber(left, 1)} % of peak power on the table`;
   if (model.stock.givesOut_rpm !== null) return <>{`The stock ${bore} gives out at ${rpmText(model.stock.givesOut_rpm)}${share}.`}</>;
-  return <>{`The stock ${bore} is enough to the redline${left !== null && left >= 0.5 ? `, yet leaves ${formatNumber(left, 1)} % of peak power on the table` : ''}.`}</>;
+  return (
+    <>{`The stock ${bore} is enough to the redline${left !== null && left >= 0.5 ? `, yet leaves ${formatNumber(left, 1)} % of peak power on the table` : ''}.`}</>
+  );
 }
 
 /** Which part costs most at the top, in words. */
@@ -39,11 +42,20 @@ function Reason({ model }: { model: JobModel }) {
   const losses = lossByPart(ladder, parts.length);
   const at = parts.findIndex((p) => p.type === 'throttle');
   const throttle = losses.slice(at).reduce((a, b) => a + b, 0);
-  const ahead = parts.slice(0, at).map((p, i) => ({ name: p.name ?? p.id, loss: losses[i]! })).sort((a, b) => b.loss - a.loss);
+  const ahead = parts
+    .slice(0, at)
+    .map((p, i) => ({ name: p.name ?? p.id, loss: losses[i]! }))
+    .sort((a, b) => b.loss - a.loss);
   const limit = formatQuantity(model.allowedLoss_Pa, 'loss', pack);
   const first = ahead[0];
-  const order = !first ? '' : throttle >= first.loss ? `It is the largest loss in the path; the ${first.name} is next.` : `The ${first.name} costs more than it does.`;
-  return <>{`${model.stock.givesOut_rpm !== null ? `Above that, throttle and opening lose more than the ${limit} this job allows.` : `Throttle and opening stay within the ${limit} this job allows.`} ${order}`}</>;
+  const order = !first
+    ? ''
+    : throttle >= first.loss
+      ? `It is the largest loss in the path; the ${first.name} is next.`
+      : `The ${first.name} costs more than it does.`;
+  return (
+    <>{`${model.stock.givesOut_rpm !== null ? `Above that, throttle and opening lose more than the ${limit} this job allows.` : `Throttle and opening stay within the ${limit} this job allows.`} ${order}`}</>
+  );
 }
 
 function AtRpm({ model, side, index }: { model: JobModel; side: ModelSide; index: number }) {
@@ -85,7 +97,10 @@ function AtRpm({ model, side, index }: { model: JobModel; side: ModelSide; index
 function Shown({ model }: { model: JobModel }) {
   const doc = useJob((s) => s.doc);
   const { palette } = usePrefs();
-  const rows: { side: ModelSide; color: string; dashed: boolean }[] = [{ side: model.stock, color: palette.stock, dashed: true }, ...model.candidates.map((side, i) => ({ side, color: palette.series[i % palette.series.length]!, dashed: false }))];
+  const rows: { side: ModelSide; color: string; dashed: boolean }[] = [
+    { side: model.stock, color: palette.stock, dashed: true },
+    ...model.candidates.map((side, i) => ({ side, color: palette.series[i % palette.series.length]!, dashed: false })),
+  ];
   return (
     <>
       <Heading more={<span className="quiet">gives out, rpm</span>}>Shown</Heading>
@@ -114,12 +129,16 @@ function Solved({ model }: { model: JobModel }) {
   const doc = useJob((s) => s.doc);
   const { pack } = usePrefs();
   const left = useLeftOnTable(model);
-  const [rpm, setRpm] = useQueryState('rpm', parseAsInteger.withDefault(Math.round((model.rpm.at(-1)! * 0.94) / 50) * 50).withOptions({ throttleMs: 300 }));
+  const [rpm, setRpm] = useQueryState(
+    'rpm',
+    parseAsInteger.withDefault(Math.round((model.rpm.at(-1)! * 0.94) / 50) * 50).withOptions({ throttleMs: 300 }),
+  );
   const [on, setOn] = useQueryState('on', parseAsString.withDefault('stock'));
   const [selected, setSelected] = useState<string | null>(null);
   const index = nearest(model.rpm, rpm);
   const side = model.candidates.find((c) => c.id === on) ?? model.stock;
-  const label = side.id === 'stock' ? `stock ${formatQuantity(side.fitted.throttle.bore_m, 'bore', pack, pack === 'us' ? 2 : 0)}` : side.name;
+  const label =
+    side.id === 'stock' ? `stock ${formatQuantity(side.fitted.throttle.bore_m, 'bore', pack, pack === 'us' ? 2 : 0)}` : side.name;
   const pieces = useMemo(() => sectionPieces(doc, side.fitted, label), [doc, side, label]);
   const ladder = sideLadder(model, side, index);
   const options = [{ label: 'stock', value: 'stock' }, ...model.candidates.map((c) => ({ label: c.name, value: c.id }))];
@@ -135,7 +154,13 @@ function Solved({ model }: { model: JobModel }) {
           <Rule />
           <PartEditor selected={selected} onSelect={setSelected} />
           <Rule />
-          <DocField path="air.allowedLoss_Pa" label="Allowed loss" measure="loss" nullable placeholder={`usual ${showQuantity(model.allowedLoss_Pa, 'loss', pack).number}`} />
+          <DocField
+            path="air.allowedLoss_Pa"
+            label="Allowed loss"
+            measure="loss"
+            nullable
+            placeholder={`usual ${showQuantity(model.allowedLoss_Pa, 'loss', pack).number}`}
+          />
         </>
       }
     >
@@ -144,7 +169,14 @@ function Solved({ model }: { model: JobModel }) {
         <h2 className="label">Path at {formatNumber(model.rpm[index]!, 0)} rpm with</h2>
         <Segmented size="small" aria-label="Path drawn with" options={options} value={side.id} onChange={(v) => void setOn(v)} />
       </div>
-      <PathSection pieces={pieces} ladder={isFailure(ladder) ? null : ladder} ambient_Pa={doc.car.weather.p_Pa} shaft_m={side.fitted.throttle.shaft_m} selected={selected} onSelect={setSelected}>
+      <PathSection
+        pieces={pieces}
+        ladder={isFailure(ladder) ? null : ladder}
+        ambient_Pa={doc.car.weather.p_Pa}
+        shaft_m={side.fitted.throttle.shaft_m}
+        selected={selected}
+        onSelect={setSelected}
+      >
         {isFailure(ladder) && <p role="alert">{failureText({ ...ladder, side: 'candidate', where: side.name }, pack)}</p>}
       </PathSection>
     </StopPage>
@@ -158,7 +190,12 @@ export function AirStop() {
   const [selected, setSelected] = useState<string | null>(null);
   if (!isFailure(model)) return <Solved model={model} />;
   return (
-    <StopPage tone="danger" answer="This intake cannot be solved as it stands." reason={failureText(model, pack)} aside={<PartEditor selected={selected} onSelect={setSelected} />}>
+    <StopPage
+      tone="danger"
+      answer="This intake cannot be solved as it stands."
+      reason={failureText(model, pack)}
+      aside={<PartEditor selected={selected} onSelect={setSelected} />}
+    >
       <PartChooser onSelect={setSelected} />
     </StopPage>
   );

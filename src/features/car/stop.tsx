@@ -40,9 +40,24 @@ function EngineChart({ model }: { model: JobModel }) {
     return {
       lines: [
         { id: 'power', label: 'power', x: model.rpm, y: power, color: palette.ink, width: 2.4 },
-        { id: 've', label: isFailure(curve) ? 'efficiency' : `efficiency, to ${formatNumber(100 * Math.max(...model.rpm.map(curve)), 0)} %`, x: model.rpm, y: eta, color: palette.series[3]!, width: 1.6 },
+        {
+          id: 've',
+          label: isFailure(curve) ? 'efficiency' : `efficiency, to ${formatNumber(100 * Math.max(...model.rpm.map(curve)), 0)} %`,
+          x: model.rpm,
+          y: eta,
+          color: palette.series[3]!,
+          width: 1.6,
+        },
       ],
-      marks: [{ x: model.rpm[peak]!, y: top, text: `${formatNumber(top, 0)} at ${formatNumber(Math.round(model.rpm[peak]! / 10) * 10, 0)}`, color: palette.ink, side: 'left' }],
+      marks: [
+        {
+          x: model.rpm[peak]!,
+          y: top,
+          text: `${formatNumber(top, 0)} at ${formatNumber(Math.round(model.rpm[peak]! / 10) * 10, 0)}`,
+          color: palette.ink,
+          side: 'left',
+        },
+      ],
       xRange: [model.rpm[0]!, model.rpm.at(-1)!],
       yRange: [0, top * 1.15],
       xTitle: 'rpm',
@@ -53,9 +68,23 @@ function EngineChart({ model }: { model: JobModel }) {
   return <Chart spec={spec} height={250} name="engine" alt="Estimated power and volumetric efficiency over rpm" />;
 }
 
-const CONTROL_LABEL = { cable: 'cable', 'electronic-analogue': 'electronic, analogue signals', 'electronic-digital': 'electronic, digital signals' } as const;
+const CONTROL_LABEL = {
+  cable: 'cable',
+  'electronic-analogue': 'electronic, analogue signals',
+  'electronic-digital': 'electronic, digital signals',
+} as const;
 
-function ChoiceRow<T extends string>({ path, label, options, value }: { path: string; label: string; options: readonly { value: T; label: string }[]; value: T }) {
+function ChoiceRow<T extends string>({
+  path,
+  label,
+  options,
+  value,
+}: {
+  path: string;
+  label: string;
+  options: readonly { value: T; label: string }[];
+  value: T;
+}) {
   const set = useJob((s) => s.set);
   return (
     <ControlRow label={label} mark={<Mark path={path} />}>
@@ -70,12 +99,27 @@ function StockFields() {
   const set = useJob((s) => s.set);
   const base = 'car.stock.throttle';
   const reshape = (next: typeof shape): void =>
-    set(base, { ...throttle, shape: next, count: next === 'twin' ? 2 : 1, ...(next === 'oval' && { width_m: throttle.width_m ?? throttle.bore_m * 1.3, height_m: throttle.height_m ?? throttle.bore_m * 0.8 }) });
+    set(base, {
+      ...throttle,
+      shape: next,
+      count: next === 'twin' ? 2 : 1,
+      ...(next === 'oval' && { width_m: throttle.width_m ?? throttle.bore_m * 1.3, height_m: throttle.height_m ?? throttle.bore_m * 0.8 }),
+    });
   return (
     <>
       <Heading>Stock unit, by calipers</Heading>
       <ControlRow label="Shape">
-        <Select aria-label="Shape" style={{ width: '100%' }} value={shape} onChange={reshape} options={[{ value: 'single', label: 'one round bore' }, { value: 'twin', label: 'two round bores' }, { value: 'oval', label: 'oval' }]} />
+        <Select
+          aria-label="Shape"
+          style={{ width: '100%' }}
+          value={shape}
+          onChange={reshape}
+          options={[
+            { value: 'single', label: 'one round bore' },
+            { value: 'twin', label: 'two round bores' },
+            { value: 'oval', label: 'oval' },
+          ]}
+        />
       </ControlRow>
       {shape === 'oval' ? (
         <>
@@ -87,7 +131,17 @@ function StockFields() {
       )}
       <DocField path={`${base}.shaft_m`} label="Shaft" measure="bore" />
       <ControlRow label="Shaft is" mark={<Mark path="car.stock.throttle.edge" />}>
-        <Select aria-label="Shaft is" style={{ width: '100%' }} value={throttle.edge} onChange={(v) => set(`${base}.edge`, v)} options={[{ value: 'round', label: 'round, screw heads' }, { value: 'flattened', label: 'flattened' }, { value: 'knife', label: 'knife-edged' }]} />
+        <Select
+          aria-label="Shaft is"
+          style={{ width: '100%' }}
+          value={throttle.edge}
+          onChange={(v) => set(`${base}.edge`, v)}
+          options={[
+            { value: 'round', label: 'round, screw heads' },
+            { value: 'flattened', label: 'flattened' },
+            { value: 'knife', label: 'knife-edged' },
+          ]}
+        />
       </ControlRow>
       <DocField path="car.stock.manifoldOpening_m" label="Manifold opening" measure="bore" />
       <DocField path="car.stock.gasketOpening_m" label="Gasket opening" measure="bore" />
@@ -116,7 +170,17 @@ function WeatherFields() {
   const air = airState(weather);
   return (
     <>
-      <Heading more={isFailure(air) ? null : <span className="quiet">{formatNumber(air.density_kgpm3, 3)} kg/m³ · density altitude {formatQuantity(air.densityAltitude_m, 'altitude', pack)}</span>}>Weather</Heading>
+      <Heading
+        more={
+          isFailure(air) ? null : (
+            <span className="quiet">
+              {formatNumber(air.density_kgpm3, 3)} kg/m³ · density altitude {formatQuantity(air.densityAltitude_m, 'altitude', pack)}
+            </span>
+          )
+        }
+      >
+        Weather
+      </Heading>
       <DocField path="car.weather.p_Pa" label="Barometer, station" measure="barometer" />
       <DocField path="car.weather.T_K" label="Air temperature" measure="temperature" />
       <DocField path="car.weather.rh" label="Humidity" measure="share" />
@@ -129,7 +193,9 @@ function Answer({ model }: { model: JobModel | Failure }) {
   const engine = useJob((s) => s.doc.car.engine);
   if (isFailure(model)) return <>This engine cannot be solved as it stands.</>;
   const top = Math.max(...model.demand_kgps);
-  return <>{`${formatQuantity(engine.displacement_m3, 'displacement', pack, pack === 'us' ? 0 : 1)} and ${engine.cylinders} cylinders ask for up to ${formatQuantity(top, 'massFlow', pack)} of air and make about ${formatQuantity(Math.max(...model.reference.result.power_W), 'power', pack, 0)}.`}</>;
+  return (
+    <>{`${formatQuantity(engine.displacement_m3, 'displacement', pack, pack === 'us' ? 0 : 1)} and ${engine.cylinders} cylinders ask for up to ${formatQuantity(top, 'massFlow', pack)} of air and make about ${formatQuantity(Math.max(...model.reference.result.power_W), 'power', pack, 0)}.`}</>
+  );
 }
 
 function assumedText(marks: Readonly<Record<string, string>>): string {
@@ -175,7 +241,12 @@ export function CarStop() {
         <section>
           <WeatherFields />
           <Heading>Controls</Heading>
-          <ChoiceRow path="car.controls.kind" label="Throttle is" value={car.controls.kind} options={CONTROL_KINDS.map((value) => ({ value, label: CONTROL_LABEL[value] }))} />
+          <ChoiceRow
+            path="car.controls.kind"
+            label="Throttle is"
+            value={car.controls.kind}
+            options={CONTROL_KINDS.map((value) => ({ value, label: CONTROL_LABEL[value] }))}
+          />
           <DocField path="car.controls.closed_V" label="Position sensor, closed" measure="voltage" nullable placeholder="not yet" />
           <DocField path="car.controls.full_V" label="Position sensor, full" measure="voltage" nullable placeholder="not yet" />
           <Heading>Fuel and use</Heading>
@@ -188,12 +259,24 @@ export function CarStop() {
           <VeTable />
           <Heading>Breathing</Heading>
           <ControlRow label="Induction">
-            <Select aria-label="Induction" style={{ width: '100%' }} value={car.induction.kind} options={[{ value: 'na', label: 'naturally aspirated' }]} />
+            <Select
+              aria-label="Induction"
+              style={{ width: '100%' }}
+              value={car.induction.kind}
+              options={[{ value: 'na', label: 'naturally aspirated' }]}
+            />
           </ControlRow>
           <DocField path="car.induction.heating_K" label="Charge warms by" measure="temperatureRise" />
           <DocField path="car.induction.exhaust_Pa" label="Exhaust back pressure" measure="loss" />
           <Heading>Goal</Heading>
-          <Input.TextArea aria-label="Goal" rows={3} maxLength={400} value={car.goal} placeholder="What is this car for, and what is wanted of it?" onChange={(e) => set('car.goal', e.target.value)} />
+          <Input.TextArea
+            aria-label="Goal"
+            rows={3}
+            maxLength={400}
+            value={car.goal}
+            placeholder="What is this car for, and what is wanted of it?"
+            onChange={(e) => set('car.goal', e.target.value)}
+          />
         </section>
       </div>
     </StopPage>

@@ -16,7 +16,8 @@ export function VeTable() {
   const redline = useJob((s) => s.doc.car.engine.redline_rpm);
   const pending = useJob((s) => s.pending);
   const set = useJob((s) => s.set);
-  const setKnot = (list: 'rpm' | 'value', i: number, value: number): void => set('car.ve', { ...ve, [list]: ve[list].map((v, k) => (k === i ? value : v)) });
+  const setKnot = (list: 'rpm' | 'value', i: number, value: number): void =>
+    set('car.ve', { ...ve, [list]: ve[list].map((v, k) => (k === i ? value : v)) });
   const add = (): void => {
     const last = ve.rpm.length - 1;
     const rpm = ve.rpm[last]! + 300;
@@ -27,7 +28,13 @@ export function VeTable() {
     <>
       <Heading
         more={
-          <Dropdown trigger={['click']} menu={{ items: Object.keys(VE_SHAPES).map((key) => ({ key, label: key })), onClick: ({ key }) => set('car.ve', veOfShape(key as VeShape, redline), 'assumed') }}>
+          <Dropdown
+            trigger={['click']}
+            menu={{
+              items: Object.keys(VE_SHAPES).map((key) => ({ key, label: key })),
+              onClick: ({ key }) => set('car.ve', veOfShape(key as VeShape, redline), 'assumed'),
+            }}
+          >
             <Button size="small" type="text">
               shapes
             </Button>
@@ -52,7 +59,12 @@ export function VeTable() {
                 <QuantityInput label={`Efficiency point ${i + 1}, rpm`} measure="rpm" value={rpm} onChange={(v) => setKnot('rpm', i, v)} />
               </td>
               <td>
-                <QuantityInput label={`Efficiency point ${i + 1}`} measure="fineShare" value={ve.value[i]!} onChange={(v) => setKnot('value', i, v)} />
+                <QuantityInput
+                  label={`Efficiency point ${i + 1}`}
+                  measure="fineShare"
+                  value={ve.value[i]!}
+                  onChange={(v) => setKnot('value', i, v)}
+                />
               </td>
             </tr>
           ))}
@@ -67,7 +79,11 @@ export function VeTable() {
         <Button size="small" disabled={ve.rpm.length >= MOST_KNOTS} onClick={add}>
           Add a point
         </Button>
-        <Button size="small" disabled={ve.rpm.length <= 2} onClick={() => set('car.ve', { rpm: ve.rpm.slice(0, -1), value: ve.value.slice(0, -1) })}>
+        <Button
+          size="small"
+          disabled={ve.rpm.length <= 2}
+          onClick={() => set('car.ve', { rpm: ve.rpm.slice(0, -1), value: ve.value.slice(0, -1) })}
+        >
           Take the last out
         </Button>
       </div>

@@ -10,14 +10,29 @@ const MID_X = 300;
 const MID_Y = 236;
 
 /** Unit, gasket and manifold opening face on, one scale, the lip between them shaded, each with its size on a leader. */
-export function OpeningsDrawing({ name, bore_m, shaft_m, gasket_m, opening_m, color }: { name: string; bore_m: number; shaft_m: number; gasket_m: number; opening_m: number; color: string }) {
+export function OpeningsDrawing({
+  name,
+  bore_m,
+  shaft_m,
+  gasket_m,
+  opening_m,
+  color,
+}: {
+  name: string;
+  bore_m: number;
+  shaft_m: number;
+  gasket_m: number;
+  opening_m: number;
+  color: string;
+}) {
   const { pack, palette } = usePrefs();
   const widest = Math.max(bore_m, gasket_m, opening_m);
   const k = 400 / widest;
   const r = (d: number): number => (d / 2) * k;
   const narrow = Math.min(bore_m, opening_m);
   const wide = Math.max(bore_m, opening_m);
-  const ring = (d: number): string => `M${MID_X - r(d)} ${MID_Y} a${r(d)} ${r(d)} 0 1 0 ${2 * r(d)} 0 a${r(d)} ${r(d)} 0 1 0 ${-2 * r(d)} 0`;
+  const ring = (d: number): string =>
+    `M${MID_X - r(d)} ${MID_Y} a${r(d)} ${r(d)} 0 1 0 ${2 * r(d)} 0 a${r(d)} ${r(d)} 0 1 0 ${-2 * r(d)} 0`;
   const leaders = [
     { d: bore_m, text: `${name} bore ${formatQuantity(bore_m, 'bore', pack)}`, color, y: 70 },
     { d: opening_m, text: `manifold opening ${formatQuantity(opening_m, 'bore', pack)}`, color: palette.ink, y: 104 },

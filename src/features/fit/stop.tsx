@@ -1,27 +1,33 @@
 'use client';
 
 import Link from 'next/link';
+import { useMemo } from 'react';
 import { isFailure } from '@/core/failure';
 import { openingCheck } from '@/core/fit/openings';
-import { grossBore } from '@/core/job/path';
+import { grossBore, type OpeningChoice } from '@/core/job/path';
 import { jobModel } from '@/core/job/model';
 import { formatQuantity, formatSigned } from '@/core/units/quantity';
 import { DocField } from '@/features/job/field';
 import { useJob, useShelf } from '@/features/job/provider';
+import { useSized } from '@/features/job/use-model';
 import { Heading, Pair, Rule, StopPage } from '@/ui/answer/stop';
 import { usePrefs } from '@/ui/theme/prefs';
 import { OpeningsDrawing } from './openings-drawing';
 import styles from './fit.module.css';
 
+/** Best gain of the chosen unit on the opening as it is, and opened to match. */
 function useGains(): { asItIs: number | null; matched: number | null } {
-  const doc = useJob((s) => s.doc);
-  const unit = useShelf().find((u) => u.id === doc.pick.chosen);
-  const of = (opening: 'as it is' | 'matched'): number | null => {
-    const model = unit ? jobModel(doc, [{ unit, opening }]) : null;
-    const side = model && !isFailure(model) ? model.candidates[0]! : null;
-    return side?.gain_pct ? Math.max(...side.gain_pct) : null;
-  };
-  return { asItIs: of('as it is'), matched: of('matched') };
+  const sized = useSized();
+  const chosen = useJob((s) => s.doc.pick.chosen);
+  const unit = useShelf().find((u) => u.id === chosen);
+  return useMemo(() => {
+    const of = (opening: OpeningChoice): number | null => {
+      const model = unit ? jobModel(sized, [{ unit, opening }]) : null;
+      const side = model && !isFailure(model) ? model.candidates[0]! : null;
+      return side?.gain_pct ? Math.max(...side.gain_pct) : null;
+    };
+    return { asItIs: of('as it is'), matched: of('matched') };
+  }, [sized, unit]);
 }
 
 /** Fit: the chosen unit's bore against the gasket's and the manifold's opening, face on, with what the lip costs. */
@@ -34,7 +40,11 @@ export function FitStop() {
   const { manifoldOpening_m, gasketOpening_m } = doc.car.stock;
   if (!unit) {
     return (
-      <StopPage answer="No unit is chosen yet, so there is nothing to lay on the manifold." reason="Choose one on the Pick stop; its bore is then drawn here against the opening it bolts to." aside={<FitFields />}>
+      <StopPage
+        answer="No unit is chosen yet, so there is nothing to lay on the manifold."
+        reason="Choose one on the Pick stop; its bore is then drawn here against the opening it bolts to."
+        aside={<FitFields />}
+      >
         <p style={{ marginTop: 16 }}>
           <Link href={`./pick`}>Go to Pick</Link>
         </p>
@@ -54,7 +64,10 @@ export function FitStop() {
         : check.verdict === 'does not fit'
           ? `${unit.doc.name} stands ${over} over the opening all round, more than its flange lets the manifold be opened.`
           : `${unit.doc.name} stands ${over} over the opening all round: open the manifold to match.`;
-  const worth = gains.asItIs !== null && gains.matched !== null && check.lipSide === 'into the flow' ? `Left as it is the unit brings ${formatSigned(gains.asItIs, 1, '%')} at best; opened to match, ${formatSigned(gains.matched, 1, '%')}.` : '';
+  const worth =
+    gains.asItIs !== null && gains.matched !== null && check.lipSide === 'into the flow'
+      ? `Left as it is the unit brings ${formatSigned(gains.asItIs, 1, '%')} at best; opened to match, ${formatSigned(gains.matched, 1, '%')}.`
+      : '';
   return (
     <StopPage
       answer={answer}
@@ -85,13 +98,23 @@ export function FitStop() {
             <>
               <Rule />
               <Heading>Before the cutter</Heading>
-              <p>Trace the gasket as the template, take a little at a time and blend. Measure the wall that is left before every bite. Keep every chip out of the engine: block the ports, and count the rags out again.</p>
+              <p>
+                Trace the gasket as the template, take a little at a time and blend. Measure the wall that is left before every bite. Keep
+                every chip out of the engine: block the ports, and count the rags out again.
+              </p>
             </>
           )}
         </>
       }
     >
-      <OpeningsDrawing name={unit.doc.name} bore_m={bore} shaft_m={unit.doc.throttle.shaft_m} gasket_m={gasketOpening_m} opening_m={manifoldOpening_m} color={color} />
+      <OpeningsDrawing
+        name={unit.doc.name}
+        bore_m={bore}
+        shaft_m={unit.doc.throttle.shaft_m}
+        gasket_m={gasketOpening_m}
+        opening_m={manifoldOpening_m}
+        color={color}
+      />
     </StopPage>
   );
 }

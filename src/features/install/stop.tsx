@@ -18,7 +18,10 @@ export function InstallStop() {
   const steps = installSteps(control, doc.pick.opening === 'matched');
   const gates = steps.filter((s) => s.gate).length;
   const { closed_V, full_V } = doc.car.controls;
-  const volts = closed_V !== null && full_V !== null ? `The stock sensor read ${formatQuantity(closed_V, 'voltage', pack)} shut and ${formatQuantity(full_V, 'voltage', pack)} full: match them.` : 'The stock sensor has not been measured yet: do that before it comes off.';
+  const volts =
+    closed_V !== null && full_V !== null
+      ? `The stock sensor read ${formatQuantity(closed_V, 'voltage', pack)} shut and ${formatQuantity(full_V, 'voltage', pack)} full: match them.`
+      : 'The stock sensor has not been measured yet: do that before it comes off.';
   return (
     <StopPage
       answer={`${steps.length} steps to put ${unit ? unit.doc.name : 'a unit'} on this ${control === 'cable' ? 'cable' : 'electronic'} car; ${gates} checks stand before the first start.`}
@@ -28,10 +31,16 @@ export function InstallStop() {
           <Heading>Position sensor, stock</Heading>
           <DocField path="car.controls.closed_V" label="Closed" measure="voltage" nullable placeholder="not yet" />
           <DocField path="car.controls.full_V" label="Full" measure="voltage" nullable placeholder="not yet" />
-          <p className="quiet">Usual window {formatQuantity(0.5, 'voltage', pack)} closed to {formatQuantity(4.5, 'voltage', pack)} full; outside it the control unit sets a fault.</p>
+          <p className="quiet">
+            Usual window {formatQuantity(0.5, 'voltage', pack)} closed to {formatQuantity(4.5, 'voltage', pack)} full; outside it the
+            control unit sets a fault.
+          </p>
           <Rule />
           <Heading>Whose word counts</Heading>
-          <p>The maker’s instructions and torque figures beat what stands here. Electronic throttle and fuel systems belong with a qualified technician. Local rules on emissions and inspection apply.</p>
+          <p>
+            The maker’s instructions and torque figures beat what stands here. Electronic throttle and fuel systems belong with a qualified
+            technician. Local rules on emissions and inspection apply.
+          </p>
           <Rule />
           <Button className="no-print" onClick={() => window.print()}>
             Print the sheet

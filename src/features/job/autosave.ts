@@ -25,12 +25,26 @@ function readDraft(id: string): Draft | null {
   }
 }
 
-type Outcome = { readonly kind: 'saved'; readonly version: number; readonly savedAt: string; readonly findings: JobFindings } | { readonly kind: 'stale'; readonly current: StoredJob } | { readonly kind: 'refused'; readonly message: string } | { readonly kind: 'away' };
+type Outcome =
+  | { readonly kind: 'saved'; readonly version: number; readonly savedAt: string; readonly findings: JobFindings }
+  | { readonly kind: 'stale'; readonly current: StoredJob }
+  | { readonly kind: 'refused'; readonly message: string }
+  | { readonly kind: 'away' };
 
 async function put(id: string, version: number, doc: JobDoc): Promise<Outcome> {
   try {
-    const response = await fetch(`/api/jobs/${id}`, { method: 'PUT', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ version, doc }) });
-    const answer = (await response.json()) as { version: number; savedAt: string; findings: JobFindings; current: StoredJob; message: string };
+    const response = await fetch(`/api/jobs/${id}`, {
+      method: 'PUT',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify({ version, doc }),
+    });
+    const answer = (await response.json()) as {
+      version: number;
+      savedAt: string;
+      findings: JobFindings;
+      current: StoredJob;
+      message: string;
+    };
     if (response.ok) return { kind: 'saved', ...answer };
     if (response.status === 409) return { kind: 'stale', current: answer.current };
     return response.status >= 500 ? { kind: 'away' } : { kind: 'refused', message: answer.message };
@@ -51,7 +65,8 @@ export function autosave(store: JobStore): () => void {
   const draft = readDraft(id);
   if (draft && JSON.stringify(draft.doc) !== JSON.stringify(store.getState().doc)) {
     const s = store.getState();
-    const theirs = draft.version === s.version ? null : { id, number: s.number, version: s.version, savedAt: s.savedAt, archived: false, doc: s.doc };
+    const theirs =
+      draft.version === s.version ? null : { id, number: s.number, version: s.version, savedAt: s.savedAt, archived: false, doc: s.doc };
     store.setState({ doc: draft.doc, save: theirs ? 'conflict' : 'unsaved', theirs, past: [s.doc] });
   }
 
@@ -66,7 +81,12 @@ export function autosave(store: JobStore): () => void {
     const edited = now.doc !== sent.doc;
     if (outcome.kind === 'saved') {
       if (!edited) localStorage.removeItem(draftKey(id));
-      store.setState({ version: outcome.version, savedAt: outcome.savedAt, findings: outcome.findings, save: edited ? 'unsaved' : 'saved' });
+      store.setState({
+        version: outcome.version,
+        savedAt: outcome.savedAt,
+        findings: outcome.findings,
+        save: edited ? 'unsaved' : 'saved',
+      });
     } else if (outcome.kind === 'stale') store.setState({ save: 'conflict', theirs: outcome.current });
     else if (outcome.kind === 'refused') store.setState({ save: 'refused', refusal: outcome.message });
     else store.setState({ save: 'away' });

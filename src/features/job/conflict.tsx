@@ -6,7 +6,8 @@ import { useJob } from './provider';
 
 const SHOWN = 12;
 
-const plain = (value: unknown): string => (value === undefined || value === null ? '—' : typeof value === 'object' ? 'changed' : String(value));
+const plain = (value: unknown): string =>
+  value === undefined || value === null ? '—' : typeof value === 'object' ? 'changed' : String(value);
 
 /** Two people saved the same job: both versions side by side, and a choice. Nothing is thrown away before it is made. */
 export function Conflict() {

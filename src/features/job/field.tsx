@@ -16,14 +16,35 @@ export function Mark({ path }: { path: string }) {
   const change = useJob((s) => s.change);
   const next = PROVENANCE[(PROVENANCE.indexOf(mark) + 1) % PROVENANCE.length]!;
   return (
-    <button type="button" className={styles['mark']} data-mark={mark} title={`${mark}; click for ${next}`} aria-label={`${mark}, change to ${next}`} onClick={() => change((doc) => ({ ...doc, marks: { ...doc.marks, [key]: next } }))}>
+    <button
+      type="button"
+      className={styles['mark']}
+      data-mark={mark}
+      title={`${mark}; click for ${next}`}
+      aria-label={`${mark}, change to ${next}`}
+      onClick={() => change((doc) => ({ ...doc, marks: { ...doc.marks, [key]: next } }))}
+    >
       {mark}
     </button>
   );
 }
 
 /** A figure of the job document by its path. */
-export function DocField({ path, label, measure, nullable = false, placeholder, mark }: { path: string; label: string; measure: MeasureName; nullable?: boolean; placeholder?: string; mark?: ReactNode }) {
+export function DocField({
+  path,
+  label,
+  measure,
+  nullable = false,
+  placeholder,
+  mark,
+}: {
+  path: string;
+  label: string;
+  measure: MeasureName;
+  nullable?: boolean;
+  placeholder?: string;
+  mark?: ReactNode;
+}) {
   const value = useJob((s) => valueAt(s.doc, path)) as number | null | undefined;
   const pending = useJob((s) => s.pending[path]);
   const set = useJob((s) => s.set);

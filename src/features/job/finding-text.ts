@@ -14,7 +14,9 @@ function text(f: StopFinding, pack: UnitPack): string {
       return `${formatQuantity(f.displacement_m3, 'displacement', pack, pack === 'us' ? 0 : 1)}, ${count(f.cylinders, 'cylinder', 'cylinders')}, ${formatQuantity(f.bore_m, 'bore', pack, pack === 'us' ? 2 : 0)} ${CONTROL[f.control]}`;
     case 'air':
       if (f.failed) return 'cannot be solved yet';
-      return f.givesOut_rpm === null ? 'stock is enough to the redline' : `stock gives out at ${formatNumber(Math.round(f.givesOut_rpm / 10) * 10, 0)}`;
+      return f.givesOut_rpm === null
+        ? 'stock is enough to the redline'
+        : `stock gives out at ${formatNumber(Math.round(f.givesOut_rpm / 10) * 10, 0)}`;
     case 'pick':
       if (f.name === null) return 'nothing on show yet';
       return `${f.name} ${f.chosen ? 'chosen' : 'leads'}${f.gain_pct === null ? '' : `, ${formatSigned(f.gain_pct, 1, '%')}`}`;
@@ -25,7 +27,8 @@ function text(f: StopFinding, pack: UnitPack): string {
     case 'install':
       return `${f.steps} steps, ${f.gates} checks before the start`;
     case 'test':
-      if (f.kind !== null && f.best_pct !== null) return f.kind === 'inside the noise' ? 'inside the noise so far' : `${formatSigned(f.best_pct, 1, '%')} where it shows most`;
+      if (f.kind !== null && f.best_pct !== null)
+        return f.kind === 'inside the noise' ? 'inside the noise so far' : `${formatSigned(f.best_pct, 1, '%')} where it shows most`;
       return f.runsA + f.runsB === 0 ? 'no runs yet' : `${count(f.runsA + f.runsB, 'run', 'runs')}, one side missing`;
     case 'verdict':
       if (f.measured_pct === null) return 'waits for a test';

@@ -1,6 +1,8 @@
 /** Reading and replacing a value deep in a plain document by its path, "car.engine.redline_rpm". */
 export function valueAt(doc: unknown, path: string): unknown {
-  return path.split('.').reduce<unknown>((at, key) => (at === null || typeof at !== 'object' ? undefined : (at as Record<string, unknown>)[key]), doc);
+  return path
+    .split('.')
+    .reduce<unknown>((at, key) => (at === null || typeof at !== 'object' ? undefined : (at as Record<string, unknown>)[key]), doc);
 }
 
 export function withValue<T>(doc: T, path: string, value: unknown): T {
@@ -22,5 +24,7 @@ export function differingPaths(a: unknown, b: unknown, path = ''): string[] {
   if (!bothObjects || Array.isArray(a) !== Array.isArray(b)) return [path];
   if (Array.isArray(a) && Array.isArray(b) && a.length !== b.length) return [path];
   const keys = new Set([...Object.keys(a), ...Object.keys(b)]);
-  return [...keys].flatMap((k) => differingPaths((a as Record<string, unknown>)[k], (b as Record<string, unknown>)[k], path ? `${path}.${k}` : k));
+  return [...keys].flatMap((k) =>
+    differingPaths((a as Record<string, unknown>)[k], (b as Record<string, unknown>)[k], path ? `${path}.${k}` : k),
+  );
 }

@@ -37,7 +37,19 @@ export function useRuns(): Pick<JobRoom, 'runs' | 'setRuns'> {
 }
 
 /** Holds the open job while a person walks between its stops, and saves what they change. */
-export function JobProvider({ job, findings, units, runs: runs0, children }: { job: StoredJob; findings: JobFindings; units: readonly StoredUnit[]; runs: readonly StoredRun[]; children: ReactNode }) {
+export function JobProvider({
+  job,
+  findings,
+  units,
+  runs: runs0,
+  children,
+}: {
+  job: StoredJob;
+  findings: JobFindings;
+  units: readonly StoredUnit[];
+  runs: readonly StoredRun[];
+  children: ReactNode;
+}) {
   const [store] = useState(() => createJobStore(job, findings, () => performance.now()));
   const [runs, setRuns] = useState(runs0);
   useEffect(() => autosave(store), [store]);

@@ -66,7 +66,12 @@ export function Spine({ folded, onFold }: { folded: boolean; onFold: () => void 
   useHotkeys('ctrl+shift+z, meta+shift+z, ctrl+y', () => store.getState().redo(), { preventDefault: true });
   useEffect(() => {
     offer('job', [
-      ...STOPS.map((s, i) => ({ id: `stop-${s.key}`, title: s.title, hint: `stop ${i + 1}`, run: () => router.push(`/jobs/${id}/${s.key}`) })),
+      ...STOPS.map((s, i) => ({
+        id: `stop-${s.key}`,
+        title: s.title,
+        hint: `stop ${i + 1}`,
+        run: () => router.push(`/jobs/${id}/${s.key}`),
+      })),
       { id: 'undo', title: 'Undo', hint: 'Ctrl Z', run: () => store.getState().undo() },
       { id: 'redo', title: 'Redo', hint: 'Ctrl Shift Z', run: () => store.getState().redo() },
     ]);
@@ -83,7 +88,11 @@ export function Spine({ folded, onFold }: { folded: boolean; onFold: () => void 
           const found = stopLine(findings, key, pack);
           return (
             <li key={key} className={styles['stop']}>
-              <Link href={`/jobs/${id}/${key}`} aria-current={path.endsWith(`/${key}`) ? 'page' : undefined} title={folded ? title : undefined}>
+              <Link
+                href={`/jobs/${id}/${key}`}
+                aria-current={path.endsWith(`/${key}`) ? 'page' : undefined}
+                title={folded ? title : undefined}
+              >
                 <span className={styles['dot']} data-state={found?.state ?? 'empty'}>
                   {i + 1}
                 </span>

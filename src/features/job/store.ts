@@ -58,7 +58,10 @@ const markPath = (path: string): string => path.replace(/^car\./, '');
 function applied(doc: JobDoc, path: string, value: unknown, mark: Provenance | undefined): JobDoc {
   const next = withValue(doc, path, value);
   if (!path.startsWith('car.')) return next;
-  return { ...next, marks: { ...next.marks, [markPath(path)]: mark ?? (next.marks[markPath(path)] === 'measured' ? 'measured' : 'entered') } };
+  return {
+    ...next,
+    marks: { ...next.marks, [markPath(path)]: mark ?? (next.marks[markPath(path)] === 'measured' ? 'measured' : 'entered') },
+  };
 }
 
 export function createJobStore(job: StoredJob, findings: JobFindings, now: () => number): JobStore {
@@ -70,14 +73,26 @@ export function createJobStore(job: StoredJob, findings: JobFindings, now: () =>
       const at = now();
       const same = path === lastEdit.path && at - lastEdit.at < ONE_EDIT_MS;
       lastEdit = { path, at };
-      set({ doc, save: s.save === 'conflict' ? 'conflict' : 'unsaved', refusal: null, past: same ? s.past : [...s.past.slice(-UNDO_DEPTH), s.doc], future: [] });
+      set({
+        doc,
+        save: s.save === 'conflict' ? 'conflict' : 'unsaved',
+        refusal: null,
+        past: same ? s.past : [...s.past.slice(-UNDO_DEPTH), s.doc],
+        future: [],
+      });
     };
     const step = (from: 'past' | 'future', to: 'past' | 'future'): void => {
       const s = get();
       const doc = s[from].at(-1);
       if (!doc) return;
       lastEdit = { path: '', at: 0 };
-      set({ doc, [from]: s[from].slice(0, -1), [to]: [...s[to], s.doc], save: s.save === 'conflict' ? 'conflict' : 'unsaved', pending: {} });
+      set({
+        doc,
+        [from]: s[from].slice(0, -1),
+        [to]: [...s[to], s.doc],
+        save: s.save === 'conflict' ? 'conflict' : 'unsaved',
+        pending: {},
+      });
     };
     return {
       id: job.id,
@@ -119,7 +134,16 @@ export function createJobStore(job: StoredJob, findings: JobFindings, now: () =>
       redo: () => step('future', 'past'),
       takeTheirs: () => {
         const { theirs, doc, past } = get();
-        if (theirs) set({ doc: theirs.doc, version: theirs.version, savedAt: theirs.savedAt, theirs: null, save: 'saved', past: [...past, doc], pending: {} });
+        if (theirs)
+          set({
+            doc: theirs.doc,
+            version: theirs.version,
+            savedAt: theirs.savedAt,
+            theirs: null,
+            save: 'saved',
+            past: [...past, doc],
+            pending: {},
+          });
       },
       keepMine: () => {
         const { theirs } = get();

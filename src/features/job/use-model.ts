@@ -5,6 +5,7 @@ import type { StoredUnit } from '@/core/documents/unit';
 import { isFailure, type Failure } from '@/core/failure';
 import { jobModel, type JobModel } from '@/core/job/model';
 import { leftOnTable } from '@/core/job/findings';
+import type { SizedJob } from '@/core/job/path';
 import { rankUnits, type RankedUnit } from '@/core/job/ranking';
 import { useJob, useShelf } from './provider';
 
@@ -15,27 +16,35 @@ export function useShownUnits(): readonly StoredUnit[] {
   return useMemo(() => shelf.filter((u) => shown.includes(u.id)), [shelf, shown]);
 }
 
-/** The job solved anew whenever its document changes: stock and the units on show. */
-export function useModel(): JobModel | Failure {
+/** The parts of the document that decide what air does: typing a note does not solve anything anew. */
+export function useSized(): SizedJob {
   const car = useJob((s) => s.doc.car);
   const air = useJob((s) => s.doc.air);
+  return useMemo(() => ({ car, air }), [car, air]);
+}
+
+/** The job solved anew whenever its car, its path or the opening changes: stock and the units on show. */
+export function useModel(): JobModel | Failure {
+  const sized = useSized();
   const opening = useJob((s) => s.doc.pick.opening);
-  const doc = useJob((s) => s.doc);
   const units = useShownUnits();
-  // The car, the path and the opening decide; the rest of the document (notes, smoothing) must not solve again.
-  // eslint-disable-next-line react-hooks/exhaustive-deps
-  return useMemo(() => jobModel(doc, units.map((unit) => ({ unit, opening }))), [car, air, opening, units]);
+  return useMemo(
+    () =>
+      jobModel(
+        sized,
+        units.map((unit) => ({ unit, opening })),
+      ),
+    [sized, opening, units],
+  );
 }
 
 export function useLeftOnTable(model: JobModel | Failure): number | null {
-  const doc = useJob((s) => s.doc);
-  // eslint-disable-next-line react-hooks/exhaustive-deps
-  return useMemo(() => (isFailure(model) ? null : leftOnTable(doc, model)), [model]);
+  const sized = useSized();
+  return useMemo(() => (isFailure(model) ? null : leftOnTable(sized, model)), [sized, model]);
 }
 
 export function useRanking(model: JobModel | Failure): readonly RankedUnit[] {
-  const doc = useJob((s) => s.doc);
+  const sized = useSized();
   const units = useShownUnits();
-  // eslint-disable-next-line react-hooks/exhaustive-deps
-  return useMemo(() => (isFailure(model) ? [] : rankUnits(doc, model, units)), [model, units]);
+  return useMemo(() => (isFailure(model) ? [] : rankUnits(sized, model, units)), [sized, model, units]);
 }

@@ -46,10 +46,22 @@ function Row({ job, onAction }: { job: BoardJob; onAction: (url: string, body: u
         </time>
       </Link>
       <span className={styles['actions']}>
-        <Button size="small" type="text" aria-label={`Duplicate ${job.name}`} onClick={() => onAction('/api/jobs', { duplicateOf: job.id }, 'Duplicated.')}>
+        <Button
+          size="small"
+          type="text"
+          aria-label={`Duplicate ${job.name}`}
+          onClick={() => onAction('/api/jobs', { duplicateOf: job.id }, 'Duplicated.')}
+        >
           Duplicate
         </Button>
-        <Button size="small" type="text" aria-label={`${job.archived ? 'Bring back' : 'Archive'} ${job.name}`} onClick={() => onAction(`/api/jobs/${job.id}/archive`, { archived: !job.archived }, job.archived ? 'Back on the board.' : 'Archived.')}>
+        <Button
+          size="small"
+          type="text"
+          aria-label={`${job.archived ? 'Bring back' : 'Archive'} ${job.name}`}
+          onClick={() =>
+            onAction(`/api/jobs/${job.id}/archive`, { archived: !job.archived }, job.archived ? 'Back on the board.' : 'Archived.')
+          }
+        >
           {job.archived ? 'Bring back' : 'Archive'}
         </Button>
       </span>
@@ -65,7 +77,10 @@ export function JobBoard({ jobs }: { jobs: readonly BoardJob[] }) {
   const [archive, setArchive] = useState(false);
   const offer = useCommands((s) => s.offer);
   useEffect(() => {
-    offer('board', [{ id: 'new-job', title: 'New job', hint: 'do', run: () => setCreating(true) }, ...jobs.map((j) => ({ id: j.id, title: j.name, hint: `job ${j.number}`, run: () => router.push(`/jobs/${j.id}/air`) }))]);
+    offer('board', [
+      { id: 'new-job', title: 'New job', hint: 'do', run: () => setCreating(true) },
+      ...jobs.map((j) => ({ id: j.id, title: j.name, hint: `job ${j.number}`, run: () => router.push(`/jobs/${j.id}/air`) })),
+    ]);
     return () => offer('board', []);
   }, [jobs, offer, router]);
   const act = (url: string, body: unknown, then: string): void => {
@@ -81,13 +96,23 @@ export function JobBoard({ jobs }: { jobs: readonly BoardJob[] }) {
   return (
     <div className={styles['board']}>
       <div className={styles['head']}>
-        <h1>{archive ? 'Archived jobs' : shown.length === 0 ? 'No car in the shop yet' : `${shown.length} ${shown.length === 1 ? 'car' : 'cars'} in the shop`}</h1>
+        <h1>
+          {archive
+            ? 'Archived jobs'
+            : shown.length === 0
+              ? 'No car in the shop yet'
+              : `${shown.length} ${shown.length === 1 ? 'car' : 'cars'} in the shop`}
+        </h1>
         <Button type="primary" onClick={() => setCreating(true)}>
           New job
         </Button>
       </div>
       {shown.length === 0 ? (
-        <p className={styles['empty']}>{archive ? 'Nothing has been archived.' : 'Begin with New job: a name and the engine nearest to yours are enough; every figure can be put right afterwards.'}</p>
+        <p className={styles['empty']}>
+          {archive
+            ? 'Nothing has been archived.'
+            : 'Begin with New job: a name and the engine nearest to yours are enough; every figure can be put right afterwards.'}
+        </p>
       ) : (
         <ul className={styles['list']}>
           {shown.map((job) => (

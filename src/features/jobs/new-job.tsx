@@ -26,7 +26,15 @@ export function NewJob({ onClose, onCreate }: { onClose: () => void; onCreate: (
     <Modal open title="New job" okText="Create" onOk={() => void create()} confirmLoading={busy} onCancel={onClose} width={460}>
       <label>
         <span className="label">Name</span>
-        <Input autoFocus maxLength={80} value={name} status={wrong ? 'error' : ''} placeholder="Sparrow saloon" onChange={(e) => setName(e.target.value)} onPressEnter={() => void create()} />
+        <Input
+          autoFocus
+          maxLength={80}
+          value={name}
+          status={wrong ? 'error' : ''}
+          placeholder="Sparrow saloon"
+          onChange={(e) => setName(e.target.value)}
+          onPressEnter={() => void create()}
+        />
       </label>
       {wrong && (
         <p role="alert" style={{ color: 'var(--danger)', marginTop: 4 }}>

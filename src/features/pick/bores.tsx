@@ -14,7 +14,13 @@ const LABEL_X = 178;
 const LABEL_STEP = 22;
 
 /** Bores drawn one inside the other to one scale, the opening they bolt to hatched behind them. */
-export function Bores({ sides, opening_m }: { sides: readonly { id: string; name: string; fitted: Fitted; color: string; dashed: boolean }[]; opening_m: number }) {
+export function Bores({
+  sides,
+  opening_m,
+}: {
+  sides: readonly { id: string; name: string; fitted: Fitted; color: string; dashed: boolean }[];
+  opening_m: number;
+}) {
   const { pack, palette } = usePrefs();
   const widest = Math.max(opening_m, ...sides.map((s) => grossBore(s.fitted.throttle)));
   const perMetre = (SIZE - 2 * PAD) / widest;
@@ -27,7 +33,12 @@ export function Bores({ sides, opening_m }: { sides: readonly { id: string; name
   };
   const ordered = [...sides].sort((a, b) => grossBore(b.fitted.throttle) - grossBore(a.fitted.throttle));
   return (
-    <svg viewBox={`0 0 ${WIDTH} ${SIZE}`} className={styles['bores']} role="img" aria-label={`Bores to scale: ${sides.map((s) => `${s.name} ${formatQuantity(grossBore(s.fitted.throttle), 'bore', pack)}`).join(', ')}`}>
+    <svg
+      viewBox={`0 0 ${WIDTH} ${SIZE}`}
+      className={styles['bores']}
+      role="img"
+      aria-label={`Bores to scale: ${sides.map((s) => `${s.name} ${formatQuantity(grossBore(s.fitted.throttle), 'bore', pack)}`).join(', ')}`}
+    >
       <defs>
         <pattern id="opening-hatch" width="6" height="6" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
           <path d="M0 0V6" stroke={palette.hairline} strokeWidth="2" />
@@ -41,7 +52,14 @@ export function Bores({ sides, opening_m }: { sides: readonly { id: string; name
           <g key={s.id}>
             <circle {...c} fill="none" stroke={s.color} strokeWidth="2" strokeDasharray={s.dashed ? '8 4' : undefined} />
             <path d={leader(c, 18 + i * LABEL_STEP)} stroke={s.color} strokeWidth="1" fill="none" />
-            <text x={LABEL_X} y={22 + i * LABEL_STEP} fontSize="13" fontWeight="600" fill={s.color} fontFamily="Barlow Condensed, sans-serif">
+            <text
+              x={LABEL_X}
+              y={22 + i * LABEL_STEP}
+              fontSize="13"
+              fontWeight="600"
+              fill={s.color}
+              fontFamily="Barlow Condensed, sans-serif"
+            >
               {formatQuantity(d, 'bore', pack, pack === 'us' ? 2 : 0)}
             </text>
           </g>

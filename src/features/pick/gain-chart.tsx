@@ -18,7 +18,17 @@ function gainLines(model: JobModel, palette: Palette, asItIs: JobModel | null): 
     const lines: ChartLine[] = [];
     if (c.gain_pct) lines.push({ id: c.id, label: c.name, x: model.rpm, y: c.gain_pct, color, width: 2.4 });
     const other = asItIs?.candidates.find((o) => o.id === c.id)?.gain_pct;
-    if (other) lines.push({ id: `${c.id}-as`, label: `${c.name}, opening as it is`, x: model.rpm, y: other, color, dash: 'dot', width: 1.4, bare: true });
+    if (other)
+      lines.push({
+        id: `${c.id}-as`,
+        label: `${c.name}, opening as it is`,
+        x: model.rpm,
+        y: other,
+        color,
+        dash: 'dot',
+        width: 1.4,
+        bare: true,
+      });
     return lines;
   });
 }
@@ -32,7 +42,19 @@ export function GainCharts({ model, other, height }: { model: JobModel; other: J
     const top = Math.max(2, ...lines.flatMap((l) => l.y.map((v) => v ?? 0)));
     const buying = VERDICT_GAIN_pct.worthBuying;
     return {
-      lines: [{ id: 'stock', label: 'stock', x: xRange, y: [0, 0], color: palette.stock, dash: 'longdash' }, ...lines, { id: 'worth', label: `worth buying ${formatNumber(buying, 1)}`, x: xRange, y: [buying, buying], color: palette.quiet, dash: 'dot', width: 1 }],
+      lines: [
+        { id: 'stock', label: 'stock', x: xRange, y: [0, 0], color: palette.stock, dash: 'longdash' },
+        ...lines,
+        {
+          id: 'worth',
+          label: `worth buying ${formatNumber(buying, 1)}`,
+          x: xRange,
+          y: [buying, buying],
+          color: palette.quiet,
+          dash: 'dot',
+          width: 1,
+        },
+      ],
       xRange,
       yRange: [Math.min(-0.3, ...lines.flatMap((l) => l.y.map((v) => v ?? 0))) - 0.1, top * 1.1],
       xTitle: 'rpm',
@@ -48,7 +70,20 @@ export function GainCharts({ model, other, height }: { model: JobModel; other: J
     return {
       lines: [
         { id: 'stock', label: 'stock', x: model.rpm, y: model.reference.result.power_W.map(show), color: palette.stock, dash: 'longdash' },
-        ...model.candidates.flatMap((c, i): ChartLine[] => (isFailure(c.solved) ? [] : [{ id: c.id, label: c.name, x: model.rpm, y: c.solved.power_W.map(show), color: palette.series[i % palette.series.length]!, bare: true }])),
+        ...model.candidates.flatMap((c, i): ChartLine[] =>
+          isFailure(c.solved)
+            ? []
+            : [
+                {
+                  id: c.id,
+                  label: c.name,
+                  x: model.rpm,
+                  y: c.solved.power_W.map(show),
+                  color: palette.series[i % palette.series.length]!,
+                  bare: true,
+                },
+              ],
+        ),
       ],
       xRange,
       xTitle: 'rpm',

@@ -18,7 +18,11 @@ const peakIndex = (power: readonly number[]): number => power.indexOf(Math.max(.
 function priceWorking(r: RankedUnit): Working {
   const gain = term("P' - P", 'gain at peak', r.peakGain_W ?? 0, 'power');
   const price = term(String.raw`\text{price}`, 'price', r.price ?? 0, 'money', 'entered');
-  return { title: `Cost of the gain, ${r.unit.doc.name}`, steps: [step('price', [price, gain], term('c', 'per kilowatt', (r.pricePerW ?? 0) * 1000, 'money'))], notes: ['Parts only: the fitting, the boring and the test days come on top.'] };
+  return {
+    title: `Cost of the gain, ${r.unit.doc.name}`,
+    steps: [step('price', [price, gain], term('c', 'per kilowatt', (r.pricePerW ?? 0) * 1000, 'money'))],
+    notes: ['Parts only: the fitting, the boring and the test days come on top.'],
+  };
 }
 
 function Row({ r, model, onChoose, chosen }: { r: RankedUnit; model: JobModel; onChoose: () => void; chosen: boolean }) {
@@ -39,23 +43,31 @@ function Row({ r, model, onChoose, chosen }: { r: RankedUnit; model: JobModel; o
         </span>
       </td>
       <td className="num">
-        {r.peakGain_pct === null ? '—' : (
+        {r.peakGain_pct === null ? (
+          '—'
+        ) : (
           <Num small label={`gain of ${r.unit.doc.name}`} working={power}>
             {formatSigned(r.peakGain_pct, 1, '%')}
           </Num>
         )}
       </td>
-      <td className="num">{r.peakGain_W === null ? '—' : `${r.peakGain_W > 0 ? '+' : ''}${showQuantity(r.peakGain_W, 'power', pack).number}`}</td>
+      <td className="num">
+        {r.peakGain_W === null ? '—' : `${r.peakGain_W > 0 ? '+' : ''}${showQuantity(r.peakGain_W, 'power', pack).number}`}
+      </td>
       <td className="num">{r.thirds_pct === null ? '—' : r.thirds_pct.map((t) => formatSigned(t, 1)).join(' · ')}</td>
       <td className="num">
         <Num small label={`manners of ${r.unit.doc.name}`} working={() => mannersWorking(doc, r)}>
           <span className={r.tipInRatio > r.tipInLimit ? styles['over'] : undefined}>{formatNumber(r.tipInRatio, 2)} ×</span>
         </Num>
       </td>
-      <td className="num">{r.idleFloor_rpm === null ? '—' : r.idleFloor_rpm < 50 ? 'none' : formatNumber(Math.round(r.idleFloor_rpm / 10) * 10, 0)}</td>
+      <td className="num">
+        {r.idleFloor_rpm === null ? '—' : r.idleFloor_rpm < 50 ? 'none' : formatNumber(Math.round(r.idleFloor_rpm / 10) * 10, 0)}
+      </td>
       <td className="num">{r.price === null ? '—' : formatQuantity(r.price, 'money', pack)}</td>
       <td className="num">
-        {perPower === null ? '—' : (
+        {perPower === null ? (
+          '—'
+        ) : (
           <Num small label={`cost of the gain, ${r.unit.doc.name}`} working={() => priceWorking(r)}>
             {formatQuantity(perPower, 'money', pack)}
           </Num>
@@ -97,7 +109,13 @@ export function RankingTable({ ranked, model }: { ranked: readonly RankedUnit[];
         </thead>
         <tbody>
           {ranked.map((r) => (
-            <Row key={r.unit.id} r={r} model={model} chosen={chosen === r.unit.id} onChoose={() => set('pick.chosen', chosen === r.unit.id ? null : r.unit.id)} />
+            <Row
+              key={r.unit.id}
+              r={r}
+              model={model}
+              chosen={chosen === r.unit.id}
+              onChoose={() => set('pick.chosen', chosen === r.unit.id ? null : r.unit.id)}
+            />
           ))}
         </tbody>
       </table>

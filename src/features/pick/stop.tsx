@@ -8,7 +8,7 @@ import { effectiveOpening, type OpeningChoice } from '@/core/job/path';
 import type { RankedUnit } from '@/core/job/ranking';
 import { formatNumber, formatQuantity, formatSigned } from '@/core/units/quantity';
 import { useJob, useShelf } from '@/features/job/provider';
-import { useModel, useRanking, useShownUnits } from '@/features/job/use-model';
+import { useModel, useRanking, useShownUnits, useSized } from '@/features/job/use-model';
 import { Heading, Pair, Rule, StopPage } from '@/ui/answer/stop';
 import { failureText, rpmText } from '@/ui/answer/words';
 import { usePrefs } from '@/ui/theme/prefs';
@@ -19,16 +19,20 @@ import styles from './pick.module.css';
 
 const LIMIT_SHOWN = 3;
 
+/** The same units with the other choice of opening, so that both can be told. */
 function useOtherOpening(model: JobModel | Failure): JobModel | null {
-  const doc = useJob((s) => s.doc);
+  const sized = useSized();
   const units = useShownUnits();
+  const now = useJob((s) => s.doc.pick.opening);
   return useMemo(() => {
     if (isFailure(model)) return null;
-    const opening: OpeningChoice = doc.pick.opening === 'matched' ? 'as it is' : 'matched';
-    const other = jobModel(doc, units.map((unit) => ({ unit, opening })));
+    const opening: OpeningChoice = now === 'matched' ? 'as it is' : 'matched';
+    const other = jobModel(
+      sized,
+      units.map((unit) => ({ unit, opening })),
+    );
     return isFailure(other) ? null : other;
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [model]);
+  }, [model, sized, units, now]);
 }
 
 const peakOf = (model: JobModel | null, id: string): number | null => {
@@ -56,9 +60,17 @@ function answerText(best: RankedUnit | undefined, opening: OpeningChoice): strin
 function reasonText(ranked: readonly RankedUnit[], best: RankedUnit | undefined, other: JobModel | null, opening: OpeningChoice): string {
   const parts: string[] = [];
   const there = best ? peakOf(other, best.unit.id) : null;
-  if (there !== null) parts.push(opening === 'matched' ? `On the opening as it is it would bring ${formatSigned(there, 1, '%')}: the rest comes from opening the manifold.` : `With the manifold opened to match it would bring ${formatSigned(there, 1, '%')}.`);
+  if (there !== null)
+    parts.push(
+      opening === 'matched'
+        ? `On the opening as it is it would bring ${formatSigned(there, 1, '%')}: the rest comes from opening the manifold.`
+        : `With the manifold opened to match it would bring ${formatSigned(there, 1, '%')}.`,
+    );
   const rude = ranked.find((r) => r.verdict === 'too big for its manners');
-  if (rude && rude.tipInRatio > rude.tipInLimit) parts.push(`${rude.unit.doc.name} is too big for its manners: the first tenth of the pedal opens ${formatNumber(rude.tipInRatio, 2)} times what stock does; ${formatNumber(rude.tipInLimit, 2)} is the limit for this control.`);
+  if (rude && rude.tipInRatio > rude.tipInLimit)
+    parts.push(
+      `${rude.unit.doc.name} is too big for its manners: the first tenth of the pedal opens ${formatNumber(rude.tipInRatio, 2)} times what stock does; ${formatNumber(rude.tipInLimit, 2)} is the limit for this control.`,
+    );
   return parts.join(' ');
 }
 
@@ -67,14 +79,19 @@ function ShelfChooser() {
   const shown = useJob((s) => s.doc.pick.shown);
   const set = useJob((s) => s.set);
   const { pack } = usePrefs();
-  if (shelf.length === 0) return <p className="quiet">The shelf is empty. The demo brings three units; your own come with the Shelf room.</p>;
+  if (shelf.length === 0)
+    return <p className="quiet">The shelf is empty. The demo brings three units; your own come with the Shelf room.</p>;
   return (
     <ul className={styles['shelf']}>
       {shelf.map((u) => {
         const on = shown.includes(u.id);
         return (
           <li key={u.id}>
-            <Checkbox checked={on} disabled={!on && shown.length >= LIMIT_SHOWN} onChange={() => set('pick.shown', on ? shown.filter((x) => x !== u.id) : [...shown, u.id])}>
+            <Checkbox
+              checked={on}
+              disabled={!on && shown.length >= LIMIT_SHOWN}
+              onChange={() => set('pick.shown', on ? shown.filter((x) => x !== u.id) : [...shown, u.id])}
+            >
               {u.doc.name}
             </Checkbox>
             <span className="quiet">{formatQuantity(u.doc.throttle.bore_m, 'bore', pack, pack === 'us' ? 2 : 0)}</span>
@@ -94,7 +111,16 @@ function Solved({ model }: { model: JobModel }) {
   const { opening, chosen } = doc.pick;
   const best = ranked[0];
   const picked = ranked.find((r) => r.unit.id === chosen);
-  const sides = [{ id: 'stock', name: 'stock', fitted: model.stock.fitted, color: palette.stock, dashed: true }, ...model.candidates.map((c, i) => ({ id: c.id, name: c.name, fitted: c.fitted, color: palette.series[i % palette.series.length]!, dashed: false }))];
+  const sides = [
+    { id: 'stock', name: 'stock', fitted: model.stock.fitted, color: palette.stock, dashed: true },
+    ...model.candidates.map((c, i) => ({
+      id: c.id,
+      name: c.name,
+      fitted: c.fitted,
+      color: palette.series[i % palette.series.length]!,
+      dashed: false,
+    })),
+  ];
   const at = best && !isFailure(best.side.solved) ? best.side.solved.power_W.indexOf(Math.max(...best.side.solved.power_W)) : null;
   return (
     <StopPage
@@ -103,7 +129,16 @@ function Solved({ model }: { model: JobModel }) {
       aside={
         <>
           <Heading>Manifold opening, now {formatQuantity(effectiveOpening(doc), 'bore', pack)}</Heading>
-          <Segmented<OpeningChoice> block aria-label="Manifold opening" value={opening} onChange={(v) => set('pick.opening', v)} options={[{ label: 'as it is', value: 'as it is' }, { label: 'matched', value: 'matched' }]} />
+          <Segmented<OpeningChoice>
+            block
+            aria-label="Manifold opening"
+            value={opening}
+            onChange={(v) => set('pick.opening', v)}
+            options={[
+              { label: 'as it is', value: 'as it is' },
+              { label: 'matched', value: 'matched' },
+            ]}
+          />
           <Heading>Bores, to scale</Heading>
           <Bores sides={sides} opening_m={effectiveOpening(doc)} />
           <p className="quiet" style={{ fontSize: 13 }}>
@@ -129,7 +164,9 @@ function Solved({ model }: { model: JobModel }) {
       <GainCharts model={model} other={other} height={400} />
       <RankingTable ranked={ranked} model={model} />
       <p className="quiet" style={{ marginTop: 8, fontSize: 13 }}>
-        Solid: {opening === 'matched' ? 'manifold opened to match' : 'opening as it is'}. Dotted: {opening === 'matched' ? 'opening as it is' : 'opened to match'}. Tip-in is area opened by the first tenth of the pedal against stock.
+        Solid: {opening === 'matched' ? 'manifold opened to match' : 'opening as it is'}. Dotted:{' '}
+        {opening === 'matched' ? 'opening as it is' : 'opened to match'}. Tip-in is area opened by the first tenth of the pedal against
+        stock.
       </p>
     </StopPage>
   );

@@ -76,13 +76,31 @@ async function compare(request: CompareRequest): Promise<CompareReply> {
       continue;
     }
     const { correction, swept, samples, block, inletAirStart_K, inletAirPeak_K } = dyno;
-    prepared.push({ ...overlay(dyno, request.fwhm_rpm), id: run.id, failure: null, correction, swept, samples, block, inletAirStart_K, inletAirPeak_K });
+    prepared.push({
+      ...overlay(dyno, request.fwhm_rpm),
+      id: run.id,
+      failure: null,
+      correction,
+      swept,
+      samples,
+      block,
+      inletAirStart_K,
+      inletAirPeak_K,
+    });
     if (run.doc.leftOut === null) ready.push({ id: run.id, doc: run.doc, run: dyno });
   }
   const a = ready.filter((r) => r.doc.side?.kind === 'stock');
   const b = ready.filter((r) => r.doc.side?.kind === 'unit' && r.doc.side.unitId === request.unitId);
   if (a.length === 0 || b.length === 0) return { prepared, comparison: null, confounders: [] };
-  return { prepared, comparison: compareSides(a.map((r) => r.run), b.map((r) => r.run), request), confounders: confounders(a, b) };
+  return {
+    prepared,
+    comparison: compareSides(
+      a.map((r) => r.run),
+      b.map((r) => r.run),
+      request,
+    ),
+    confounders: confounders(a, b),
+  };
 }
 
 export const api = { compare };

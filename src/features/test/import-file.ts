@@ -64,14 +64,28 @@ async function* lines(body: ReadableStream<Uint8Array>): AsyncGenerator<string> 
 }
 
 /** Sends a file and has it read into the job. Throws ImportRefused with the sentence, or an AbortError when cancelled. */
-export async function importFile(jobId: string, file: File, side: RunSide | null, signal: AbortSignal, tell: (p: Progress) => void): Promise<Imported> {
+export async function importFile(
+  jobId: string,
+  file: File,
+  side: RunSide | null,
+  signal: AbortSignal,
+  tell: (p: Progress) => void,
+): Promise<Imported> {
   if (file.size === 0) throw new ImportRefused(refusalText({ refused: 'empty_file' }));
   if (file.size > LIMIT_MB * 1024 * 1024) {
-    throw new ImportRefused(`The file has ${Math.round(file.size / 1024 / 1024)} MB; up to ${LIMIT_MB} MB are taken in one go. Cut the log down to the pull, or export it with fewer channels.`);
+    throw new ImportRefused(
+      `The file has ${Math.round(file.size / 1024 / 1024)} MB; up to ${LIMIT_MB} MB are taken in one go. Cut the log down to the pull, or export it with fewer channels.`,
+    );
   }
   const { hash } = await send(file, signal, tell);
-  const response = await fetch(`/api/jobs/${jobId}/runs`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ hash, fileName: file.name, side }), signal });
-  if (!response.ok || !response.body) throw new ImportRefused(((await response.json()) as { message?: string }).message ?? 'The server refused the file.');
+  const response = await fetch(`/api/jobs/${jobId}/runs`, {
+    method: 'POST',
+    headers: { 'content-type': 'application/json' },
+    body: JSON.stringify({ hash, fileName: file.name, side }),
+    signal,
+  });
+  if (!response.ok || !response.body)
+    throw new ImportRefused(((await response.json()) as { message?: string }).message ?? 'The server refused the file.');
   for await (const line of lines(response.body)) {
     const event = JSON.parse(line) as ImportEvent;
     if (event.event === 'reading') tell({ phase: 'reading', share: event.bytes / event.of });
@@ -85,7 +99,11 @@ export async function importFile(jobId: string, file: File, side: RunSide | null
 
 /** Which side a file's name speaks of, if it does: the word stock, or a unit's name. */
 export function sideOfName(fileName: string, units: readonly StoredUnit[]): RunSide | null {
-  const words = (text: string): string[] => text.toLowerCase().split(/[^a-z0-9]+/).filter(Boolean);
+  const words = (text: string): string[] =>
+    text
+      .toLowerCase()
+      .split(/[^a-z0-9]+/)
+      .filter(Boolean);
   const name = words(fileName);
   const unit = units.find((u) => words(u.doc.name).every((w) => name.includes(w)));
   if (unit) return { kind: 'unit', unitId: unit.id };

@@ -13,7 +13,13 @@ import { readTableInThread } from '@/server/work/read-table';
 export type ImportEvent =
   | { readonly event: 'reading'; readonly bytes: number; readonly of: number }
   | { readonly event: 'storing' }
-  | { readonly event: 'done'; readonly run: StoredRun; readonly report: ImportReport; readonly findings: JobFindings | null; readonly known: boolean }
+  | {
+      readonly event: 'done';
+      readonly run: StoredRun;
+      readonly report: ImportReport;
+      readonly findings: JobFindings | null;
+      readonly known: boolean;
+    }
   | { readonly event: 'refused'; readonly refusal: ReadRefusal }
   | { readonly event: 'failed'; readonly message: string };
 

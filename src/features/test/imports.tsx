@@ -23,7 +23,13 @@ export function useImports(): { items: readonly ImportItem[]; take: (files: Iter
   const { setRuns } = useRuns();
   const [items, setItems] = useState<readonly ImportItem[]>([]);
   const counter = useRef(0);
-  const patch = useCallback((key: number, change: Partial<ImportItem> | null) => setItems((list) => (change === null ? list.filter((i) => i.key !== key) : list.map((i) => (i.key === key ? { ...i, ...change } : i)))), []);
+  const patch = useCallback(
+    (key: number, change: Partial<ImportItem> | null) =>
+      setItems((list) =>
+        change === null ? list.filter((i) => i.key !== key) : list.map((i) => (i.key === key ? { ...i, ...change } : i)),
+      ),
+    [],
+  );
 
   const landed = useCallback(
     (key: number, done: Imported) => {
@@ -31,7 +37,11 @@ export function useImports(): { items: readonly ImportItem[]; take: (files: Iter
       if (done.findings) store.setState({ findings: done.findings });
       const skipped = done.report.skippedTotal;
       if (done.known) patch(key, { progress: null, note: `This very file is already here, as “${done.run.doc.name}”.` });
-      else if (skipped > 0) patch(key, { progress: null, note: `Read ${done.report.rows} rows; ${skipped} lines were left out, first line ${done.report.skipped[0]!.line}: ${done.report.skipped[0]!.reason}.` });
+      else if (skipped > 0)
+        patch(key, {
+          progress: null,
+          note: `Read ${done.report.rows} rows; ${skipped} lines were left out, first line ${done.report.skipped[0]!.line}: ${done.report.skipped[0]!.reason}.`,
+        });
       else patch(key, null);
     },
     [patch, setRuns, store],
@@ -47,7 +57,14 @@ export function useImports(): { items: readonly ImportItem[]; take: (files: Iter
           .then((done) => landed(key, done))
           .catch((error: unknown) => {
             if (abort.signal.aborted) patch(key, null);
-            else patch(key, { progress: null, error: error instanceof ImportRefused ? error.message : 'The server is away; the file was not taken in. Drop it again when it is back.' });
+            else
+              patch(key, {
+                progress: null,
+                error:
+                  error instanceof ImportRefused
+                    ? error.message
+                    : 'The server is away; the file was not taken in. Drop it again when it is back.',
+              });
           });
       }
     },

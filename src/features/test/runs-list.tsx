@@ -13,14 +13,38 @@ import { removeRun, saveRun } from './save-run';
 import styles from './test.module.css';
 
 const sideKey = (side: RunSide | null): string => (side === null ? 'none' : side.kind === 'stock' ? 'stock' : side.unitId);
-const sideOf = (key: string): RunSide | null => (key === 'none' ? null : key === 'stock' ? { kind: 'stock' } : { kind: 'unit', unitId: key });
+const sideOf = (key: string): RunSide | null =>
+  key === 'none' ? null : key === 'stock' ? { kind: 'stock' } : { kind: 'unit', unitId: key };
 
-function Run({ run, prepared, onEdit, onSave }: { run: StoredRun; prepared: PreparedRun | undefined; onEdit: () => void; onSave: (doc: RunDoc) => void }) {
+function Run({
+  run,
+  prepared,
+  onEdit,
+  onRemove,
+  onSave,
+}: {
+  run: StoredRun;
+  prepared: PreparedRun | undefined;
+  onEdit: () => void;
+  onRemove: () => void;
+  onSave: (doc: RunDoc) => void;
+}) {
   const { pack } = usePrefs();
   const shelf = useShelf();
-  const options = [{ value: 'none', label: 'which side?' }, { value: 'stock', label: 'stock' }, ...shelf.map((u) => ({ value: u.id, label: u.doc.name }))];
+  const options = [
+    { value: 'none', label: 'which side?' },
+    { value: 'stock', label: 'stock' },
+    ...shelf.map((u) => ({ value: u.id, label: u.doc.name })),
+  ];
   const out = run.doc.leftOut !== null;
-  const facts = prepared && !prepared.failure ? [`${prepared.swept} of ${prepared.samples} samples in the pull`, prepared.correction === 'unknown' ? 'correction unknown' : prepared.correction === 'none' ? 'uncorrected' : prepared.correction, prepared.inletAirStart_K === null ? null : `inlet ${formatQuantity(prepared.inletAirStart_K, 'temperature', pack)} at the start`].filter(Boolean) : [];
+  const facts =
+    prepared && !prepared.failure
+      ? [
+          `${prepared.swept} of ${prepared.samples} samples in the pull`,
+          prepared.correction === 'unknown' ? 'correction unknown' : prepared.correction === 'none' ? 'uncorrected' : prepared.correction,
+          prepared.inletAirStart_K === null ? null : `inlet ${formatQuantity(prepared.inletAirStart_K, 'temperature', pack)} at the start`,
+        ].filter(Boolean)
+      : [];
   return (
     <div className={styles['run']} data-out={out}>
       <div className={styles['runHead']}>
@@ -33,9 +57,20 @@ function Run({ run, prepared, onEdit, onSave }: { run: StoredRun; prepared: Prep
         </p>
       )}
       <div className={styles['runHead']} style={{ marginTop: 4 }}>
-        <Select aria-label={`Side of ${run.doc.name}`} size="small" style={{ flex: 1, minWidth: 0 }} status={run.doc.side === null ? 'warning' : ''} value={sideKey(run.doc.side)} options={options} onChange={(key) => onSave({ ...run.doc, side: sideOf(key) })} />
+        <Select
+          aria-label={`Side of ${run.doc.name}`}
+          size="small"
+          style={{ flex: 1, minWidth: 0 }}
+          status={run.doc.side === null ? 'warning' : ''}
+          value={sideKey(run.doc.side)}
+          options={options}
+          onChange={(key) => onSave({ ...run.doc, side: sideOf(key) })}
+        />
         <Button size="small" aria-label={`Record of ${run.doc.name}`} onClick={onEdit}>
           record
+        </Button>
+        <Button size="small" type="text" aria-label={`Take out ${run.doc.name}`} title="Take out of this job" onClick={onRemove}>
+          ×
         </Button>
       </div>
     </div>
@@ -73,12 +108,14 @@ export function RunsList({ prepared }: { prepared: readonly PreparedRun[] }) {
   return (
     <>
       {runs.map((run) => (
-        <div key={run.id}>
-          <Run run={run} prepared={prepared.find((p) => p.id === run.id)} onEdit={() => setEditing(run)} onSave={(doc) => void save(run, doc).catch((e: Error) => message.error(e.message))} />
-          <Button size="small" type="link" style={{ padding: 0, fontSize: 12 }} aria-label={`Take out ${run.doc.name}`} onClick={() => remove(run)}>
-            take out
-          </Button>
-        </div>
+        <Run
+          key={run.id}
+          run={run}
+          prepared={prepared.find((p) => p.id === run.id)}
+          onEdit={() => setEditing(run)}
+          onRemove={() => remove(run)}
+          onSave={(doc) => void save(run, doc).catch((e: Error) => message.error(e.message))}
+        />
       ))}
       {editing && (
         <RunRecord

@@ -8,7 +8,11 @@ export interface SavedRun {
 
 /** Saves a run's record; throws the sentence to show when it cannot. */
 export async function saveRun(run: StoredRun, doc: RunDoc): Promise<SavedRun> {
-  const response = await fetch(`/api/runs/${run.id}`, { method: 'PUT', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ version: run.version, doc }) }).catch(() => null);
+  const response = await fetch(`/api/runs/${run.id}`, {
+    method: 'PUT',
+    headers: { 'content-type': 'application/json' },
+    body: JSON.stringify({ version: run.version, doc }),
+  }).catch(() => null);
   if (!response) throw new Error('The server is away; the record was not saved. Try again when it is back.');
   const answer = (await response.json()) as SavedRun & { message: string };
   if (response.status === 409) throw new Error('Somebody else changed this run in the meantime. Reload the page to see theirs.');

@@ -52,7 +52,12 @@ function useDrop(take: (files: Iterable<File>) => void): boolean {
       setOver(false);
       take(e.dataTransfer!.files);
     };
-    const events: [string, (e: DragEvent) => void][] = [['dragenter', enter], ['dragleave', leave], ['dragover', hold], ['drop', drop]];
+    const events: [string, (e: DragEvent) => void][] = [
+      ['dragenter', enter],
+      ['dragleave', leave],
+      ['dragover', hold],
+      ['drop', drop],
+    ];
     for (const [name, on] of events) window.addEventListener(name, on as EventListener);
     return () => events.forEach(([name, on]) => window.removeEventListener(name, on as EventListener));
   }, [take]);
@@ -70,22 +75,51 @@ function Overlay({ reply, comparison }: { reply: CompareReply; comparison: SideC
       const run = runs.find((r) => r.id === p.id);
       if (!run || p.rpm.length === 0) return [];
       const stock = run.doc.side?.kind === 'stock';
-      const color = stock ? palette.stock : run.doc.side === null ? palette.quiet : palette.series[Math.max(0, shown.indexOf(run.doc.side.kind === 'unit' ? run.doc.side.unitId : '')) % palette.series.length]!;
-      return [{ id: p.id, label: run.doc.name.length > 20 ? `${run.doc.name.slice(0, 19)}…` : run.doc.name, x: p.rpm, y: p.power_W.map(show), color, dash: stock ? 'longdash' : run.doc.side === null ? 'dot' : 'solid', width: 2 }];
+      const color = stock
+        ? palette.stock
+        : run.doc.side === null
+          ? palette.quiet
+          : palette.series[Math.max(0, shown.indexOf(run.doc.side.kind === 'unit' ? run.doc.side.unitId : '')) % palette.series.length]!;
+      return [
+        {
+          id: p.id,
+          label: run.doc.name.length > 20 ? `${run.doc.name.slice(0, 19)}…` : run.doc.name,
+          x: p.rpm,
+          y: p.power_W.map(show),
+          color,
+          dash: stock ? 'longdash' : run.doc.side === null ? 'dot' : 'solid',
+          width: 2,
+        },
+      ];
     });
   }, [reply, runs, shown, palette, unit]);
   const xRange = useMemo<[number, number]>(() => {
     const xs = lines.flatMap((l) => [l.x[0]!, l.x.at(-1)!]);
     return xs.length === 0 ? [0, 1] : [Math.min(...xs), Math.max(...xs)];
   }, [lines]);
-  const power = useMemo<ChartSpec>(() => ({ lines, xRange, xTitle: 'rpm', yTitle: `power, ${unit.label}`, marginRight: 148, hideX: comparison !== null }), [lines, xRange, unit, comparison]);
+  const power = useMemo<ChartSpec>(
+    () => ({ lines, xRange, xTitle: 'rpm', yTitle: `power, ${unit.label}`, marginRight: 148, hideX: comparison !== null }),
+    [lines, xRange, unit, comparison],
+  );
   const difference = useMemo<ChartSpec | null>(() => {
     if (!comparison) return null;
     const { noise_pct, grid_rpm, difference_pct } = comparison;
     const top = Math.max(noise_pct * 1.3, ...difference_pct.map(Math.abs)) * 1.08;
     const ends: [number, number] = [grid_rpm[0]!, grid_rpm.at(-1)!];
     return {
-      lines: [{ id: 'difference', label: 'new − stock', x: grid_rpm, y: difference_pct, color: palette.ink, width: 2.2 }, { id: 'noise', label: `noise ±${formatNumber(noise_pct, 1)}`, x: ends, y: [noise_pct, noise_pct], color: palette.quiet, dash: 'dot', width: 1 }, { id: 'noise-low', label: '', x: ends, y: [-noise_pct, -noise_pct], color: palette.quiet, dash: 'dot', width: 1, bare: true }],
+      lines: [
+        { id: 'difference', label: 'new − stock', x: grid_rpm, y: difference_pct, color: palette.ink, width: 2.2 },
+        {
+          id: 'noise',
+          label: `noise ±${formatNumber(noise_pct, 1)}`,
+          x: ends,
+          y: [noise_pct, noise_pct],
+          color: palette.quiet,
+          dash: 'dot',
+          width: 1,
+        },
+        { id: 'noise-low', label: '', x: ends, y: [-noise_pct, -noise_pct], color: palette.quiet, dash: 'dot', width: 1, bare: true },
+      ],
       bands: [{ x: ends, low: [-noise_pct, -noise_pct], high: [noise_pct, noise_pct], color: `${palette.stock}2e` }],
       xRange,
       yRange: [-top, top],
@@ -99,8 +133,20 @@ function Overlay({ reply, comparison }: { reply: CompareReply; comparison: SideC
   if (lines.length === 0) return null;
   return (
     <>
-      <Chart spec={power} height={difference ? 240 : 340} name="dyno" alt="Power of each run over rpm at one smoothing and one correction" />
-      {difference && <Chart spec={difference} height={180} name="difference" alt="Difference of the new side from stock over rpm in percent, with the band that noise alone can fill" />}
+      <Chart
+        spec={power}
+        height={difference ? 240 : 340}
+        name="dyno"
+        alt="Power of each run over rpm at one smoothing and one correction"
+      />
+      {difference && (
+        <Chart
+          spec={difference}
+          height={180}
+          name="difference"
+          alt="Difference of the new side from stock over rpm in percent, with the band that noise alone can fill"
+        />
+      )}
     </>
   );
 }
@@ -112,11 +158,25 @@ function Settings() {
     <div className={styles['bar']}>
       <label>
         Smoothing
-        <Select size="small" aria-label="Smoothing" style={{ width: 104 }} value={test.fwhm_rpm} options={SMOOTHING_WIDTHS_rpm.map((w) => ({ value: w, label: w === 0 ? 'none' : `${w} rpm` }))} onChange={(v) => set('test.fwhm_rpm', v)} />
+        <Select
+          size="small"
+          aria-label="Smoothing"
+          style={{ width: 104 }}
+          value={test.fwhm_rpm}
+          options={SMOOTHING_WIDTHS_rpm.map((w) => ({ value: w, label: w === 0 ? 'none' : `${w} rpm` }))}
+          onChange={(v) => set('test.fwhm_rpm', v)}
+        />
       </label>
       <label>
         Correction
-        <Select size="small" aria-label="Correction" style={{ width: 118 }} value={test.correction} options={CORRECTION_METHODS.map((m) => ({ value: m, label: m }))} onChange={(v) => set('test.correction', v)} />
+        <Select
+          size="small"
+          aria-label="Correction"
+          style={{ width: 118 }}
+          value={test.correction}
+          options={CORRECTION_METHODS.map((m) => ({ value: m, label: m }))}
+          onChange={(v) => set('test.correction', v)}
+        />
       </label>
       <span className="quiet">one smoothing and one correction for every run</span>
     </div>
@@ -171,12 +231,20 @@ function Numbers({ c }: { c: SideComparison }) {
           </tr>
         </thead>
         <tbody>
-          {([['stock', c.peakA], ['new', c.peakB]] as const).map(([name, p]) => (
+          {(
+            [
+              ['stock', c.peakA],
+              ['new', c.peakB],
+            ] as const
+          ).map(([name, p]) => (
             <tr key={name}>
               <td>{name}</td>
               <td className="num">{show(p.smoothed_W)}</td>
               <td className="num">{formatNumber(p.smoothed_rpm, 0)}</td>
-              <td className="num" title={`${formatSigned(fromSI(p.difference_W, power), 1)} over the smoothed: never compare it with a smoothed one`}>
+              <td
+                className="num"
+                title={`${formatSigned(fromSI(p.difference_W, power), 1)} over the smoothed: never compare it with a smoothed one`}
+              >
                 {show(p.unsmoothed_W)}
               </td>
             </tr>
@@ -202,7 +270,11 @@ function Fair({ reply }: { reply: CompareReply }) {
   const { pack } = usePrefs();
   return (
     <>
-      <Heading more={<span className="quiet">{reply.confounders.length === 0 ? 'nothing found' : `${reply.confounders.length} to weigh`}</span>}>Fair comparison?</Heading>
+      <Heading
+        more={<span className="quiet">{reply.confounders.length === 0 ? 'nothing found' : `${reply.confounders.length} to weigh`}</span>}
+      >
+        Fair comparison?
+      </Heading>
       <ul className={styles['fair']}>
         {reply.confounders.map((c) => {
           const w = confounderWords(c, pack);
@@ -238,12 +310,24 @@ function Corrections() {
   );
 }
 
-function answerOf(comparison: SideComparison | null, failed: string | null, name: string, sides: { stock: number; other: number }, runs: number): { answer: string; reason: ReactNode } {
+function answerOf(
+  comparison: SideComparison | null,
+  failed: string | null,
+  name: string,
+  sides: { stock: number; other: number },
+  runs: number,
+): { answer: string; reason: ReactNode } {
   if (failed) return { answer: 'The runs cannot be read just now.', reason: failed };
   if (comparison) return { answer: comparisonAnswer(comparison, name), reason: comparisonReason(comparison) };
-  if (runs === 0) return { answer: 'No runs yet: drop the dyno’s files anywhere on this page.', reason: 'At least one with the stock unit on and one with the new one.' };
-  if (sides.stock === 0) return { answer: 'The stock side is missing.', reason: 'Say which of these runs had the stock unit on, or drop one that did.' };
-  if (sides.other === 0) return { answer: 'The new side is missing.', reason: 'Say which of these runs had the new unit on, or drop one that did.' };
+  if (runs === 0)
+    return {
+      answer: 'No runs yet: drop the dyno’s files anywhere on this page.',
+      reason: 'At least one with the stock unit on and one with the new one.',
+    };
+  if (sides.stock === 0)
+    return { answer: 'The stock side is missing.', reason: 'Say which of these runs had the stock unit on, or drop one that did.' };
+  if (sides.other === 0)
+    return { answer: 'The new side is missing.', reason: 'Say which of these runs had the new unit on, or drop one that did.' };
   return { answer: 'These runs cannot be compared yet.', reason: 'See beside each run what is missing.' };
 }
 
@@ -259,8 +343,14 @@ export function TestStop() {
   const name = shelf.find((u) => u.id === unitId)?.doc.name ?? 'the new unit';
   const raw = reply?.comparison ?? null;
   const comparison = raw !== null && !isFailure(raw) ? raw : null;
-  const sides = { stock: runs.filter((r) => r.doc.side?.kind === 'stock').length, other: runs.filter((r) => r.doc.side?.kind === 'unit').length };
-  const { answer, reason } = reply === null && !failed && runs.length > 0 ? { answer: 'Reading the runs…', reason: null } : answerOf(comparison, failed, name, sides, runs.length);
+  const sides = {
+    stock: runs.filter((r) => r.doc.side?.kind === 'stock').length,
+    other: runs.filter((r) => r.doc.side?.kind === 'unit').length,
+  };
+  const { answer, reason } =
+    reply === null && !failed && runs.length > 0
+      ? { answer: 'Reading the runs…', reason: null }
+      : answerOf(comparison, failed, name, sides, runs.length);
   return (
     <StopPage
       answer={answer}
@@ -290,8 +380,14 @@ export function TestStop() {
           />
           <ImportList items={items} onDismiss={dismiss} />
           <RunsList prepared={reply?.prepared ?? []} />
+          {reply && comparison && (
+            <>
+              <Rule />
+              <Fair reply={reply} />
+            </>
+          )}
           <Rule />
-          <DocField path="test.assumedSd_pct" label="Scatter of single runs, assumed, %" measure="ratio" mark={null} />
+          <DocField path="test.assumedSd_pct" label="Scatter of single runs, if not repeated, %" measure="ratio" mark={null} />
           {comparison && <Corrections />}
         </>
       }
@@ -307,11 +403,9 @@ export function TestStop() {
           <Settings />
           {reply && <Overlay reply={reply} comparison={comparison} />}
           {comparison && <Numbers c={comparison} />}
-          {reply && comparison && <Fair reply={reply} />}
         </>
       )}
       {over && <div className={styles['drop']}>Let go to take the files in</div>}
     </StopPage>
   );
 }
-

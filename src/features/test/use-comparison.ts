@@ -41,7 +41,11 @@ export function useComparison(): ComparisonState {
     ask
       .compare({ runs, unitId, ...test })
       .then((reply) => current && setState({ reply, failed: null }))
-      .catch(() => current && setState((s) => ({ ...s, failed: 'The runs could not be read: the server or its database is away. Reload when it is back.' })));
+      .catch(
+        () =>
+          current &&
+          setState((s) => ({ ...s, failed: 'The runs could not be read: the server or its database is away. Reload when it is back.' })),
+      );
     return () => {
       current = false;
     };

@@ -12,8 +12,9 @@ import { noiseWorking, peakWorking, thirdWorking } from '@/core/working/test-wor
 import { shownUnit } from '@/core/units/measures';
 import { formatNumber, formatQuantity, formatSigned } from '@/core/units/quantity';
 import { useJob, useShelf } from '@/features/job/provider';
+import { useSized } from '@/features/job/use-model';
 import { useComparison } from '@/features/test/use-comparison';
-import { THIRDS } from '@/features/test/words';
+import { runsEach, THIRDS } from '@/features/test/words';
 import { Heading, Pair, Rule, StopPage } from '@/ui/answer/stop';
 import { Chart } from '@/ui/chart/lazy-chart';
 import type { ChartSpec } from '@/ui/chart/figure';
@@ -29,15 +30,16 @@ interface Prediction {
 
 /** What the model says of the tested unit at the grid points the dyno measured. */
 function usePrediction(unitId: string | null): Prediction | null {
-  const doc = useJob((s) => s.doc);
+  const sized = useSized();
+  const opening = useJob((s) => s.doc.pick.opening);
   const unit = useShelf().find((u) => u.id === unitId);
   return useMemo(() => {
     if (!unit) return null;
-    const model = jobModel(doc, [{ unit, opening: doc.pick.opening }]);
+    const model = jobModel(sized, [{ unit, opening }]);
     if (isFailure(model)) return null;
     const side = model.candidates[0]!;
     return side.gain_pct ? { model, side, gain_pct: side.gain_pct } : null;
-  }, [doc, unit]);
+  }, [sized, opening, unit]);
 }
 
 /** Mean predicted gain by thirds of the rpm range that was measured. */
@@ -52,7 +54,8 @@ function predictedThirds(p: Prediction, range: readonly [number, number]): (numb
   return sums.map((s) => (s.n === 0 ? null : s.total / s.n));
 }
 
-const predictedPeak = (p: Prediction): number => (isFailure(p.side.solved) ? 0 : 100 * (Math.max(...p.side.solved.power_W) / Math.max(...p.model.reference.result.power_W) - 1));
+const predictedPeak = (p: Prediction): number =>
+  isFailure(p.side.solved) ? 0 : 100 * (Math.max(...p.side.solved.power_W) / Math.max(...p.model.reference.result.power_W) - 1);
 
 function advice(c: SideComparison, name: string, matched: number | null): { answer: string; reason: string } {
   const best = formatSigned(c.answer.best_pct, 1, '%');
@@ -60,13 +63,22 @@ function advice(c: SideComparison, name: string, matched: number | null): { answ
   const told = matched === null ? '' : ` The model said ${formatSigned(matched, 1, '%')} there.`;
   switch (c.answer.kind) {
     case 'gain':
-      return { answer: `Keep it: ${name} gained ${best} over ${THIRDS[c.answer.bestThird]}.`, reason: `More than the ${noise} that noise alone could do.${told}` };
+      return {
+        answer: `Keep it: ${name} gained ${best} over ${THIRDS[c.answer.bestThird]}.`,
+        reason: `More than the ${noise} that noise alone could do.${told}`,
+      };
     case 'loss':
-      return { answer: `Go back to stock: ${name} lost ${best} over ${THIRDS[c.answer.bestThird]}.`, reason: `More than the ${noise} that noise alone could do.${told}` };
+      return {
+        answer: `Go back to stock: ${name} lost ${best} over ${THIRDS[c.answer.bestThird]}.`,
+        reason: `More than the ${noise} that noise alone could do.${told}`,
+      };
     case 'mixed':
       return { answer: `${name} gained in one place and lost in another: it depends on where the engine is used.`, reason: told.trim() };
     case 'inside the noise':
-      return { answer: `Test more: ${best} over ${THIRDS[c.answer.bestThird]} could still be noise.`, reason: `Differences up to ${noise} come by noise alone with ${c.runsA} and ${c.runsB} runs.${told}` };
+      return {
+        answer: `Test more: ${best} over ${THIRDS[c.answer.bestThird]} could still be noise.`,
+        reason: `Differences up to ${noise} come by noise alone with ${runsEach(c)}.${told}`,
+      };
   }
 }
 
@@ -80,8 +92,27 @@ function PredictedMeasured({ c, p }: { c: SideComparison; p: Prediction | null }
     return {
       lines: [
         { id: 'measured', label: 'measured', x: grid_rpm, y: difference_pct, color: palette.ink, width: 2.4 },
-        ...(inside.length > 1 ? [{ id: 'predicted', label: 'predicted', x: inside.map((q) => q.n), y: inside.map((q) => q.g), color: palette.series[0]!, width: 2.4 }] : []),
-        { id: 'noise', label: `noise ±${formatNumber(noise_pct, 1)}`, x: xRange, y: [-noise_pct, -noise_pct], color: palette.quiet, dash: 'dot' as const, width: 1 },
+        ...(inside.length > 1
+          ? [
+              {
+                id: 'predicted',
+                label: 'predicted',
+                x: inside.map((q) => q.n),
+                y: inside.map((q) => q.g),
+                color: palette.series[0]!,
+                width: 2.4,
+              },
+            ]
+          : []),
+        {
+          id: 'noise',
+          label: `noise ±${formatNumber(noise_pct, 1)}`,
+          x: xRange,
+          y: [-noise_pct, -noise_pct],
+          color: palette.quiet,
+          dash: 'dot' as const,
+          width: 1,
+        },
       ],
       bands: [{ x: xRange, low: [-noise_pct, -noise_pct], high: [noise_pct, noise_pct], color: `${palette.stock}2e` }],
       xRange,
@@ -92,7 +123,14 @@ function PredictedMeasured({ c, p }: { c: SideComparison; p: Prediction | null }
       decimals: 2,
     };
   }, [c, p, palette]);
-  return <Chart spec={spec} height={330} name="verdict" alt="Predicted and measured difference from stock over rpm in percent, with the band that noise alone can fill" />;
+  return (
+    <Chart
+      spec={spec}
+      height={330}
+      name="verdict"
+      alt="Predicted and measured difference from stock over rpm in percent, with the band that noise alone can fill"
+    />
+  );
 }
 
 function Table({ c, p, name }: { c: SideComparison; p: Prediction | null; name: string }) {
@@ -178,7 +216,14 @@ function Note() {
   return (
     <>
       <Heading>In your words</Heading>
-      <Input.TextArea aria-label="Verdict in your words" rows={6} maxLength={4000} value={note} placeholder="Is it worth keeping, and what would you do next?" onChange={(e) => set('verdict.note', e.target.value)} />
+      <Input.TextArea
+        aria-label="Verdict in your words"
+        rows={6}
+        maxLength={4000}
+        value={note}
+        placeholder="Is it worth keeping, and what would you do next?"
+        onChange={(e) => set('verdict.note', e.target.value)}
+      />
       <p className={styles['printed']}>{note}</p>
     </>
   );
@@ -195,7 +240,18 @@ export function VerdictStop() {
   if (!c) {
     const reading = reply === null && !failed;
     return (
-      <StopPage answer={reading ? 'Reading the runs…' : 'There is nothing to judge yet.'} reason={failed ?? (reading ? null : p ? `${name} is predicted to bring ${formatSigned(predictedPeak(p), 1, '%')} at peak. Runs of both sides on the Test stop say whether it did.` : 'Choose a unit on the Pick stop and drop runs of both sides on the Test stop.')} aside={<Note />}>
+      <StopPage
+        answer={reading ? 'Reading the runs…' : 'There is nothing to judge yet.'}
+        reason={
+          failed ??
+          (reading
+            ? null
+            : p
+              ? `${name} is predicted to bring ${formatSigned(predictedPeak(p), 1, '%')} at peak. Runs of both sides on the Test stop say whether it did.`
+              : 'Choose a unit on the Pick stop and drop runs of both sides on the Test stop.')
+        }
+        aside={<Note />}
+      >
         {!reading && (
           <p style={{ marginTop: 16 }}>
             <Link href="./test">Go to Test</Link>
@@ -227,7 +283,8 @@ export function VerdictStop() {
       <Table c={c} p={p} name={name} />
       {reply && reply.confounders.length > 0 && (
         <p className={styles['fair']}>
-          {reply.confounders.length} {reply.confounders.length === 1 ? 'thing' : 'things'} besides the throttle could have moved these figures: see <Link href="./test">Fair comparison</Link> on the Test stop.
+          {reply.confounders.length} {reply.confounders.length === 1 ? 'thing' : 'things'} besides the throttle could have moved these
+          figures: see <Link href="./test">Fair comparison</Link> on the Test stop.
         </p>
       )}
     </StopPage>

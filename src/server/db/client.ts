@@ -7,7 +7,13 @@ export type Trx = Transaction<Database>;
 
 /** A pool on a database. Short waits: a person at a form must be told soon that the database is away. */
 export function connect(url: string, max = 10): Db {
-  const pool = new Pool({ connectionString: url, max, connectionTimeoutMillis: 3000, idleTimeoutMillis: 10_000, application_name: 'vanner' });
+  const pool = new Pool({
+    connectionString: url,
+    max,
+    connectionTimeoutMillis: 3000,
+    idleTimeoutMillis: 10_000,
+    application_name: 'vanner',
+  });
   // A dropped idle connection is news for the pool, not the end of the process.
   pool.on('error', () => {});
   return new Kysely<Database>({ dialect: new PostgresDialect({ pool }) });

@@ -5,8 +5,6 @@ import type { UnitDoc } from '@/core/documents/unit';
 import type { JobFindings } from '@/core/job/findings';
 import type { ImportReport } from '@/core/runs/read/reader';
 
-
-
 export interface JobTable {
   id: Generated<string>;
   number: Generated<number>;

@@ -9,7 +9,11 @@ export const UPLOAD_LIMIT_BYTES = 150 * 1024 * 1024;
 const CHUNK_BYTES = 1 << 20;
 
 export const tooLarge = (): ServerProblem =>
-  new ServerProblem(413, 'too_large', `The file is larger than the ${UPLOAD_LIMIT_BYTES / 1024 / 1024} MB taken in one go. Cut the log down to the pull, or export it with fewer channels.`);
+  new ServerProblem(
+    413,
+    'too_large',
+    `The file is larger than the ${UPLOAD_LIMIT_BYTES / 1024 / 1024} MB taken in one go. Cut the log down to the pull, or export it with fewer channels.`,
+  );
 
 /**
  * Takes a file in as it streams past, byte for byte, under the hash of its content. Nothing is left of one that breaks
@@ -25,7 +29,10 @@ export async function storeFile(trx: Trx, body: ReadableStream<Uint8Array>): Pro
   let heldBytes = 0;
   const flush = async (): Promise<void> => {
     if (heldBytes === 0) return;
-    await trx.insertInto('file_chunk').values({ hash: staging, seq, bytes: Buffer.concat(held, heldBytes) }).execute();
+    await trx
+      .insertInto('file_chunk')
+      .values({ hash: staging, seq, bytes: Buffer.concat(held, heldBytes) })
+      .execute();
     seq += 1;
     held = [];
     heldBytes = 0;
@@ -42,7 +49,11 @@ export async function storeFile(trx: Trx, body: ReadableStream<Uint8Array>): Pro
   const digest = hash.digest('hex');
   const known = await trx.selectFrom('file').select('hash').where('hash', '=', digest).executeTakeFirst();
   if (!known) {
-    await trx.insertInto('file').values({ hash: digest, size }).onConflict((c) => c.doNothing()).execute();
+    await trx
+      .insertInto('file')
+      .values({ hash: digest, size })
+      .onConflict((c) => c.doNothing())
+      .execute();
     await sql`UPDATE file_chunk SET hash = ${digest} WHERE hash = ${staging}`.execute(trx);
   }
   await trx.deleteFrom('file').where('hash', '=', staging).execute();

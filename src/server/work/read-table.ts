@@ -7,12 +7,21 @@ const holder = globalThis as { vannerReaders?: Piscina };
 
 /** Threads are made on first use and let go when idle. Two at once: more only take the processor from the pages. */
 function pool(): Piscina {
-  holder.vannerReaders ??= new Piscina({ filename: join(process.cwd(), 'dist/workers/read-table.mjs'), maxThreads: 2, minThreads: 0, idleTimeout: 30_000 });
+  holder.vannerReaders ??= new Piscina({
+    filename: join(process.cwd(), 'dist/workers/read-table.mjs'),
+    maxThreads: 2,
+    minThreads: 0,
+    idleTimeout: 30_000,
+  });
   return holder.vannerReaders;
 }
 
 /** Reads a table in a thread of its own, telling how many bytes have gone in; an abort ends the thread at once. */
-export async function readTableInThread(pieces: AsyncIterable<Uint8Array>, onBytes: (bytes: number) => void, signal: AbortSignal): Promise<ReadResult> {
+export async function readTableInThread(
+  pieces: AsyncIterable<Uint8Array>,
+  onBytes: (bytes: number) => void,
+  signal: AbortSignal,
+): Promise<ReadResult> {
   const { port1, port2 } = new MessageChannel();
   const running = pool().run({ port: port2 }, { signal, transferList: [port2] }) as Promise<ReadResult>;
   let wake: (() => void) | null = null;

@@ -2,7 +2,21 @@ import type { ReactNode } from 'react';
 import styles from './stop.module.css';
 
 /** A stop's page: the answer, the picture that proves it, and the controls and numbers in one column beside it. */
-export function StopPage({ answer, reason, tone, children, aside, wideAside = false }: { answer: ReactNode; reason?: ReactNode; tone?: 'danger' | undefined; children: ReactNode; aside: ReactNode; wideAside?: boolean }) {
+export function StopPage({
+  answer,
+  reason,
+  tone,
+  children,
+  aside,
+  wideAside = false,
+}: {
+  answer: ReactNode;
+  reason?: ReactNode;
+  tone?: 'danger' | undefined;
+  children: ReactNode;
+  aside: ReactNode;
+  wideAside?: boolean;
+}) {
   return (
     <div className={styles['stop']} data-aside={wideAside ? 'wide' : 'normal'}>
       <section className={styles['middle']}>

@@ -32,7 +32,9 @@ export function failureText(f: Failure, pack: UnitPack): string {
     case 'bad_geometry':
       return `${f.where ? `${f.where}: ` : ''}this cannot be built: ${REASONS[f.reason ?? ''] ?? 'a size is impossible'}.`;
     case 'no_sweep':
-      return f.reason === 'throttle_never_open' ? 'The throttle channel never reaches 95 %: this is not a full-throttle pull, or the throttle column is mapped wrongly.' : 'The engine speed never rises in this file. Check which column is engine speed.';
+      return f.reason === 'throttle_never_open'
+        ? 'The throttle channel never reaches 95 %: this is not a full-throttle pull, or the throttle column is mapped wrongly.'
+        : 'The engine speed never rises in this file. Check which column is engine speed.';
     case 'no_common_range':
       return 'The two runs have no engine speeds in common.';
     case 'bad_input':

@@ -58,7 +58,9 @@ type Json = Readonly<Record<string, unknown>>;
 
 function yExtent(spec: ChartSpec): [number, number] {
   if (spec.yRange) return [spec.yRange[0], spec.yRange[1]];
-  const ys = [...spec.lines.flatMap((l) => l.y), ...(spec.bands ?? []).flatMap((b) => [...b.low, ...b.high])].filter((v): v is number => v !== null && Number.isFinite(v));
+  const ys = [...spec.lines.flatMap((l) => l.y), ...(spec.bands ?? []).flatMap((b) => [...b.low, ...b.high])].filter(
+    (v): v is number => v !== null && Number.isFinite(v),
+  );
   const low = Math.min(...ys, spec.yZeroLine ? 0 : Infinity);
   const high = Math.max(...ys, spec.yZeroLine ? 0 : -Infinity);
   const pad = (high - low || Math.abs(high) || 1) * 0.08;
@@ -93,7 +95,12 @@ function endLabels(spec: ChartSpec, [lo, hi]: [number, number], plotHeight: numb
     yanchor: 'middle',
     text: line.label,
     showarrow: false,
-    font: { color: line.color === palette.ink ? palette.ink : line.color, size: 13, family: 'Barlow Condensed, Barlow, sans-serif', weight: 600 },
+    font: {
+      color: line.color === palette.ink ? palette.ink : line.color,
+      size: 13,
+      family: 'Barlow Condensed, Barlow, sans-serif',
+      weight: 600,
+    },
   }));
 }
 
@@ -119,7 +126,14 @@ function traces(spec: ChartSpec, palette: Palette): Json[] {
     connectgaps: false,
     hovertemplate: `%{y:,.${spec.decimals ?? 1}f}<extra>${l.label}</extra>`,
   }));
-  const marks = (spec.marks ?? []).map((m) => ({ type: 'scatter', mode: 'markers', x: [m.x], y: [m.y], marker: { color: palette.paper, size: 10, line: { color: m.color, width: 2 } }, hoverinfo: 'skip' }));
+  const marks = (spec.marks ?? []).map((m) => ({
+    type: 'scatter',
+    mode: 'markers',
+    x: [m.x],
+    y: [m.y],
+    marker: { color: palette.paper, size: 10, line: { color: m.color, width: 2 } },
+    hoverinfo: 'skip',
+  }));
   return [...bands, ...lines, ...marks];
 }
 
@@ -140,9 +154,40 @@ function markLabels(spec: ChartSpec): Json[] {
 export function figureOf(spec: ChartSpec, size: { width: number; height: number }, palette: Palette): { data: Json[]; layout: Json } {
   const bottom = spec.hideX ? 10 : 34;
   const yRange = yExtent(spec);
-  const axis = { zeroline: false, ticks: '', tickfont: { size: 12, color: palette.quiet }, linecolor: palette.hairline, gridcolor: palette.hairline, automargin: false, fixedrange: true };
-  const title = { text: spec.yTitle, showarrow: false, xref: 'paper', yref: 'paper', x: 0, y: 1, xanchor: 'left', yanchor: 'bottom', yshift: 3, font: { size: 12, color: palette.quiet } };
-  const xTitle = { text: spec.xTitle, showarrow: false, xref: 'paper', yref: 'paper', x: 1, y: 0, xanchor: 'left', yanchor: 'top', xshift: 34, yshift: -6, font: { size: 12, color: palette.quiet } };
+  const axis = {
+    zeroline: false,
+    ticks: '',
+    tickfont: { size: 12, color: palette.quiet },
+    linecolor: palette.hairline,
+    gridcolor: palette.hairline,
+    automargin: false,
+    fixedrange: true,
+  };
+  const title = {
+    text: spec.yTitle,
+    showarrow: false,
+    xref: 'paper',
+    yref: 'paper',
+    x: 0,
+    y: 1,
+    xanchor: 'left',
+    yanchor: 'bottom',
+    yshift: 3,
+    font: { size: 12, color: palette.quiet },
+  };
+  const xTitle = {
+    text: spec.xTitle,
+    showarrow: false,
+    xref: 'paper',
+    yref: 'paper',
+    x: 1,
+    y: 0,
+    xanchor: 'left',
+    yanchor: 'top',
+    xshift: 34,
+    yshift: -6,
+    font: { size: 12, color: palette.quiet },
+  };
   return {
     data: traces(spec, palette),
     layout: {
@@ -154,12 +199,40 @@ export function figureOf(spec: ChartSpec, size: { width: number; height: number 
       font: { family: 'Barlow, sans-serif', size: 13, color: palette.ink },
       showlegend: false,
       hovermode: 'x unified',
-      hoverlabel: { bgcolor: palette.sheet, bordercolor: palette.hairline, font: { color: palette.ink, family: 'Barlow, sans-serif', size: 13 } },
+      hoverlabel: {
+        bgcolor: palette.sheet,
+        bordercolor: palette.hairline,
+        font: { color: palette.ink, family: 'Barlow, sans-serif', size: 13 },
+      },
       dragmode: false,
       separators: '.,',
-      xaxis: { ...axis, range: spec.xRange, showgrid: false, tickformat: ',d', showticklabels: !spec.hideX, showline: true, hoverformat: ',d', unifiedhovertitle: { text: `%{x:,d} ${spec.xTitle}` }, ticks: spec.hideX ? '' : 'outside', ticklen: 4, tickcolor: palette.hairline },
-      yaxis: { ...axis, range: yRange, zeroline: spec.yZeroLine ?? false, zerolinecolor: palette.quiet, zerolinewidth: 1, nticks: Math.max(3, Math.round(size.height / 48)) },
-      annotations: [title, ...(spec.hideX ? [] : [xTitle]), ...markLabels(spec), ...endLabels(spec, yRange, size.height - bottom - MARGIN_TOP, palette)],
+      xaxis: {
+        ...axis,
+        range: spec.xRange,
+        showgrid: false,
+        tickformat: ',d',
+        showticklabels: !spec.hideX,
+        showline: true,
+        hoverformat: ',d',
+        unifiedhovertitle: { text: `%{x:,d} ${spec.xTitle}` },
+        ticks: spec.hideX ? '' : 'outside',
+        ticklen: 4,
+        tickcolor: palette.hairline,
+      },
+      yaxis: {
+        ...axis,
+        range: yRange,
+        zeroline: spec.yZeroLine ?? false,
+        zerolinecolor: palette.quiet,
+        zerolinewidth: 1,
+        nticks: Math.max(3, Math.round(size.height / 48)),
+      },
+      annotations: [
+        title,
+        ...(spec.hideX ? [] : [xTitle]),
+        ...markLabels(spec),
+        ...endLabels(spec, yRange, size.height - bottom - MARGIN_TOP, palette),
+      ],
     },
   };
 }

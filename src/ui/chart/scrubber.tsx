@@ -6,7 +6,19 @@ import { MARGIN_LEFT, MARGIN_RIGHT } from './figure';
 import styles from './chart.module.css';
 
 /** A handle on the rpm axis: dragged, clicked, or moved with the arrow keys. Drawn over the chart, so that moving it draws nothing anew. */
-export function RpmScrubber({ rpm, range, onChange, step = 50, marginRight = MARGIN_RIGHT }: { rpm: number; range: readonly [number, number]; onChange: (rpm: number) => void; step?: number; marginRight?: number }) {
+export function RpmScrubber({
+  rpm,
+  range,
+  onChange,
+  step = 50,
+  marginRight = MARGIN_RIGHT,
+}: {
+  rpm: number;
+  range: readonly [number, number];
+  onChange: (rpm: number) => void;
+  step?: number;
+  marginRight?: number;
+}) {
   const area = useRef<HTMLDivElement>(null);
   const [width, setWidth] = useState(0);
   useEffect(() => {
@@ -38,7 +50,18 @@ export function RpmScrubber({ rpm, range, onChange, step = 50, marginRight = MAR
     <>
       <div ref={area} className={styles['catch']} style={{ left: MARGIN_LEFT, right: marginRight }} {...drag} />
       <div className={styles['scrubber']} style={{ left: MARGIN_LEFT + x, visibility: width > 0 ? 'visible' : 'hidden' }}>
-        <div className={styles['handle']} role="slider" tabIndex={0} aria-label="Engine speed looked at" aria-valuemin={lo} aria-valuemax={hi} aria-valuenow={rpm} aria-valuetext={`${formatNumber(rpm, 0)} rpm`} onKeyDown={key} {...drag}>
+        <div
+          className={styles['handle']}
+          role="slider"
+          tabIndex={0}
+          aria-label="Engine speed looked at"
+          aria-valuemin={lo}
+          aria-valuemax={hi}
+          aria-valuenow={rpm}
+          aria-valuetext={`${formatNumber(rpm, 0)} rpm`}
+          onKeyDown={key}
+          {...drag}
+        >
           {formatNumber(rpm, 0)}
         </div>
       </div>

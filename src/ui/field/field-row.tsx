@@ -25,7 +25,17 @@ export function FieldRow({ mark, ...input }: QuantityInputProps & { mark?: React
 }
 
 /** A labelled control that is not a figure. */
-export function ControlRow({ label, mark, children, wrong }: { label: string; mark?: ReactNode; children: ReactNode; wrong?: string | undefined }) {
+export function ControlRow({
+  label,
+  mark,
+  children,
+  wrong,
+}: {
+  label: string;
+  mark?: ReactNode;
+  children: ReactNode;
+  wrong?: string | undefined;
+}) {
   return (
     <div className={styles['row']} data-wide="true">
       <div className={styles['name']}>

@@ -70,7 +70,12 @@ export function Shell({ children }: { children: ReactNode }) {
           Find or do <span className={styles['key']}>/</span>
         </button>
         <Segmented<UnitPack> size="small" aria-label="Units" options={PACKS} value={pack} onChange={setPack} />
-        <button type="button" className={styles['icon']} aria-label={theme === 'dark' ? 'Switch to light' : 'Switch to dark'} onClick={() => setTheme(theme === 'dark' ? 'light' : 'dark')}>
+        <button
+          type="button"
+          className={styles['icon']}
+          aria-label={theme === 'dark' ? 'Switch to light' : 'Switch to dark'}
+          onClick={() => setTheme(theme === 'dark' ? 'light' : 'dark')}
+        >
           {theme === 'dark' ? '☼' : '☾'}
         </button>
         <button type="button" className={styles['icon']} aria-label="Keys and help" onClick={() => setOpen('help')}>

@@ -18,8 +18,26 @@ export interface Palette {
 }
 
 export const PALETTES: Readonly<Record<ThemeName, Palette>> = {
-  light: { paper: '#f5f2ec', sheet: '#fffdf9', ink: '#1d2930', quiet: '#5e6a70', hairline: '#dad3c6', stock: '#5b6b75', series: ['#0e7c6b', '#b5791a', '#7b3b6b', '#2f6690'], danger: '#b3261e' },
-  dark: { paper: '#14191c', sheet: '#1c2327', ink: '#e9e4da', quiet: '#9aa5a8', hairline: '#333c40', stock: '#93a3ad', series: ['#3fb8a3', '#dba347', '#c987b7', '#6fa6d0'], danger: '#f0776c' },
+  light: {
+    paper: '#f5f2ec',
+    sheet: '#fffdf9',
+    ink: '#1d2930',
+    quiet: '#5e6a70',
+    hairline: '#dad3c6',
+    stock: '#5b6b75',
+    series: ['#0e7c6b', '#b5791a', '#7b3b6b', '#2f6690'],
+    danger: '#b3261e',
+  },
+  dark: {
+    paper: '#14191c',
+    sheet: '#1c2327',
+    ink: '#e9e4da',
+    quiet: '#9aa5a8',
+    hairline: '#333c40',
+    stock: '#93a3ad',
+    series: ['#3fb8a3', '#dba347', '#c987b7', '#6fa6d0'],
+    danger: '#f0776c',
+  },
 };
 
 /** Ant Design by tokens until it looks like a drawing office: hairlines, 2 px corners, no shadows. */

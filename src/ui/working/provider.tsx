@@ -9,7 +9,10 @@ import styles from '../answer/stop.module.css';
 type Open = (working: () => Working) => void;
 const WorkingContext = createContext<Open>(() => {});
 
-const Steps = dynamic(() => import('./steps').then((m) => m.Steps), { ssr: false, loading: () => <p className="quiet">Setting the formulas…</p> });
+const Steps = dynamic(() => import('./steps').then((m) => m.Steps), {
+  ssr: false,
+  loading: () => <p className="quiet">Setting the formulas…</p>,
+});
 
 /** Holds the drawer in which any number shows its working. */
 export function WorkingProvider({ children }: { children: ReactNode }) {
@@ -18,7 +21,14 @@ export function WorkingProvider({ children }: { children: ReactNode }) {
   return (
     <WorkingContext value={open}>
       {children}
-      <Drawer open={working !== null} title={working?.title} onClose={() => setWorking(null)} size={460} destroyOnHidden mask={{ enabled: true, blur: false }}>
+      <Drawer
+        open={working !== null}
+        title={working?.title}
+        onClose={() => setWorking(null)}
+        size={460}
+        destroyOnHidden
+        mask={{ enabled: true, blur: false }}
+      >
         {working && <Steps working={working} />}
       </Drawer>
     </WorkingContext>
@@ -26,10 +36,27 @@ export function WorkingProvider({ children }: { children: ReactNode }) {
 }
 
 /** A computed number: dotted line under it, its working behind it. */
-export function Num({ children, working, small = false, label }: { children: ReactNode; working: () => Working; small?: boolean; label: string }) {
+export function Num({
+  children,
+  working,
+  small = false,
+  label,
+}: {
+  children: ReactNode;
+  working: () => Working;
+  small?: boolean;
+  label: string;
+}) {
   const open = useContext(WorkingContext);
   return (
-    <button type="button" className={styles['num']} data-small={small} onClick={() => open(working)} aria-label={`${label}: show the working`} title="Show the working">
+    <button
+      type="button"
+      className={styles['num']}
+      data-small={small}
+      onClick={() => open(working)}
+      aria-label={`${label}: show the working`}
+      title="Show the working"
+    >
       {children}
     </button>
   );

@@ -14,7 +14,14 @@ function Tex({ tex, block = false }: { tex: string; block?: boolean }) {
   return <span dangerouslySetInnerHTML={{ __html: html }} />;
 }
 
-const FROM = { measured: 'measured', entered: 'entered', assumed: 'assumed', computed: '', constant: 'constant', default: 'usual value' } as const;
+const FROM = {
+  measured: 'measured',
+  entered: 'entered',
+  assumed: 'assumed',
+  computed: '',
+  constant: 'constant',
+  default: 'usual value',
+} as const;
 
 function TermRow({ term, result = false }: { term: Term; result?: boolean }) {
   const { pack } = usePrefs();

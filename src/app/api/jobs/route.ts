@@ -7,7 +7,10 @@ import { listUnits } from '@/server/units';
 
 const request = z.union([
   z.object({ duplicateOf: z.uuid() }),
-  z.object({ name: z.string().trim().min(1, 'Give the job a name.').max(80), preset: z.enum(Object.keys(ENGINE_PRESETS) as [string, ...string[]]) }),
+  z.object({
+    name: z.string().trim().min(1, 'Give the job a name.').max(80),
+    preset: z.enum(Object.keys(ENGINE_PRESETS) as [string, ...string[]]),
+  }),
 ]);
 
 export const POST = route(async (req) => {

@@ -27,9 +27,24 @@ const RULES: readonly Rule[] = [
   { quantity: 'torque', name: /(torque|drehmoment|tq|\bnm\b)/i, dimension: 'torque', unitFor: () => null },
   { quantity: 'power', name: /(power|\bhp\b|\bkw\b|leistung|\bpwr\b)/i, dimension: 'power', unitFor: () => null },
   { quantity: 'throttle', name: /(throttle|\btps\b|\btp\b|pedal)/i, dimension: 'share', unitFor: () => 'pct' },
-  { quantity: 'manifold pressure', name: /(\bmap\b|manifold ?(abs|pres)|boost|intake ?press)/i, dimension: 'pressure', unitFor: (high) => (high > 400 ? 'mbar' : high > 30 ? 'kPa' : high > 3 ? 'psi' : 'bar') },
-  { quantity: 'inlet air', name: /(\biat\b|inlet ?(air|temp)|intake ?(air )?temp|charge ?temp|\bact\b)/i, dimension: 'temperature', unitFor: (high) => (high > 75 ? 'F' : 'C') },
-  { quantity: 'coolant', name: /(coolant|\bect\b|\bclt\b|water ?temp)/i, dimension: 'temperature', unitFor: (high) => (high > 130 ? 'F' : 'C') },
+  {
+    quantity: 'manifold pressure',
+    name: /(\bmap\b|manifold ?(abs|pres)|boost|intake ?press)/i,
+    dimension: 'pressure',
+    unitFor: (high) => (high > 400 ? 'mbar' : high > 30 ? 'kPa' : high > 3 ? 'psi' : 'bar'),
+  },
+  {
+    quantity: 'inlet air',
+    name: /(\biat\b|inlet ?(air|temp)|intake ?(air )?temp|charge ?temp|\bact\b)/i,
+    dimension: 'temperature',
+    unitFor: (high) => (high > 75 ? 'F' : 'C'),
+  },
+  {
+    quantity: 'coolant',
+    name: /(coolant|\bect\b|\bclt\b|water ?temp)/i,
+    dimension: 'temperature',
+    unitFor: (high) => (high > 130 ? 'F' : 'C'),
+  },
   { quantity: 'air mass flow', name: /(\bmaf\b|air ?mass|mass ?air|air ?flow)/i, dimension: 'massFlow', unitFor: () => 'gs' },
   { quantity: 'lambda', name: /lambda/i, dimension: 'plain', unitFor: () => 'one' },
   { quantity: 'afr', name: /(\bafr\b|air.?fuel)/i, dimension: 'plain', unitFor: () => 'one' },
@@ -65,7 +80,9 @@ export function guessChannels(columns: readonly ColumnFacts[]): GuessedChannel[]
   const guesses = columns.map(guessOne);
   return guesses.map((g, i) => {
     if (g.quantity === 'other') return g;
-    const better = guesses.some((o, j) => o.quantity === g.quantity && (o.confidence > g.confidence || (o.confidence === g.confidence && j < i)));
+    const better = guesses.some(
+      (o, j) => o.quantity === g.quantity && (o.confidence > g.confidence || (o.confidence === g.confidence && j < i)),
+    );
     return better ? { ...g, quantity: 'other', unit: null, confidence: 0 } : g;
   });
 }

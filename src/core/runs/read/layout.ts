@@ -42,7 +42,8 @@ const OPTIONS: readonly (readonly [Delimiter, DecimalMark])[] = [
 /** Rows with fewer figures than this share of their cells are text. */
 const NUMERIC_SHARE = 0.5;
 
-const numericCells = (row: readonly string[], decimal: DecimalMark): number => row.filter((c) => Number.isFinite(cellNumber(c, decimal))).length;
+const numericCells = (row: readonly string[], decimal: DecimalMark): number =>
+  row.filter((c) => Number.isFinite(cellNumber(c, decimal))).length;
 const filledCells = (row: readonly string[]): number => row.filter((c) => c.trim() !== '').length;
 
 function isData(row: readonly string[], columns: number, decimal: DecimalMark): boolean {
@@ -87,10 +88,14 @@ function layoutOf(found: { delimiter: Delimiter; decimal: DecimalMark; rows: str
     return isData(row, columns, decimal) && (next === undefined || isData(next, columns, decimal));
   });
   if (first < 0) return null;
-  const above = rows.map((row, i) => ({ row, i })).slice(0, first).filter(({ row }) => filledCells(row) > 0);
+  const above = rows
+    .map((row, i) => ({ row, i }))
+    .slice(0, first)
+    .filter(({ row }) => filledCells(row) > 0);
   const last = above.at(-1);
   const beforeLast = above.at(-2);
-  const fits = (x?: { row: string[] }): x is { row: string[]; i: number } => x !== undefined && x.row.length >= columns - 1 && filledCells(x.row) >= Math.min(2, columns) && numericCells(x.row, decimal) === 0;
+  const fits = (x?: { row: string[] }): x is { row: string[]; i: number } =>
+    x !== undefined && x.row.length >= columns - 1 && filledCells(x.row) >= Math.min(2, columns) && numericCells(x.row, decimal) === 0;
   const unitsRow = fits(last) && looksLikeUnits(last.row) && fits(beforeLast) ? last : null;
   const headerRow = unitsRow ? beforeLast! : fits(last) || (columns === 1 && last) ? last! : null;
   const preambleEnd = headerRow ? headerRow.i : first;
@@ -108,13 +113,21 @@ function layoutOf(found: { delimiter: Delimiter; decimal: DecimalMark; rows: str
     dataLine: first + 1,
     headerLine: headerRow ? headerRow.i + 1 : null,
     unitsLine: unitsRow ? unitsRow.i + 1 : null,
-    preamble: rows.slice(0, preambleEnd).map((r) => r.join(found.delimiter).trim()).filter((l) => l !== ''),
+    preamble: rows
+      .slice(0, preambleEnd)
+      .map((r) => r.join(found.delimiter).trim())
+      .filter((l) => l !== ''),
     names,
     units,
   };
 }
 
-const bare = (cell: string): string => cell.trim().replace(/^[([{]\s*/, '').replace(/\s*[)\]}]$/, '').trim();
+const bare = (cell: string): string =>
+  cell
+    .trim()
+    .replace(/^[([{]\s*/, '')
+    .replace(/\s*[)\]}]$/, '')
+    .trim();
 
 function looksLikeUnits(row: readonly string[]): boolean {
   const filled = row.map(bare).filter((c) => c !== '');

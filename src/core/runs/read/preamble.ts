@@ -23,12 +23,10 @@ const CORRECTIONS: readonly (readonly [RegExp, RunDoc['carried']])[] = [
 /** "key: value", "key = value" or a cell row of them. */
 function entries(preamble: readonly string[]): [string, string][] {
   return preamble.flatMap((line) =>
-    line
-      .split(/[\t;]/)
-      .flatMap((cell) => {
-        const m = /^\W*([\p{L} .]+?)\s*[:=]\s*(.+?)\s*$/u.exec(cell.replace(/^"|"$/g, ''));
-        return m ? ([[m[1]!.toLowerCase(), m[2]!]] as [string, string][]) : [];
-      }),
+    line.split(/[\t;]/).flatMap((cell) => {
+      const m = /^\W*([\p{L} .]+?)\s*[:=]\s*(.+?)\s*$/u.exec(cell.replace(/^"|"$/g, ''));
+      return m ? ([[m[1]!.toLowerCase(), m[2]!]] as [string, string][]) : [];
+    }),
   );
 }
 

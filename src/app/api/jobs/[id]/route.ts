@@ -10,6 +10,8 @@ export const GET = route<{ id: string }>(async (_req, { id }) => Response.json(a
 
 export const PUT = route<{ id: string }>(async (req, { id }) => {
   const { version, doc } = await body(req, save);
-  const { job, findings } = await db().transaction().execute((trx) => saveJob(trx, id, version, doc));
+  const { job, findings } = await db()
+    .transaction()
+    .execute((trx) => saveJob(trx, id, version, doc));
   return Response.json({ version: job.version, savedAt: job.savedAt, findings });
 });

@@ -11,5 +11,7 @@ const request = z.object({ hash: z.string().regex(/^[0-9a-f]{64}$/), fileName: z
 export const POST = route<{ id: string }>(async (req, { id }) => {
   const wanted = await body(req, request);
   await readJob(db(), id);
-  return new Response(importStream({ jobId: id, ...wanted }, req.signal), { headers: { 'content-type': 'application/x-ndjson; charset=utf-8', 'cache-control': 'no-store' } });
+  return new Response(importStream({ jobId: id, ...wanted }, req.signal), {
+    headers: { 'content-type': 'application/x-ndjson; charset=utf-8', 'cache-control': 'no-store' },
+  });
 });
