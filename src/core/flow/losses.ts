@@ -35,6 +35,8 @@ export function airViscosity(T_K: number): number {
 
 /** Below this Reynolds number pipe flow is laminar. */
 const LAMINAR_REYNOLDS = 2300;
+/** Below this nothing moves. */
+const STILL_REYNOLDS = 1e-6;
 
 /** The wall's share in Haaland's formula, (ε/D/3.7)^1.11: it does not depend on the flow. */
 export function haalandRoughness(roughness_m: number, bore_m: number): number {
@@ -43,7 +45,8 @@ export function haalandRoughness(roughness_m: number, bore_m: number): number {
 
 /** Darcy friction factor: 64/Re when laminar, Haaland 1983 above; `wall` from haalandRoughness. */
 export function frictionFactor(reynolds: number, wall: number): number {
-  if (reynolds <= 0) return 0;
+  // At (nearly) no flow 64/Re runs away while the head it multiplies is nothing: their product is nothing too.
+  if (reynolds < STILL_REYNOLDS) return 0;
   if (reynolds < LAMINAR_REYNOLDS) return 64 / reynolds;
   const root = -1.8 * Math.log10(wall + 6.9 / reynolds);
   return 1 / (root * root);

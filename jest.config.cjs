@@ -1,0 +1,46 @@
+const shared = {
+  transform: {
+    '^.+\\.(t|j)sx?$': [
+      '@swc/jest',
+      {
+        jsc: { parser: { syntax: 'typescript', tsx: true }, transform: { react: { runtime: 'automatic' } }, target: 'es2022' },
+        module: { type: 'commonjs' },
+      },
+    ],
+  },
+  moduleNameMapper: {
+    '^@/(.*)$': '<rootDir>/src/$1',
+    '^server-only$': '<rootDir>/test/empty.cjs',
+    '\\.module\\.css$': '<rootDir>/test/css-module.cjs',
+    '\\.css$': '<rootDir>/test/empty.cjs',
+    '^@ant-design/colors/es/(.*)$': '@ant-design/colors/lib/$1',
+  },
+  testPathIgnorePatterns: ['/node_modules/', '/.next/', '/e2e/'],
+  modulePathIgnorePatterns: ['<rootDir>/.next', '<rootDir>/.local', '<rootDir>/dist'],
+};
+
+/** unit: pure code; dom: components; db: the server's modules on a real PostgreSQL (TEST_DATABASE_URL from scripts/test.mjs). */
+module.exports = {
+  projects: [
+    {
+      ...shared,
+      displayName: 'unit',
+      testEnvironment: 'node',
+      testMatch: ['<rootDir>/{src,scripts}/**/*.test.ts'],
+      testPathIgnorePatterns: [...shared.testPathIgnorePatterns, '/src/server/', '\\.db\\.test\\.ts$'],
+    },
+    {
+      ...shared,
+      displayName: 'dom',
+      testEnvironment: 'jsdom',
+      testMatch: ['<rootDir>/src/**/*.test.tsx'],
+      setupFilesAfterEnv: ['<rootDir>/test/dom-setup.ts'],
+    },
+    {
+      ...shared,
+      displayName: 'db',
+      testEnvironment: 'node',
+      testMatch: ['<rootDir>/src/**/*.db.test.ts', '<rootDir>/src/server/**/*.test.ts'],
+    },
+  ],
+};
