@@ -51,6 +51,11 @@ const RULES: readonly Rule[] = [
   { quantity: 'speed', name: /(\bspeed\b|\bvss\b|geschwindigkeit)/i, dimension: 'speed', unitFor: () => null },
 ];
 
+/** Whether a column's name speaks of something we know. */
+export function isKnownName(name: string): boolean {
+  return RULES.some((r) => r.name.test(name.trim()));
+}
+
 /** Dimensions in which the figures of a quantity can be. */
 export function dimensionOf(quantity: Quantity): Dimension | null {
   return RULES.find((r) => r.quantity === quantity)?.dimension ?? null;

@@ -1,5 +1,6 @@
 import Papa from 'papaparse';
 import { unitByWord } from '../../units/units';
+import { isKnownName } from './guess';
 
 export type Delimiter = '\t' | ';' | ',';
 export type DecimalMark = '.' | ',';
@@ -96,7 +97,8 @@ function layoutOf(found: { delimiter: Delimiter; decimal: DecimalMark; rows: str
   const beforeLast = above.at(-2);
   const fits = (x?: { row: string[] }): x is { row: string[]; i: number } =>
     x !== undefined && x.row.length >= columns - 1 && filledCells(x.row) >= Math.min(2, columns) && numericCells(x.row, decimal) === 0;
-  const unitsRow = fits(last) && looksLikeUnits(last.row) && fits(beforeLast) ? last : null;
+  // A row of names may be nothing but units (rpm, kW): it is a units row only under a row that names something known.
+  const unitsRow = fits(last) && looksLikeUnits(last.row) && fits(beforeLast) && beforeLast.row.some(isKnownName) ? last : null;
   const headerRow = unitsRow ? beforeLast! : fits(last) || (columns === 1 && last) ? last! : null;
   const preambleEnd = headerRow ? headerRow.i : first;
   const names: string[] = [];

@@ -1,0 +1,193 @@
+import fc from 'fast-check';
+import { cellNumber, findLayout, nameAndUnit } from './layout';
+import { channelSI, dimensionOf, guessChannels, likelyUnit } from './guess';
+import { preambleFacts } from './preamble';
+import { TableReader, type ReadResult } from './reader';
+import { fileKind } from './text';
+
+const bytes = (text: string): Uint8Array => new TextEncoder().encode(text);
+
+/** Reads a file in pieces of a given size. */
+function read(file: Uint8Array, piece = 1 << 20): ReadResult {
+  const reader = new TableReader();
+  for (let at = 0; at < file.length; at += piece) reader.push(file.subarray(at, at + piece));
+  return reader.finish();
+}
+
+function taken(result: ReadResult) {
+  if (result.refused !== null) throw new Error(`refused: ${result.refused}`);
+  return result;
+}
+
+describe('dialects', () => {
+  const dialect = fc.record({
+    delimiter: fc.constantFrom(',', ';', '\t'),
+    comma: fc.boolean(),
+    preamble: fc.integer({ min: 0, max: 4 }),
+    units: fc.constantFrom('row', 'names', 'none'),
+    newline: fc.constantFrom('\n', '\r\n', '\r'),
+    lastLine: fc.boolean(),
+    piece: fc.integer({ min: 1, max: 400 }),
+    bom: fc.boolean(),
+    encoding: fc.constantFrom('utf-8', 'utf-16le'),
+    rows: fc.array(fc.tuple(fc.integer({ min: 1000, max: 8000 }), fc.double({ min: -50, max: 500, noNaN: true }), fc.double({ min: 0, max: 120, noNaN: true })), { minLength: 4, maxLength: 40 }),
+  });
+
+  it('come out as the figures that went in, however they are cut', () => {
+    fc.assert(
+      fc.property(dialect, (d) => {
+        const comma = d.comma && d.delimiter !== ',';
+        const cell = (x: number): string => (comma ? x.toFixed(3).replace('.', ',') : x.toFixed(3));
+        const above = ['Bench sheet', 'Operator: somebody', 'a note', 'Gear: 4'].slice(0, d.preamble);
+        const names = d.units === 'names' ? ['Engine speed (rpm)', 'Power [kW]', 'MAP (kPa)'] : ['RPM', 'Power', 'Manifold pressure'];
+        const lines = [...above, names.join(d.delimiter), ...(d.units === 'row' ? [['rpm', 'kW', 'kPa'].join(d.delimiter)] : []), ...d.rows.map(([a, b, c]) => [String(a), cell(b), cell(c)].join(d.delimiter))];
+        const text = lines.join(d.newline) + (d.lastLine ? d.newline : '');
+        const file = d.encoding === 'utf-8' ? bytes((d.bom ? '\uFEFF' : '') + text) : new Uint8Array(Buffer.from(`\uFEFF${text}`, 'utf16le'));
+        const { columns, report } = taken(read(file, d.piece));
+        expect(columns).toHaveLength(3);
+        expect(report.rows).toBe(d.rows.length);
+        expect(report.skippedTotal).toBe(0);
+        d.rows.forEach(([a, b, c], i) => {
+          expect(columns[0]!.values[i]).toBe(a);
+          expect(columns[1]!.values[i]).toBeCloseTo(b, 2);
+          expect(columns[2]!.values[i]).toBeCloseTo(c, 2);
+        });
+        expect(columns[1]!.name).toBe('Power');
+        expect(columns[1]!.unit).toBe(d.units === 'none' ? '' : 'kW');
+        expect(report.layout.preamble).toHaveLength(d.preamble);
+      }),
+      { numRuns: 300 },
+    );
+  });
+
+  it('count what they leave out and keep it word for word', () => {
+    const file = bytes('rpm,power\n1000,10\n1100,eleven\n1200\n\n1300,13\nnote,here\n1400,,\n1500,\n1600,16\n');
+    const { columns, report } = taken(read(file));
+    expect(report).toMatchObject({ rows: 5, blankLines: 1, skippedTotal: 3, emptyCells: 1, textCells: 1 });
+    expect(report.skipped.map((s) => [s.line, s.reason])).toEqual([
+      [4, 'wrong number of cells'],
+      [7, 'no figures'],
+      [8, 'wrong number of cells'],
+    ]);
+    expect(Array.from(columns[0]!.values)).toEqual([1000, 1100, 1300, 1500, 1600]);
+    expect(columns[1]!.values[1]).toBeNaN();
+    expect(columns[1]!.count).toBe(3);
+  });
+
+  it('keep only the first lines word for word when many are left out', () => {
+    const rows = Array.from({ length: 200 }, (_, i) => (i > 5 && i % 2 === 0 ? `${i}` : `${i},${i}`));
+    const { report } = taken(read(bytes(`a,b\n${rows.join('\n')}\n`)));
+    expect(report.skipped.length).toBeLessThanOrEqual(50);
+    expect(report.skippedTotal).toBe(97);
+  });
+
+  it('read a table without names, and one of a single column', () => {
+    expect(taken(read(bytes('1,2\n3,4\n5,6\n'))).columns.map((c) => c.name)).toEqual(['column 1', 'column 2']);
+    expect(taken(read(bytes('power\n10\n11\n12\n'))).columns.map((c) => c.name)).toEqual(['power']);
+  });
+
+  it('read quoted cells with the separator in them', () => {
+    const { columns } = taken(read(bytes('"rpm","power, wheels (kW)"\n"1000","10.5"\n"1100","11.5"\n')));
+    expect(columns[1]).toMatchObject({ name: 'power, wheels', unit: 'kW' });
+    expect(columns[1]!.values[1]).toBe(11.5);
+  });
+});
+
+describe('refusals', () => {
+  it.each([
+    ['nothing at all', new Uint8Array(0), 'empty_file'],
+    ['only blanks', bytes('  \n \n'), 'empty_file'],
+    ['prose', bytes('Dear shop,\nthe car runs well.\nRegards\n'), 'no_numeric_column'],
+    ['a picture', new Uint8Array([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a, 1, 2, 3]), 'not_text'],
+    ['an archive', new Uint8Array([0x50, 0x4b, 3, 4, 0, 0, 0]), 'not_text'],
+    ['loose bytes', Uint8Array.from({ length: 500 }, (_, i) => (i * 7) % 5), 'not_text'],
+  ])('%s', (_name, file, code) => {
+    expect(read(file).refused).toBe(code);
+  });
+
+  it('never throws, whatever the bytes', () => {
+    fc.assert(
+      fc.property(fc.uint8Array({ maxLength: 3000 }), fc.integer({ min: 1, max: 200 }), (file, piece) => {
+        const result = read(file, piece);
+        if (result.refused === null) expect(result.columns.length).toBeGreaterThan(0);
+      }),
+      { numRuns: 200 },
+    );
+  });
+
+  it('knows what the bytes are', () => {
+    expect(fileKind(new Uint8Array([0xff, 0xd8, 0xff]))).toMatchObject({ looksLike: 'a JPEG picture' });
+    expect(fileKind(new Uint8Array([0x4d, 0xfc, 0x6c, 0x6c, 0x65, 0x72, 0x20]))).toMatchObject({ encoding: 'windows-1252' });
+    expect(fileKind(bytes('Prüfstand'))).toMatchObject({ encoding: 'utf-8' });
+  });
+});
+
+describe('layout', () => {
+  it('reads numbers by the decimal mark only', () => {
+    expect(cellNumber('12,5', ',')).toBe(12.5);
+    expect(cellNumber('12,5', '.')).toBeNaN();
+    expect(cellNumber(' -1.5e3 ', '.')).toBe(-1500);
+    expect(cellNumber('0x10', '.')).toBeNaN();
+    expect(cellNumber('', '.')).toBeNaN();
+  });
+
+  it('takes names and units apart', () => {
+    expect(nameAndUnit('Power (kW)')).toEqual({ name: 'Power', unit: 'kW' });
+    expect(nameAndUnit('Boost [psi]')).toEqual({ name: 'Boost', unit: 'psi' });
+    expect(nameAndUnit('torque_Nm')).toEqual({ name: 'torque', unit: 'Nm' });
+    expect(nameAndUnit('rpm')).toEqual({ name: 'rpm', unit: 'rpm' });
+    expect(nameAndUnit('Lambda 1')).toEqual({ name: 'Lambda 1', unit: '' });
+  });
+
+  it('is not led astray by a preamble line that looks like figures', () => {
+    const layout = findLayout('1,2\nsome words,more\nrpm,kW\n1000,10\n1100,11\n1200,12\n');
+    expect(layout).toMatchObject({ dataLine: 4, headerLine: 3 });
+  });
+});
+
+describe('guessing channels', () => {
+  const column = (name: string, unit = '', high = 100) => ({ name, unit, high });
+
+  it('goes by name and unit, and gives each quantity to one column', () => {
+    const got = guessChannels([column('Time', 's'), column('Engine speed', 'rpm', 6800), column('Power', 'kW'), column('Power 2', 'kW'), column('TPS'), column('IAT', '', 90), column('Widget')]);
+    expect(got.map((g) => g.quantity)).toEqual(['time', 'rpm', 'power', 'other', 'throttle', 'inlet air', 'other']);
+    expect(got[2]).toMatchObject({ unit: 'kW', confidence: 1 });
+    expect(got[5]).toMatchObject({ unit: 'F', confidence: 0.6 });
+  });
+
+  it('lets the unit overrule the name', () => {
+    expect(guessChannels([column('Speed', 'rpm')])[0]!.quantity).toBe('rpm');
+    expect(guessChannels([column('Output', 'hp')])[0]!).toMatchObject({ quantity: 'power', unit: 'hp' });
+  });
+
+  it('guesses a pressure’s unit from its size', () => {
+    expect(likelyUnit('manifold pressure', 1010)).toBe('mbar');
+    expect(likelyUnit('manifold pressure', 99)).toBe('kPa');
+    expect(likelyUnit('manifold pressure', 14.6)).toBe('psi');
+    expect(likelyUnit('manifold pressure', 1.01)).toBe('bar');
+    expect(dimensionOf('torque')).toBe('torque');
+    expect(dimensionOf('other')).toBeNull();
+  });
+
+  it('brings channels to SI but leaves a throttle in percent', () => {
+    expect(channelSI(Float64Array.of(100), { column: 0, quantity: 'power', unit: 'hp' })[0]).toBeCloseTo(74_569.987, 2);
+    expect(channelSI(Float64Array.of(98), { column: 0, quantity: 'throttle', unit: 'pct' })[0]).toBe(98);
+    expect(channelSI(Float64Array.of(20), { column: 0, quantity: 'inlet air', unit: 'C' })[0]).toBeCloseTo(293.15, 9);
+  });
+});
+
+describe('preamble', () => {
+  it('takes weather, correction and the rest at their word, in either decimal mark', () => {
+    const facts = preambleFacts(['# Date: 2026-04-18', 'Measured at: wheels;Gear: 4', 'Correction: SAE J1349', 'Barometer: 1003,2 hPa\tAir temperature: 68 F\tHumidity: 55 %', 'Coolant: 84 °C']);
+    expect(facts).toMatchObject({ carried: 'SAE J1349', takenOn: '2026-04-18', measuredAt: 'wheels', gear: '4' });
+    expect(facts.weather.p_Pa).toBeCloseTo(100_320, 6);
+    expect(facts.weather.T_K).toBeCloseTo(293.15, 6);
+    expect(facts.weather.rh).toBeCloseTo(0.55, 9);
+    expect(facts.coolantStart_K).toBeCloseTo(357.15, 9);
+  });
+
+  it('makes nothing up', () => {
+    expect(preambleFacts(['hello', 'Correction: whatever'])).toEqual({ carried: 'unknown', weather: {}, takenOn: null, measuredAt: 'unknown', gear: '', coolantStart_K: null });
+    expect(preambleFacts(['Correction: none'])).toMatchObject({ carried: 'none' });
+  });
+});
