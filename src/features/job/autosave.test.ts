@@ -1,0 +1,117 @@
+/** @jest-environment jsdom */
+import type { StoredJob } from '@/core/documents/job';
+import { presetJob } from '@/core/job/presets';
+import { autosave } from './autosave';
+import { createJobStore } from './store';
+
+const doc = presetJob('Test car', 'straight six, 2.9 L');
+const job: StoredJob = { id: 'job-1', number: 7, version: 3, savedAt: '2026-04-18T09:00:00Z', archived: false, doc };
+const answers: (() => Promise<Response>)[] = [];
+const sent: { version: number }[] = [];
+const answer = (status: number, body: unknown) => answers.push(() => Promise.resolve({ ok: status < 300, status, json: () => Promise.resolve(body) } as Response));
+const saved = (version: number) => answer(200, { version, savedAt: '2026-04-18T10:00:00Z', findings: { stops: [] } });
+
+beforeEach(() => {
+  jest.useFakeTimers();
+  localStorage.clear();
+  answers.length = 0;
+  sent.length = 0;
+  globalThis.fetch = ((_url: string, init: RequestInit) => {
+    sent.push(JSON.parse(init.body as string) as { version: number });
+    const next = answers.shift();
+    return next ? next() : Promise.reject(new Error('no server'));
+  }) as typeof fetch;
+});
+afterEach(() => jest.useRealTimers());
+
+const begin = () => {
+  const store = createJobStore(job, { stops: [] }, () => 0);
+  return { store, stop: autosave(store) };
+};
+const pass = (ms: number) => jest.advanceTimersByTimeAsync(ms);
+
+it('saves once typing has settled, with the version it knows', async () => {
+  const { store } = begin();
+  saved(4);
+  store.getState().set('car.engine.idle_rpm', 800);
+  store.getState().set('car.engine.idle_rpm', 810);
+  await pass(300);
+  expect(sent).toHaveLength(0);
+  await pass(300);
+  expect(sent).toHaveLength(1);
+  expect(sent[0]!.version).toBe(3);
+  expect(store.getState()).toMatchObject({ save: 'saved', version: 4 });
+  expect(localStorage.getItem('vanner-draft-job-1')).toBeNull();
+});
+
+it('keeps what was typed while the server is away, tries again, and saves when it is back', async () => {
+  const { store } = begin();
+  store.getState().set('car.engine.idle_rpm', 800);
+  await pass(600);
+  expect(store.getState().save).toBe('away');
+  expect(localStorage.getItem('vanner-draft-job-1')).toContain('800');
+  answer(503, { error: 'database_away' });
+  await pass(2100);
+  expect(store.getState().save).toBe('away');
+  saved(4);
+  await pass(2100);
+  expect(store.getState().save).toBe('saved');
+  expect(store.getState().doc.car.engine.idle_rpm).toBe(800);
+});
+
+it('shows a conflict with the newer version in hand', async () => {
+  const { store } = begin();
+  answer(409, { current: { ...job, version: 9 } });
+  store.getState().set('car.engine.idle_rpm', 800);
+  await pass(600);
+  expect(store.getState()).toMatchObject({ save: 'conflict', theirs: { version: 9 } });
+  await pass(10_000);
+  expect(sent).toHaveLength(1);
+  saved(10);
+  store.getState().keepMine();
+  await pass(600);
+  expect(sent[1]!.version).toBe(9);
+});
+
+it('goes on with what was typed while a save was under way', async () => {
+  const { store } = begin();
+  let finish: (() => void) | undefined;
+  answers.push(() => new Promise((resolve) => (finish = () => resolve({ ok: true, status: 200, json: () => Promise.resolve({ version: 4, savedAt: '', findings: { stops: [] } }) } as Response))));
+  store.getState().set('car.engine.idle_rpm', 800);
+  await pass(600);
+  store.getState().set('car.engine.lowest_rpm', 1400);
+  saved(5);
+  finish!();
+  await pass(700);
+  expect(sent).toHaveLength(2);
+  expect(sent[1]!.version).toBe(4);
+  expect(store.getState().save).toBe('saved');
+});
+
+it('brings back a draft left by a closed tab; one of an older version is a conflict, not a loss', async () => {
+  const draft = { ...doc, name: 'From the draft' };
+  localStorage.setItem('vanner-draft-job-1', JSON.stringify({ version: 3, doc: draft }));
+  saved(4);
+  const { store } = begin();
+  expect(store.getState().doc.name).toBe('From the draft');
+  await pass(600);
+  expect(store.getState().save).toBe('saved');
+  localStorage.setItem('vanner-draft-job-1', JSON.stringify({ version: 2, doc: draft }));
+  const other = begin().store;
+  expect(other.getState()).toMatchObject({ save: 'conflict', theirs: { version: 3 } });
+});
+
+it('ignores a draft that is no document', () => {
+  localStorage.setItem('vanner-draft-job-1', '{"version":3,"doc":{"name":""}}');
+  expect(begin().store.getState().save).toBe('saved');
+  localStorage.setItem('vanner-draft-job-1', 'not json');
+  expect(begin().store.getState().save).toBe('saved');
+});
+
+it('says why the server refused a document', async () => {
+  const { store } = begin();
+  answer(422, { message: 'car.engine: not valid' });
+  store.getState().set('car.engine.idle_rpm', 800);
+  await pass(600);
+  expect(store.getState()).toMatchObject({ save: 'refused', refusal: 'car.engine: not valid' });
+});

@@ -1,0 +1,61 @@
+import type { JobFindings } from '@/core/job/findings';
+import { failureText } from '@/ui/answer/words';
+import { boardLine, stopLine } from './finding-text';
+
+const findings: JobFindings = {
+  stops: [
+    { stop: 'car', state: 'settled', displacement_m3: 0.0029, cylinders: 6, bore_m: 0.058, control: 'cable' },
+    { stop: 'air', state: 'settled', givesOut_rpm: 5268, left_pct: 2.6, failed: null },
+    { stop: 'pick', state: 'settled', name: 'Fenwick 66', gain_pct: 1.94, chosen: true },
+    { stop: 'fit', state: 'settled', overhang_m: 0.004, tooFar: false },
+    { stop: 'install', state: 'started', steps: 16, gates: 3 },
+    { stop: 'test', state: 'settled', runsA: 3, runsB: 2, best_pct: 1.3, noise_pct: 0.7, kind: 'gain' },
+    { stop: 'verdict', state: 'settled', predicted_pct: 1.9, measured_pct: 1.2, noise_pct: 0.7 },
+  ],
+};
+const only = (stop: JobFindings['stops'][number]): JobFindings => ({ stops: [stop] });
+
+it('says each stop in one line, in the reader’s units', () => {
+  expect(stopLine(findings, 'car', 'metric')!.line).toBe('2.9 L, 6 cylinders, 58 mm cable');
+  expect(stopLine(findings, 'car', 'us')!.line).toBe('177 in³, 6 cylinders, 2.28 in cable');
+  expect(stopLine(findings, 'air', 'metric')!.line).toBe('stock gives out at 5,270');
+  expect(stopLine(findings, 'pick', 'metric')!.line).toBe('Fenwick 66 chosen, +1.9 %');
+  expect(stopLine(findings, 'fit', 'metric')!.line).toBe('manifold opened by 4.0 mm all round');
+  expect(stopLine(findings, 'install', 'metric')!.line).toBe('16 steps, 3 checks before the start');
+  expect(stopLine(findings, 'test', 'metric')!.line).toBe('+1.3 % where it shows most');
+  expect(stopLine({ stops: [] }, 'air', 'metric')).toBeNull();
+});
+
+it('the board shows the furthest stop that has something to say', () => {
+  expect(boardLine(findings, 'metric')).toBe('+1.2 % measured at peak, +1.9 % predicted.');
+  expect(boardLine(only({ stop: 'air', state: 'settled', givesOut_rpm: null, left_pct: 0.1, failed: null }), 'metric')).toBe('Stock is enough to the redline.');
+  expect(boardLine({ stops: [] }, 'metric')).toBe('Nothing entered yet.');
+});
+
+it('has a line for unfinished and failed stops too', () => {
+  const line = (stop: JobFindings['stops'][number]) => stopLine(only(stop), stop.stop, 'metric')!.line;
+  expect(line({ stop: 'air', state: 'needs a look', givesOut_rpm: null, left_pct: null, failed: 'choked' })).toBe('cannot be solved yet');
+  expect(line({ stop: 'pick', state: 'empty', name: null, gain_pct: null, chosen: false })).toBe('nothing on show yet');
+  expect(line({ stop: 'fit', state: 'needs a look', overhang_m: 0.004, tooFar: true })).toMatch(/does not fit/);
+  expect(line({ stop: 'fit', state: 'settled', overhang_m: -0.001, tooFar: false })).toBe('opening is wide enough');
+  expect(line({ stop: 'fit', state: 'empty', overhang_m: null, tooFar: false })).toBe('no unit chosen');
+  expect(line({ stop: 'test', state: 'empty', runsA: 0, runsB: 0, best_pct: null, noise_pct: null, kind: null })).toBe('no runs yet');
+  expect(line({ stop: 'test', state: 'started', runsA: 1, runsB: 0, best_pct: null, noise_pct: null, kind: null })).toBe('1 run, one side missing');
+  expect(line({ stop: 'test', state: 'settled', runsA: 1, runsB: 1, best_pct: 1, noise_pct: 2, kind: 'inside the noise' })).toBe('inside the noise so far');
+  expect(line({ stop: 'verdict', state: 'empty', predicted_pct: 1, measured_pct: null, noise_pct: null })).toBe('waits for a test');
+});
+
+it('every failure has a sentence a tuner can act on', () => {
+  expect(failureText({ error: 'choked', side: 'candidate', where: 'Unit 28', at_rpm: 7204 }, 'metric')).toMatch(/With Unit 28 the intake chokes at 7,200 rpm/);
+  expect(failureText({ error: 'pressure_out_of_range' }, 'us')).toMatch(/inHg/);
+  expect(failureText({ error: 'temperature_out_of_range' }, 'metric')).toMatch(/°C/);
+  expect(failureText({ error: 'humidity_out_of_range' }, 'metric')).toMatch(/0 to 100/);
+  expect(failureText({ error: 'bad_geometry', where: 'pipe', reason: 'bend_too_tight' }, 'metric')).toBe('pipe: this cannot be built: a bend is tighter than half its bore.');
+  expect(failureText({ error: 'blocked', where: 'a>b' }, 'metric')).toMatch(/offset/);
+  expect(failureText({ error: 'no_sweep' }, 'metric')).toMatch(/engine speed/i);
+  expect(failureText({ error: 'no_sweep', reason: 'throttle_never_open' }, 'metric')).toMatch(/95 %/);
+  expect(failureText({ error: 'bad_input', reason: 'no_rpm_channel' }, 'metric')).toMatch(/engine speed/);
+  expect(failureText({ error: 'bad_input', reason: 'no_power_channel' }, 'metric')).toMatch(/power or torque/);
+  expect(failureText({ error: 'no_common_range' }, 'metric')).toMatch(/in common/);
+  expect(failureText({ error: 'no_idle' }, 'metric')).toMatch(/no idle/);
+});

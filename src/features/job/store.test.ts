@@ -1,0 +1,135 @@
+import type { StoredJob } from '@/core/documents/job';
+import { presetJob } from '@/core/job/presets';
+import { differingPaths, valueAt, withValue } from './paths';
+import { createJobStore, firstIssue, type JobStore } from './store';
+
+const doc = presetJob('Test car', 'straight six, 2.9 L');
+const job: StoredJob = { id: 'a', number: 7, version: 3, savedAt: '2026-04-18T09:00:00Z', archived: false, doc };
+
+let clock = 0;
+const fresh = (): JobStore => createJobStore(job, { stops: [] }, () => clock);
+beforeEach(() => (clock = 0));
+
+describe('paths', () => {
+  it('read and replace deep values and leave everything else the same object', () => {
+    const next = withValue(doc, 'car.engine.redline_rpm', 7000);
+    expect(valueAt(next, 'car.engine.redline_rpm')).toBe(7000);
+    expect(next.air).toBe(doc.air);
+    expect(next.car.stock).toBe(doc.car.stock);
+    expect(doc.car.engine.redline_rpm).toBe(6800);
+    expect(withValue(doc, 'air.parts.2.bore_m', 0.09).air.parts[2]).toMatchObject({ bore_m: 0.09 });
+    expect(valueAt(doc, 'car.nothing.here')).toBeUndefined();
+  });
+
+  it('name what differs down to the figure', () => {
+    expect(differingPaths(doc, doc)).toEqual([]);
+    expect(differingPaths(doc, withValue(doc, 'car.engine.idle_rpm', 900))).toEqual(['car.engine.idle_rpm']);
+    expect(differingPaths(doc, withValue(doc, 'pick.shown', ['x']))).toEqual(['pick.shown']);
+    expect(differingPaths({ a: null }, { a: 1 })).toEqual(['a']);
+  });
+});
+
+describe('setting a value', () => {
+  it('moves the document, marks the figure entered and waits to be saved', () => {
+    const store = fresh();
+    store.getState().set('car.engine.displacement_m3', 0.003);
+    const s = store.getState();
+    expect(s.doc.car.engine.displacement_m3).toBe(0.003);
+    expect(s.doc.marks['engine.displacement_m3']).toBe('entered');
+    expect(s.save).toBe('unsaved');
+  });
+
+  it('keeps a measured mark, and takes a mark it is given', () => {
+    const store = fresh();
+    store.getState().change((d) => ({ ...d, marks: { 'engine.idle_rpm': 'measured' } }));
+    store.getState().set('car.engine.idle_rpm', 800);
+    expect(store.getState().doc.marks['engine.idle_rpm']).toBe('measured');
+    store.getState().set('car.engine.idle_rpm', 820, 'assumed');
+    expect(store.getState().doc.marks['engine.idle_rpm']).toBe('assumed');
+  });
+
+  it('refuses impossible geometry with the reason and leaves the document alone', () => {
+    const store = fresh();
+    store.getState().set('car.stock.throttle.shaft_m', 0.05);
+    store.getState().set('car.stock.throttle.bore_m', 0.045);
+    const s = store.getState();
+    expect(s.doc.car.stock.throttle.bore_m).toBe(0.058);
+    expect(s.pending['car.stock.throttle.bore_m']!.message).toMatch(/as thick as the bore/);
+  });
+
+  it('refuses reversed rpm limits, and takes both once the other one makes them right', () => {
+    const store = fresh();
+    store.getState().set('car.engine.lowest_rpm', 7500);
+    expect(store.getState().doc.car.engine.lowest_rpm).toBe(1500);
+    expect(store.getState().pending['car.engine.lowest_rpm']!.message ?? '').toMatch(/Swap them/);
+    store.getState().set('car.engine.redline_rpm', 9000);
+    const s = store.getState();
+    expect(s.doc.car.engine).toMatchObject({ lowest_rpm: 7500, redline_rpm: 9000 });
+    expect(s.pending).toEqual({});
+  });
+
+  it('lets an unrelated figure through while another is still pending', () => {
+    const store = fresh();
+    store.getState().set('car.engine.lowest_rpm', 7500);
+    store.getState().set('car.engine.idle_rpm', 900);
+    expect(store.getState().doc.car.engine.idle_rpm).toBe(900);
+    expect(store.getState().pending).toHaveProperty(['car.engine.lowest_rpm']);
+  });
+});
+
+describe('undo', () => {
+  it('takes a burst of typing in one field as one step, and redo brings it back', () => {
+    const store = fresh();
+    for (const v of [5, 6, 7]) {
+      clock += 100;
+      store.getState().set('car.engine.idle_rpm', 700 + v);
+    }
+    clock += 5000;
+    store.getState().set('car.engine.idle_rpm', 900);
+    store.getState().undo();
+    expect(store.getState().doc.car.engine.idle_rpm).toBe(707);
+    store.getState().undo();
+    expect(store.getState().doc.car.engine.idle_rpm).toBe(750);
+    store.getState().undo();
+    store.getState().redo();
+    store.getState().redo();
+    expect(store.getState().doc.car.engine.idle_rpm).toBe(900);
+  });
+});
+
+describe('a conflict', () => {
+  const theirs: StoredJob = { ...job, version: 5, doc: withValue(doc, 'car.engine.idle_rpm', 1000) };
+  const inConflict = (): JobStore => {
+    const store = fresh();
+    store.getState().set('car.engine.idle_rpm', 850);
+    store.setState({ save: 'conflict', theirs });
+    return store;
+  };
+
+  it('keeping mine saves it over the newer version', () => {
+    const store = inConflict();
+    store.getState().keepMine();
+    expect(store.getState()).toMatchObject({ version: 5, save: 'unsaved', theirs: null });
+    expect(store.getState().doc.car.engine.idle_rpm).toBe(850);
+  });
+
+  it('taking theirs leaves mine in undo', () => {
+    const store = inConflict();
+    store.getState().takeTheirs();
+    expect(store.getState().doc.car.engine.idle_rpm).toBe(1000);
+    store.getState().undo();
+    expect(store.getState().doc.car.engine.idle_rpm).toBe(850);
+  });
+
+  it('stays a conflict while typing goes on', () => {
+    const store = inConflict();
+    store.getState().set('car.engine.idle_rpm', 860);
+    expect(store.getState().save).toBe('conflict');
+  });
+});
+
+it('knows the first thing wrong with a document', () => {
+  expect(firstIssue(doc)).toBeNull();
+  expect(firstIssue(withValue(doc, 'air.parts', doc.air.parts.filter((p) => p.type !== 'opening')))).toMatchObject({ path: 'air.parts' });
+  expect(firstIssue(withValue(doc, 'car.ve', { rpm: [2000, 1000], value: [0.8, 0.8] }))!.message).toMatch(/rise/);
+});

@@ -1,0 +1,53 @@
+import { PALETTES } from '../theme/tokens';
+import { figureCsv, figureOf, type ChartSpec } from './figure';
+
+const spec: ChartSpec = {
+  lines: [
+    { id: 'a', label: 'stock', x: [1000, 2000, 3000], y: [10, 20, 30], color: '#111', dash: 'longdash' },
+    { id: 'b', label: 'new', x: [1000, 2000, 3000], y: [10, 21, 30.2], color: '#222' },
+    { id: 'c', label: 'bare', x: [1000, 3000], y: [5, null], color: '#333', bare: true },
+  ],
+  bands: [{ x: [1000, 3000], low: [0, 0], high: [2, 2], color: '#444', hatch: true }],
+  marks: [{ x: 2000, y: 20, text: 'gives out', color: '#111', side: 'left', lift: 1 }],
+  xRange: [1000, 3000],
+  xTitle: 'rpm',
+  yTitle: 'power, kW',
+};
+type Note = { text: string; y: number; x: number; yshift?: number };
+const figure = (s: ChartSpec = spec) => figureOf(s, { width: 700, height: 300 }, PALETTES.light);
+const notes = (s?: ChartSpec): Note[] => figure(s).layout['annotations'] as Note[];
+
+it('labels lines at their ends, apart from one another, and gives units on both axes', () => {
+  const ends = notes().filter((n) => n.text === 'stock' || n.text === 'new');
+  expect(ends).toHaveLength(2);
+  expect(Math.abs(ends[0]!.y - ends[1]!.y)).toBeGreaterThan(1);
+  expect(notes().map((n) => n.text)).toEqual(expect.arrayContaining(['power, kW', 'rpm', 'gives out']));
+  expect(notes().some((n) => n.text === 'bare')).toBe(false);
+});
+
+it('lifts the words of a mark clear of its neighbour’s', () => {
+  expect(notes().find((n) => n.text === 'gives out')!.yshift).toBe(27);
+});
+
+it('draws bands under lines and marks over them', () => {
+  const modes = figure().data.map((t) => [t['mode'], t['fill'] ?? 'line']);
+  expect(modes[0]).toEqual(['lines', 'toself']);
+  expect(modes.at(-1)![0]).toBe('markers');
+  expect(figure().data).toHaveLength(5);
+});
+
+it('leaves the shared axis to the chart below', () => {
+  expect(notes({ ...spec, hideX: true }).some((n) => n.text === 'rpm')).toBe(false);
+  expect((figure({ ...spec, hideX: true }).layout['xaxis'] as { showticklabels: boolean }).showticklabels).toBe(false);
+});
+
+it('keeps to a range it is given and pads one it finds', () => {
+  expect((figure({ ...spec, yRange: [0, 50] }).layout['yaxis'] as { range: number[] }).range).toEqual([0, 50]);
+  const [lo, hi] = (figure().layout['yaxis'] as { range: [number, number] }).range;
+  expect(lo).toBeLessThan(0);
+  expect(hi).toBeGreaterThan(30.2);
+});
+
+it('writes its lines as a table with units in the header', () => {
+  expect(figureCsv(spec).split('\n').slice(0, 3)).toEqual(['"rpm","stock (power, kW)","new (power, kW)","bare (power, kW)"', '1000,10,10,5', '2000,20,21,']);
+});
