@@ -1,4 +1,5 @@
-/** Makes the database if it is missing, migrates it, and loads the demo scenario on the first start (not with --empty). */
+/** Makes the database if it is missing, migrates it, and loads the demo scenario on the first start (not with --empty); --reset empties it first. */
+import { sql } from 'kysely';
 import { Client } from 'pg';
 import { connect } from '@/server/db/client';
 import { migrate } from '@/server/db/migrate';
@@ -24,6 +25,9 @@ if (!url) throw new Error('DATABASE_URL is not set');
 await ensureDatabase(url).catch(() => {});
 const db = connect(url);
 const ran = await migrate(db);
+if (process.argv.includes('--reset')) {
+  await sql`TRUNCATE meta, job, unit, run, run_channel, file, file_chunk RESTART IDENTITY`.execute(db);
+}
 const note = await db.transaction().execute(async (trx) => {
   const first = await trx
     .insertInto('meta')

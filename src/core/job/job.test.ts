@@ -4,7 +4,15 @@ import { isFailure, must } from '../failure';
 import { openingCheck } from '../fit/openings';
 import { installSteps, STAGES } from '../install/steps';
 import { FORMULAS } from '../working/formulas';
-import { demandWorking, givesOutWorking, mannersWorking, passesWorking, plenumWorking, powerWorking, throttleLossWorking } from '../working/sizing-working';
+import {
+  demandWorking,
+  givesOutWorking,
+  mannersWorking,
+  passesWorking,
+  plenumWorking,
+  powerWorking,
+  throttleLossWorking,
+} from '../working/sizing-working';
 import type { Working } from '../working/working';
 import { jobFindings, leftOnTable } from './findings';
 import { allowedLoss, jobModel, modelRpm, sideLadder, throttleLoss } from './model';
@@ -25,10 +33,34 @@ const job: JobDoc = {
 const unit = (bore_mm: number, more: Partial<UnitDoc> = {}): StoredUnit => ({
   id: `u${bore_mm}`,
   version: 1,
-  doc: unitDoc.parse({ schema: 1, name: `Unit ${bore_mm}`, throttle: { shape: 'single', bore_m: bore_mm / 1000, count: 1, shaft_m: 0.008, edge: 'flattened', closedAngle_rad: 0.1222, clearance_m: 4e-5 }, controls: 'cable', price: 300, largestOpening_m: null, bench: [], note: '', ...more }),
+  doc: unitDoc.parse({
+    schema: 1,
+    name: `Unit ${bore_mm}`,
+    throttle: {
+      shape: 'single',
+      bore_m: bore_mm / 1000,
+      count: 1,
+      shaft_m: 0.008,
+      edge: 'flattened',
+      closedAngle_rad: 0.1222,
+      clearance_m: 4e-5,
+    },
+    controls: 'cable',
+    price: 300,
+    largestOpening_m: null,
+    bench: [],
+    note: '',
+    ...more,
+  }),
 });
 const units = [unit(62), unit(66), unit(74)];
-const model = (opening: 'as it is' | 'matched', doc = job) => must(jobModel(doc, units.map((u) => ({ unit: u, opening }))));
+const model = (opening: 'as it is' | 'matched', doc = job) =>
+  must(
+    jobModel(
+      doc,
+      units.map((u) => ({ unit: u, opening })),
+    ),
+  );
 
 describe('the mildly restricted six', () => {
   it('gives out well before the redline and leaves some percent on the table', () => {
@@ -84,8 +116,13 @@ describe('the mildly restricted six', () => {
   });
 
   it('says why when the car itself cannot be solved', () => {
-    expect(jobModel({ ...job, car: { ...job.car, weather: { p_Pa: 1, T_K: 293, rh: 0 } } }, [])).toMatchObject({ error: 'pressure_out_of_range' });
-    expect(jobModel({ ...job, car: { ...job.car, ve: { rpm: [2000, 1000], value: [1, 1] } } }, [])).toMatchObject({ error: 'bad_input', where: 've' });
+    expect(jobModel({ ...job, car: { ...job.car, weather: { p_Pa: 1, T_K: 293, rh: 0 } } }, [])).toMatchObject({
+      error: 'pressure_out_of_range',
+    });
+    expect(jobModel({ ...job, car: { ...job.car, ve: { rpm: [2000, 1000], value: [1, 1] } } }, [])).toMatchObject({
+      error: 'bad_input',
+      where: 've',
+    });
     const small = { ...job.car.stock, throttle: { ...job.car.stock.throttle, bore_m: 0.022 } };
     expect(jobModel({ ...job, car: { ...job.car, stock: small } }, [])).toMatchObject({ error: 'choked', side: 'reference' });
   });
@@ -123,18 +160,34 @@ describe('findings', () => {
   const none = { stock: 0, other: 0, compared: null };
 
   it('has one for every stop, in order', () => {
-    expect(jobFindings(withPick, units, none).stops.map((s) => s.stop)).toEqual(['car', 'air', 'pick', 'fit', 'install', 'test', 'verdict']);
+    expect(jobFindings(withPick, units, none).stops.map((s) => s.stop)).toEqual([
+      'car',
+      'air',
+      'pick',
+      'fit',
+      'install',
+      'test',
+      'verdict',
+    ]);
   });
 
   it('the pick is settled by a good choice and wants a look after a bad one', () => {
-    const state = (chosen: string | null) => jobFindings({ ...withPick, pick: { ...withPick.pick, chosen } }, units, none).stops.find((s) => s.stop === 'pick')!.state;
+    const state = (chosen: string | null) =>
+      jobFindings({ ...withPick, pick: { ...withPick.pick, chosen } }, units, none).stops.find((s) => s.stop === 'pick')!.state;
     expect(state('u66')).toBe('settled');
     expect(state('u74')).toBe('needs a look');
     expect(state(null)).toBe('started');
   });
 
   it('a car that cannot be solved is told on the Air stop', () => {
-    const broken = { ...withPick, car: { ...withPick.car, ve: { rpm: [1500, 6800], value: [1.6, 1.6] }, stock: { ...withPick.car.stock, throttle: { ...withPick.car.stock.throttle, bore_m: 0.025 } } } };
+    const broken = {
+      ...withPick,
+      car: {
+        ...withPick.car,
+        ve: { rpm: [1500, 6800], value: [1.6, 1.6] },
+        stock: { ...withPick.car.stock, throttle: { ...withPick.car.stock.throttle, bore_m: 0.025 } },
+      },
+    };
     expect(jobFindings(broken, units, none).stops[1]).toMatchObject({ stop: 'air', state: 'needs a look', failed: 'choked' });
   });
 });
@@ -142,7 +195,11 @@ describe('findings', () => {
 describe('openings', () => {
   const t = unit(66).doc.throttle;
   it('says what must be worked and what cannot be', () => {
-    expect(must(openingCheck(t, 0.066, 0.058, null))).toMatchObject({ verdict: 'needs something', lipSide: 'into the flow', overhang_m: expect.closeTo(0.004, 9) });
+    expect(must(openingCheck(t, 0.066, 0.058, null))).toMatchObject({
+      verdict: 'needs something',
+      lipSide: 'into the flow',
+      overhang_m: expect.closeTo(0.004, 9),
+    });
     expect(must(openingCheck(t, 0.066, 0.058, 0.06))).toMatchObject({ verdict: 'does not fit' });
     expect(must(openingCheck(t, 0.066, 0.07, null))).toMatchObject({ verdict: 'fits', lipSide: 'behind the bore' });
     expect(must(openingCheck(t, 0.066, 0.0661, null))).toMatchObject({ verdict: 'fits', lipSide: 'none' });

@@ -88,18 +88,26 @@ describe('parseQuantity', () => {
   it('says what is wrong: nothing, no number, no such unit', () => {
     expect(parseQuantity(' ', 'bore', 'metric')).toMatchObject({ ok: false, issue: { code: 'empty' } });
     expect(parseQuantity('wide', 'bore', 'metric')).toMatchObject({ ok: false, issue: { code: 'not_a_number', text: 'wide' } });
-    expect(parseQuantity('60 psi', 'bore', 'metric')).toMatchObject({ ok: false, issue: { code: 'unknown_unit', word: 'psi', known: expect.arrayContaining(['mm', 'in']) } });
+    expect(parseQuantity('60 psi', 'bore', 'metric')).toMatchObject({
+      ok: false,
+      issue: { code: 'unknown_unit', word: 'psi', known: expect.arrayContaining(['mm', 'in']) },
+    });
   });
 
   it('reads back what it offers for editing, in every pack', () => {
     fc.assert(
-      fc.property(fc.constantFrom(...measures), fc.constantFrom(...UNIT_PACKS), fc.double({ min: 0.001, max: 2000, noNaN: true }), (measure, pack, shown) => {
-        const { unit, decimals } = shownUnit(measure, pack);
-        const si = toSI(shown, unit);
-        const parsed = parseQuantity(editText(si, measure, pack), measure, pack);
-        expect(parsed.ok).toBe(true);
-        if (parsed.ok) expect(Math.abs(fromSI(parsed.si, unit) - shown)).toBeLessThanOrEqual(0.051 * 10 ** -decimals + 1e-9);
-      }),
+      fc.property(
+        fc.constantFrom(...measures),
+        fc.constantFrom(...UNIT_PACKS),
+        fc.double({ min: 0.001, max: 2000, noNaN: true }),
+        (measure, pack, shown) => {
+          const { unit, decimals } = shownUnit(measure, pack);
+          const si = toSI(shown, unit);
+          const parsed = parseQuantity(editText(si, measure, pack), measure, pack);
+          expect(parsed.ok).toBe(true);
+          if (parsed.ok) expect(Math.abs(fromSI(parsed.si, unit) - shown)).toBeLessThanOrEqual(0.051 * 10 ** -decimals + 1e-9);
+        },
+      ),
     );
   });
 });
@@ -124,6 +132,7 @@ describe('formatting', () => {
   });
 
   it('has a unit for every measure in every pack', () => {
-    for (const measure of measures) for (const pack of UNIT_PACKS) expect(shownUnit(measure, pack).unit.dimension).toBe(MEASURES[measure].dimension);
+    for (const measure of measures)
+      for (const pack of UNIT_PACKS) expect(shownUnit(measure, pack).unit.dimension).toBe(MEASURES[measure].dimension);
   });
 });

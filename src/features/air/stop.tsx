@@ -1,6 +1,6 @@
 'use client';
 
-import { Segmented } from 'antd';
+import { Button, Segmented } from 'antd';
 import { parseAsInteger, parseAsString, useQueryState } from 'nuqs';
 import { useMemo, useState } from 'react';
 import { isFailure } from '@/core/failure';
@@ -125,49 +125,48 @@ function Shown({ model }: { model: JobModel }) {
   );
 }
 
-function Solved({ model }: { model: JobModel }) {
+/** The rpm and the side looked at, kept in the address. */
+function useLook(model: JobModel | null): {
+  index: number;
+  setRpm: (rpm: number) => void;
+  side: ModelSide | null;
+  setOn: (id: string) => void;
+} {
+  const top = model ? Math.round((model.rpm.at(-1)! * 0.94) / 50) * 50 : 6000;
+  const [rpm, setRpm] = useQueryState('rpm', parseAsInteger.withDefault(top).withOptions({ throttleMs: 300 }));
+  const [on, setOn] = useQueryState('on', parseAsString.withDefault('stock'));
+  const side = model ? (model.candidates.find((c) => c.id === on) ?? model.stock) : null;
+  return { index: model ? nearest(model.rpm, rpm) : 0, setRpm: (n) => void setRpm(n), side, setOn: (id) => void setOn(id) };
+}
+
+interface LookProps {
+  readonly model: JobModel;
+  readonly side: ModelSide;
+  readonly index: number;
+}
+
+function Pictures({
+  model,
+  side,
+  index,
+  onRpm,
+  onSide,
+  selected,
+  onSelect,
+}: LookProps & { onRpm: (rpm: number) => void; onSide: (id: string) => void; selected: string | null; onSelect: (id: string) => void }) {
   const doc = useJob((s) => s.doc);
   const { pack } = usePrefs();
-  const left = useLeftOnTable(model);
-  const [rpm, setRpm] = useQueryState(
-    'rpm',
-    parseAsInteger.withDefault(Math.round((model.rpm.at(-1)! * 0.94) / 50) * 50).withOptions({ throttleMs: 300 }),
-  );
-  const [on, setOn] = useQueryState('on', parseAsString.withDefault('stock'));
-  const [selected, setSelected] = useState<string | null>(null);
-  const index = nearest(model.rpm, rpm);
-  const side = model.candidates.find((c) => c.id === on) ?? model.stock;
   const label =
     side.id === 'stock' ? `stock ${formatQuantity(side.fitted.throttle.bore_m, 'bore', pack, pack === 'us' ? 2 : 0)}` : side.name;
   const pieces = useMemo(() => sectionPieces(doc, side.fitted, label), [doc, side, label]);
   const ladder = sideLadder(model, side, index);
   const options = [{ label: 'stock', value: 'stock' }, ...model.candidates.map((c) => ({ label: c.name, value: c.id }))];
   return (
-    <StopPage
-      answer={<Answer model={model} left={left} />}
-      reason={<Reason model={model} />}
-      aside={
-        <>
-          <AtRpm model={model} side={side} index={index} />
-          <Rule />
-          <Shown model={model} />
-          <Rule />
-          <PartEditor selected={selected} onSelect={setSelected} />
-          <Rule />
-          <DocField
-            path="air.allowedLoss_Pa"
-            label="Allowed loss"
-            measure="loss"
-            nullable
-            placeholder={`usual ${showQuantity(model.allowedLoss_Pa, 'loss', pack).number}`}
-          />
-        </>
-      }
-    >
-      <DemandChart model={model} rpm={Math.round(model.rpm[index]!)} onRpm={(n) => void setRpm(n)} height={290} />
+    <>
+      <DemandChart model={model} rpm={Math.round(model.rpm[index]!)} onRpm={onRpm} height={290} />
       <div className={styles['head']}>
         <h2 className="label">Path at {formatNumber(model.rpm[index]!, 0)} rpm with</h2>
-        <Segmented size="small" aria-label="Path drawn with" options={options} value={side.id} onChange={(v) => void setOn(v)} />
+        <Segmented size="small" aria-label="Path drawn with" options={options} value={side.id} onChange={onSide} />
       </div>
       <PathSection
         pieces={pieces}
@@ -175,29 +174,11 @@ function Solved({ model }: { model: JobModel }) {
         ambient_Pa={doc.car.weather.p_Pa}
         shaft_m={side.fitted.throttle.shaft_m}
         selected={selected}
-        onSelect={setSelected}
+        onSelect={onSelect}
       >
         {isFailure(ladder) && <p role="alert">{failureText({ ...ladder, side: 'candidate', where: side.name }, pack)}</p>}
       </PathSection>
-    </StopPage>
-  );
-}
-
-/** Air: what the engine asks for against what each unit passes, and where along the intake the pressure goes. */
-export function AirStop() {
-  const model = useModel();
-  const { pack } = usePrefs();
-  const [selected, setSelected] = useState<string | null>(null);
-  if (!isFailure(model)) return <Solved model={model} />;
-  return (
-    <StopPage
-      tone="danger"
-      answer="This intake cannot be solved as it stands."
-      reason={failureText(model, pack)}
-      aside={<PartEditor selected={selected} onSelect={setSelected} />}
-    >
-      <PartChooser onSelect={setSelected} />
-    </StopPage>
+    </>
   );
 }
 
@@ -207,10 +188,57 @@ function PartChooser({ onSelect }: { onSelect: (id: string) => void }) {
   return (
     <div className={styles['tools']} style={{ marginTop: 16 }}>
       {parts.map((p) => (
-        <button type="button" key={p.id} onClick={() => onSelect(p.id)}>
+        <Button key={p.id} onClick={() => onSelect(p.id)}>
           {p.name ?? p.id}
-        </button>
+        </Button>
       ))}
     </div>
+  );
+}
+
+/**
+ * Air: what the engine asks for against what each unit passes, and where along the intake the pressure goes. The editor
+ * keeps its place whether or not the intake can be solved: a figure on its way through an impossible one is still being typed.
+ */
+export function AirStop() {
+  const { pack } = usePrefs();
+  const found = useModel();
+  const model = isFailure(found) ? null : found;
+  const left = useLeftOnTable(found);
+  const { index, setRpm, side, setOn } = useLook(model);
+  const [selected, setSelected] = useState<string | null>(null);
+  return (
+    <StopPage
+      tone={model ? undefined : 'danger'}
+      answer={model ? <Answer model={model} left={left} /> : 'This intake cannot be solved as it stands.'}
+      reason={model ? <Reason model={model} /> : isFailure(found) ? failureText(found, pack) : null}
+      aside={
+        <>
+          {model && side && (
+            <>
+              <AtRpm model={model} side={side} index={index} />
+              <Rule />
+              <Shown model={model} />
+              <Rule />
+            </>
+          )}
+          <PartEditor selected={selected} onSelect={setSelected} />
+          <Rule />
+          <DocField
+            path="air.allowedLoss_Pa"
+            label="Allowed loss"
+            measure="loss"
+            nullable
+            placeholder={model ? `usual ${showQuantity(model.allowedLoss_Pa, 'loss', pack).number}` : 'usual'}
+          />
+        </>
+      }
+    >
+      {model && side ? (
+        <Pictures model={model} side={side} index={index} onRpm={setRpm} onSide={setOn} selected={selected} onSelect={setSelected} />
+      ) : (
+        <PartChooser onSelect={setSelected} />
+      )}
+    </StopPage>
   );
 }

@@ -8,7 +8,8 @@ const doc = presetJob('Test car', 'straight six, 2.9 L');
 const job: StoredJob = { id: 'job-1', number: 7, version: 3, savedAt: '2026-04-18T09:00:00Z', archived: false, doc };
 const answers: (() => Promise<Response>)[] = [];
 const sent: { version: number }[] = [];
-const answer = (status: number, body: unknown) => answers.push(() => Promise.resolve({ ok: status < 300, status, json: () => Promise.resolve(body) } as Response));
+const answer = (status: number, body: unknown) =>
+  answers.push(() => Promise.resolve({ ok: status < 300, status, json: () => Promise.resolve(body) } as Response));
 const saved = (version: number) => answer(200, { version, savedAt: '2026-04-18T10:00:00Z', findings: { stops: [] } });
 
 beforeEach(() => {
@@ -76,7 +77,18 @@ it('shows a conflict with the newer version in hand', async () => {
 it('goes on with what was typed while a save was under way', async () => {
   const { store } = begin();
   let finish: (() => void) | undefined;
-  answers.push(() => new Promise((resolve) => (finish = () => resolve({ ok: true, status: 200, json: () => Promise.resolve({ version: 4, savedAt: '', findings: { stops: [] } }) } as Response))));
+  answers.push(
+    () =>
+      new Promise(
+        (resolve) =>
+          (finish = () =>
+            resolve({
+              ok: true,
+              status: 200,
+              json: () => Promise.resolve({ version: 4, savedAt: '', findings: { stops: [] } }),
+            } as Response)),
+      ),
+  );
   store.getState().set('car.engine.idle_rpm', 800);
   await pass(600);
   store.getState().set('car.engine.lowest_rpm', 1400);

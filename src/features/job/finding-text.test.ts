@@ -28,7 +28,9 @@ it('says each stop in one line, in the reader’s units', () => {
 
 it('the board shows the furthest stop that has something to say', () => {
   expect(boardLine(findings, 'metric')).toBe('+1.2 % measured at peak, +1.9 % predicted.');
-  expect(boardLine(only({ stop: 'air', state: 'settled', givesOut_rpm: null, left_pct: 0.1, failed: null }), 'metric')).toBe('Stock is enough to the redline.');
+  expect(boardLine(only({ stop: 'air', state: 'settled', givesOut_rpm: null, left_pct: 0.1, failed: null }), 'metric')).toBe(
+    'Stock is enough to the redline.',
+  );
   expect(boardLine({ stops: [] }, 'metric')).toBe('Nothing entered yet.');
 });
 
@@ -40,17 +42,25 @@ it('has a line for unfinished and failed stops too', () => {
   expect(line({ stop: 'fit', state: 'settled', overhang_m: -0.001, tooFar: false })).toBe('opening is wide enough');
   expect(line({ stop: 'fit', state: 'empty', overhang_m: null, tooFar: false })).toBe('no unit chosen');
   expect(line({ stop: 'test', state: 'empty', runsA: 0, runsB: 0, best_pct: null, noise_pct: null, kind: null })).toBe('no runs yet');
-  expect(line({ stop: 'test', state: 'started', runsA: 1, runsB: 0, best_pct: null, noise_pct: null, kind: null })).toBe('1 run, one side missing');
-  expect(line({ stop: 'test', state: 'settled', runsA: 1, runsB: 1, best_pct: 1, noise_pct: 2, kind: 'inside the noise' })).toBe('inside the noise so far');
+  expect(line({ stop: 'test', state: 'started', runsA: 1, runsB: 0, best_pct: null, noise_pct: null, kind: null })).toBe(
+    '1 run, one side missing',
+  );
+  expect(line({ stop: 'test', state: 'settled', runsA: 1, runsB: 1, best_pct: 1, noise_pct: 2, kind: 'inside the noise' })).toBe(
+    'inside the noise so far',
+  );
   expect(line({ stop: 'verdict', state: 'empty', predicted_pct: 1, measured_pct: null, noise_pct: null })).toBe('waits for a test');
 });
 
 it('every failure has a sentence a tuner can act on', () => {
-  expect(failureText({ error: 'choked', side: 'candidate', where: 'Unit 28', at_rpm: 7204 }, 'metric')).toMatch(/With Unit 28 the intake chokes at 7,200 rpm/);
+  expect(failureText({ error: 'choked', side: 'candidate', where: 'Unit 28', at_rpm: 7204 }, 'metric')).toMatch(
+    /With Unit 28 the intake chokes at 7,200 rpm/,
+  );
   expect(failureText({ error: 'pressure_out_of_range' }, 'us')).toMatch(/inHg/);
   expect(failureText({ error: 'temperature_out_of_range' }, 'metric')).toMatch(/°C/);
   expect(failureText({ error: 'humidity_out_of_range' }, 'metric')).toMatch(/0 to 100/);
-  expect(failureText({ error: 'bad_geometry', where: 'pipe', reason: 'bend_too_tight' }, 'metric')).toBe('pipe: this cannot be built: a bend is tighter than half its bore.');
+  expect(failureText({ error: 'bad_geometry', where: 'pipe', reason: 'bend_too_tight' }, 'metric')).toBe(
+    'pipe: this cannot be built: a bend is tighter than half its bore.',
+  );
   expect(failureText({ error: 'blocked', where: 'a>b' }, 'metric')).toMatch(/offset/);
   expect(failureText({ error: 'no_sweep' }, 'metric')).toMatch(/engine speed/i);
   expect(failureText({ error: 'no_sweep', reason: 'throttle_never_open' }, 'metric')).toMatch(/95 %/);

@@ -130,6 +130,14 @@ describe('a conflict', () => {
 
 it('knows the first thing wrong with a document', () => {
   expect(firstIssue(doc)).toBeNull();
-  expect(firstIssue(withValue(doc, 'air.parts', doc.air.parts.filter((p) => p.type !== 'opening')))).toMatchObject({ path: 'air.parts' });
+  expect(
+    firstIssue(
+      withValue(
+        doc,
+        'air.parts',
+        doc.air.parts.filter((p) => p.type !== 'opening'),
+      ),
+    ),
+  ).toMatchObject({ path: 'air.parts' });
   expect(firstIssue(withValue(doc, 'car.ve', { rpm: [2000, 1000], value: [0.8, 0.8] }))!.message).toMatch(/rise/);
 });

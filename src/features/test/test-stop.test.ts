@@ -15,7 +15,9 @@ const options = { fwhm_rpm: 0, assumedSd_pct: 0.8 };
 describe('the answer', () => {
   it('with one run a side says that it could be noise, and how much', () => {
     const c = must(compareSides([side(1)], [side(1, 0.018)], options));
-    expect(comparisonAnswer(c, 'Fenwick 66')).toBe('Can’t tell yet: Fenwick 66 shows +1.8 % over the top third, but one run a side: could be noise up to ±2.2 %.');
+    expect(comparisonAnswer(c, 'Fenwick 66')).toBe(
+      'Can’t tell yet: Fenwick 66 shows +1.8 % over the top third, but one run a side: could be noise up to ±2.2 %.',
+    );
     expect(comparisonReason(c)).toMatch(/^The bottom third 0\.0 %, .*assumed until runs are repeated\.$/);
   });
 
@@ -65,7 +67,8 @@ describe('whose file it is', () => {
   });
 
   it('the chosen unit is compared if it has runs, else one that has', () => {
-    const run = (unitId: string | null) => ({ doc: { side: unitId ? { kind: 'unit', unitId } : { kind: 'stock' } } }) as unknown as StoredRun;
+    const run = (unitId: string | null) =>
+      ({ doc: { side: unitId ? { kind: 'unit', unitId } : { kind: 'stock' } } }) as unknown as StoredRun;
     expect(comparedUnit('a', [run('b'), run('a'), run(null)])).toBe('a');
     expect(comparedUnit('a', [run('b'), run(null)])).toBe('b');
     expect(comparedUnit('a', [run(null)])).toBe('a');
@@ -74,7 +77,11 @@ describe('whose file it is', () => {
 });
 
 it('says what is wrong with a refused file and what to do', () => {
-  for (const r of [{ refused: 'empty_file' }, { refused: 'not_text', looksLike: 'a PNG picture' }, { refused: 'no_numeric_column' }] as const) {
+  for (const r of [
+    { refused: 'empty_file' },
+    { refused: 'not_text', looksLike: 'a PNG picture' },
+    { refused: 'no_numeric_column' },
+  ] as const) {
     expect(refusalText(r).split('. ').length).toBeGreaterThan(1);
   }
 });
@@ -90,7 +97,8 @@ describe('workings', () => {
   });
 
   it('show how a file was corrected, or that it was left alone', () => {
-    const run = (doc: object) => ({ doc: { name: 'r', weather: { p_Pa: 99_000, T_K: 300, rh: 0.4 }, carried: 'none', ...doc } }) as unknown as StoredRun;
+    const run = (doc: object) =>
+      ({ doc: { name: 'r', weather: { p_Pa: 99_000, T_K: 300, rh: 0.4 }, carried: 'none', ...doc } }) as unknown as StoredRun;
     expect(correctionWorking(run({}), 'STD').steps).toHaveLength(1);
     expect(correctionWorking(run({ carried: 'unknown' }), 'STD').steps).toHaveLength(0);
     expect(correctionWorking(run({ weather: null }), 'STD').notes[0]).toMatch(/Left as it is/);

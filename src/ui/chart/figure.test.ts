@@ -49,5 +49,9 @@ it('keeps to a range it is given and pads one it finds', () => {
 });
 
 it('writes its lines as a table with units in the header', () => {
-  expect(figureCsv(spec).split('\n').slice(0, 3)).toEqual(['"rpm","stock (power, kW)","new (power, kW)","bare (power, kW)"', '1000,10,10,5', '2000,20,21,']);
+  expect(figureCsv(spec).split('\n').slice(0, 3)).toEqual([
+    '"rpm","stock (power, kW)","new (power, kW)","bare (power, kW)"',
+    '1000,10,10,5',
+    '2000,20,21,',
+  ]);
 });

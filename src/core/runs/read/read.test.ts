@@ -30,7 +30,14 @@ describe('dialects', () => {
     piece: fc.integer({ min: 1, max: 400 }),
     bom: fc.boolean(),
     encoding: fc.constantFrom('utf-8', 'utf-16le'),
-    rows: fc.array(fc.tuple(fc.integer({ min: 1000, max: 8000 }), fc.double({ min: -50, max: 500, noNaN: true }), fc.double({ min: 0, max: 120, noNaN: true })), { minLength: 4, maxLength: 40 }),
+    rows: fc.array(
+      fc.tuple(
+        fc.integer({ min: 1000, max: 8000 }),
+        fc.double({ min: -50, max: 500, noNaN: true }),
+        fc.double({ min: 0, max: 120, noNaN: true }),
+      ),
+      { minLength: 4, maxLength: 40 },
+    ),
   });
 
   it('come out as the figures that went in, however they are cut', () => {
@@ -40,9 +47,15 @@ describe('dialects', () => {
         const cell = (x: number): string => (comma ? x.toFixed(3).replace('.', ',') : x.toFixed(3));
         const above = ['Bench sheet', 'Operator: somebody', 'a note', 'Gear: 4'].slice(0, d.preamble);
         const names = d.units === 'names' ? ['Engine speed (rpm)', 'Power [kW]', 'MAP (kPa)'] : ['RPM', 'Power', 'Manifold pressure'];
-        const lines = [...above, names.join(d.delimiter), ...(d.units === 'row' ? [['rpm', 'kW', 'kPa'].join(d.delimiter)] : []), ...d.rows.map(([a, b, c]) => [String(a), cell(b), cell(c)].join(d.delimiter))];
+        const lines = [
+          ...above,
+          names.join(d.delimiter),
+          ...(d.units === 'row' ? [['rpm', 'kW', 'kPa'].join(d.delimiter)] : []),
+          ...d.rows.map(([a, b, c]) => [String(a), cell(b), cell(c)].join(d.delimiter)),
+        ];
         const text = lines.join(d.newline) + (d.lastLine ? d.newline : '');
-        const file = d.encoding === 'utf-8' ? bytes((d.bom ? '\uFEFF' : '') + text) : new Uint8Array(Buffer.from(`\uFEFF${text}`, 'utf16le'));
+        const file =
+          d.encoding === 'utf-8' ? bytes((d.bom ? '\uFEFF' : '') + text) : new Uint8Array(Buffer.from(`\uFEFF${text}`, 'utf16le'));
         const { columns, report } = taken(read(file, d.piece));
         expect(columns).toHaveLength(3);
         expect(report.rows).toBe(d.rows.length);
@@ -149,7 +162,15 @@ describe('guessing channels', () => {
   const column = (name: string, unit = '', high = 100) => ({ name, unit, high });
 
   it('goes by name and unit, and gives each quantity to one column', () => {
-    const got = guessChannels([column('Time', 's'), column('Engine speed', 'rpm', 6800), column('Power', 'kW'), column('Power 2', 'kW'), column('TPS'), column('IAT', '', 90), column('Widget')]);
+    const got = guessChannels([
+      column('Time', 's'),
+      column('Engine speed', 'rpm', 6800),
+      column('Power', 'kW'),
+      column('Power 2', 'kW'),
+      column('TPS'),
+      column('IAT', '', 90),
+      column('Widget'),
+    ]);
     expect(got.map((g) => g.quantity)).toEqual(['time', 'rpm', 'power', 'other', 'throttle', 'inlet air', 'other']);
     expect(got[2]).toMatchObject({ unit: 'kW', confidence: 1 });
     expect(got[5]).toMatchObject({ unit: 'F', confidence: 0.6 });
@@ -178,7 +199,13 @@ describe('guessing channels', () => {
 
 describe('preamble', () => {
   it('takes weather, correction and the rest at their word, in either decimal mark', () => {
-    const facts = preambleFacts(['# Date: 2026-04-18', 'Measured at: wheels;Gear: 4', 'Correction: SAE J1349', 'Barometer: 1003,2 hPa\tAir temperature: 68 F\tHumidity: 55 %', 'Coolant: 84 °C']);
+    const facts = preambleFacts([
+      '# Date: 2026-04-18',
+      'Measured at: wheels;Gear: 4',
+      'Correction: SAE J1349',
+      'Barometer: 1003,2 hPa\tAir temperature: 68 F\tHumidity: 55 %',
+      'Coolant: 84 °C',
+    ]);
     expect(facts).toMatchObject({ carried: 'SAE J1349', takenOn: '2026-04-18', measuredAt: 'wheels', gear: '4' });
     expect(facts.weather.p_Pa).toBeCloseTo(100_320, 6);
     expect(facts.weather.T_K).toBeCloseTo(293.15, 6);
@@ -187,7 +214,14 @@ describe('preamble', () => {
   });
 
   it('makes nothing up', () => {
-    expect(preambleFacts(['hello', 'Correction: whatever'])).toEqual({ carried: 'unknown', weather: {}, takenOn: null, measuredAt: 'unknown', gear: '', coolantStart_K: null });
+    expect(preambleFacts(['hello', 'Correction: whatever'])).toEqual({
+      carried: 'unknown',
+      weather: {},
+      takenOn: null,
+      measuredAt: 'unknown',
+      gear: '',
+      coolantStart_K: null,
+    });
     expect(preambleFacts(['Correction: none'])).toMatchObject({ carried: 'none' });
   });
 });

@@ -1,0 +1,155 @@
+import { spawn, type ChildProcess } from 'node:child_process';
+import { randomUUID } from 'node:crypto';
+import net from 'node:net';
+import { test as base, expect, type Page } from '@playwright/test';
+
+/** The database reached through a cable that a test can pull. */
+class Cable {
+  private readonly sockets = new Set<net.Socket>();
+  private server: net.Server | null = null;
+  port = 0;
+
+  constructor(private readonly target: { host: string; port: number }) {}
+
+  plug(): Promise<void> {
+    return new Promise((resolve) => {
+      this.server = net.createServer((near) => {
+        const far = net.connect(this.target.port, this.target.host);
+        for (const s of [near, far]) {
+          this.sockets.add(s);
+          s.on('error', () => s.destroy());
+          s.on('close', () => this.sockets.delete(s));
+        }
+        near.pipe(far);
+        far.pipe(near);
+      });
+      this.server.listen(this.port, '127.0.0.1', () => {
+        this.port = (this.server!.address() as net.AddressInfo).port;
+        resolve();
+      });
+    });
+  }
+
+  pull(): void {
+    this.server?.close();
+    this.server = null;
+    for (const s of this.sockets) s.destroy();
+  }
+}
+
+const freePort = (): Promise<number> =>
+  new Promise((resolve) => {
+    const server = net.createServer();
+    server.listen(0, '127.0.0.1', () => {
+      const { port } = server.address() as net.AddressInfo;
+      server.close(() => resolve(port));
+    });
+  });
+
+const run = (args: string[], env: NodeJS.ProcessEnv): Promise<void> =>
+  new Promise((resolve, reject) => {
+    const child = spawn(process.execPath, args, { env, stdio: ['ignore', 'pipe', 'inherit'] });
+    child.on('close', (code) => (code === 0 ? resolve() : reject(new Error(`${args.join(' ')} ended with ${code}`))));
+  });
+
+export class App {
+  url = '';
+  private child: ChildProcess | null = null;
+  private constructor(
+    readonly cable: Cable,
+    private readonly databaseUrl: string,
+    private readonly port: number,
+  ) {}
+
+  static async begin(): Promise<App> {
+    const server = process.env['TEST_DATABASE_URL'];
+    if (!server) throw new Error('TEST_DATABASE_URL is not set: run these through npm test -- e2e.');
+    const direct = new URL(server);
+    direct.pathname = `/e2e_${randomUUID().slice(0, 8)}`;
+    await run(['--import', 'tsx', 'scripts/db/prepare.ts'], { ...process.env, DATABASE_URL: direct.href });
+    const cable = new Cable({ host: direct.hostname, port: Number(direct.port) });
+    await cable.plug();
+    const through = new URL(direct);
+    through.port = String(cable.port);
+    const app = new App(cable, through.href, await freePort());
+    await app.start();
+    return app;
+  }
+
+  async start(): Promise<void> {
+    this.url = `http://127.0.0.1:${this.port}`;
+    const env: NodeJS.ProcessEnv = { ...process.env, NODE_ENV: 'production', DATABASE_URL: this.databaseUrl };
+    this.child = spawn(process.execPath, ['node_modules/next/dist/bin/next', 'start', '-H', '127.0.0.1', '-p', String(this.port)], {
+      env,
+      stdio: ['ignore', 'ignore', 'inherit'],
+    });
+    await expect
+      .poll(
+        () =>
+          fetch(`${this.url}/api/health`).then(
+            (r) => r.ok,
+            () => false,
+          ),
+        { timeout: 30_000 },
+      )
+      .toBe(true);
+  }
+
+  async stop(signal: NodeJS.Signals = 'SIGTERM'): Promise<void> {
+    const child = this.child;
+    if (!child || child.exitCode !== null) return;
+    const gone = new Promise((resolve) => child.once('exit', resolve));
+    child.kill(signal);
+    await gone;
+  }
+
+  async end(): Promise<void> {
+    await this.stop();
+    this.cable.pull();
+  }
+}
+
+/** `app`: a server of its own for each file, with the demo data. `page` complains about anything the browser complains about. */
+export const test = base.extend<{ quietPage: Page }, { app: App }>({
+  app: [
+    async ({}, use) => {
+      const app = await App.begin();
+      await use(app);
+      await app.end();
+    },
+    { scope: 'worker', timeout: 90_000 },
+  ],
+  baseURL: async ({ app }, use) => {
+    await use(app.url);
+  },
+  quietPage: async ({ page }, use) => {
+    const complaints: string[] = [];
+    page.on('console', (m) => {
+      if (m.type() === 'error') complaints.push(m.text());
+    });
+    page.on('pageerror', (e) => complaints.push(e.message));
+    await use(page);
+    expect(complaints).toEqual([]);
+  },
+});
+
+/** Opens the first job whose name holds the words, at a stop. */
+export async function openJob(page: Page, name: string, stop = 'air'): Promise<void> {
+  await page.goto('/');
+  const href = await page.getByRole('link', { name }).first().getAttribute('href');
+  await page.goto(href!.replace(/[a-z]+$/, stop));
+}
+
+/** A fresh job from a preset; returns its address without the stop. */
+export async function newJob(page: Page, name: string, preset = 'straight six, 2.9 L'): Promise<string> {
+  const response = await page.request.post('/api/jobs', { data: { name, preset } });
+  expect(response.status()).toBe(201);
+  return `/jobs/${((await response.json()) as { id: string }).id}`;
+}
+
+/** What is said to be wrong on the page; the frame's own announcer is not meant. */
+export const alerts = (page: Page) => page.locator('[role=alert]:not(#__next-route-announcer__)');
+export const answer = (page: Page) => page.getByRole('heading', { level: 1 });
+export const saved = (page: Page) => page.getByRole('status').filter({ hasText: /^No\. \d+ · saved/ });
+
+export { expect };

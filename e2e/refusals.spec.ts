@@ -1,0 +1,178 @@
+import { closeSync, ftruncateSync, mkdtempSync, openSync, writeFileSync } from 'node:fs';
+import { request as httpRequest } from 'node:http';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { alerts, answer, expect, newJob, saved, test } from './app';
+
+const folder = mkdtempSync(join(tmpdir(), 'vanner-e2e-'));
+const file = (name: string, content: string | Uint8Array): string => {
+  const path = join(folder, name);
+  writeFileSync(path, content);
+  return path;
+};
+
+/** A log of about `megabytes`: a slow pull with eight channels. */
+function bigLog(name: string, megabytes: number): string {
+  const head = 'Time (s),RPM,Power (kW),Throttle (%),MAP (kPa),IAT (C),ECT (C),Lambda\n';
+  const row = (i: number): string =>
+    `${(i / 100).toFixed(2)},${(1500 + i * 0.02).toFixed(1)},${(30 + i * 0.0004).toFixed(3)},99.5,98.${i % 100},24.${i % 10},86.0,0.8${i % 10}\n`;
+  const rows: string[] = [head];
+  let size = head.length;
+  for (let i = 0; size < megabytes * 1024 * 1024; i += 1) {
+    const line = row(i);
+    size += line.length;
+    rows.push(line);
+  }
+  return file(name, rows.join(''));
+}
+
+test('letters, impossible geometry and reversed limits are refused in place and nothing typed is lost', async ({ page }) => {
+  const job = await newJob(page, 'Refusals');
+  await page.goto(`${job}/car`);
+  const bore = page.getByLabel('Bore', { exact: true });
+  await bore.fill('wide');
+  await expect(alerts(page)).toHaveText(/"wide" is not a number/);
+  await bore.fill('58');
+  const shaft = page.getByLabel('Shaft', { exact: true });
+  await shaft.fill('60');
+  await expect(alerts(page)).toHaveText(/too large|as thick as the bore/);
+  await expect(shaft).toHaveValue('60');
+  await shaft.fill('8');
+  await expect(alerts(page)).toHaveCount(0);
+  const lowest = page.getByLabel('Looked at from');
+  await lowest.fill('7500');
+  await expect(alerts(page)).toHaveText(/not above the lowest.*Swap them/);
+  await page.getByLabel('Redline').fill('8200');
+  await expect(alerts(page)).toHaveCount(0);
+  await expect(saved(page)).toBeVisible();
+  await page.reload();
+  await expect(page.getByLabel('Looked at from')).toHaveValue('7,500');
+});
+
+test('a bore too small for the engine is explained, and can be put right where one is', async ({ page }) => {
+  const job = await newJob(page, 'Chokes');
+  await page.goto(`${job}/air`);
+  await page.getByRole('button', { name: /^stock .*: edit$/ }).click();
+  await page.getByLabel('Stock bore').pressSequentially('24');
+  await expect(answer(page)).toHaveText('This intake cannot be solved as it stands.');
+  await expect(page.getByText(/The intake chokes at [\d,]+ rpm/)).toBeVisible();
+  await page.getByLabel('Stock bore').fill('58');
+  await expect(answer(page)).toHaveText(/The stock 58 mm/);
+});
+
+test('files that are no runs are refused with the reason', async ({ page }) => {
+  const job = await newJob(page, 'Bad files');
+  await page.goto(`${job}/test`);
+  const drop = page.getByTestId('files');
+  const expectRefusal = async (path: string, words: RegExp): Promise<void> => {
+    await drop.setInputFiles(path);
+    await expect(alerts(page).filter({ hasText: words })).toBeVisible();
+    await page.getByRole('button', { name: 'Dismiss' }).click();
+  };
+  await expectRefusal(file('empty.csv', ''), /The file is empty/);
+  await expectRefusal(file('letter.csv', 'Dear shop,\nall is well\n'), /No column of figures was found/);
+  await expectRefusal(
+    file('picture.csv', Uint8Array.from([0x89, 0x50, 0x4e, 0x47, 13, 10, 26, 10, 0, 0, 0, 13])),
+    /a PNG picture, not a table/,
+  );
+  const huge = join(folder, 'huge.csv');
+  const handle = openSync(huge, 'w');
+  ftruncateSync(handle, 200 * 1024 * 1024);
+  closeSync(handle);
+  await expectRefusal(huge, /The file has 200 MB; up to 150 MB are taken/);
+  await expect(answer(page)).toHaveText(/^No runs yet/);
+});
+
+test('the server refuses what is too large by itself too', async ({ app, page }) => {
+  await newJob(page, 'x');
+  const status = await new Promise<number>((resolve, reject) => {
+    const req = httpRequest(`${app.url}/api/files`, { method: 'POST', headers: { 'content-length': String(200 * 1024 * 1024) } }, (res) =>
+      resolve(res.statusCode!),
+    );
+    req.on('error', reject);
+    req.write('x');
+  });
+  expect(status).toBe(413);
+});
+
+test('a 20 MB log comes in with progress while the page answers, and can be cancelled', async ({ page }) => {
+  const job = await newJob(page, 'Big log');
+  await page.goto(`${job}/test`);
+  await expect(answer(page)).toBeVisible();
+  await page.getByTestId('files').setInputFiles(bigLog('stock big.csv', 20));
+  await expect(page.getByRole('progressbar')).toBeVisible();
+  await page.getByRole('button', { name: 'Cancel' }).click();
+  await expect(page.getByRole('progressbar')).toHaveCount(0);
+  await page.reload();
+  await expect(answer(page)).toHaveText(/^No runs yet/);
+  await page.getByTestId('files').setInputFiles(bigLog('stock big.csv', 20));
+  await expect(page.getByRole('progressbar')).toBeVisible();
+  await page.keyboard.press('?');
+  await expect(page.getByText('find or do', { exact: true })).toBeVisible();
+  await page.keyboard.press('Escape');
+  await expect(answer(page)).toHaveText('The new side is missing.', { timeout: 45_000 });
+  await expect(page.getByText(/samples in the pull/)).toBeVisible({ timeout: 30_000 });
+});
+
+test('columns that were guessed wrongly are put right in the record', async ({ page }) => {
+  const job = await newJob(page, 'Mapping');
+  await page.goto(`${job}/test`);
+  const rows = Array.from({ length: 80 }, (_, i) => `${2000 + i * 50};${(40 + i).toFixed(1).replace('.', ',')}`);
+  await page.getByTestId('files').setInputFiles(file('stock odd.csv', `A;B\n${rows.join('\n')}\n`));
+  await expect(alerts(page)).toHaveText('No column is mapped to engine speed yet.');
+  await page.getByRole('button', { name: 'Record of stock odd' }).click();
+  const choose = async (label: string, option: string): Promise<void> => {
+    await page.getByLabel(label, { exact: true }).click();
+    await page.locator('.ant-select-dropdown:visible').getByTitle(option, { exact: true }).click();
+  };
+  await choose('A is', 'engine speed');
+  await choose('B is', 'power');
+  await page.getByRole('button', { name: 'Save' }).click();
+  await expect(alerts(page)).toHaveCount(0);
+  await expect(page.getByText('80 of 80 samples in the pull')).toBeVisible();
+});
+
+test('two people on one car: the second is told, and loses nothing', async ({ page, context }) => {
+  const job = await newJob(page, 'Two people');
+  const other = await context.newPage();
+  await page.goto(`${job}/car`);
+  await other.goto(`${job}/car`);
+  await page.getByLabel('Idle').fill('800');
+  await expect(saved(page)).toBeVisible();
+  await other.getByLabel('Redline').fill('7100');
+  const dialog = other.getByRole('dialog');
+  await expect(dialog).toContainText('saved elsewhere');
+  await expect(dialog).toContainText('car › engine › redline_rpm');
+  await dialog.getByRole('button', { name: 'Keep mine' }).click();
+  await expect(saved(other)).toBeVisible();
+  await other.reload();
+  await expect(other.getByLabel('Redline')).toHaveValue('7,100');
+});
+
+test('the database goes away in the middle of a save: the form keeps it and saves when it is back', async ({ page, app }) => {
+  const job = await newJob(page, 'Cable pulled');
+  await page.goto(`${job}/car`);
+  await expect(saved(page)).toBeVisible();
+  app.cable.pull();
+  await page.getByLabel('Idle').fill('820');
+  await expect(page.getByText('not saved: the server is away. Kept here, tried again.')).toBeVisible();
+  await expect(page.getByLabel('Idle')).toHaveValue('820');
+  await app.cable.plug();
+  await expect(saved(page)).toBeVisible({ timeout: 20_000 });
+  await page.reload();
+  await expect(page.getByLabel('Idle')).toHaveValue('820');
+});
+
+test('the server killed in the middle of typing: a reload of the page brings the draft back', async ({ page, app }) => {
+  const job = await newJob(page, 'Killed');
+  await page.goto(`${job}/car`);
+  await expect(saved(page)).toBeVisible();
+  await app.stop('SIGKILL');
+  await page.getByLabel('Idle').fill('840');
+  await expect(page.getByText('not saved: the server is away')).toBeVisible();
+  await app.start();
+  page.on('dialog', (d) => void d.accept());
+  await page.reload();
+  await expect(page.getByLabel('Idle')).toHaveValue('840');
+  await expect(saved(page)).toBeVisible({ timeout: 20_000 });
+});

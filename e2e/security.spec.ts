@@ -1,0 +1,66 @@
+import { request as httpRequest } from 'node:http';
+import AxeBuilder from '@axe-core/playwright';
+import { answer, expect, openJob, test } from './app';
+
+interface Reply {
+  status: number;
+  headers: NodeJS.Dict<string | string[]>;
+}
+const ask = (url: string, headers: Record<string, string>, method = 'GET'): Promise<Reply> =>
+  new Promise((resolve, reject) => {
+    const req = httpRequest(url, { method, headers }, (res) => {
+      res.resume();
+      resolve({ status: res.statusCode!, headers: res.headers });
+    });
+    req.on('error', reject);
+    req.end();
+  });
+
+test('answers only to this machine’s own names, and not to other pages', async ({ app }) => {
+  const host = new URL(app.url).host;
+  expect((await ask(app.url, { host })).status).toBe(200);
+  expect((await ask(app.url, { host: 'tuner.example:4310' })).status).toBe(403);
+  expect((await ask(`${app.url}/api/health`, { host: `127.0.0.1.evil.example` })).status).toBe(403);
+  expect((await ask(`${app.url}/api/jobs`, { host, origin: 'https://elsewhere.example' }, 'POST')).status).toBe(403);
+  expect((await ask(`${app.url}/api/files`, { host: 'tuner.example' }, 'POST')).status).toBe(403);
+  expect((await ask(`${app.url}/api/files`, { host, origin: 'https://elsewhere.example' }, 'POST')).status).toBe(403);
+  expect((await ask(`${app.url}/api/jobs`, { host, 'sec-fetch-site': 'cross-site' }, 'POST')).status).toBe(403);
+  expect((await ask(`${app.url}/api/jobs`, { host, origin: app.url, 'content-type': 'application/json' }, 'POST')).status).toBe(400);
+});
+
+test('sends a content policy without inline scripts, and the usual headers', async ({ app }) => {
+  const { headers } = await ask(app.url, { host: new URL(app.url).host });
+  const policy = String(headers['content-security-policy']);
+  expect(policy).toContain("default-src 'self'");
+  expect(policy).toContain("object-src 'none'");
+  expect(policy).not.toMatch(/script-src[^;]*unsafe-(inline|eval)/);
+  expect(headers['x-content-type-options']).toBe('nosniff');
+  expect(headers['x-frame-options']).toBe('DENY');
+  expect(headers['referrer-policy']).toBe('no-referrer');
+  expect(headers['x-powered-by']).toBeUndefined();
+});
+
+const VIEWS = ['car', 'air', 'pick', 'fit', 'install', 'test', 'verdict'];
+
+for (const theme of ['light', 'dark'] as const) {
+  test(`every main view is accessible and passes its own content policy, ${theme}`, async ({ quietPage: page, context, app }) => {
+    test.slow();
+    await context.addCookies([{ name: 'vanner-theme', value: theme, url: app.url }]);
+    await page.goto('/');
+    await expect(answer(page)).toBeVisible();
+    const views = ['/', ...VIEWS];
+    for (const view of views) {
+      if (view !== '/') {
+        await openJob(page, 'Larkspur estate', view);
+        await expect(answer(page)).toBeVisible();
+        await expect(answer(page)).not.toHaveText('Reading the runs…');
+        await expect(page.locator('.js-plotly-plot')).toHaveCount(
+          { car: 1, air: 1, pick: 2, fit: 0, install: 0, test: 2, verdict: 1 }[view]!,
+        );
+      }
+      const { violations } = await new AxeBuilder({ page }).analyze();
+      const serious = violations.filter((v) => v.impact === 'serious' || v.impact === 'critical');
+      expect(serious.map((v) => `${view}: ${v.id} ${v.nodes.map((n) => n.target.join(' ')).join(' | ')}`)).toEqual([]);
+    }
+  });
+}

@@ -1,0 +1,1 @@
+export declare const LAUNCH: { executablePath: string; args: string[] };

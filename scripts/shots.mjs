@@ -1,0 +1,98 @@
+/** `npm run shots`: regenerates docs/screenshots from the demo data on a database of its own, the same on every run. */
+import { mkdirSync, readdirSync, rmSync } from 'node:fs';
+import { join } from 'node:path';
+import { ensureBuilt } from './lib/build.mjs';
+import { Cluster } from './lib/cluster.mjs';
+import { ensureChromium, ensureNpm, ensurePostgres } from './lib/packages.mjs';
+import { ROOT } from './lib/paths.mjs';
+import { anyPort } from './lib/ports.mjs';
+import { must } from './lib/run.mjs';
+import { endChild, spawnApp, waitForApp } from './lib/server.mjs';
+import { fail, step } from './lib/step.mjs';
+
+const OUT = join(ROOT, 'docs/screenshots');
+const job = (stop) => async (page) => {
+  await page.goto('/');
+  const href = await page.getByRole('link', { name: /Larkspur estate/ }).getAttribute('href');
+  await page.goto(href.replace(/[a-z]+$/, stop));
+};
+
+/** One picture a main view; `ready` is what must be on the page before it is taken. */
+const SHOTS = [
+  { name: 'jobs', go: (page) => page.goto('/') },
+  { name: 'car', go: job('car'), charts: 1 },
+  { name: 'air', go: job('air'), charts: 1 },
+  { name: 'air-dark', go: job('air'), charts: 1, theme: 'dark' },
+  {
+    name: 'working',
+    go: job('air'),
+    charts: 1,
+    act: (page) => page.getByRole('button', { name: /throttle and opening lose: show/ }).click(),
+  },
+  { name: 'pick', go: job('pick'), charts: 2 },
+  { name: 'fit', go: job('fit') },
+  { name: 'install', go: job('install') },
+  { name: 'install-phone', go: job('install'), size: { width: 390, height: 844 } },
+  { name: 'test', go: job('test'), charts: 2 },
+  { name: 'verdict', go: job('verdict'), charts: 1 },
+];
+
+async function take(browser, url, shot) {
+  const context = await browser.newContext({
+    baseURL: url,
+    viewport: shot.size ?? { width: 1280, height: 800 },
+    reducedMotion: 'reduce',
+    timezoneId: 'UTC',
+    locale: 'en-GB',
+  });
+  await context.addCookies([{ name: 'vanner-theme', value: shot.theme ?? 'light', url }]);
+  const page = await context.newPage();
+  await shot.go(page);
+  await page.getByRole('heading', { level: 1 }).waitFor();
+  if (shot.charts)
+    await page
+      .locator('.js-plotly-plot')
+      .nth(shot.charts - 1)
+      .waitFor();
+  await page.evaluate(() => document.fonts.ready);
+  if (shot.act) await shot.act(page);
+  // The save time is the only thing that differs from run to run.
+  await page.evaluate(() => {
+    for (const el of document.querySelectorAll('[role=status]')) el.textContent = el.textContent.replace(/saved \d\d:\d\d/, 'saved 09:14');
+    for (const el of document.querySelectorAll('time')) el.textContent = '18 Apr 2026';
+  });
+  await page.waitForTimeout(700);
+  await page.screenshot({ path: join(OUT, `${shot.name}.png`) });
+  await context.close();
+}
+
+async function main() {
+  await step('npm packages', ensureNpm);
+  await step('PostgreSQL', ensurePostgres);
+  await step('Chromium', ensureChromium);
+  await step('build', ensureBuilt);
+  const cluster = new Cluster('shots-database');
+  let server = null;
+  try {
+    await step('database', () => cluster.start());
+    const env = { ...process.env, DATABASE_URL: cluster.url() };
+    await step('demo data', () =>
+      must(process.execPath, ['--import', 'tsx', 'scripts/db/prepare.ts', '--reset'], { cwd: ROOT, env }).then(() => ''),
+    );
+    const port = await anyPort();
+    server = spawnApp(port, cluster.url());
+    await waitForApp(port, server);
+    const { chromium } = await import('@playwright/test');
+    const { LAUNCH } = await import('./lib/browser.mjs');
+    const browser = await chromium.launch(LAUNCH);
+    mkdirSync(OUT, { recursive: true });
+    for (const old of readdirSync(OUT)) rmSync(join(OUT, old));
+    for (const shot of SHOTS) await step(shot.name, () => take(browser, `http://127.0.0.1:${port}`, shot));
+    await browser.close();
+  } finally {
+    if (server) await endChild(server);
+    await cluster.stop();
+  }
+}
+
+main().catch(fail);

@@ -1,0 +1,54 @@
+import { z } from 'zod';
+import { isDatabaseAway, problemOf, ServerProblem, stale } from './errors';
+import { body, problemResponse, route } from './http';
+
+const withCode = (code: string): Error => Object.assign(new Error('x'), { code });
+
+it('tells a database that is away from a fault of ours', () => {
+  expect(isDatabaseAway(withCode('ECONNREFUSED'))).toBe(true);
+  expect(isDatabaseAway(withCode('57P01'))).toBe(true);
+  expect(isDatabaseAway(new Error('Connection terminated unexpectedly'))).toBe(true);
+  expect(isDatabaseAway(withCode('23505'))).toBe(false);
+  expect(isDatabaseAway('no error')).toBe(false);
+  expect(problemOf(withCode('ECONNREFUSED'))).toMatchObject({ status: 503, code: 'database_away' });
+});
+
+it('an unknown fault tells nothing of the inside', () => {
+  const quiet = jest.spyOn(console, 'error').mockImplementation(() => {});
+  const problem = problemOf(new Error('secret detail'));
+  expect(problem).toMatchObject({ status: 500, code: 'failed' });
+  expect(problem.message).not.toContain('secret');
+  quiet.mockRestore();
+});
+
+it('a problem answers with its code, its sentence and its data', async () => {
+  const response = problemResponse(stale({ version: 4 }));
+  expect(response.status).toBe(409);
+  expect(await response.json()).toMatchObject({ error: 'stale', current: { version: 4 } });
+});
+
+describe('a request body', () => {
+  const schema = z.object({ name: z.string().min(1, 'Give it a name.') });
+  const request = (text: string): Request => new Request('http://x/', { method: 'POST', body: text });
+
+  it('comes out as the document', async () => {
+    expect(await body(request('{"name":"a"}'), schema)).toEqual({ name: 'a' });
+  });
+
+  it('is refused with the field and the reason', async () => {
+    await expect(body(request('{"name":""}'), schema)).rejects.toMatchObject({
+      status: 422,
+      message: 'name: Give it a name.',
+      data: { issues: [{ path: 'name' }] },
+    });
+    await expect(body(request('not json'), schema)).rejects.toMatchObject({ status: 400 });
+    await expect(body(request(`"${'x'.repeat(2_100_000)}"`), schema)).rejects.toMatchObject({ status: 413 });
+  });
+
+  it('a route turns whatever is thrown into an answer', async () => {
+    const handler = route(() => Promise.reject(new ServerProblem(418, 'teapot', 'Short and stout.')));
+    const response = await handler(request('{}'), { params: Promise.resolve({}) });
+    expect(response.status).toBe(418);
+    expect(await response.json()).toEqual({ error: 'teapot', message: 'Short and stout.' });
+  });
+});

@@ -1,0 +1,180 @@
+import { createHash } from 'node:crypto';
+import { TableReader } from '@/core/runs/read/reader';
+import type { StoredRun } from '@/core/documents/run';
+import { storeFile, filePieces, fileSize, UPLOAD_LIMIT_BYTES } from './files/store';
+import type { Db, Trx } from './db/client';
+import { ServerProblem } from './errors';
+import { addJob, jobFinding, refreshFinding } from './jobs';
+import { addRun, compareJobRuns, comparedUnit, listRuns, newRunDoc, readChannel, removeRun, runOfFile, runReport, saveRun } from './runs';
+import { freshDatabase } from '../../test/database';
+import { loadDemo } from '../../scripts/demo/load';
+import { dynoFile } from '../../scripts/demo/dyno-files';
+import { larkspurJob } from '../../scripts/demo/larkspur';
+import { DEMO_RUNS, SAMPLE_RUNS } from '../../scripts/demo/runs';
+import { presetJob } from '@/core/job/presets';
+
+let db: Db;
+let drop: () => Promise<void>;
+beforeAll(async () => ({ db, drop } = await freshDatabase()));
+afterAll(() => drop());
+
+const within = <T>(work: (trx: Trx) => Promise<T>): Promise<T> => db.transaction().execute(work);
+const stream = (bytes: Uint8Array): ReadableStream<Uint8Array> => new Blob([Uint8Array.from(bytes)]).stream();
+const text = (s: string): Uint8Array => new TextEncoder().encode(s);
+
+async function whole(hash: string): Promise<Buffer> {
+  const pieces: Buffer[] = [];
+  for await (const piece of filePieces(db, hash)) pieces.push(piece);
+  return Buffer.concat(pieces);
+}
+
+describe('original files', () => {
+  it('are kept byte for byte under the hash of their content, in pieces', async () => {
+    const bytes = Uint8Array.from({ length: 3_300_000 }, (_, i) => (i * 31) % 251);
+    const { hash, size, known } = await within((trx) => storeFile(trx, stream(bytes)));
+    expect({ size, known }).toEqual({ size: bytes.length, known: false });
+    expect(hash).toBe(createHash('sha256').update(bytes).digest('hex'));
+    expect(Buffer.compare(await whole(hash), Buffer.from(bytes))).toBe(0);
+    expect(await fileSize(db, hash)).toBe(bytes.length);
+  });
+
+  it('are recognised when they come again', async () => {
+    const first = await within((trx) => storeFile(trx, stream(text('a,b\n1,2\n'))));
+    const again = await within((trx) => storeFile(trx, stream(text('a,b\n1,2\n'))));
+    expect(again).toMatchObject({ hash: first.hash, known: true });
+    expect((await whole(first.hash)).toString()).toBe('a,b\n1,2\n');
+  });
+
+  it('over the limit leave nothing behind', async () => {
+    const piece = new Uint8Array(8 * 1024 * 1024);
+    let sent = 0;
+    const endless = new ReadableStream<Uint8Array>({
+      pull(controller) {
+        sent += piece.length;
+        controller.enqueue(piece);
+      },
+    });
+    const before = await db
+      .selectFrom('file')
+      .select(({ fn }) => fn.countAll().as('n'))
+      .executeTakeFirstOrThrow();
+    await expect(within((trx) => storeFile(trx, endless))).rejects.toMatchObject({ status: 413, code: 'too_large' });
+    expect(sent).toBeLessThan(UPLOAD_LIMIT_BYTES + 10 * piece.length);
+    const after = await db
+      .selectFrom('file')
+      .select(({ fn }) => fn.countAll().as('n'))
+      .executeTakeFirstOrThrow();
+    expect(after.n).toBe(before.n);
+  }, 60_000);
+
+  it('that break off leave nothing behind', async () => {
+    const broken = new ReadableStream<Uint8Array>({
+      start(controller) {
+        controller.enqueue(text('half a file'));
+        controller.error(new Error('connection lost'));
+      },
+    });
+    await expect(within((trx) => storeFile(trx, broken))).rejects.toThrow('connection lost');
+    expect(await db.selectFrom('file').select('hash').where('hash', 'like', 'incoming%').execute()).toEqual([]);
+  });
+});
+
+async function stored(trx: Trx, jobId: string, csv: string, fileName = 'stock run.csv'): Promise<StoredRun> {
+  const { hash } = await storeFile(trx, stream(text(csv)));
+  const reader = new TableReader();
+  reader.push(text(csv));
+  const read = reader.finish();
+  if (read.refused !== null) throw new Error(read.refused);
+  return addRun(trx, {
+    jobId,
+    hash,
+    fileName,
+    columns: read.columns,
+    report: read.report,
+    doc: newRunDoc(fileName, read.columns, read.report, { kind: 'stock' }),
+  });
+}
+
+describe('runs', () => {
+  const csv = 'rpm,power (kW),note\n2000,40,1\n3000,60,\n4000,80,3\n';
+
+  it('keep a channel at a time, NaN where the file had nothing', async () => {
+    const { run } = await within(async (trx) => {
+      const job = await addJob(trx, presetJob('x', 'straight six, 2.9 L'));
+      return { run: await stored(trx, job.id, csv) };
+    });
+    expect(run.columns).toEqual([
+      { name: 'rpm', unit: 'rpm', count: 3 },
+      { name: 'power', unit: 'kW', count: 3 },
+      { name: 'note', unit: '', count: 2 },
+    ]);
+    const bytes = await readChannel(db, run.id, 2);
+    const values = new Float64Array(Uint8Array.from(bytes).buffer);
+    expect(Array.from(values)).toEqual([1, NaN, 3]);
+    await expect(readChannel(db, run.id, 9)).rejects.toBeInstanceOf(ServerProblem);
+    expect((await runReport(db, run.id)).rows).toBe(3);
+  });
+
+  it('the same file is one run of a job, but may be one of another job', async () => {
+    const [a, b] = await within(
+      async (trx) =>
+        [await addJob(trx, presetJob('a', 'straight six, 2.9 L')), await addJob(trx, presetJob('b', 'straight six, 2.9 L'))] as const,
+    );
+    const run = await within((trx) => stored(trx, a.id, csv));
+    await expect(within((trx) => stored(trx, a.id, csv))).rejects.toThrow(/run_once_a_job/);
+    expect(await runOfFile(db, a.id, run.fileHash)).toMatchObject({ id: run.id });
+    expect(await runOfFile(db, b.id, run.fileHash)).toBeNull();
+    await within((trx) => stored(trx, b.id, csv));
+  });
+
+  it('save with a version, refuse a stale one, and can be taken out', async () => {
+    const job = await within((trx) => addJob(trx, presetJob('c', 'straight six, 2.9 L')));
+    const run = await within((trx) => stored(trx, job.id, csv));
+    const saved = await within((trx) => saveRun(trx, run.id, 1, { ...run.doc, gear: '4th' }));
+    expect(saved).toMatchObject({ version: 2, doc: { gear: '4th' } });
+    await expect(within((trx) => saveRun(trx, run.id, 1, run.doc))).rejects.toMatchObject({ status: 409 });
+    expect(await within((trx) => removeRun(trx, run.id))).toBe(job.id);
+    expect(await listRuns(db, job.id)).toEqual([]);
+    await expect(within((trx) => saveRun(trx, run.id, 2, run.doc))).rejects.toMatchObject({ status: 404 });
+    await expect(within((trx) => removeRun(trx, run.id))).rejects.toMatchObject({ status: 404 });
+    expect(await fileSize(db, run.fileHash)).toBe(text(csv).length);
+  });
+});
+
+describe('the demo', () => {
+  it('loads whole: a real gain at the top, nothing to speak of at the bottom, verdict settled', async () => {
+    await within(loadDemo);
+    const job = (await db.selectFrom('job').select(['id', 'doc']).execute()).find((j) => j.doc.name === 'Larkspur estate')!;
+    const findings = await jobFinding(db, job.id);
+    expect(findings.stops.find((s) => s.stop === 'pick')).toMatchObject({
+      name: 'Fenwick 66',
+      chosen: true,
+      gain_pct: expect.closeTo(1.9, 0),
+    });
+    expect(findings.stops.find((s) => s.stop === 'test')).toMatchObject({ runsA: 3, runsB: 2, kind: 'gain' });
+    expect(findings.stops.find((s) => s.stop === 'verdict')).toMatchObject({ state: 'settled' });
+    const runs = await listRuns(db, job.id);
+    expect(runs).toHaveLength(DEMO_RUNS.length);
+    const { compared } = await compareJobRuns(db, job.id, job.doc);
+    expect(compared!.bandMean_pct[2]).toBeGreaterThan(compared!.noise_pct);
+    expect(Math.abs(compared!.bandMean_pct[0]!)).toBeLessThan(compared!.noise_pct);
+    expect(comparedUnit(job.doc, runs)).toBe(job.doc.pick.chosen);
+    expect(await within((trx) => refreshFinding(trx, job.id))).toEqual(findings);
+  });
+
+  it('reads every dialect it writes: weather, place and channels found by themselves', () => {
+    for (const run of [...DEMO_RUNS, ...SAMPLE_RUNS]) {
+      const reader = new TableReader();
+      reader.push(text(dynoFile(larkspurJob([]), run)));
+      const read = reader.finish();
+      if (read.refused !== null) throw new Error(read.refused);
+      const doc = newRunDoc(run.file, read.columns, read.report, null);
+      expect(read.report.skippedTotal).toBe(0);
+      expect(doc).toMatchObject({ carried: 'none', measuredAt: 'wheels', takenOn: run.date });
+      expect(doc.weather!.p_Pa / 100).toBeCloseTo(run.p_hPa, -0.5);
+      expect(doc.weather!.T_K - 273.15).toBeCloseTo(run.t_C, 0);
+      expect(doc.channels.map((c) => c.quantity)).toEqual(expect.arrayContaining(['rpm', 'throttle', 'manifold pressure', 'inlet air']));
+      expect(doc.channels.some((c) => c.quantity === 'power' || c.quantity === 'torque')).toBe(true);
+    }
+  });
+});

@@ -1,0 +1,114 @@
+import { render, screen } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import { useState } from 'react';
+import type { UnitPack } from '@/core/units/measures';
+import { PrefsProvider } from '../theme/prefs';
+import { FieldRow } from './field-row';
+
+function Bore({
+  start = 0.058 as number | null,
+  onChange = (_: number) => {},
+  wrong,
+  clear = false,
+}: {
+  start?: number | null;
+  onChange?: (si: number) => void;
+  wrong?: string;
+  clear?: boolean;
+}) {
+  const [value, setValue] = useState<number | null>(start);
+  return (
+    <FieldRow
+      label="Bore"
+      measure="bore"
+      value={value}
+      wrong={wrong}
+      placeholder="not yet"
+      onChange={(si) => {
+        setValue(si);
+        onChange(si);
+      }}
+      onClear={clear ? () => setValue(null) : undefined}
+    />
+  );
+}
+
+const show = (node: React.ReactNode, pack: UnitPack = 'metric') =>
+  render(
+    <PrefsProvider pack={pack} theme="light">
+      {node}
+    </PrefsProvider>,
+  );
+const field = () => screen.getByLabelText('Bore');
+
+it('shows the reader’s unit and passes on every keystroke that reads as a number', async () => {
+  const seen: number[] = [];
+  show(<Bore onChange={(si) => seen.push(si)} />);
+  expect(field()).toHaveValue('58.0');
+  await userEvent.clear(field());
+  await userEvent.type(field(), '66');
+  expect(seen.map((s) => Math.round(s * 1000))).toEqual([6, 66]);
+  await userEvent.tab();
+  expect(field()).toHaveValue('66.0');
+});
+
+it('takes any unit of its kind', async () => {
+  const seen: number[] = [];
+  show(<Bore onChange={(si) => seen.push(si)} />);
+  await userEvent.clear(field());
+  await userEvent.type(field(), '2.35in');
+  expect(seen.at(-1)).toBeCloseTo(0.05969, 6);
+  await userEvent.tab();
+  expect(field()).toHaveValue('59.7');
+});
+
+it('refuses letters in place, says how to mend it, and keeps what was typed', async () => {
+  const seen: number[] = [];
+  show(<Bore onChange={(si) => seen.push(si)} />);
+  await userEvent.clear(field());
+  await userEvent.type(field(), 'wide');
+  await userEvent.tab();
+  expect(screen.getByRole('alert')).toHaveTextContent('"wide" is not a number. Type digits');
+  expect(field()).toHaveValue('wide');
+  expect(field()).toHaveAttribute('aria-invalid', 'true');
+  expect(seen).toEqual([]);
+});
+
+it('names the units it knows when it is given another', async () => {
+  show(<Bore />);
+  await userEvent.clear(field());
+  await userEvent.type(field(), '60 psi');
+  expect(screen.getByRole('alert')).toHaveTextContent('"psi" is not a unit for this. Known here: mm, cm, m, in, ft.');
+});
+
+it('shows what is wrong from outside', () => {
+  show(<Bore wrong="The shaft is as thick as the bore." />);
+  expect(screen.getByRole('alert')).toHaveTextContent('as thick');
+});
+
+it('steps with the arrow keys, ten at once with Shift', async () => {
+  const seen: number[] = [];
+  show(<Bore onChange={(si) => seen.push(si)} />);
+  await userEvent.click(field());
+  await userEvent.keyboard('{ArrowUp}{ArrowDown}{ArrowDown}{Shift>}{ArrowUp}{/Shift}');
+  expect(seen.map((s) => Number((s * 1000).toFixed(2)))).toEqual([58.1, 58, 57.9, 58.9]);
+});
+
+it('may be emptied only where that means something', async () => {
+  show(<Bore clear />);
+  await userEvent.clear(field());
+  expect(screen.queryByRole('alert')).toBeNull();
+  await userEvent.tab();
+  expect(field()).toHaveValue('');
+});
+
+it('asks for a figure where one is needed', async () => {
+  show(<Bore />);
+  await userEvent.clear(field());
+  expect(screen.getByRole('alert')).toHaveTextContent('A figure is needed here.');
+});
+
+it('shows inches to a reader of inches', () => {
+  show(<Bore />, 'us');
+  expect(field()).toHaveValue('2.283');
+});
