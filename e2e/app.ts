@@ -136,7 +136,9 @@ export const test = base.extend<{ quietPage: Page }, { app: App }>({
 /** Opens the first job whose name holds the words, at a stop. */
 export async function openJob(page: Page, name: string, stop = 'air'): Promise<void> {
   await page.goto('/');
-  const href = await page.getByRole('link', { name }).first().getAttribute('href');
+  // A row's name goes on with the car's displacement: that tells a job from its copy.
+  const exact = new RegExp(`${name.replace(/[()]/g, '\\$&')} \\d`);
+  const href = await page.getByRole('link', { name: exact }).first().getAttribute('href');
   await page.goto(href!.replace(/[a-z]+$/, stop));
 }
 

@@ -71,7 +71,7 @@ export function createJobStore(job: StoredJob, findings: JobFindings, now: () =>
     const commit = (doc: JobDoc, path: string): void => {
       const s = get();
       const at = now();
-      const same = path === lastEdit.path && at - lastEdit.at < ONE_EDIT_MS;
+      const same = path !== '' && path === lastEdit.path && at - lastEdit.at < ONE_EDIT_MS;
       lastEdit = { path, at };
       set({
         doc,

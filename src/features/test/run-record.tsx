@@ -51,6 +51,8 @@ function Mapping({ run, doc, onChange }: { run: StoredRun; doc: RunDoc; onChange
               <td className="num">{column?.count.toLocaleString('en-US')}</td>
               <td>
                 <Select
+                  virtual={false}
+                  listHeight={420}
                   aria-label={`${column?.name} is`}
                   size="small"
                   style={{ width: 160 }}
@@ -64,6 +66,7 @@ function Mapping({ run, doc, onChange }: { run: StoredRun; doc: RunDoc; onChange
               <td>
                 {dimension && dimension !== 'plain' && (
                   <Select
+                    virtual={false}
                     aria-label={`${column?.name} in`}
                     size="small"
                     style={{ width: 96 }}

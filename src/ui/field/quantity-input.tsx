@@ -2,7 +2,7 @@
 
 import { useId, useRef, useState, type KeyboardEvent } from 'react';
 import { shownUnit, type MeasureName } from '@/core/units/measures';
-import { editText, formatNumber, parseQuantity, type ParseIssue } from '@/core/units/quantity';
+import { editText, parseQuantity, type ParseIssue } from '@/core/units/quantity';
 import { fromSI, toSI } from '@/core/units/units';
 import { usePrefs } from '../theme/prefs';
 import styles from './field.module.css';
@@ -39,7 +39,8 @@ export function QuantityInput({ label, value, measure, onChange, onClear, wrong,
   const [unread, setUnread] = useState<string | null>(null);
   const typed = useRef<number | null>(null);
   const { unit, decimals } = shownUnit(measure, pack);
-  const shown = value === null ? '' : formatNumber(fromSI(value, unit), decimals).replaceAll('\u2212', '-');
+  // No thousands commas in a field: half-edited, "1,234" would read as 1.234.
+  const shown = value === null ? '' : fromSI(value, unit).toFixed(decimals);
   const error = unread ?? wrong ?? null;
   const report = (message: string | null): void => {
     setUnread(message);
@@ -80,10 +81,7 @@ export function QuantityInput({ label, value, measure, onChange, onClear, wrong,
         spellCheck={false}
         placeholder={placeholder}
         value={text ?? shown}
-        onFocus={(e) => {
-          if (error === null) setText(value === null ? '' : editText(value, measure, pack));
-          e.currentTarget.select();
-        }}
+        onFocus={(e) => e.currentTarget.select()}
         onChange={(e) => read(e.target.value)}
         onKeyDown={nudge}
         onBlur={() => {
