@@ -27,7 +27,7 @@ function start(...args: string[]): Started {
     child,
     text: () => text,
     says: (words) => expect.poll(() => text, { timeout: 60_000 }).toMatch(words),
-    ended: new Promise((resolve) => child.once('close', (code) => resolve(code))),
+    ended: new Promise((resolve) => child.once('exit', (code) => resolve(code))),
   };
 }
 

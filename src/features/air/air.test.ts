@@ -5,7 +5,7 @@ import { jobModel, sideLadder } from '@/core/job/model';
 import { presetJob } from '@/core/job/presets';
 import { stockFitted } from '@/core/job/path';
 import { ADDABLE, addPart, isMovable, movePart, removePart } from './edit-parts';
-import { lossByPart, pressureLine, sectionPieces } from './path-geometry';
+import { labelLines, lossByPart, pressureLine, sectionPieces } from './path-geometry';
 
 const doc = presetJob('Test car', 'straight six, 2.9 L');
 const ids = (d: typeof doc): string[] => d.air.parts.map((p) => p.id);
@@ -40,6 +40,34 @@ describe('editing the path', () => {
   it('takes a part out, and the throttle and its opening stay', () => {
     expect(ids(removePart(doc, 'meter'))).not.toContain('meter');
     expect(doc.air.parts.filter((p) => !isMovable(p)).map((p) => p.type)).toEqual(['throttle', 'opening']);
+  });
+});
+
+describe('labels of the drawing', () => {
+  it('stand beside their parts where there is room, further out where not, and never on one another', () => {
+    fc.assert(
+      fc.property(
+        fc.array(fc.record({ mid: fc.integer({ min: 0, max: 600 }), width: fc.integer({ min: 10, max: 120 }) }), {
+          minLength: 1,
+          maxLength: 9,
+        }),
+        (labels) => {
+          const lines = labelLines(
+            labels.map((l) => l.mid),
+            labels.map((l) => l.width),
+            0,
+          );
+          expect(lines[0]).toBe(0);
+          labels.forEach((a, i) =>
+            labels.slice(0, i).forEach((b, k) => {
+              if (lines[i] === null || lines[i] !== lines[k]) return;
+              expect(Math.abs(a.mid - b.mid)).toBeGreaterThan((a.width + b.width) / 2 - 1e-9);
+            }),
+          );
+        },
+      ),
+    );
+    expect(labelLines([10, 12, 14], [40, 40, 40], 1)).toEqual([1, 0, null]);
   });
 });
 

@@ -119,3 +119,23 @@ export function pressureLine(pieces: readonly SectionPiece[], ladder: Ladder): P
   points.push({ along_m: plenum.from_m + (plenum.to_m - plenum.from_m) * 0.3, below_Pa: below }, { along_m: plenum.to_m, below_Pa: below });
   return points;
 }
+
+type Span = readonly [number, number];
+
+/**
+ * On which line each label stands: 0 beside its part, 1 further out, null where it would collide on both. The throttle's
+ * is placed first; the rest take what is left, from air to engine.
+ */
+export function labelLines(mids: readonly number[], widths: readonly number[], first: number): (0 | 1 | null)[] {
+  const taken: [Span[], Span[]] = [[], []];
+  const out = mids.map((): 0 | 1 | null => null);
+  const order = [first, ...mids.keys()].filter((k, i, all) => k >= 0 && all.indexOf(k) === i);
+  for (const k of order) {
+    const span: Span = [mids[k]! - widths[k]! / 2, mids[k]! + widths[k]! / 2];
+    const line = ([0, 1] as const).find((n) => taken[n].every(([lo, hi]) => span[1] < lo || span[0] > hi));
+    if (line === undefined) continue;
+    taken[line].push(span);
+    out[k] = line;
+  }
+  return out;
+}

@@ -3,10 +3,10 @@
 import { useEffect, useMemo, useRef, useState, type ReactNode } from 'react';
 import type { Ladder } from '@/core/flow/ladder';
 import { fromSI } from '@/core/units/units';
-import { shownUnit } from '@/core/units/measures';
+import { shownUnit, type UnitPack } from '@/core/units/measures';
 import { formatNumber, formatQuantity } from '@/core/units/quantity';
 import { usePrefs } from '@/ui/theme/prefs';
-import { lossByPart, pressureLine, type SectionPiece } from './path-geometry';
+import { labelLines, lossByPart, pressureLine, type SectionPiece } from './path-geometry';
 import styles from './air.module.css';
 
 const LEFT = 46;
@@ -70,16 +70,15 @@ function Inside({ piece, s, shaft_m }: { piece: SectionPiece; s: Scale; shaft_m:
   return null;
 }
 
-/** Labels over neighbouring short parts take turns on two lines. */
-function labelRows(pieces: readonly SectionPiece[], s: Scale): number[] {
-  let lastEnd = [-Infinity, -Infinity];
-  return pieces.map((p) => {
-    const mid = (s.x(p.from_m) + s.x(p.to_m)) / 2;
-    const half = p.label.length * 3.1 + 4;
-    const row = mid - half > lastEnd[0]! ? 0 : 1;
-    lastEnd = row === 0 ? [mid + half, lastEnd[1]!] : [lastEnd[0]!, mid + half];
-    return row;
-  });
+const NAME_PX = 6.1;
+const BORE_PX = 6.6;
+const LABEL_AIR_PX = 8;
+
+/** Bores as they stand under a part, without their unit. */
+function boresText(piece: SectionPiece, pack: UnitPack): string {
+  const { unit } = shownUnit('bore', pack);
+  const bore = (d: number): string => formatNumber(fromSI(d, unit), pack === 'us' ? 2 : 0);
+  return piece.inBore_m === piece.outBore_m ? bore(piece.inBore_m) : `${bore(piece.inBore_m)}–${bore(piece.outBore_m)}`;
 }
 
 export interface PathSectionProps {
@@ -101,7 +100,18 @@ export function PathSection({ pieces, ladder, ambient_Pa, shaft_m, selected, onS
   const widest = Math.max(...pieces.map((p) => Math.max(p.inBore_m, p.outBore_m)));
   const perMetre = Math.min((width - LEFT - RIGHT) / total, TALLEST_PX / widest);
   const s: Scale = useMemo(() => ({ x: (m) => LEFT + m * perMetre, r: (d) => (d / 2) * perMetre }), [perMetre]);
-  const rows = labelRows(pieces, s);
+  const mids = pieces.map((p) => (s.x(p.from_m) + s.x(p.to_m)) / 2);
+  const throttleAt = pieces.findIndex((p) => p.type === 'throttle');
+  const names = labelLines(
+    mids,
+    pieces.map((p) => p.label.length * NAME_PX + LABEL_AIR_PX),
+    throttleAt,
+  );
+  const bores = labelLines(
+    mids,
+    pieces.map((p) => (p.type === 'plenum' ? 0 : boresText(p, pack).length * BORE_PX + LABEL_AIR_PX)),
+    throttleAt,
+  );
   return (
     <div ref={box} className={styles['section']}>
       {width > 0 && (
@@ -115,7 +125,16 @@ export function PathSection({ pieces, ladder, ambient_Pa, shaft_m, selected, onS
             className={styles['bore']}
           />
           {pieces.map((p, i) => (
-            <Piece key={p.id} piece={p} s={s} row={rows[i]!} shaft_m={shaft_m} selected={selected === p.id} onSelect={onSelect} />
+            <Piece
+              key={p.id}
+              piece={p}
+              s={s}
+              nameLine={names[i]!}
+              boreLine={bores[i]!}
+              shaft_m={shaft_m}
+              selected={selected === p.id}
+              onSelect={onSelect}
+            />
           ))}
           <polyline points={wall(pieces, s, -1)} className={styles['wall']} />
           <polyline points={wall(pieces, s, 1)} className={styles['wall']} />
@@ -133,14 +152,16 @@ export function PathSection({ pieces, ladder, ambient_Pa, shaft_m, selected, onS
 function Piece({
   piece,
   s,
-  row,
+  nameLine,
+  boreLine,
   shaft_m,
   selected,
   onSelect,
 }: {
   piece: SectionPiece;
   s: Scale;
-  row: number;
+  nameLine: 0 | 1 | null;
+  boreLine: 0 | 1 | null;
   shaft_m: number;
   selected: boolean;
   onSelect: (id: string) => void;
@@ -151,8 +172,7 @@ function Piece({
   const mid = (x0 + x1) / 2;
   const tall = Math.max(s.r(piece.inBore_m), s.r(piece.outBore_m));
   const { unit } = shownUnit('bore', pack);
-  const bore = (d: number): string => formatNumber(fromSI(d, unit), pack === 'us' ? 2 : 0);
-  const bores = piece.inBore_m === piece.outBore_m ? bore(piece.inBore_m) : `${bore(piece.inBore_m)}–${bore(piece.outBore_m)}`;
+  const bores = boresText(piece, pack);
   const chosen = piece.type !== 'plenum';
   const pick = (): void => {
     if (chosen) onSelect(piece.id);
@@ -177,17 +197,19 @@ function Piece({
     >
       <rect x={x0} y={AXIS_Y - tall} width={x1 - x0} height={2 * tall} className={styles['hit']} />
       <Inside piece={piece} s={s} shaft_m={shaft_m} />
-      {row === 1 && <path d={`M${mid} ${16} V${AXIS_Y - tall - 3}`} className={styles['leader']} />}
-      <text x={mid} y={row === 0 ? AXIS_Y - Math.max(tall, 40) - 8 : 12} className={styles['name']}>
-        {piece.label}
-      </text>
-      {chosen && (
-        <text x={mid} y={AXIS_Y + tall + 15} className={styles['bores']}>
+      {nameLine === 1 && <path d={`M${mid} ${16} V${AXIS_Y - tall - 3}`} className={styles['leader']} />}
+      {nameLine !== null && (
+        <text x={mid} y={nameLine === 0 ? AXIS_Y - Math.max(tall, 40) - 8 : 12} className={styles['name']}>
+          {piece.label}
+        </text>
+      )}
+      {chosen && boreLine !== null && (
+        <text x={mid} y={AXIS_Y + Math.max(tall, 34) + (boreLine === 0 ? 15 : 29)} className={styles['bores']}>
           {bores}
         </text>
       )}
       {piece.brokenFrom_m !== null && (
-        <text x={mid} y={AXIS_Y + tall + 29} className={styles['bores']}>
+        <text x={mid} y={AXIS_Y + Math.max(tall, 34) + 29} className={styles['bores']}>
           {formatQuantity(piece.brokenFrom_m, 'length', pack)} long
         </text>
       )}

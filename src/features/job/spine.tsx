@@ -99,7 +99,7 @@ export function Spine({ folded, onFold }: { folded: boolean; onFold: () => void 
                 <span className={styles['name']}>{title}</span>
                 {found && (
                   <span className={styles['line']}>
-                    {found.line}
+                    {found.line.replaceAll(' %', '\u00a0%')}
                     <span className="visually-hidden">, {found.state}</span>
                   </span>
                 )}

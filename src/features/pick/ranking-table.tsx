@@ -54,13 +54,13 @@ function Row({ r, model, onChoose, chosen }: { r: RankedUnit; model: JobModel; o
       <td className="num">
         {r.peakGain_W === null ? '—' : `${r.peakGain_W > 0 ? '+' : ''}${showQuantity(r.peakGain_W, 'power', pack).number}`}
       </td>
-      <td className="num">{r.thirds_pct === null ? '—' : r.thirds_pct.map((t) => formatSigned(t, 1)).join(' · ')}</td>
+      <td className={`num ${styles['spare']}`}>{r.thirds_pct === null ? '—' : r.thirds_pct.map((t) => formatSigned(t, 1)).join(' · ')}</td>
       <td className="num">
         <Num small label={`manners of ${r.unit.doc.name}`} working={() => mannersWorking(doc, r)}>
           <span className={r.tipInRatio > r.tipInLimit ? styles['over'] : undefined}>{formatNumber(r.tipInRatio, 2)} ×</span>
         </Num>
       </td>
-      <td className="num">
+      <td className={`num ${styles['spare']}`}>
         {r.idleFloor_rpm === null ? '—' : r.idleFloor_rpm < 50 ? 'none' : formatNumber(Math.round(r.idleFloor_rpm / 10) * 10, 0)}
       </td>
       <td className="num">{r.price === null ? '—' : formatQuantity(r.price, 'money', pack)}</td>
@@ -97,9 +97,9 @@ export function RankingTable({ ranked, model }: { ranked: readonly RankedUnit[];
             <th>verdict</th>
             <th className="num">at peak</th>
             <th className="num">{power}</th>
-            <th className="num">thirds of the range, %</th>
+            <th className={`num ${styles['spare']}`}>thirds of the range, %</th>
             <th className="num">tip-in</th>
-            <th className="num" title="Engine speed below which the leak past the shut blade would not let it fall">
+            <th className={`num ${styles['spare']}`} title="Engine speed below which the leak past the shut blade would not let it fall">
               idle floor, rpm
             </th>
             <th className="num">price</th>

@@ -40,9 +40,10 @@ function Run({
   const facts =
     prepared && !prepared.failure
       ? [
-          `${prepared.swept} of ${prepared.samples} samples in the pull`,
+          `${prepared.swept.toLocaleString('en-US')} samples`,
           prepared.correction === 'unknown' ? 'correction unknown' : prepared.correction === 'none' ? 'uncorrected' : prepared.correction,
-          prepared.inletAirStart_K === null ? null : `inlet ${formatQuantity(prepared.inletAirStart_K, 'temperature', pack)} at the start`,
+          prepared.inletAirStart_K === null ? null : `inlet ${formatQuantity(prepared.inletAirStart_K, 'temperature', pack)}`,
+          prepared.block > 1 ? `averaged by ${prepared.block}` : null,
         ].filter(Boolean)
       : [];
   return (
@@ -50,7 +51,12 @@ function Run({
       <div className={styles['runHead']}>
         <span className={styles['runName']}>{run.doc.name}</span>
       </div>
-      <p className={styles['runFacts']}>{facts.join(' · ')}</p>
+      <p
+        className={styles['runFacts']}
+        title={prepared ? `${prepared.swept} of ${prepared.samples} samples of the file are in the pull` : undefined}
+      >
+        {facts.join(' · ')}
+      </p>
       {prepared?.failure && (
         <p className={styles['wrong']} role="alert">
           {failureText(prepared.failure, pack)}
