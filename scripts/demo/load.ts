@@ -4,6 +4,7 @@ import type { Trx } from '@/server/db/client';
 import { storeFile } from '@/server/files/store';
 import { addJob, refreshFinding } from '@/server/jobs';
 import { addRun, newRunDoc } from '@/server/runs';
+import { nameShop } from '@/server/shop';
 import { addUnit } from '@/server/units';
 import { dynoFile } from './dyno-files';
 import { DEMO_UNITS, larkspurJob } from './larkspur';
@@ -11,6 +12,7 @@ import { DEMO_RUNS } from './runs';
 
 /** Loads the demo scenario through the same functions that people's own data goes through. */
 export async function loadDemo(trx: Trx): Promise<string> {
+  await nameShop(trx, 'Quarry Lane Engine Works');
   const units: StoredUnit[] = [];
   for (const doc of DEMO_UNITS) units.push(await addUnit(trx, doc));
   const doc = larkspurJob(units.map((u) => u.id));

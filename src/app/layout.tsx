@@ -10,6 +10,8 @@ import '@fontsource/barlow-condensed/500.css';
 import '@fontsource/barlow-condensed/600.css';
 import '@fontsource/noto-sans-math/400.css';
 import '@/ui/theme/global.css';
+import { db } from '@/server/db/client';
+import { readShop } from '@/server/shop';
 import { readPrefs } from '@/ui/theme/cookies';
 import { PrefsProvider } from '@/ui/theme/prefs';
 import { Shell } from '@/ui/shell/shell';
@@ -22,6 +24,8 @@ export const viewport: Viewport = { width: 'device-width', initialScale: 1 };
 
 export default async function RootLayout({ children }: { children: ReactNode }) {
   const { pack, theme } = await readPrefs();
+  // The frame stands even while the database is away; only the shop's name is missing then.
+  const shop = await readShop(db()).catch(() => ({ name: '' }));
   // Reading a header keeps every page dynamic: each answer carries the nonce of its own content policy.
   await headers();
   return (
@@ -30,7 +34,7 @@ export default async function RootLayout({ children }: { children: ReactNode }) 
         <AntdRegistry>
           <PrefsProvider pack={pack} theme={theme}>
             <NuqsAdapter>
-              <Shell>{children}</Shell>
+              <Shell shop={shop.name}>{children}</Shell>
             </NuqsAdapter>
           </PrefsProvider>
         </AntdRegistry>

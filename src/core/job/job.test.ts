@@ -263,6 +263,8 @@ describe('workings', () => {
     ['plenum', plenumWorking(job, m.stock, ladder)],
     ['power', powerWorking(job, m, side, 40)],
     ['manners', mannersWorking(job, ranked)],
+    ['lip', lipWorking(job, 'Unit 66', 0.066, (Math.PI / 4) * 0.066 ** 2, 0.058)],
+    ['price', priceWorking('Unit 66', 385, 2800)],
   ];
 
   it.each(all)('%s has steps with known formulas and finite numbers', (_name, working) => {

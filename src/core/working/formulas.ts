@@ -109,6 +109,12 @@ export const FORMULAS = {
     tex: String.raw`\pm\, k\, s \sqrt{\tfrac{1}{n_A} + \tfrac{1}{n_B}}`,
     source: 's: scatter of single runs; k = 1.96 assumed, Student’s t when measured',
   },
+  lip: {
+    title: 'Lip between bore and opening',
+    tex: String.raw`A_\ell = \left|A_g - \tfrac{\pi}{4} d^2\right|`,
+    source: 'geometry, both centred',
+  },
+  overhang: { title: 'Overhang all round', tex: String.raw`s = \tfrac{1}{2}(D - d)`, source: 'geometry, both centred' },
   price: { title: 'Cost of a gain', tex: String.raw`c = \frac{\text{price}}{P' - P}`, source: 'parts only' },
 } as const;
 export type FormulaId = keyof typeof FORMULAS;

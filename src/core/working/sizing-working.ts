@@ -1,5 +1,6 @@
 import { airState } from '../air/state';
 import type { JobDoc, Provenance } from '../documents/job';
+import type { SizedJob } from '../job/path';
 import { frictionPower } from '../engine/power';
 import { sweptRate } from '../engine/demand';
 import { CHARGE_HEATING_K, residualFactor } from '../engine/na';
@@ -14,9 +15,12 @@ import { throttleLoss, throttleRows, type CandidateSide, type JobModel, type Mod
 import type { RankedUnit } from '../job/ranking';
 import { step, term, type Working, type WorkingStep } from './working';
 
-const markOf = (doc: JobDoc, path: string): Provenance => doc.marks[path] ?? 'assumed';
+/** What workings read: the sized parts and where their figures come from. */
+type Marked = SizedJob & Pick<JobDoc, 'marks'>;
 
-function airStep(doc: JobDoc): { step: WorkingStep[]; density: number } {
+const markOf = (doc: Marked, path: string): Provenance => doc.marks[path] ?? 'assumed';
+
+function airStep(doc: Marked): { step: WorkingStep[]; density: number } {
   const { weather } = doc.car;
   const air = must(airState(weather));
   const p = term('p', 'barometer', weather.p_Pa, 'barometer', markOf(doc, 'weather.p_Pa'));
@@ -29,7 +33,7 @@ function airStep(doc: JobDoc): { step: WorkingStep[]; density: number } {
   };
 }
 
-function demandSteps(doc: JobDoc, rpm: number): WorkingStep[] {
+function demandSteps(doc: Marked, rpm: number): WorkingStep[] {
   const { step: air, density } = airStep(doc);
   const V = doc.car.engine.displacement_m3;
   const swept = sweptRate(V, rpm);
@@ -55,14 +59,14 @@ function demandSteps(doc: JobDoc, rpm: number): WorkingStep[] {
 }
 
 /** What the engine asks for at one rpm. */
-export const demandWorking = (doc: JobDoc, rpm: number): Working => ({
+export const demandWorking = (doc: Marked, rpm: number): Working => ({
   title: 'What the engine asks for',
   steps: demandSteps(doc, rpm),
   notes: ['The efficiency is read off the curve on the Car stop, with a smooth line between its points.'],
 });
 
 /** Area left for the air in a unit. */
-function areaSteps(doc: JobDoc, side: ModelSide): WorkingStep[] {
+function areaSteps(doc: Marked, side: ModelSide): WorkingStep[] {
   const t = side.fitted.throttle;
   const wide = must(throttleWideOpen(t));
   const from = side.id === 'stock' ? markOf(doc, 'stock.throttle.bore_m') : 'entered';
@@ -76,7 +80,7 @@ function areaSteps(doc: JobDoc, side: ModelSide): WorkingStep[] {
 }
 
 /** The throttle's own loss at a flow, row by row. */
-function lossSteps(doc: JobDoc, side: ModelSide, ladder: Ladder, flow: number): WorkingStep[] {
+function lossSteps(doc: Marked, side: ModelSide, ladder: Ladder, flow: number): WorkingStep[] {
   const { compiled } = side;
   const { first, last, exit } = throttleRows(compiled);
   const rootRT = Math.sqrt(R_DRY * doc.car.weather.T_K);
@@ -131,12 +135,12 @@ function lossSteps(doc: JobDoc, side: ModelSide, ladder: Ladder, flow: number): 
 const LOSS_NOTE = 'Counted as the throttle’s: its own loss, the step into the opening, and the head the opening throws away in the plenum.';
 
 /** What throttle and opening lose at one rpm. */
-export function throttleLossWorking(doc: JobDoc, side: ModelSide, ladder: Ladder, flow: number): Working {
+export function throttleLossWorking(doc: Marked, side: ModelSide, ladder: Ladder, flow: number): Working {
   return { title: `What ${side.name} loses`, steps: [...areaSteps(doc, side), ...lossSteps(doc, side, ladder, flow)], notes: [LOSS_NOTE] };
 }
 
 /** The flow a side passes at the allowed loss, proved by its own loss at that flow. */
-export function passesWorking(doc: JobDoc, model: JobModel, side: ModelSide): Working {
+export function passesWorking(doc: Marked, model: JobModel, side: ModelSide): Working {
   const flow = side.passes_kgps;
   if (flow === null) return { title: `What ${side.name} passes`, steps: [], notes: ['It passes nothing: two openings miss each other.'] };
   const ladder = ladderOf(side.compiled, flow, doc.car.weather.p_Pa, doc.car.weather.T_K);
@@ -161,7 +165,7 @@ export function passesWorking(doc: JobDoc, model: JobModel, side: ModelSide): Wo
   };
 }
 
-export function givesOutWorking(doc: JobDoc, model: JobModel, side: ModelSide): Working {
+export function givesOutWorking(doc: Marked, model: JobModel, side: ModelSide): Working {
   const base = passesWorking(doc, model, side);
   if (side.givesOut_rpm === null || side.passes_kgps === null) return base;
   const passes = term(String.raw`\dot m_\mathrm{passes}`, 'passes', side.passes_kgps, 'massFlow');
@@ -177,7 +181,7 @@ export function givesOutWorking(doc: JobDoc, model: JobModel, side: ModelSide): 
 }
 
 /** The plenum pressure as the sum of the ladder. */
-export function plenumWorking(doc: JobDoc, side: ModelSide, ladder: Ladder): Working {
+export function plenumWorking(doc: Marked, side: ModelSide, ladder: Ladder): Working {
   const rows = ladder.what.flatMap((what, i) =>
     ladder.dp_Pa[i]! > 0 ? [term(String.raw`\Delta p`, what.replace('>', ' → '), ladder.dp_Pa[i]!, 'loss')] : [],
   );
@@ -199,7 +203,7 @@ export function plenumWorking(doc: JobDoc, side: ModelSide, ladder: Ladder): Wor
 }
 
 /** Power of a candidate at one point of the model. */
-export function powerWorking(doc: JobDoc, model: JobModel, side: CandidateSide, i: number): Working {
+export function powerWorking(doc: Marked, model: JobModel, side: CandidateSide, i: number): Working {
   if (isFailure(side.solved)) return { title: side.name, steps: [], notes: ['It chokes.'] };
   const rpm = model.rpm[i]!;
   const ref = model.reference.result;
@@ -250,7 +254,7 @@ export function powerWorking(doc: JobDoc, model: JobModel, side: CandidateSide, 
 }
 
 /** Why a unit is or is not good-mannered: tip-in and leak. */
-export function mannersWorking(doc: JobDoc, r: RankedUnit): Working {
+export function mannersWorking(doc: Marked, r: RankedUnit): Working {
   const t = r.unit.doc.throttle;
   const stock = doc.car.stock.throttle;
   const wide = must(throttleWideOpen(t));
@@ -284,5 +288,35 @@ export function mannersWorking(doc: JobDoc, r: RankedUnit): Working {
       'Above the tip-in limit the car leaps off the first touch of the pedal. An electronic throttle can be remapped and is allowed more.',
       'The leak decides how low the engine can idle; it hangs on the blade’s real clearance. Measure it with a feeler.',
     ],
+  };
+}
+
+/** The lip between a unit's bore and the opening it bolts to. */
+export function lipWorking(doc: Marked, name: string, bore_m: number, gross_m2: number, opening_m: number): Working {
+  const D = term('D', `bore of ${name}, or the round bore of its area`, bore_m, 'bore', 'entered');
+  const d = term('d', 'narrower of manifold and gasket opening', opening_m, 'bore', markOf(doc, 'stock.manifoldOpening_m'));
+  const A = term('A_g', 'bore area', gross_m2, 'area');
+  return {
+    title: `${name} on its opening`,
+    steps: [
+      step('overhang', [D, d], term('s', 'overhang all round', (bore_m - opening_m) / 2, 'bore')),
+      step('lip', [A, d], term(String.raw`A_\ell`, 'lip', Math.abs(gross_m2 - (Math.PI / 4) * opening_m ** 2), 'area')),
+    ],
+    notes: ['A unit may be fitted off-centre by a millimetre or so: look at the gasket’s print on both faces.'],
+  };
+}
+
+/** What a gained kilowatt cost: parts only. */
+export function priceWorking(name: string, price: number, gain_W: number): Working {
+  return {
+    title: `Cost of the gain, ${name}`,
+    steps: [
+      step(
+        'price',
+        [term(String.raw`\text{price}`, 'price', price, 'money', 'entered'), term("P' - P", 'gain at peak', gain_W, 'power')],
+        term('c', 'per kilowatt', (1000 * price) / gain_W, 'money'),
+      ),
+    ],
+    notes: ['Parts only: the fitting, the boring and the test days come on top.'],
   };
 }

@@ -12,6 +12,9 @@ import { useJob, useShelf } from '@/features/job/provider';
 import { useSized } from '@/features/job/use-model';
 import { Heading, Pair, Rule, StopPage } from '@/ui/answer/stop';
 import { usePrefs } from '@/ui/theme/prefs';
+import { lipWorking } from '@/core/working/sizing-working';
+import { throttleWideOpen } from '@/core/flow/throttle';
+import { Num } from '@/ui/working/provider';
 import { OpeningsDrawing } from './openings-drawing';
 import styles from './fit.module.css';
 
@@ -55,6 +58,9 @@ export function FitStop() {
   const check = openingCheck(unit.doc.throttle, bore, Math.min(manifoldOpening_m, gasketOpening_m), unit.doc.largestOpening_m);
   const color = palette.series[Math.max(0, doc.pick.shown.indexOf(unit.id)) % palette.series.length]!;
   if (isFailure(check)) return <StopPage tone="danger" answer="This unit's geometry cannot be." aside={<FitFields />} children={null} />;
+  const wide = throttleWideOpen(unit.doc.throttle);
+  const lip = () =>
+    lipWorking(doc, unit.doc.name, bore, isFailure(wide) ? 0 : wide.grossArea_m2, Math.min(manifoldOpening_m, gasketOpening_m));
   const over = formatQuantity(Math.abs(check.overhang_m), 'bore', pack);
   const answer =
     check.lipSide === 'none'
@@ -82,10 +88,14 @@ export function FitStop() {
             </span>
           </Pair>
           <Pair name={check.lipSide === 'into the flow' ? 'lip in the flow' : 'ledge behind the bore'}>
-            <span>{formatQuantity(check.lip_m2, 'area', pack)}</span>
+            <Num small label="lip" working={lip}>
+              {formatQuantity(check.lip_m2, 'area', pack)}
+            </Num>
           </Pair>
           <Pair name="all round">
-            <span>{over}</span>
+            <Num small label="overhang all round" working={lip}>
+              {over}
+            </Num>
           </Pair>
           {unit.doc.largestOpening_m !== null && (
             <Pair name="flange allows up to">

@@ -4,8 +4,8 @@ import { Button } from 'antd';
 import { isFailure } from '@/core/failure';
 import type { JobModel } from '@/core/job/model';
 import type { RankedUnit } from '@/core/job/ranking';
-import { mannersWorking, powerWorking } from '@/core/working/sizing-working';
-import { step, term, type Working } from '@/core/working/working';
+import { mannersWorking, powerWorking, priceWorking } from '@/core/working/sizing-working';
+import type { Working } from '@/core/working/working';
 import { formatNumber, formatQuantity, formatSigned, showQuantity } from '@/core/units/quantity';
 import { shownUnit } from '@/core/units/measures';
 import { useJob } from '@/features/job/provider';
@@ -14,16 +14,6 @@ import { Num } from '@/ui/working/provider';
 import styles from './pick.module.css';
 
 const peakIndex = (power: readonly number[]): number => power.indexOf(Math.max(...power));
-
-function priceWorking(r: RankedUnit): Working {
-  const gain = term("P' - P", 'gain at peak', r.peakGain_W ?? 0, 'power');
-  const price = term(String.raw`\text{price}`, 'price', r.price ?? 0, 'money', 'entered');
-  return {
-    title: `Cost of the gain, ${r.unit.doc.name}`,
-    steps: [step('price', [price, gain], term('c', 'per kilowatt', (r.pricePerW ?? 0) * 1000, 'money'))],
-    notes: ['Parts only: the fitting, the boring and the test days come on top.'],
-  };
-}
 
 function Row({ r, model, onChoose, chosen }: { r: RankedUnit; model: JobModel; onChoose: () => void; chosen: boolean }) {
   const { pack, palette } = usePrefs();
@@ -68,7 +58,11 @@ function Row({ r, model, onChoose, chosen }: { r: RankedUnit; model: JobModel; o
         {perPower === null ? (
           '—'
         ) : (
-          <Num small label={`cost of the gain, ${r.unit.doc.name}`} working={() => priceWorking(r)}>
+          <Num
+            small
+            label={`cost of the gain, ${r.unit.doc.name}`}
+            working={() => priceWorking(r.unit.doc.name, r.price ?? 0, r.peakGain_W ?? 0)}
+          >
             {formatQuantity(perPower, 'money', pack)}
           </Num>
         )}

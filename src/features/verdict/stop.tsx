@@ -7,7 +7,7 @@ import type { SideComparison } from '@/core/compare/sides';
 import { thirdOf } from '@/core/compare/compare';
 import { isFailure } from '@/core/failure';
 import { jobModel, type CandidateSide, type JobModel } from '@/core/job/model';
-import { powerWorking } from '@/core/working/sizing-working';
+import { powerWorking, priceWorking } from '@/core/working/sizing-working';
 import { noiseWorking, peakWorking, thirdWorking } from '@/core/working/test-working';
 import { shownUnit } from '@/core/units/measures';
 import { formatNumber, formatQuantity, formatSigned } from '@/core/units/quantity';
@@ -189,7 +189,7 @@ function Table({ c, p, name }: { c: SideComparison; p: Prediction | null; name: 
   );
 }
 
-function Money({ c, price }: { c: SideComparison; price: number | null }) {
+function Money({ c, price, name }: { c: SideComparison; price: number | null; name: string }) {
   const { pack } = usePrefs();
   const power = shownUnit('power', pack).unit;
   const gain_W = c.peakB.smoothed_W - c.peakA.smoothed_W;
@@ -203,7 +203,13 @@ function Money({ c, price }: { c: SideComparison; price: number | null }) {
         <span>{`${gain_W > 0 ? '+' : ''}${formatQuantity(gain_W, 'power', pack)}`}</span>
       </Pair>
       <Pair name={`per ${power.label} gained`}>
-        <span>{price === null || gain_W <= 0 ? '—' : formatQuantity((price / gain_W) * power.factor, 'money', pack)}</span>
+        {price === null || gain_W <= 0 ? (
+          <span>—</span>
+        ) : (
+          <Num small label=\"cost of the gain\" working={() => priceWorking(name, price, gain_W)}>
+            {formatQuantity((price / gain_W) * power.factor, 'money', pack)}
+          </Num>
+        )}
       </Pair>
       <p className="quiet">Parts only. At the place the dyno measured; the noise above applies to it.</p>
     </>
@@ -269,7 +275,7 @@ export function VerdictStop() {
       reason={reason}
       aside={
         <>
-          <Money c={c} price={unit?.doc.price ?? null} />
+          <Money c={c} price={unit?.doc.price ?? null} name={name} />
           <Rule />
           <Note />
           <Rule />

@@ -40,7 +40,7 @@ function Brand() {
 }
 
 /** The frame every page sits in: top bar, keys, find-or-do, help. */
-export function Shell({ children }: { children: ReactNode }) {
+export function Shell({ shop, children }: { shop: string; children: ReactNode }) {
   const { pack, setPack, theme, setTheme } = usePrefs();
   const router = useRouter();
   const path = usePathname();
@@ -60,7 +60,7 @@ export function Shell({ children }: { children: ReactNode }) {
     <>
       <header className={`${styles['bar']} no-print`}>
         <Brand />
-        <span className={styles['shop']}>Quarry Lane Engine Works</span>
+        <span className={styles['shop']}>{shop}</span>
         <nav className={styles['nav']} aria-label="Rooms">
           <Link href="/" aria-current={path === '/' || path.startsWith('/jobs') ? 'page' : undefined}>
             Jobs
