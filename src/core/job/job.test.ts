@@ -7,10 +7,12 @@ import { FORMULAS } from '../working/formulas';
 import {
   demandWorking,
   givesOutWorking,
+  lipWorking,
   mannersWorking,
   passesWorking,
   plenumWorking,
   powerWorking,
+  priceWorking,
   throttleLossWorking,
 } from '../working/sizing-working';
 import type { Working } from '../working/working';

@@ -206,7 +206,7 @@ function Money({ c, price, name }: { c: SideComparison; price: number | null; na
         {price === null || gain_W <= 0 ? (
           <span>—</span>
         ) : (
-          <Num small label=\"cost of the gain\" working={() => priceWorking(name, price, gain_W)}>
+          <Num small label="cost of the gain" working={() => priceWorking(name, price, gain_W)}>
             {formatQuantity((price / gain_W) * power.factor, 'money', pack)}
           </Num>
         )}
