@@ -27,7 +27,12 @@ module.exports = {
       from: { path: '^src/app', pathNot: '^src/app/(api/|layout\\.tsx)' },
       to: { path: '^src/ui' },
     },
-    { name: 'nothing-imports-scripts', severity: 'error', from: { path: '^src', pathNot: '\\.test\\.tsx?$' }, to: { path: '^(scripts|e2e)' } },
+    {
+      name: 'nothing-imports-scripts',
+      severity: 'error',
+      from: { path: '^src', pathNot: '\\.test\\.tsx?$' },
+      to: { path: '^(scripts|e2e)' },
+    },
   ],
   options: {
     doNotFollow: { path: 'node_modules' },

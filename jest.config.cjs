@@ -9,12 +9,14 @@ const shared = {
     ],
   },
   moduleNameMapper: {
-    '^@/(.*)$': '<rootDir>/src/$1',
     '^server-only$': '<rootDir>/test/empty.cjs',
     '\\.module\\.css$': '<rootDir>/test/css-module.cjs',
     '\\.css$': '<rootDir>/test/empty.cjs',
+    '^@/(.*)$': '<rootDir>/src/$1',
     '^@ant-design/colors/es/(.*)$': '@ant-design/colors/lib/$1',
   },
+  // This one ships as an ES module only.
+  transformIgnorePatterns: ['/node_modules/(?!react-hotkeys-hook/)'],
   testPathIgnorePatterns: ['/node_modules/', '/.next/', '/e2e/'],
   modulePathIgnorePatterns: ['<rootDir>/.next', '<rootDir>/.local', '<rootDir>/dist'],
 };

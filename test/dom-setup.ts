@@ -15,3 +15,18 @@ window.matchMedia ??= (query: string) =>
     addListener: () => {},
     removeListener: () => {},
   }) as unknown as MediaQueryList;
+
+/** A channel that hands its messages over in a later task: all that the component library asks of one. */
+class Channel {
+  readonly port1: { onmessage: ((e: { data: unknown }) => void) | null; close: () => void } = { onmessage: null, close: () => {} };
+  readonly port2 = {
+    postMessage: (data: unknown): void => {
+      setTimeout(() => this.port1.onmessage?.({ data }), 0);
+    },
+    close: (): void => {},
+  };
+}
+globalThis.MessageChannel ??= Channel as unknown as typeof MessageChannel;
+
+const computedStyle = window.getComputedStyle.bind(window);
+window.getComputedStyle = (element: Element) => computedStyle(element);

@@ -17,6 +17,6 @@ export const DEMO_RUNS: readonly DemoRun[] = [
 
 /** Two more, left in samples/ for a newcomer to drag in: the same pulls repeated, each in another dialect. */
 export const SAMPLE_RUNS: readonly DemoRun[] = [
-  { ...morning, file: 'larkspur-stock-58-again.csv', unit: null, seed: 58_07, inlet_C: 22.1, form: 'semicolon' },
-  { ...noon, file: 'larkspur-fenwick-66-again.txt', unit: fenwick, seed: 66_27, inlet_C: 24.6, form: 'tab' },
+  { ...morning, file: 'larkspur-stock-58-again.csv', unit: null, seed: 58_07, inlet_C: 21.4, form: 'semicolon' },
+  { ...noon, file: 'larkspur-fenwick-66-again.txt', unit: fenwick, seed: 66_27, inlet_C: 26.0, form: 'tab' },
 ];

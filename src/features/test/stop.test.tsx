@@ -1,0 +1,212 @@
+import { screen, waitFor } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import { compareSides, type SideComparison } from '@/core/compare/sides';
+import type { RunDoc, StoredRun } from '@/core/documents/run';
+import { must } from '@/core/failure';
+import { renderJob } from '../../../test/render-job';
+import { VerdictStop } from '../verdict/stop';
+import type { CompareReply, PreparedRun } from './compare.worker';
+import { ImportRefused, type Imported, type Progress } from './import-file';
+import type { ComparisonState } from './use-comparison';
+import { TestStop } from './stop';
+
+jest.mock('@/ui/chart/lazy-chart', () => jest.requireActual<object>('../../../test/chart-stub'));
+let state: ComparisonState;
+jest.mock('./use-comparison', () => ({ useComparison: () => state }));
+const importFile = jest.fn<Promise<Imported>, [string, File, unknown, AbortSignal, (p: Progress) => void]>();
+jest.mock('./import-file', () => ({
+  ...jest.requireActual<object>('./import-file'),
+  importFile: (...args: Parameters<typeof importFile>) => importFile(...args),
+}));
+
+const doc = (name: string, unitId: string | null): RunDoc => ({
+  schema: 1,
+  name,
+  side: unitId ? { kind: 'unit', unitId } : { kind: 'stock' },
+  channels: [
+    { column: 0, quantity: 'rpm', unit: 'rpm' },
+    { column: 1, quantity: 'power', unit: 'kW' },
+  ],
+  measuredAt: 'wheels',
+  carried: 'none',
+  carriedSmoothing_rpm: 0,
+  weather: { p_Pa: 100_000, T_K: 293, rh: 0.4 },
+  takenOn: '2026-04-18',
+  gear: '4th',
+  fuel: '',
+  tune: '',
+  otherChanges: '',
+  coolantStart_K: null,
+  leftOut: null,
+});
+const run = (id: string, name: string, unitId: string | null): StoredRun => ({
+  id,
+  jobId: 'job-1',
+  version: 1,
+  fileName: `${name}.csv`,
+  fileHash: id,
+  columns: [
+    { name: 'rpm', unit: 'rpm', count: 200 },
+    { name: 'power', unit: 'kW', count: 200 },
+  ],
+  doc: doc(name, unitId),
+});
+const stock = run('r1', 'stock 58', null);
+const fenwick = run('r2', 'Fenwick 66', 'unit-1');
+
+const rpm = Array.from({ length: 200 }, (_, i) => 2000 + 24 * i);
+const side = (k: number, top = 0) => ({ rpm, power_W: rpm.map((n) => 20 * n * k * (n > 5000 ? 1 + top : 1)) });
+const compared = (top: number): SideComparison => must(compareSides([side(1)], [side(1, top)], { fwhm_rpm: 0, assumedSd_pct: 0.8 }));
+const ready = (id: string): PreparedRun => ({
+  id,
+  failure: null,
+  rpm,
+  power_W: rpm.map((n) => 20 * n),
+  correction: 'SAE J1349',
+  swept: 200,
+  samples: 250,
+  block: 1,
+  inletAirStart_K: 295,
+  inletAirPeak_K: 300,
+});
+const reply = (comparison: CompareReply['comparison'], prepared = [ready('r1'), ready('r2')]): ComparisonState => ({
+  reply: { prepared, comparison, confounders: [{ code: 'one_run_a_side' }, { code: 'inlet_air', apart_K: 4.6, worth_pct: -0.8 }] },
+  failed: null,
+  unitId: 'unit-1',
+});
+const heading = () => screen.getByRole('heading', { level: 1 });
+const drop = (name: string) => userEvent.upload(screen.getByTestId('files'), new File(['rpm,power\n1,2\n'], name, { type: 'text/csv' }));
+
+beforeEach(() => {
+  localStorage.clear();
+  importFile.mockReset();
+  state = { reply: null, failed: null, unitId: null };
+});
+
+describe('Test', () => {
+  it('without runs says what to drop', () => {
+    renderJob(<TestStop />);
+    expect(heading()).toHaveTextContent('No runs yet: drop the dyno’s files anywhere on this page.');
+    expect(screen.getByText(/comma, semicolon or tab/)).toBeInTheDocument();
+  });
+
+  it('with one side says which is missing', () => {
+    state = reply(null, [ready('r1')]);
+    renderJob(<TestStop />, { runs: [stock] });
+    expect(heading()).toHaveTextContent('The new side is missing.');
+  });
+
+  it('with one run a side gives the difference and what noise could do, and lists what is unfair', () => {
+    state = reply(compared(0.018));
+    renderJob(<TestStop />, { runs: [stock, fenwick] });
+    expect(heading()).toHaveTextContent(
+      'Can’t tell yet: Fenwick 66 shows +1.8 % over the top third, but one run a side: could be noise up to ±2.2 %.',
+    );
+    expect(screen.getByText(/Inlet air at the start was 4\.6 K warmer on the new side\./)).toBeInTheDocument();
+    expect(screen.getByText('2 to weigh')).toBeInTheDocument();
+    expect(screen.getByTestId('chart-difference')).toBeInTheDocument();
+    expect(screen.getAllByText(/^200 samples · SAE J1349 · inlet 22 °C$/)).toHaveLength(2);
+  });
+
+  it('a run that cannot be used says why beside it', () => {
+    const bad: PreparedRun = { ...ready('r1'), failure: { error: 'no_sweep' }, rpm: [], power_W: [] };
+    state = reply(null, [bad, ready('r2')]);
+    renderJob(<TestStop />, { runs: [stock, fenwick] });
+    expect(screen.getByRole('alert')).toHaveTextContent('The engine speed never rises in this file.');
+  });
+
+  it('says so when the runs cannot be read just now', () => {
+    state = { reply: null, failed: 'The server is away.', unitId: null };
+    renderJob(<TestStop />, { runs: [stock] });
+    expect(heading()).toHaveTextContent('The runs cannot be read just now.');
+  });
+
+  it('shows an import’s progress, lets one cancel it, and forgets it', async () => {
+    importFile.mockImplementation((_id, _file, _side, signal, tell) => {
+      tell({ phase: 'reading', share: 0.4 });
+      return new Promise((_, reject) => signal.addEventListener('abort', () => reject(new DOMException('cancelled', 'AbortError'))));
+    });
+    renderJob(<TestStop />);
+    await drop('stock pull.csv');
+    expect(await screen.findByRole('progressbar')).toHaveAttribute('aria-valuenow', '40');
+    expect(screen.getByText('reading…')).toBeInTheDocument();
+    expect(importFile.mock.calls[0]![2]).toEqual({ kind: 'stock' });
+    await userEvent.click(screen.getByRole('button', { name: 'Cancel' }));
+    await waitFor(() => expect(screen.queryByRole('progressbar')).toBeNull());
+  });
+
+  it('keeps a refusal in sight until it is dismissed', async () => {
+    importFile.mockRejectedValue(new ImportRefused('The file is empty. Export it again from the logger.'));
+    renderJob(<TestStop />);
+    await drop('odd.csv');
+    expect(await screen.findByRole('alert')).toHaveTextContent('The file is empty.');
+    await userEvent.click(screen.getByRole('button', { name: 'Dismiss' }));
+    expect(screen.queryByRole('alert')).toBeNull();
+  });
+
+  it('says what a file left out, and when it is already here', async () => {
+    const report = {
+      rows: 80,
+      skippedTotal: 2,
+      skipped: [{ line: 12, reason: 'wrong number of cells', text: 'x' }],
+    } as unknown as Imported['report'];
+    importFile.mockResolvedValueOnce({ run: stock, report, findings: null, known: false });
+    importFile.mockResolvedValueOnce({ run: stock, report, findings: null, known: true });
+    renderJob(<TestStop />);
+    await drop('stock a.csv');
+    expect(await screen.findByText('Read 80 rows; 2 lines were left out, first line 12: wrong number of cells.')).toBeInTheDocument();
+    await drop('stock a.csv');
+    expect(await screen.findByText('This very file is already here, as “stock 58”.')).toBeInTheDocument();
+  });
+
+  it('a run’s record shows its columns and conditions', async () => {
+    state = reply(compared(0.018));
+    renderJob(<TestStop />, { runs: [stock, fenwick] });
+    await userEvent.click(screen.getByRole('button', { name: 'Record of stock 58' }));
+    const dialog = await screen.findByRole('dialog');
+    expect(dialog).toHaveTextContent('Record of stock 58.csv');
+    expect(screen.getByLabelText('rpm is')).toBeInTheDocument();
+    expect(screen.getByLabelText('Gear')).toHaveValue('4th');
+    expect(screen.getByLabelText('Date')).toHaveValue('2026-04-18');
+  });
+});
+
+describe('Verdict', () => {
+  it('asks for more tests while noise could explain it, and shows both figures', () => {
+    state = reply(compared(0.018));
+    renderJob(<VerdictStop />, { runs: [stock, fenwick] });
+    expect(heading()).toHaveTextContent('Test more: +1.8 % over the top third could still be noise.');
+    expect(screen.getByText(/come by noise alone with one run a side\. The model said \+1\.\d % there\./)).toBeInTheDocument();
+    expect(screen.getByText(/2 things besides the throttle/)).toBeInTheDocument();
+  });
+
+  it('keeps a clear gain and goes back on a loss', () => {
+    state = reply(compared(0.06));
+    renderJob(<VerdictStop />, { runs: [stock, fenwick] });
+    expect(heading()).toHaveTextContent('Keep it: Fenwick 66 gained +6.0 % over the top third.');
+    expect(screen.getByText('€ 385')).toBeInTheDocument();
+  });
+
+  it('goes back to stock on a clear loss', () => {
+    state = reply(compared(-0.06));
+    renderJob(<VerdictStop />, { runs: [stock, fenwick] });
+    expect(heading()).toHaveTextContent('Go back to stock: Fenwick 66 lost \u22126.0 % over the top third.');
+  });
+
+  it('without runs says what is predicted and where to go', () => {
+    state = { ...reply(null, []), reply: { prepared: [], comparison: null, confounders: [] } };
+    renderJob(<VerdictStop />);
+    expect(heading()).toHaveTextContent('There is nothing to judge yet.');
+    expect(screen.getByText(/Fenwick 66 is predicted to bring \+1\.9 % at peak/)).toBeInTheDocument();
+    expect(screen.getByRole('link', { name: 'Go to Test' })).toBeInTheDocument();
+  });
+
+  it('keeps the words one writes', async () => {
+    state = reply(compared(0.06));
+    const { saves } = renderJob(<VerdictStop />, { runs: [stock, fenwick] });
+    const box = screen.getByLabelText('Verdict in your words');
+    await userEvent.clear(box);
+    await userEvent.type(box, 'Keep.');
+    await waitFor(() => expect(saves.at(-1)?.doc.verdict.note).toBe('Keep.'), { timeout: 3000 });
+  });
+});

@@ -1,0 +1,51 @@
+import { render } from '@testing-library/react';
+import type { ReactNode } from 'react';
+import type { JobDoc, StoredJob } from '@/core/documents/job';
+import type { StoredRun } from '@/core/documents/run';
+import type { StoredUnit } from '@/core/documents/unit';
+import { jobFindings } from '@/core/job/findings';
+import type { UnitPack } from '@/core/units/measures';
+import { JobProvider } from '@/features/job/provider';
+import { PrefsProvider } from '@/ui/theme/prefs';
+import { WorkingProvider } from '@/ui/working/provider';
+import { DEMO_UNITS, larkspurJob } from '../scripts/demo/larkspur';
+
+export const units: StoredUnit[] = DEMO_UNITS.map((doc, i) => ({ id: `unit-${i}`, version: 1, doc }));
+export const larkspur: JobDoc = larkspurJob(units.map((u) => u.id));
+
+interface Options {
+  readonly doc?: JobDoc;
+  readonly pack?: UnitPack;
+  readonly shelf?: readonly StoredUnit[];
+  readonly runs?: readonly StoredRun[];
+}
+
+/** Renders a part of the open job with the demo's car, and remembers every save it tries. */
+export function renderJob(
+  node: ReactNode,
+  { doc = larkspur, pack = 'metric', shelf = units, runs = [] }: Options = {},
+): { saves: { doc: JobDoc }[] } {
+  const saves: { doc: JobDoc }[] = [];
+  let version = 1;
+  globalThis.fetch = ((_url: string, init?: RequestInit) => {
+    const body = JSON.parse(String(init?.body ?? '{}')) as { doc: JobDoc };
+    saves.push(body);
+    version += 1;
+    const answer = {
+      version,
+      savedAt: '2026-04-18T10:00:00Z',
+      findings: jobFindings(body.doc, shelf, { stock: 0, other: 0, compared: null }),
+    };
+    return Promise.resolve({ ok: true, status: 200, json: () => Promise.resolve(answer) } as Response);
+  }) as typeof fetch;
+  const job: StoredJob = { id: 'job-1', number: 1041, version: 1, savedAt: '2026-04-18T09:14:00Z', archived: false, doc };
+  const findings = jobFindings(doc, shelf, { stock: 0, other: 0, compared: null });
+  render(
+    <PrefsProvider pack={pack} theme="light">
+      <JobProvider job={job} findings={findings} units={shelf} runs={runs}>
+        <WorkingProvider>{node}</WorkingProvider>
+      </JobProvider>
+    </PrefsProvider>,
+  );
+  return { saves };
+}
