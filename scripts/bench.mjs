@@ -49,8 +49,11 @@ async function pages() {
     const { chromium } = await import('@playwright/test');
     const { LAUNCH } = await import('./lib/browser.mjs');
     const browser = await chromium.launch(LAUNCH);
-    await measurePages(browser, `http://127.0.0.1:${port}`, say);
-    await browser.close();
+    try {
+      await measurePages(browser, `http://127.0.0.1:${port}`, say);
+    } finally {
+      await browser.close();
+    }
   } finally {
     if (server) await endChild(server);
     await cluster.stop();

@@ -87,8 +87,11 @@ async function main() {
     const browser = await chromium.launch(LAUNCH);
     mkdirSync(OUT, { recursive: true });
     for (const old of readdirSync(OUT)) rmSync(join(OUT, old));
-    for (const shot of SHOTS) await step(shot.name, () => take(browser, `http://127.0.0.1:${port}`, shot));
-    await browser.close();
+    try {
+      for (const shot of SHOTS) await step(shot.name, () => take(browser, `http://127.0.0.1:${port}`, shot));
+    } finally {
+      await browser.close();
+    }
   } finally {
     if (server) await endChild(server);
     await cluster.stop();

@@ -3,6 +3,8 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 
 const MEGABYTE = 1024 * 1024;
+/** A page that misses no more than this between two frames still feels as if it answers at once. */
+const RESPONSIVE_MS = 200;
 
 /** A made-up log of so many bytes: one slow pull, eight channels. */
 function logOf(bytes) {
@@ -85,10 +87,10 @@ export async function measurePages(browser, url, say) {
   const from = performance.now();
   const gap = await longestGap(page, async () => {
     await page.getByTestId('files').setInputFiles(path);
-    await page.getByText('bench stock', { exact: true }).waitFor({ timeout: 120_000 });
+    await page.getByLabel('Side of bench stock').waitFor({ timeout: 120_000 });
   });
   say('20 MB file: sent, read and stored', (performance.now() - from) / 1000, 's', 20);
-  say('20 MB file: longest gap between two frames of the page meanwhile', gap, 'ms', 150);
+  say('20 MB file: longest gap between two frames of the page meanwhile', gap, 'ms', RESPONSIVE_MS);
   rmSync(folder, { recursive: true, force: true });
   await page.close();
 }

@@ -41,8 +41,18 @@ export function Chart({ spec, height, name, alt, children }: ChartProps) {
   }, []);
   useEffect(() => {
     if (width === 0) return;
-    const { data, layout } = figureOf(spec, { width, height }, palette);
-    void Plotly.react(root.current!, data, layout, CONFIG);
+    // The answer is painted first: the library's own redraw waits until the frame with the new words is out, and only
+    // the newest of several waiting redraws is done.
+    let timer: ReturnType<typeof setTimeout> | undefined;
+    const draw = (): void => {
+      const { data, layout } = figureOf(spec, { width, height }, palette);
+      void Plotly.react(root.current!, data, layout, CONFIG);
+    };
+    const frame = requestAnimationFrame(() => (timer = setTimeout(draw, 0)));
+    return () => {
+      cancelAnimationFrame(frame);
+      clearTimeout(timer);
+    };
   }, [spec, width, height, palette]);
   const image = (format: 'png' | 'svg'): void => {
     void Plotly.downloadImage(root.current!, { format, width, height, filename: name, scale: format === 'png' ? 2 : 1 });
