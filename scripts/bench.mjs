@@ -4,12 +4,10 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { ensureBuilt } from './lib/build.mjs';
-import { Cluster } from './lib/cluster.mjs';
+import { withDemoBrowser } from './lib/demo-app.mjs';
 import { ensureChromium, ensureNpm, ensurePostgres } from './lib/packages.mjs';
 import { ROOT } from './lib/paths.mjs';
-import { anyPort } from './lib/ports.mjs';
 import { must } from './lib/run.mjs';
-import { endChild, spawnApp, waitForApp } from './lib/server.mjs';
 import { fail } from './lib/step.mjs';
 import { measurePages } from './bench/page.mjs';
 
@@ -34,31 +32,7 @@ async function core() {
   for (const text of output.trim().split('\n')) if (text.startsWith('{')) line(JSON.parse(text));
 }
 
-async function pages() {
-  const cluster = new Cluster('bench-database');
-  let server = null;
-  try {
-    await cluster.start();
-    await must(process.execPath, ['--import', 'tsx', 'scripts/db/prepare.ts', '--reset'], {
-      cwd: ROOT,
-      env: { ...process.env, DATABASE_URL: cluster.url() },
-    });
-    const port = await anyPort();
-    server = spawnApp(port, cluster.url());
-    await waitForApp(port, server);
-    const { chromium } = await import('@playwright/test');
-    const { LAUNCH } = await import('./lib/browser.mjs');
-    const browser = await chromium.launch(LAUNCH);
-    try {
-      await measurePages(browser, `http://127.0.0.1:${port}`, say);
-    } finally {
-      await browser.close();
-    }
-  } finally {
-    if (server) await endChild(server);
-    await cluster.stop();
-  }
-}
+const pages = () => withDemoBrowser('bench-database', (browser, url) => measurePages(browser, url, say));
 
 /** Runs npm start's script until it answers, then stops it; seconds. */
 function startOnce(data) {

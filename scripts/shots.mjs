@@ -2,12 +2,9 @@
 import { mkdirSync, readdirSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
 import { ensureBuilt } from './lib/build.mjs';
-import { Cluster } from './lib/cluster.mjs';
+import { withDemoBrowser } from './lib/demo-app.mjs';
 import { ensureChromium, ensureNpm, ensurePostgres } from './lib/packages.mjs';
 import { ROOT } from './lib/paths.mjs';
-import { anyPort } from './lib/ports.mjs';
-import { must } from './lib/run.mjs';
-import { endChild, spawnApp, waitForApp } from './lib/server.mjs';
 import { fail, step } from './lib/step.mjs';
 
 const OUT = join(ROOT, 'docs/screenshots');
@@ -71,31 +68,11 @@ async function main() {
   await step('PostgreSQL', ensurePostgres);
   await step('Chromium', ensureChromium);
   await step('build', ensureBuilt);
-  const cluster = new Cluster('shots-database');
-  let server = null;
-  try {
-    await step('database', () => cluster.start());
-    const env = { ...process.env, DATABASE_URL: cluster.url() };
-    await step('demo data', () =>
-      must(process.execPath, ['--import', 'tsx', 'scripts/db/prepare.ts', '--reset'], { cwd: ROOT, env }).then(() => ''),
-    );
-    const port = await anyPort();
-    server = spawnApp(port, cluster.url());
-    await waitForApp(port, server);
-    const { chromium } = await import('@playwright/test');
-    const { LAUNCH } = await import('./lib/browser.mjs');
-    const browser = await chromium.launch(LAUNCH);
+  await withDemoBrowser('shots-database', async (browser, url) => {
     mkdirSync(OUT, { recursive: true });
     for (const old of readdirSync(OUT)) rmSync(join(OUT, old));
-    try {
-      for (const shot of SHOTS) await step(shot.name, () => take(browser, `http://127.0.0.1:${port}`, shot));
-    } finally {
-      await browser.close();
-    }
-  } finally {
-    if (server) await endChild(server);
-    await cluster.stop();
-  }
+    for (const shot of SHOTS) await step(shot.name, () => take(browser, url, shot));
+  });
 }
 
 main().catch(fail);
