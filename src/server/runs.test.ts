@@ -1,16 +1,17 @@
 import { createHash } from 'node:crypto';
 import { TableReader } from '@/core/runs/read/reader';
-import type { StoredRun } from '@/core/documents/run';
-import { storeFile, filePieces, fileSize, UPLOAD_LIMIT_BYTES } from './files/store';
+import { UPLOAD_LIMIT_BYTES, type StoredRun } from '@/core/documents/run';
+import { storeFile, filePieces, fileSize } from './files/store';
 import type { Db, Trx } from './db/client';
 import { ServerProblem } from './errors';
 import { addJob, jobFinding, refreshFinding } from './jobs';
-import { addRun, compareJobRuns, comparedUnit, listRuns, newRunDoc, readChannel, removeRun, runOfFile, runReport, saveRun } from './runs';
+import { addRun, compareJobRuns, listRuns, newRunDoc, readChannel, removeRun, runOfFile, runReport, saveRun } from './runs';
 import { freshDatabase } from '../../test/database';
 import { loadDemo } from '../../scripts/demo/load';
 import { dynoFile } from '../../scripts/demo/dyno-files';
 import { larkspurJob } from '../../scripts/demo/larkspur';
 import { DEMO_RUNS, SAMPLE_RUNS } from '../../scripts/demo/runs';
+import { comparedUnit } from '@/core/job/compared-unit';
 import { presetJob } from '@/core/job/presets';
 
 let db: Db;
@@ -158,7 +159,7 @@ describe('the demo', () => {
     const { compared } = await compareJobRuns(db, job.id, job.doc);
     expect(compared!.bandMean_pct[2]).toBeGreaterThan(compared!.noise_pct);
     expect(Math.abs(compared!.bandMean_pct[0]!)).toBeLessThan(compared!.noise_pct);
-    expect(comparedUnit(job.doc, runs)).toBe(job.doc.pick.chosen);
+    expect(comparedUnit(job.doc.pick.chosen, runs)).toBe(job.doc.pick.chosen);
     expect(await within((trx) => refreshFinding(trx, job.id))).toEqual(findings);
   });
 

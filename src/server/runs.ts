@@ -5,6 +5,7 @@ import { guessChannels } from '@/core/runs/read/guess';
 import { preambleFacts } from '@/core/runs/read/preamble';
 import type { ImportReport, ReadColumn } from '@/core/runs/read/reader';
 import { dynoRun, type DynoRun, type RunChannel } from '@/core/runs/dyno-run';
+import { comparedUnit } from '@/core/job/compared-unit';
 import type { JobDoc } from '@/core/documents/job';
 import type { Db, Trx } from './db/client';
 import { notFound, stale } from './errors';
@@ -150,7 +151,7 @@ export interface ComparedRuns {
 export async function compareJobRuns(db: Db | Trx, jobId: string, doc: JobDoc): Promise<ComparedRuns> {
   const runs = (await listRuns(db, jobId)).filter((r) => r.doc.leftOut === null && r.doc.side !== null);
   const stock = runs.filter((r) => r.doc.side!.kind === 'stock');
-  const unitId = comparedUnit(doc, runs);
+  const unitId = comparedUnit(doc.pick.chosen, runs);
   const other = runs.filter((r) => r.doc.side?.kind === 'unit' && r.doc.side.unitId === unitId);
   const ready = async (list: StoredRun[]): Promise<DynoRun[]> => {
     const out: DynoRun[] = [];
@@ -164,10 +165,4 @@ export async function compareJobRuns(db: Db | Trx, jobId: string, doc: JobDoc): 
   const b = await ready(other);
   const compared = a.length > 0 && b.length > 0 ? compareSides(a, b, doc.test) : null;
   return { stock: stock.length, other: other.length, compared: compared && !isFailure(compared) ? compared : null };
-}
-
-/** The unit a job's runs are compared for: the chosen one if it has runs, else the first that has. */
-export function comparedUnit(doc: JobDoc, runs: readonly StoredRun[]): string | null {
-  const ids = runs.flatMap((r) => (r.doc.side?.kind === 'unit' ? [r.doc.side.unitId] : []));
-  return doc.pick.chosen !== null && ids.includes(doc.pick.chosen) ? doc.pick.chosen : (ids[0] ?? doc.pick.chosen);
 }

@@ -2,6 +2,9 @@ import { z } from 'zod';
 import { CORRECTION_METHODS } from '../runs/correction';
 import { SMOOTHINGS, weatherDoc } from './job';
 
+/** Largest file taken in, bytes: both the page and the server hold to it. */
+export const UPLOAD_LIMIT_BYTES = 150 * 1024 * 1024;
+
 /** What a channel of a run stands for. */
 export const QUANTITIES = [
   'time',

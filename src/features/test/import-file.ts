@@ -1,10 +1,10 @@
-import type { RunSide, StoredRun } from '@/core/documents/run';
+import { UPLOAD_LIMIT_BYTES, type RunSide, type StoredRun } from '@/core/documents/run';
 import type { StoredUnit } from '@/core/documents/unit';
 import type { JobFindings } from '@/core/job/findings';
 import type { ImportReport, ReadRefusal } from '@/core/runs/read/reader';
 import type { ImportEvent } from './import-stream';
 
-export const LIMIT_MB = 150;
+const MEGABYTE = 1024 * 1024;
 
 export interface Imported {
   readonly run: StoredRun;
@@ -72,9 +72,9 @@ export async function importFile(
   tell: (p: Progress) => void,
 ): Promise<Imported> {
   if (file.size === 0) throw new ImportRefused(refusalText({ refused: 'empty_file' }));
-  if (file.size > LIMIT_MB * 1024 * 1024) {
+  if (file.size > UPLOAD_LIMIT_BYTES) {
     throw new ImportRefused(
-      `The file has ${Math.round(file.size / 1024 / 1024)} MB; up to ${LIMIT_MB} MB are taken in one go. Cut the log down to the pull, or export it with fewer channels.`,
+      `The file has ${Math.round(file.size / MEGABYTE)} MB; up to ${UPLOAD_LIMIT_BYTES / MEGABYTE} MB are taken in one go. Cut the log down to the pull, or export it with fewer channels.`,
     );
   }
   const { hash } = await send(file, signal, tell);

@@ -4,8 +4,8 @@ import { must } from '@/core/failure';
 import type { StoredUnit } from '@/core/documents/unit';
 import type { StoredRun } from '@/core/documents/run';
 import { correctionWorking, noiseWorking, peakWorking, thirdWorking } from '@/core/working/test-working';
+import { comparedUnit } from '@/core/job/compared-unit';
 import { refusalText, sideOfName } from './import-file';
-import { comparedUnit } from './use-comparison';
 import { comparisonAnswer, comparisonReason, confounderWords } from './words';
 
 const rpm = Array.from({ length: 200 }, (_, i) => 2000 + 24 * i);

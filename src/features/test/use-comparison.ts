@@ -2,15 +2,9 @@
 
 import { wrap, type Remote } from 'comlink';
 import { useEffect, useRef, useState } from 'react';
-import type { StoredRun } from '@/core/documents/run';
+import { comparedUnit } from '@/core/job/compared-unit';
 import { useJob, useRuns } from '@/features/job/provider';
 import type { CompareApi, CompareReply } from './compare.worker';
-
-/** Which unit the job's runs are compared for: the chosen one if it has runs, else the first that has. */
-export function comparedUnit(chosen: string | null, runs: readonly StoredRun[]): string | null {
-  const ids = runs.flatMap((r) => (r.doc.side?.kind === 'unit' ? [r.doc.side.unitId] : []));
-  return chosen !== null && ids.includes(chosen) ? chosen : (ids[0] ?? chosen);
-}
 
 export interface ComparisonState {
   readonly reply: CompareReply | null;

@@ -1,10 +1,9 @@
 import { createHash } from 'node:crypto';
 import { sql } from 'kysely';
+import { UPLOAD_LIMIT_BYTES } from '@/core/documents/run';
 import type { Db, Trx } from '../db/client';
 import { ServerProblem } from '../errors';
 
-/** Largest file taken in, bytes. */
-export const UPLOAD_LIMIT_BYTES = 150 * 1024 * 1024;
 /** Originals are kept in pieces of this size, so that neither side ever holds a whole one twice. */
 const CHUNK_BYTES = 1 << 20;
 

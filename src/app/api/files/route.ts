@@ -1,6 +1,7 @@
 import { db } from '@/server/db/client';
 import { ServerProblem } from '@/server/errors';
-import { storeFile, tooLarge, UPLOAD_LIMIT_BYTES } from '@/server/files/store';
+import { UPLOAD_LIMIT_BYTES } from '@/core/documents/run';
+import { storeFile, tooLarge } from '@/server/files/store';
 import { foreignRequest } from '@/server/guard';
 import { route } from '@/server/http';
 
