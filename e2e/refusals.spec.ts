@@ -152,7 +152,7 @@ test('two people on one car: the second is told, and loses nothing', async ({ pa
 test('the database goes away in the middle of a save: the form keeps it and saves when it is back', async ({ page, app }) => {
   const job = await newJob(page, 'Cable pulled');
   await page.goto(`${job}/car`);
-  await expect(saved(page)).toBeVisible();
+  await expect(page.locator('.js-plotly-plot')).toBeVisible();
   app.cable.pull();
   await page.getByLabel('Idle').fill('820');
   await expect(page.getByText('not saved: the server is away. Kept here, tried again.')).toBeVisible();
@@ -166,7 +166,7 @@ test('the database goes away in the middle of a save: the form keeps it and save
 test('the server killed in the middle of typing: a reload of the page brings the draft back', async ({ page, app }) => {
   const job = await newJob(page, 'Killed');
   await page.goto(`${job}/car`);
-  await expect(saved(page)).toBeVisible();
+  await expect(page.locator('.js-plotly-plot')).toBeVisible();
   await app.stop('SIGKILL');
   await page.getByLabel('Idle').fill('840');
   await expect(page.getByText('not saved: the server is away')).toBeVisible();

@@ -9,10 +9,21 @@ import styles from '../answer/stop.module.css';
 type Open = (working: () => Working) => void;
 const WorkingContext = createContext<Open>(() => {});
 
-const Steps = dynamic(() => import('./steps').then((m) => m.Steps), {
-  ssr: false,
-  loading: () => <p className="quiet">Setting the formulas…</p>,
-});
+function Missing() {
+  return <p className="quiet">The working could not be fetched from the server. Try again when it is back.</p>;
+}
+
+const Steps = dynamic<{ working: Working }>(
+  () =>
+    import('./steps').then(
+      (m) => m.Steps,
+      () => Missing,
+    ),
+  {
+    ssr: false,
+    loading: () => <p className="quiet">Setting the formulas…</p>,
+  },
+);
 
 /** Holds the drawer in which any number shows its working. */
 export function WorkingProvider({ children }: { children: ReactNode }) {
