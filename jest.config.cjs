@@ -1,4 +1,5 @@
 const shared = {
+  setupFilesAfterEnv: ['<rootDir>/test/patience.ts'],
   transform: {
     '^.+\\.(t|j)sx?$': [
       '@swc/jest',
@@ -36,7 +37,7 @@ module.exports = {
       displayName: 'dom',
       testEnvironment: 'jsdom',
       testMatch: ['<rootDir>/src/**/*.test.tsx'],
-      setupFilesAfterEnv: ['<rootDir>/test/dom-setup.ts'],
+      setupFilesAfterEnv: ['<rootDir>/test/patience.ts', '<rootDir>/test/dom-setup.ts'],
     },
     {
       ...shared,

@@ -1,0 +1,2 @@
+/** Tests are never timed: a slow machine only takes longer. */
+jest.setTimeout(60_000);
