@@ -127,3 +127,26 @@ it('says why the server refused a document', async () => {
   await pass(600);
   expect(store.getState()).toMatchObject({ save: 'refused', refusal: 'car.engine: not valid' });
 });
+
+it('takes a newer version that is word for word its own for the save whose answer was lost', async () => {
+  const { store } = begin();
+  const mine = {
+    ...doc,
+    car: { ...doc.car, engine: { ...doc.car.engine, idle_rpm: 800 } },
+    marks: { 'engine.idle_rpm': 'entered' as const },
+  };
+  answer(409, { current: { ...job, version: 4, doc: mine } });
+  store.getState().set('car.engine.idle_rpm', 800);
+  await pass(600);
+  expect(store.getState()).toMatchObject({ save: 'saved', version: 4, theirs: null });
+});
+
+it('a draft that was saved after all is no conflict, whatever the order of its keys', () => {
+  const marks = { 'engine.idle_rpm': 'entered' as const, fuel: 'entered' as const };
+  const turned = { fuel: 'entered' as const, 'engine.idle_rpm': 'entered' as const };
+  localStorage.setItem('vanner-draft-job-1', JSON.stringify({ version: 2, doc: { ...doc, marks } }));
+  const store = createJobStore({ ...job, doc: { ...doc, marks: turned } }, { stops: [] }, () => 0);
+  autosave(store);
+  expect(store.getState()).toMatchObject({ save: 'saved', theirs: null });
+  expect(localStorage.getItem('vanner-draft-job-1')).toBeNull();
+});

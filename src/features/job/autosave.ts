@@ -1,6 +1,7 @@
 import type { JobDoc, StoredJob } from '@/core/documents/job';
 import { jobDoc } from '@/core/documents/job';
 import type { JobFindings } from '@/core/job/findings';
+import { differingPaths } from './paths';
 import type { JobStore } from './store';
 
 /** Typing settles this long before it is saved. */
@@ -24,6 +25,9 @@ function readDraft(id: string): Draft | null {
     return null;
   }
 }
+
+/** Equal in every figure, whatever the order in which the database keeps their names. */
+const same = (a: JobDoc, b: JobDoc): boolean => differingPaths(a, b).length === 0;
 
 type Outcome =
   | { readonly kind: 'saved'; readonly version: number; readonly savedAt: string; readonly findings: JobFindings }
@@ -63,11 +67,14 @@ export function autosave(store: JobStore): () => void {
   let busy = false;
 
   const draft = readDraft(id);
-  if (draft && JSON.stringify(draft.doc) !== JSON.stringify(store.getState().doc)) {
-    const s = store.getState();
+  const found = store.getState();
+  if (draft && same(draft.doc, found.doc)) localStorage.removeItem(draftKey(id));
+  else if (draft) {
     const theirs =
-      draft.version === s.version ? null : { id, number: s.number, version: s.version, savedAt: s.savedAt, archived: false, doc: s.doc };
-    store.setState({ doc: draft.doc, save: theirs ? 'conflict' : 'unsaved', theirs, past: [s.doc] });
+      draft.version === found.version
+        ? null
+        : { id, number: found.number, version: found.version, savedAt: found.savedAt, archived: false, doc: found.doc };
+    store.setState({ doc: draft.doc, save: theirs ? 'conflict' : 'unsaved', theirs, past: [found.doc] });
   }
 
   const save = async (): Promise<void> => {
@@ -87,6 +94,10 @@ export function autosave(store: JobStore): () => void {
         findings: outcome.findings,
         save: edited ? 'unsaved' : 'saved',
       });
+    } else if (outcome.kind === 'stale' && same(outcome.current.doc, sent.doc)) {
+      // Our own save, whose answer was lost on the way: nothing is at odds.
+      store.setState({ version: outcome.current.version, savedAt: outcome.current.savedAt, save: edited ? 'unsaved' : 'saved' });
+      if (!edited) localStorage.removeItem(draftKey(id));
     } else if (outcome.kind === 'stale') store.setState({ save: 'conflict', theirs: outcome.current });
     else if (outcome.kind === 'refused') store.setState({ save: 'refused', refusal: outcome.message });
     else store.setState({ save: 'away' });
