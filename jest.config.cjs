@@ -16,8 +16,8 @@ const shared = {
     '^@/(.*)$': '<rootDir>/src/$1',
     '^@ant-design/colors/es/(.*)$': '@ant-design/colors/lib/$1',
   },
-  // This one ships as an ES module only.
-  transformIgnorePatterns: ['/node_modules/(?!react-hotkeys-hook/)'],
+  // These ship as ES modules only.
+  transformIgnorePatterns: ['/node_modules/(?!(react-hotkeys-hook|nuqs)/)'],
   testPathIgnorePatterns: ['/node_modules/', '/.next/', '/e2e/'],
   modulePathIgnorePatterns: ['<rootDir>/.next', '<rootDir>/.local', '<rootDir>/dist'],
 };

@@ -3,11 +3,12 @@ import { spawn } from 'node:child_process';
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { build } from 'esbuild';
 import { ensureBuilt } from './lib/build.mjs';
 import { withDemoBrowser } from './lib/demo-app.mjs';
 import { ensureChromium, ensureNpm, ensurePostgres } from './lib/packages.mjs';
 import { ROOT } from './lib/paths.mjs';
-import { must } from './lib/run.mjs';
+import { must, run } from './lib/run.mjs';
 import { fail } from './lib/step.mjs';
 import { measurePages } from './bench/page.mjs';
 
@@ -18,6 +19,8 @@ const line = (measure) => {
 };
 const say = (name, value, unit, limit) => line({ name, value: Number(value.toFixed(3)), unit, limit, ok: value <= limit });
 
+const atLeast = (name, value, limit) => line({ name, value: Number(value.toFixed(1)), unit: 'per s', limit, ok: value >= limit });
+
 /** A measure that cannot run here says why, and is not ok. */
 async function attempt(name, unit, limit, work) {
   try {
@@ -27,12 +30,61 @@ async function attempt(name, unit, limit, work) {
   }
 }
 
+async function bundled(name) {
+  const outfile = join(ROOT, `dist/bench/${name}.mjs`);
+  const entryPoints = [join(ROOT, `scripts/bench/${name}.ts`)];
+  await build({ entryPoints, outfile, bundle: true, platform: 'node', format: 'esm', target: 'node20', logLevel: 'warning' });
+  return outfile;
+}
+
+/** The sums are measured as they ship: bundled. Run from their sources, a loader's wrappers would be measured with them. */
 async function core() {
-  const output = await must(process.execPath, ['--import', 'tsx', 'scripts/bench/solve.ts'], { cwd: ROOT });
+  const output = await must(process.execPath, [await bundled('solve')], { cwd: ROOT });
   for (const text of output.trim().split('\n')) if (text.startsWith('{')) line(JSON.parse(text));
 }
 
-const pages = () => withDemoBrowser('bench-database', (browser, url) => measurePages(browser, url, say));
+/** A python3 with numpy and scipy, wherever it is; null where there is none. */
+async function scientificPython() {
+  for (const python of ['/usr/bin/python3', 'python3']) {
+    const { code } = await run(python, ['-c', 'import numpy, scipy.optimize'], { stdio: 'ignore' }).catch(() => ({ code: 1 }));
+    if (code === 0) return python;
+  }
+  return null;
+}
+
+/** The same sums in plain vectorised numpy and scipy, timed in the same run: how many times as long they take, and how far apart the figures are. */
+async function yardstick() {
+  const python = await scientificPython();
+  if (!python) {
+    line({
+      name: 'numpy and scipy, the same sums',
+      value: null,
+      unit: 'times as long',
+      limit: null,
+      ok: true,
+      why: 'python3-scipy is not here',
+    });
+    return;
+  }
+  const folder = mkdtempSync(join(tmpdir(), 'vanner-bench-'));
+  try {
+    const file = join(folder, 'case.json');
+    const ours = JSON.parse(await must(process.execPath, [await bundled('same-sums'), file], { cwd: ROOT }));
+    const theirs = JSON.parse(await must(python, ['scripts/bench/same_sums.py', file], { cwd: ROOT }));
+    const sums = { units: '12 units x 60 rpm', knee: '60 bores x 60 rpm', ranges: '2000 draws x 60 rpm x 4 units' };
+    for (const [key, name] of Object.entries(sums)) {
+      const [a, b] = [ours[`${key}_ms`], theirs[`${key}_ms`]];
+      console.log(`# ${name}: ${a.toFixed(1)} ms here, ${b.toFixed(1)} ms in numpy and scipy`);
+      line({ name: `numpy and scipy, ${name}`, value: Number((b / a).toFixed(2)), unit: 'times as long', limit: null, ok: true });
+    }
+    say('numpy and scipy, largest difference of a peak power', Math.max(theirs.units_off, theirs.knee_off), 'relative', 1e-9);
+    say('numpy and scipy, largest difference of a range', theirs.ranges_off_points, 'points of a percent', 0.05);
+  } finally {
+    rmSync(folder, { recursive: true, force: true });
+  }
+}
+
+const pages = () => withDemoBrowser('bench-database', (browser, url) => measurePages(browser, url, say, atLeast));
 
 /** Runs npm start's script until it answers, then stops it; seconds. */
 function startOnce(data) {
@@ -67,7 +119,8 @@ async function secondStart() {
 
 async function main() {
   await ensureNpm();
-  await attempt('solve', 'ms', 8, core);
+  await attempt('solve', 'ms', 40, core);
+  await attempt('numpy and scipy, the same sums', 'times as long', null, yardstick);
   await attempt('pages', 'ms', 34, async () => {
     await ensurePostgres();
     await ensureChromium();

@@ -8,11 +8,27 @@ import { ROOT } from './lib/paths.mjs';
 import { fail, step } from './lib/step.mjs';
 
 const OUT = join(ROOT, 'docs/screenshots');
-const job = (stop) => async (page) => {
-  await page.goto('/');
-  const href = await page.getByRole('link', { name: /Larkspur estate/ }).getAttribute('href');
-  await page.goto(href.replace(/[a-z]+$/, stop));
-};
+const job =
+  (stop, name = 'Larkspur estate') =>
+  async (page) => {
+    await page.goto('/');
+    const href = await page.getByRole('link', { name: new RegExp(name) }).getAttribute('href');
+    await page.goto(href.replace(/[a-z]+$/, stop));
+  };
+
+const ranges = (page) => page.getByText(/^ranges: 8 of 10/).waitFor({ timeout: 60_000 });
+async function smallerPulley(page) {
+  await page.getByLabel('Blower pulley').fill('76');
+  await ranges(page);
+  await page.getByText('With another boost').scrollIntoViewIfNeeded();
+  await page.mouse.wheel(0, 500);
+}
+/** Three shapes of about one size side by side. */
+async function shelf(page) {
+  const units = await (await page.request.get('/api/units')).json();
+  const ids = ['Fenwick 66', 'Sedge oval 78 × 54', 'Bracken twin 46'].map((name) => units.find((u) => u.doc.name === name).id);
+  await page.goto(`/shelf?compare=${ids.join(',')}`);
+}
 
 /** One picture a main view; `ready` is what must be on the page before it is taken. */
 const SHOTS = [
@@ -26,7 +42,12 @@ const SHOTS = [
     charts: 1,
     act: (page) => page.getByRole('button', { name: /throttle and opening lose: show/ }).click(),
   },
-  { name: 'pick', go: job('pick'), charts: 2 },
+  { name: 'pick', go: job('pick'), charts: 3, act: ranges },
+  { name: 'car-blower', go: job('car', 'Heron coupé'), charts: 1 },
+  { name: 'pick-blower', go: job('pick', 'Heron coupé'), charts: 3, act: smallerPulley },
+  { name: 'shelf', go: shelf, charts: 1 },
+  { name: 'bench', go: (page) => page.goto('/bench'), act: (page) => page.getByText('stock throttle').last().waitFor() },
+  { name: 'sums', go: (page) => page.goto('/sums?sum=pulley&x=0.1'), act: (page) => page.locator('.katex').first().waitFor() },
   { name: 'fit', go: job('fit') },
   { name: 'install', go: job('install') },
   { name: 'install-phone', go: job('install'), size: { width: 390, height: 844 } },
@@ -53,6 +74,8 @@ async function take(browser, url, shot) {
       .waitFor();
   await page.evaluate(() => document.fonts.ready);
   if (shot.act) await shot.act(page);
+  // Not before the page is alive: it would write its own words over ours.
+  await page.waitForTimeout(700);
   // The save time is the only thing that differs from run to run.
   await page.evaluate(() => {
     for (const el of document.querySelectorAll('[role=status]')) el.textContent = el.textContent.replace(/saved \d\d:\d\d/, 'saved 09:14');

@@ -1,4 +1,9 @@
 import '@testing-library/jest-dom';
+import { randomUUID } from 'node:crypto';
+import { TextDecoder, TextEncoder } from 'node:util';
+
+Object.assign(globalThis, { TextDecoder, TextEncoder });
+globalThis.crypto.randomUUID ??= randomUUID;
 
 class Observer {
   observe(): void {}

@@ -1,8 +1,9 @@
 import { render } from '@testing-library/react';
+import { NuqsTestingAdapter } from 'nuqs/adapters/testing';
 import type { ReactNode } from 'react';
 import type { JobDoc, StoredJob } from '@/core/documents/job';
 import type { StoredRun } from '@/core/documents/run';
-import type { StoredUnit } from '@/core/documents/unit';
+import type { StoredPart, StoredUnit } from '@/core/documents/unit';
 import { jobFindings } from '@/core/job/findings';
 import type { UnitPack } from '@/core/units/measures';
 import { JobProvider } from '@/features/job/provider';
@@ -18,12 +19,16 @@ interface Options {
   readonly pack?: UnitPack;
   readonly shelf?: readonly StoredUnit[];
   readonly runs?: readonly StoredRun[];
+  /** Parts of intakes that were flow-tested. */
+  readonly tested?: readonly StoredPart[];
+  /** What stands in the address behind the question mark. */
+  readonly address?: string;
 }
 
 /** Renders a part of the open job with the demo's car, and remembers every save it tries. */
 export function renderJob(
   node: ReactNode,
-  { doc = larkspur, pack = 'metric', shelf = units, runs = [] }: Options = {},
+  { doc = larkspur, pack = 'metric', shelf = units, runs = [], tested = [], address = '' }: Options = {},
 ): { saves: { doc: JobDoc }[] } {
   const saves: { doc: JobDoc }[] = [];
   let version = 1;
@@ -41,11 +46,13 @@ export function renderJob(
   const job: StoredJob = { id: 'job-1', number: 1041, version: 1, savedAt: '2026-04-18T09:14:00Z', archived: false, doc };
   const findings = jobFindings(doc, shelf, { stock: 0, other: 0, compared: null });
   render(
-    <PrefsProvider pack={pack} theme="light">
-      <JobProvider job={job} findings={findings} units={shelf} runs={runs}>
-        <WorkingProvider>{node}</WorkingProvider>
-      </JobProvider>
-    </PrefsProvider>,
+    <NuqsTestingAdapter hasMemory searchParams={address}>
+      <PrefsProvider pack={pack} theme="light">
+        <JobProvider job={job} findings={findings} units={shelf} parts={tested} runs={runs}>
+          <WorkingProvider>{node}</WorkingProvider>
+        </JobProvider>
+      </PrefsProvider>
+    </NuqsTestingAdapter>,
   );
   return { saves };
 }

@@ -61,10 +61,70 @@ async function longestGap(page, work) {
   });
 }
 
-async function openJob(page, url, stop) {
+/** Frames a second that the page showed while `work` ran. */
+async function framesPerSecond(page, work) {
+  await page.evaluate(() => {
+    window.benchFrames = 0;
+    window.benchFrom = performance.now();
+    const tick = () => {
+      window.benchFrames += 1;
+      window.benchFrame = requestAnimationFrame(tick);
+    };
+    window.benchFrame = requestAnimationFrame(tick);
+  });
+  await work();
+  return page.evaluate(() => {
+    cancelAnimationFrame(window.benchFrame);
+    return (1000 * window.benchFrames) / (performance.now() - window.benchFrom);
+  });
+}
+
+const DRAG_MS = 2500;
+
+/** Presses the middle of a handle and drags it to and fro over `reach` pixels, a move every few milliseconds. */
+async function dragToAndFro(page, handle, reach) {
+  const box = await handle.boundingBox();
+  const x = box.x + box.width / 2;
+  const y = box.y + box.height / 2;
+  await page.mouse.move(x, y);
+  await page.mouse.down();
+  const from = Date.now();
+  while (Date.now() - from < DRAG_MS) {
+    const phase = ((Date.now() - from) / DRAG_MS) * 4 * Math.PI;
+    await page.mouse.move(x - reach * Math.sin(phase), y);
+  }
+  await page.mouse.up();
+}
+
+/** Kilobytes of script, compressed as they were sent, that a page loads before anyone touches it; the chart's own apart. */
+async function firstLoad(browser, url, path) {
+  const context = await browser.newContext();
+  const page = await context.newPage();
+  await page.goto(url + path);
+  await page.getByRole('heading', { level: 1 }).waitFor();
+  await page.waitForLoadState('networkidle');
+  const scripts = await page.evaluate(() =>
+    performance
+      .getEntriesByType('resource')
+      .filter((r) => new URL(r.name).pathname.endsWith('.js'))
+      .map((r) => ({ name: r.name, bytes: r.encodedBodySize })),
+  );
+  let chart = 0;
+  let rest = 0;
+  for (const s of scripts) {
+    // The chart library is far the largest file, and says what it is.
+    const isChart = s.bytes > 200_000 && (await (await fetch(s.name)).text()).includes('plotly');
+    if (isChart) chart += s.bytes;
+    else rest += s.bytes;
+  }
+  await context.close();
+  return { rest: rest / 1024, chart: chart / 1024 };
+}
+
+async function openJob(page, url, stop, name = 'Larkspur estate') {
   await page.goto(url);
   const href = await page
-    .getByRole('link', { name: /Larkspur estate/ })
+    .getByRole('link', { name: new RegExp(name) })
     .first()
     .getAttribute('href');
   await page.goto(url + href.replace(/[a-z]+$/, stop));
@@ -72,13 +132,66 @@ async function openJob(page, url, stop) {
   await page.waitForTimeout(500);
 }
 
-/** Measures of the built app in the browser. `say(name, value, unit, limit)` prints one. */
-export async function measurePages(browser, url, say) {
+const LONGEST = 'Pipit hatch';
+const FRAMES = 50;
+
+/** Measures of the built app in the browser. `say(name, value, unit, limit)` prints one, `atLeast` one that must not be lower. */
+export async function measurePages(browser, url, say, atLeast) {
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
   await openJob(page, url, 'air');
   await page.getByRole('button', { name: /^stock .*: edit$/ }).click();
   const bores = Array.from({ length: 30 }, (_, i) => (56 + (i % 10) * 0.7).toFixed(1));
   say('Air: keystroke to new answer on screen, median', await keystrokes(page, page.getByLabel('Stock bore'), [...bores, '58']), 'ms', 34);
+
+  // Of the demo's cars the one with the turbo has the longest path.
+  await openJob(page, url, 'air', LONGEST);
+  const scrubber = page.getByRole('slider', { name: 'Engine speed looked at' });
+  atLeast(
+    'Air: frames a second while the rpm scrubber is dragged',
+    await framesPerSecond(page, () => dragToAndFro(page, scrubber, 160)),
+    FRAMES,
+  );
+  await openJob(page, url, 'pick', LONGEST);
+  await page.getByText(/^ranges: 8 of 10/).waitFor({ timeout: 60_000 });
+  const slider = page.getByRole('slider', { name: 'Bore tried' });
+  atLeast(
+    'Pick: frames a second while the bore slider is dragged',
+    await framesPerSecond(page, () => dragToAndFro(page, slider, 120)),
+    FRAMES,
+  );
+
+  // Four units on show; a changed opening then draws their ranges anew, once half a second of quiet is over.
+  await page.getByRole('button', { name: /more cannot go on this car$/ }).click();
+  for (const box of await page.getByRole('checkbox', { name: /^Show / }).all())
+    if (!(await box.isChecked()) && (await box.isEnabled())) await box.check();
+  await page.getByText('4 of 4 on show').waitFor();
+  await page.getByRole('progressbar', { name: 'Ranges being drawn' }).waitFor();
+  await page.getByText(/^ranges: 8 of 10/).waitFor({ timeout: 60_000 });
+  await page.getByText('as it is', { exact: true }).click();
+  await page.getByRole('progressbar', { name: 'Ranges being drawn' }).waitFor();
+  const began = Date.now();
+  const frames = await framesPerSecond(page, () => page.getByText(/^ranges: 8 of 10/).waitFor({ timeout: 60_000 }));
+  say('Pick: ranges of four units drawn in the worker', (Date.now() - began) / 1000, 's', 2.5);
+  atLeast('Pick: frames a second meanwhile', frames, FRAMES);
+
+  const href = new URL(page.url()).pathname.replace(/[a-z]+$/, '');
+  for (const path of [
+    '/',
+    '/shelf',
+    '/bench',
+    '/sums',
+    `${href}car`,
+    `${href}air`,
+    `${href}pick`,
+    `${href}fit`,
+    `${href}install`,
+    `${href}test`,
+    `${href}verdict`,
+  ]) {
+    const { rest, chart } = await firstLoad(browser, url, path);
+    const name = path.startsWith(href) ? path.slice(href.length) : path;
+    say(`first load of ${name}: scripts without the chart${chart > 0 ? ` (chart ${chart.toFixed(0)} kB more)` : ''}`, rest, 'kB', 450);
+  }
 
   await openJob(page, url, 'test');
   const folder = mkdtempSync(join(tmpdir(), 'vanner-bench-'));

@@ -26,7 +26,9 @@ await ensureDatabase(url).catch(() => {});
 const db = connect(url);
 const ran = await migrate(db);
 if (process.argv.includes('--reset')) {
-  await sql`TRUNCATE meta, job, unit, run, run_channel, file, file_chunk RESTART IDENTITY`.execute(db);
+  await sql`TRUNCATE meta, sheet_event, job, unit, tested_part, prediction, run, run_channel, file, file_chunk RESTART IDENTITY`.execute(
+    db,
+  );
 }
 const note = await db.transaction().execute(async (trx) => {
   const first = await trx

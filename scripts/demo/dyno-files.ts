@@ -1,10 +1,8 @@
 import { saturationPressure } from '@/core/air/state';
-import { solveNaCandidate, solveNaReference } from '@/core/engine/na';
 import { must } from '@/core/failure';
 import type { JobDoc } from '@/core/documents/job';
 import type { UnitDoc } from '@/core/documents/unit';
-import { jobEngine } from '@/core/job/model';
-import { jobPath, stockFitted, unitFitted } from '@/core/job/path';
+import { jobModel } from '@/core/job/model';
 import { torqueOf } from '@/core/engine/power';
 import { seeded } from './random';
 
@@ -47,9 +45,9 @@ function samples(doc: JobDoc, run: DemoRun): Sample[] {
   const rate = 440;
   const step = 0.05;
   const rpms = Array.from({ length: 236 }, (_, i) => 1720 + rate * i * step);
-  const engine = jobEngine(day, rpms);
-  const reference = must(solveNaReference(engine, jobPath(day, stockFitted(day))));
-  const solved = run.unit ? must(solveNaCandidate(reference, jobPath(day, unitFitted(day, run.unit, 'matched')))) : reference.result;
+  const unit = run.unit && { id: 'on', version: 1, doc: run.unit };
+  const { reference, candidates } = must(jobModel(day, unit ? [{ unit, opening: 'matched' }] : [], rpms));
+  const solved = candidates[0] ? must(candidates[0].solved) : reference.result;
   rpms.forEach((rpm, i) => {
     const stock = reference.result.power_W[i]!;
     const model = stock + TRUTH * (solved.power_W[i]! - stock);

@@ -1,5 +1,6 @@
 import type { JobDoc } from '@/core/documents/job';
-import type { UnitDoc } from '@/core/documents/unit';
+import type { z } from 'zod';
+import { unitDoc, type UnitDoc } from '@/core/documents/unit';
 import { presetJob } from '@/core/job/presets';
 import type { ThrottleDoc } from '@/core/documents/throttle';
 
@@ -14,10 +15,11 @@ const round = (bore_mm: number, shaft_mm: number, edge: ThrottleDoc['edge'], cle
   edge,
   closedAngle_rad: (7 * Math.PI) / 180,
   clearance_m: clearance_mm / 1000,
+  leak: 'production',
 });
 
 /** The three units on the demo's shelf. All invented. */
-export const DEMO_UNITS: readonly UnitDoc[] = [
+const UNITS: readonly z.input<typeof unitDoc>[] = [
   {
     schema: 1,
     name: 'Hollin 62',
@@ -50,6 +52,8 @@ export const DEMO_UNITS: readonly UnitDoc[] = [
   },
 ];
 
+export const DEMO_UNITS: readonly UnitDoc[] = UNITS.map((u) => unitDoc.parse(u));
+
 /** The Larkspur job as the shop left it: `ids` are the stored units' in the order above. */
 export function larkspurJob(ids: readonly string[]): JobDoc {
   const base = presetJob('Larkspur estate', 'straight six, 2.9 L');
@@ -67,6 +71,7 @@ export function larkspurJob(ids: readonly string[]): JobDoc {
     'engine.compressionRatio',
     'engine.redline_rpm',
     'engine.idle_rpm',
+    'induction',
     'controls.kind',
     'fuel',
     'use',
@@ -99,6 +104,7 @@ export function larkspurJob(ids: readonly string[]): JobDoc {
           bore_m: 0.08,
           length_m: 0.45,
           roughness_m: 1e-5,
+          count: 1,
           bends: [
             { angle_rad: (70 * Math.PI) / 180, radiusRatio: 1.5 },
             { angle_rad: (45 * Math.PI) / 180, radiusRatio: 1.5 },
@@ -110,7 +116,7 @@ export function larkspurJob(ids: readonly string[]): JobDoc {
         { id: 'opening', type: 'opening', edgeRadius_m: 0 },
       ],
     },
-    pick: { shown: [...ids], chosen: ids[1] ?? null, opening: 'matched' },
+    pick: { ...base.pick, shown: [...ids], chosen: ids[1] ?? null },
     verdict: { note: 'Manifold bored to 66 and blended. Owner says it pulls on where it used to go flat; idle unchanged at 750. Keep it.' },
   };
 }

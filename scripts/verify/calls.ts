@@ -4,9 +4,12 @@
  */
 import { airState, densityAltitude, stationPressure } from '@/core/air/state';
 import { compareRuns } from '@/core/compare/compare';
+import { ledgerScore } from '@/core/compare/ledger';
 import { runNoise } from '@/core/compare/noise';
 import { demandByCylinderAir, demandByDisplacement, demandByPower, veFromMassFlow } from '@/core/engine/demand';
-import { solveNa, solveNaReference } from '@/core/engine/na';
+import { referenceOf, solveCentrifugal, solveDrawThrough, solveNa, solveTurbo } from '@/core/engine/induction';
+import { equivalentPulley, pulleyForBoost, pulleyRatio, smallestPulleyForLimit } from '@/core/engine/pulley';
+import { pulsationFactor } from '@/core/engine/pulsation';
 import { candidatePower, frictionMep, frictionPower } from '@/core/engine/power';
 import { isFailure, type Failure } from '@/core/failure';
 import { benchCeiling, benchFlow, benchLossCoefficient, benchMoveToDepression } from '@/core/flow/bench';
@@ -24,6 +27,7 @@ import { runSweep } from '@/core/runs/sweep';
 import { boreByIdle, boreByTipIn, idleFloor, TIP_IN_LIMIT } from '@/core/sizing/manners';
 import { boreByBench, boreByGasSpeed, boreByLoss, ownLoss } from '@/core/sizing/own-loss';
 import { boreByPower, kneeCurve } from '@/core/sizing/power-left';
+import { uncertaintyGain } from '@/core/sizing/uncertainty';
 import { sizingVerdict, sizingWindow } from '@/core/sizing/window';
 
 /** Case files are data from outside: their inputs are only known to be JSON objects. */
@@ -32,14 +36,6 @@ type Input = any;
 export type Call = (input: Input) => unknown;
 
 const wrap = <T>(value: T | Failure, key: string): unknown => (isFailure(value) ? value : { [key]: value });
-
-/** Calls that exist for naturally aspirated engines; other kinds are not covered until their solver is here. */
-const naOnly =
-  (call: Call): Call =>
-  (input) =>
-    input.kind === 'na' ? call(input) : NOT_COVERED;
-
-export const NOT_COVERED = Symbol('not covered');
 
 export const CALLS: Readonly<Record<string, Call>> = {
   'air.state': airState,
@@ -81,6 +77,14 @@ export const CALLS: Readonly<Record<string, Call>> = {
   },
 
   'solve.na': solveNa,
+  'solve.drawThrough': solveDrawThrough,
+  'solve.centrifugal': solveCentrifugal,
+  'solve.turbo': solveTurbo,
+  'pulsation.factor': pulsationFactor,
+  'pulley.ratio': pulleyRatio,
+  'pulley.equivalent': (i) => ({ blowerPulley_m: equivalentPulley(i.blowerPulley_m, i.overdrive) }),
+  'pulley.smallestForLimit': (i) => ({ blowerPulley_m: smallestPulleyForLimit(i) }),
+  'pulley.forBoost': pulleyForBoost,
   'power.friction': (i) => ({
     fmep_Pa: i.rpm.map(frictionMep),
     power_W: i.rpm.map((n: number) => frictionPower(i.displacement_m3, n)),
@@ -91,16 +95,18 @@ export const CALLS: Readonly<Record<string, Call>> = {
   'window.loss': (i) => wrap(boreByLoss(i), 'bore_m'),
   'window.gasSpeed': (i) => wrap(boreByGasSpeed(i), 'bore_m'),
   'window.bench': (i) => wrap(boreByBench(i), 'bore_m'),
-  'window.power': naOnly((i) => boreByPower(i.solve, i.share)),
-  'window.kneeCurve': naOnly((i) => {
-    const ref = solveNaReference(i.solve, i.solve.reference);
+  'window.power': (i) => boreByPower(i.kind, i.solve, i.share),
+  'window.kneeCurve': (i) => {
+    const ref = referenceOf(i.kind, i.solve);
     return isFailure(ref) ? ref : kneeCurve(ref, i.solve.candidate, i.bores_m, i.share);
-  }),
+  },
   'window.idle': boreByIdle,
   'window.idleFloor': idleFloor,
   'window.tipIn': (i) => boreByTipIn(i.stock, i.candidate, i.limit ?? TIP_IN_LIMIT[i.actuation as keyof typeof TIP_IN_LIMIT]),
   'window.combine': (i) => sizingWindow(i.air_m, i.manners_m),
   'window.verdict': (i) => ({ verdict: sizingVerdict(i) }),
+
+  'uncertainty.gain': uncertaintyGain,
 
   'dyno.correction': (i) => correctionFactor(i.method, i),
   'dyno.convert': convertCorrection,
@@ -109,4 +115,5 @@ export const CALLS: Readonly<Record<string, Call>> = {
   'run.grid': (i) => gridRun(i.rpm, i.value, i.step_rpm),
   'run.compare': (i) => compareRuns(i.a, i.b, i),
   'stats.noise': runNoise,
+  'ledger.score': (i) => Object.fromEntries(ledgerScore(i.entries).map((s) => [s.source, s])),
 };

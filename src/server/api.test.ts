@@ -12,26 +12,9 @@ import { TableReader } from '@/core/runs/read/reader';
 import { db, type Db } from './db/client';
 import { storeFile } from './files/store';
 import { addRun, newRunDoc } from './runs';
-import { freshDatabase } from '../../test/database';
+import { ask, at, bare, json, NOBODY, none, sendBytes, onFreshDatabase } from '../../test/api';
 
-let drop: () => Promise<void>;
-beforeAll(async () => {
-  const fresh = await freshDatabase();
-  process.env['DATABASE_URL'] = fresh.url;
-  drop = async () => {
-    await db().destroy();
-    await fresh.drop();
-  };
-});
-afterAll(() => drop());
-
-const NOBODY = '00000000-0000-4000-8000-000000000000';
-const ask = (body: unknown, method = 'POST'): Request =>
-  new Request('http://127.0.0.1/', { method, headers: { host: '127.0.0.1' }, body: JSON.stringify(body) });
-const bare = (method = 'GET'): Request => new Request('http://127.0.0.1/', { method, headers: { host: '127.0.0.1' } });
-const at = <P>(params: P) => ({ params: Promise.resolve(params) });
-const none = at({});
-const json = async <T>(response: Response): Promise<T> => (await response.json()) as T;
+onFreshDatabase();
 const create = async (name = 'Wren van'): Promise<StoredJob> => json(await postJob(ask({ name, preset: 'straight six, 2.9 L' }), none));
 
 it('says that it and its database are up', async () => {
@@ -83,8 +66,7 @@ describe('jobs', () => {
 });
 
 describe('files', () => {
-  const send = (body: BodyInit | null, headers: Record<string, string> = {}): Promise<Response> =>
-    postFile(new Request('http://127.0.0.1/', { method: 'POST', headers: { host: '127.0.0.1', ...headers }, body }), none);
+  const send = (body: BodyInit | null, headers: Record<string, string> = {}): Promise<Response> => postFile(sendBytes(body, headers), none);
 
   it('are taken in and recognised', async () => {
     const first = await json<{ hash: string; size: number; known: boolean }>(await send('a,b\n1,2\n'));

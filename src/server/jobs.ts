@@ -3,6 +3,7 @@ import { jobDoc, type JobDoc, type StoredJob } from '@/core/documents/job';
 import { jobFindings, type JobFindings } from '@/core/job/findings';
 import type { Db, Trx } from './db/client';
 import { notFound, stale } from './errors';
+import { isUuid } from './ids';
 import { compareJobRuns } from './runs';
 import { listUnits } from './units';
 
@@ -46,17 +47,18 @@ export async function listJobs(db: Db): Promise<BoardJob[]> {
   }));
 }
 
-const UUID = /^[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}$/i;
-
 export async function readJob(db: Db | Trx, id: string): Promise<StoredJob> {
-  const row = UUID.test(id) ? await db.selectFrom('job').select(COLUMNS).where('id', '=', id).executeTakeFirst() : undefined;
+  const row = isUuid(id) ? await db.selectFrom('job').select(COLUMNS).where('id', '=', id).executeTakeFirst() : undefined;
   if (!row) throw notFound('job');
   return stored(row);
 }
 
+/** Units a job speaks of: they stay with it when they are taken off the shelf. */
+export const unitsOf = (doc: JobDoc): string[] => [...doc.pick.shown, ...(doc.pick.chosen === null ? [] : [doc.pick.chosen])];
+
 async function findingsOf(trx: Trx, id: string | null, doc: JobDoc): Promise<JobFindings> {
   const runs = id === null ? { stock: 0, other: 0, compared: null } : await compareJobRuns(trx, id, doc);
-  return jobFindings(doc, await listUnits(trx), runs);
+  return jobFindings(doc, await listUnits(trx, unitsOf(doc)), runs);
 }
 
 export async function addJob(trx: Trx, doc: JobDoc): Promise<StoredJob> {

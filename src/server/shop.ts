@@ -1,3 +1,4 @@
+import { NO_DEFAULTS, shopDefaultsDoc, type ShopDefaults } from '@/core/documents/job';
 import type { Db, Trx } from './db/client';
 
 export interface Shop {
@@ -18,4 +19,21 @@ export async function nameShop(trx: Trx, name: string): Promise<void> {
     .values({ key: 'shop', value })
     .onConflict((c) => c.column('key').doUpdateSet({ value }))
     .execute();
+}
+
+/** The limits new jobs of this shop start from. */
+export async function readShopDefaults(db: Db | Trx): Promise<ShopDefaults> {
+  const row = await db.selectFrom('meta').select('value').where('key', '=', 'defaults').executeTakeFirst();
+  return row ? shopDefaultsDoc.parse(row.value) : NO_DEFAULTS;
+}
+
+export async function saveShopDefaults(trx: Trx, defaults: ShopDefaults): Promise<ShopDefaults> {
+  const parsed = shopDefaultsDoc.parse(defaults);
+  const value = JSON.stringify(parsed);
+  await trx
+    .insertInto('meta')
+    .values({ key: 'defaults', value })
+    .onConflict((c) => c.column('key').doUpdateSet({ value }))
+    .execute();
+  return parsed;
 }

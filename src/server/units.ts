@@ -1,23 +1,25 @@
 import { unitDoc, type StoredUnit, type UnitDoc } from '@/core/documents/unit';
-import type { Db, Trx } from './db/client';
+import type { Trx } from './db/client';
+import { versionedTable } from './versioned';
 
-const stored = (row: { id: string; version: number; doc: unknown }): StoredUnit => ({
-  id: row.id,
-  version: row.version,
-  doc: unitDoc.parse(row.doc),
-});
+/** Throttle bodies on the shelf. Taken off, they stay for the jobs that speak of them. */
+export const {
+  list: listUnits,
+  read: readUnit,
+  add: addUnit,
+  save: saveUnit,
+  setRetired,
+} = versionedTable<UnitDoc>('unit', unitDoc, 'unit');
 
-/** Every unit on the shelf, in the order they were put there. */
-export async function listUnits(db: Db | Trx): Promise<StoredUnit[]> {
-  const rows = await db.selectFrom('unit').select(['id', 'version', 'doc']).orderBy('created_at').orderBy('id').execute();
-  return rows.map(stored);
+/** Puts several on the shelf, all or none. */
+export async function addUnits(trx: Trx, docs: readonly UnitDoc[]): Promise<StoredUnit[]> {
+  const added: StoredUnit[] = [];
+  for (const doc of docs) added.push(await addUnit(trx, doc));
+  return added;
 }
 
-export async function addUnit(db: Db | Trx, doc: UnitDoc): Promise<StoredUnit> {
-  const row = await db
-    .insertInto('unit')
-    .values({ doc: JSON.stringify(unitDoc.parse(doc)) })
-    .returning(['id', 'version', 'doc'])
-    .executeTakeFirstOrThrow();
-  return stored(row);
+export async function duplicateUnit(trx: Trx, id: string): Promise<StoredUnit> {
+  const { doc } = await readUnit(trx, id);
+  // Another piece of the same make: its bench figures are the first one's, not its own.
+  return addUnit(trx, { ...doc, name: `${doc.name} (copy)`.slice(0, 80), bench: [], photo: null });
 }

@@ -1,3 +1,4 @@
+import { peakIndex } from '../numbers/peak';
 import { failure, isFailure, type Failure } from '../failure';
 import { gridRun } from '../runs/grid';
 import { smoothOverRpm } from '../runs/smooth';
@@ -47,7 +48,7 @@ function meanSide(runs: readonly PowerRun[], fwhm_rpm: number): MeanSide | Failu
   const rpm = grids[0]!.rpm.filter((n) => n >= from && n <= to);
   if (rpm.length < 2) return failure('no_common_range');
   const power_W = rpm.map((_, i) => cut.reduce((s, c) => s + c[i]!, 0) / cut.length);
-  const top = power_W.indexOf(Math.max(...power_W));
+  const top = peakIndex(power_W);
   const unsmoothed = peaks.reduce((a, p) => (p.unsmoothed_W > a.unsmoothed_W ? p : a));
   const peak =
     runs.length === 1

@@ -6,6 +6,14 @@ import { controlKind } from './unit';
 export const PROVENANCE = ['measured', 'entered', 'assumed'] as const;
 export type Provenance = (typeof PROVENANCE)[number];
 
+const bore_m = z.number().min(0.015).max(0.3);
+/** A flow-bench figure that stands in for the part's own loss coefficient, and the record it was copied from. */
+const partBench = z.object({
+  flow_m3ps: z.number().positive().max(5),
+  depression_Pa: z.number().positive().max(50_000),
+  entryK: z.number().min(0).max(1),
+  from: z.string().max(160),
+});
 const partBase = {
   id: z.string().min(1).max(40),
   name: z.string().max(40).optional(),
@@ -20,8 +28,8 @@ const partBase = {
       offset_m: z.number().min(0).max(0.2).optional(),
     })
     .optional(),
+  bench: partBench.optional(),
 };
-const bore_m = z.number().min(0.015).max(0.3);
 const bend = z.object({
   angle_rad: z.number().min(0).max(Math.PI),
   radiusRatio: z.number().min(0.5, 'a bend cannot be tighter than half its bore').max(20),
@@ -47,6 +55,8 @@ export const partDoc = z.discriminatedUnion('type', [
     bore_m,
     length_m: z.number().min(0).max(5),
     roughness_m: z.number().min(0).max(0.01),
+    /** Equal pipes side by side: one a cylinder behind individual throttles. */
+    count: z.number().int().min(1).max(16).default(1),
     bends: z.array(bend).max(8),
   }),
   z.object({ ...partBase, type: z.literal('meter'), bore_m, K: z.number().min(0).max(20) }),
@@ -61,26 +71,33 @@ export const partDoc = z.discriminatedUnion('type', [
       .max(Math.PI / 2),
   }),
   z.object({ ...partBase, type: z.literal('section'), bore_m, K: z.number().min(0).max(20) }),
+  z.object({ ...partBase, type: z.literal('airbox'), bore_m, volume_m3: z.number().min(1e-4).max(0.2) }),
+  z.object({ ...partBase, type: z.literal('compressor') }),
   z.object({ ...partBase, type: z.literal('throttle') }),
   z.object({ ...partBase, type: z.literal('opening'), edgeRadius_m: z.number().min(0).max(0.05) }),
 ]);
 export type PartDoc = z.infer<typeof partDoc>;
 export type PartType = PartDoc['type'];
 
-const knots = z
-  .object({
-    rpm: z.array(z.number().min(200).max(20_000)).min(1).max(40),
-    value: z
-      .array(z.number().min(0.05, 'below 5 % the engine would not run').max(1.6, 'above 160 % is not a volumetric efficiency'))
-      .min(1)
-      .max(40),
-  })
-  .superRefine((k, ctx) => {
-    if (k.rpm.length !== k.value.length) ctx.addIssue({ code: 'custom', message: 'Every rpm needs its value.' });
-    k.rpm.forEach((n, i) => {
-      if (i > 0 && n <= k.rpm[i - 1]!) ctx.addIssue({ code: 'custom', path: ['rpm', i], message: 'The rpm must rise from row to row.' });
+/** A curve over engine speed, its rpm rising from row to row. */
+const curveOf = (value: z.ZodNumber, fewest: number, most: number) =>
+  z
+    .object({
+      rpm: z.array(z.number().min(200).max(20_000)).min(fewest, `at least ${fewest} points`).max(most),
+      value: z.array(value).min(fewest).max(most),
+    })
+    .superRefine((k, ctx) => {
+      if (k.rpm.length !== k.value.length) ctx.addIssue({ code: 'custom', message: 'Every rpm needs its value.' });
+      k.rpm.forEach((n, i) => {
+        if (i > 0 && n <= k.rpm[i - 1]!) ctx.addIssue({ code: 'custom', path: ['rpm', i], message: 'The rpm must rise from row to row.' });
+      });
     });
-  });
+const MOST_KNOTS = 40;
+const knots = curveOf(
+  z.number().min(0.05, 'below 5 % the engine would not run').max(1.6, 'above 160 % is not a volumetric efficiency'),
+  1,
+  MOST_KNOTS,
+);
 
 const engineDoc = z
   .object({
@@ -101,10 +118,110 @@ const engineDoc = z
     }
   });
 
-/** How the engine breathes. Only naturally aspirated engines for now; the other kinds join this union. */
-const inductionDoc = z.discriminatedUnion('kind', [
-  z.object({ kind: z.literal('na'), heating_K: z.number().min(0).max(60), exhaust_Pa: z.number().min(0).max(100_000) }),
+const exhaust_Pa = z.number().min(0).max(100_000);
+const share = z.number().min(0, 'below 0').max(1, 'above 100 %');
+const coolerDoc = z.object({
+  effectiveness: share,
+  coolant_K: z.number().min(253, 'below −20 °C').max(400),
+  loss_Pa: z.number().min(0).max(60_000),
+});
+const etaAd = z.number().min(0.2, 'below 20 % it would only heat the air').max(1, 'above 100 %');
+const beltEfficiency = z.number().min(0.5).max(1, 'above 100 %');
+const pulley_m = z.number().min(0.02).max(0.5);
+
+export const BLOWER_KINDS = ['roots', 'screw'] as const;
+export const INDUCTION_KINDS = ['na', 'individual', 'drawThrough', 'centrifugal', 'turbo'] as const;
+export type InductionKind = (typeof INDUCTION_KINDS)[number];
+
+/** How the engine breathes, with only the figures that matter for each way. */
+export const inductionDoc = z.discriminatedUnion('kind', [
+  z.object({ kind: z.literal('na'), heating_K: z.number().min(0).max(60), exhaust_Pa }),
+  z.object({
+    kind: z.literal('individual'),
+    heating_K: z.number().min(0).max(60),
+    exhaust_Pa,
+    /** Crank angle of one induction event, rad. */
+    event_rad: z
+      .number()
+      .min(Math.PI / 3)
+      .max(2 * Math.PI),
+  }),
+  z.object({
+    kind: z.literal('drawThrough'),
+    exhaust_Pa,
+    blower: z.object({
+      type: z.enum(BLOWER_KINDS),
+      displacement_m3: z.number().min(2e-4, 'smaller than 0.2 litres a turn').max(0.02),
+      crankPulley_m: pulley_m,
+      blowerPulley_m: pulley_m,
+      step: z.number().min(0.3).max(5),
+      overdrive: z.number().min(-0.5).max(1),
+      limit_rpm: z.number().min(3000).max(60_000).nullable(),
+      eta0: z.number().min(0.3).max(1, 'above 100 %'),
+      k: z.number().min(0).max(0.5),
+      etaAd,
+      beltEfficiency,
+    }),
+    cooler: coolerDoc,
+  }),
+  z.object({
+    kind: z.literal('centrifugal'),
+    exhaust_Pa,
+    compressor: z.object({
+      pressureRatio: z.number().min(1, 'below 1 it would hold the engine back').max(5),
+      rpm: z.number().min(1000).max(20_000),
+      etaAd,
+      beltEfficiency,
+    }),
+    cooler: coolerDoc,
+  }),
+  z.object({
+    kind: z.literal('turbo'),
+    exhaust_Pa,
+    compressor: z.object({
+      /** Gauge, Pa, over rpm. */
+      boost: curveOf(z.number().min(0).max(500_000), 1, MOST_KNOTS),
+      targetAt: z.enum(['plenum', 'compressor']),
+      etaAd,
+    }),
+    cooler: coolerDoc,
+  }),
 ]);
+export type InductionDoc = z.infer<typeof inductionDoc>;
+
+/** A measured curve over engine speed, in the SI unit of what it measures. */
+export const measuredCurve = curveOf(z.number(), 2, 2000).and(z.object({ source: z.string().max(160) }));
+export type MeasuredCurve = z.infer<typeof measuredCurve>;
+
+/** How each input may be off, as shares. */
+export const tolerancesDoc = z.object({
+  ve: z.number().min(0).max(0.5),
+  K: z.number().min(0).max(0.9),
+  eta0: z.number().min(0).max(0.3),
+  bench: z.number().min(0).max(0.3),
+  fmep: z.number().min(0).max(0.9),
+});
+
+const allowedLossDoc = z.number().min(50).max(20_000).nullable();
+
+/** Limits the sizing holds to; null: the usual one for the engine and its use. */
+export const sizingDoc = z.object({
+  speed_mps: z.number().min(10).max(250).nullable().default(null),
+  benchRatio: z.number().min(0.3).max(0.99).nullable().default(null),
+  powerShare: z.number().min(0.0005).max(0.1).nullable().default(null),
+  idleShare: z.number().min(0.05).max(1).nullable().default(null),
+  tipIn: z.number().min(1).max(6).nullable().default(null),
+  /** Largest bore that the flange and the room there take, m; null: not known. */
+  fit_m: z.number().min(0.015).max(0.25).nullable().default(null),
+  tolerances: tolerancesDoc.nullable().default(null),
+});
+export type SizingDoc = z.infer<typeof sizingDoc>;
+export const NO_SIZING: SizingDoc = sizingDoc.parse({});
+
+/** What a shop starts every new job with. The largest bore that fits belongs to a car and is not among it. */
+export const shopDefaultsDoc = sizingDoc.omit({ fit_m: true }).extend({ allowedLoss_Pa: allowedLossDoc.default(null) });
+export type ShopDefaults = z.infer<typeof shopDefaultsDoc>;
+export const NO_DEFAULTS: ShopDefaults = shopDefaultsDoc.parse({});
 
 export const FUELS = ['petrol 95', 'petrol 98', 'petrol 102', 'E85', 'LPG'] as const;
 export const USES = ['street', 'race'] as const;
@@ -119,9 +236,25 @@ export type WeatherDoc = z.infer<typeof weatherDoc>;
 export const carDoc = z.object({
   engine: engineDoc,
   induction: inductionDoc,
+  /** Of ambient air, as a naturally aspirated engine is spoken of. */
   ve: knots,
+  /** Of the manifold's air, as a boosted one is. */
+  manifoldVe: knots.default({ rpm: [1500, 6500], value: [0.92, 0.92] }),
+  measured: z
+    .object({ power: measuredCurve.nullable(), boost: measuredCurve.nullable(), air: measuredCurve.nullable() })
+    .default({ power: null, boost: null, air: null }),
+  /** Which of the above the reference stands on. */
+  from: z
+    .object({ efficiency: z.enum(['table', 'power', 'air', 'boost']), power: z.enum(['estimate', 'measured']) })
+    .default({ efficiency: 'table', power: 'estimate' }),
   power: z.object({ bsfc_kgpJ: z.number().min(4e-8).max(2.5e-7), afr: z.number().min(6).max(25) }),
-  stock: z.object({ throttle: throttleDoc, manifoldOpening_m: bore_m, gasketOpening_m: bore_m }),
+  stock: z.object({
+    throttle: throttleDoc,
+    manifoldOpening_m: bore_m,
+    gasketOpening_m: bore_m,
+    /** How far the manifold's metal lets the opening be taken, m; null: not known, as far as any unit needs. */
+    openingLimit_m: bore_m.nullable().default(null),
+  }),
   controls: z.object({ kind: controlKind, closed_V: z.number().min(0).max(12).nullable(), full_V: z.number().min(0).max(12).nullable() }),
   fuel: z.enum(FUELS),
   use: z.enum(USES),
@@ -132,38 +265,85 @@ export type CarDoc = z.infer<typeof carDoc>;
 
 export const SMOOTHINGS = [0, 50, 100, 200, 400] as const;
 
-/** A job: one car in the shop and everything decided about it. SI throughout; names carry their units. */
-export const jobDoc = z.object({
-  schema: z.literal(1),
-  name: z.string().trim().min(1, 'Give the job a name.').max(80),
-  car: carDoc,
-  /** Where each of the car's figures comes from, by its path ("engine.displacement_m3"); missing: assumed. */
-  marks: z.record(z.string().max(80), z.enum(PROVENANCE)),
-  air: z.object({
-    /** Loss the throttle is allowed, Pa; null: the usual one for the use. */
-    allowedLoss_Pa: z.number().min(50).max(20_000).nullable(),
-    parts: z
-      .array(partDoc)
-      .min(1)
-      .max(40)
-      .superRefine((parts, ctx) => {
-        for (const type of ['throttle', 'opening'] as const) {
-          if (parts.filter((p) => p.type === type).length !== 1)
-            ctx.addIssue({ code: 'custom', message: `The path needs exactly one ${type}.` });
-        }
-        const t = parts.findIndex((p) => p.type === 'throttle');
-        const o = parts.findIndex((p) => p.type === 'opening');
-        if (o !== t + 1) ctx.addIssue({ code: 'custom', message: 'The manifold opening follows the throttle.' });
-      }),
-  }),
-  pick: z.object({ shown: z.array(z.string()).max(3), chosen: z.string().nullable(), opening: z.enum(['as it is', 'matched']) }),
-  test: z.object({
-    fwhm_rpm: z.literal(SMOOTHINGS),
-    correction: z.enum(CORRECTION_METHODS),
-    assumedSd_pct: z.number().min(0.05).max(10),
-  }),
-  verdict: z.object({ note: z.string().max(4000) }),
+const SENSOR_RANGE = 'A position sensor gives 0 to 5.5 V.';
+const sensorVolts = z.number().min(0, SENSOR_RANGE).max(5.5, SENSOR_RANGE).nullable();
+
+/** How a manifold is opened: bite by bite, m of diameter, with the metal there is and the least to be left. */
+export const boringDoc = z.object({
+  bite_m: z.number().min(0.0002, 'A bite is 0.2 mm at least.').max(0.01, 'Take less than 10 mm at a time.').default(0.001),
+  wall_m: z.number().gt(0, 'A wall has some thickness.').max(0.05).nullable().default(null),
+  leastWall_m: z.number().min(0.001, 'Leave a millimetre at the very least.').max(0.02).default(0.003),
 });
+
+/** Units compared beside stock. */
+export const MOST_SHOWN = 4;
+
+/** A job: one car in the shop and everything decided about it. SI throughout; names carry their units. */
+export const jobDoc = z
+  .object({
+    schema: z.literal(1),
+    name: z.string().trim().min(1, 'Give the job a name.').max(80),
+    car: carDoc,
+    /** Where each of the car's figures comes from, by its path ("engine.displacement_m3"); missing: assumed. */
+    marks: z.record(z.string().max(80), z.enum(PROVENANCE)),
+    air: z.object({
+      /** Loss the throttle is allowed, Pa; null: the usual one for the use. */
+      allowedLoss_Pa: allowedLossDoc,
+      parts: z
+        .array(partDoc)
+        .min(1)
+        .max(40)
+        .superRefine((parts, ctx) => {
+          for (const type of ['throttle', 'opening'] as const) {
+            if (parts.filter((p) => p.type === type).length !== 1)
+              ctx.addIssue({ code: 'custom', message: `The path needs exactly one ${type}.` });
+          }
+          if (parts.filter((p) => p.type === 'compressor').length > 1)
+            ctx.addIssue({ code: 'custom', message: 'The path has more than one compressor.' });
+          if (parts.findIndex((p) => p.type === 'compressor') > parts.findIndex((p) => p.type === 'throttle'))
+            ctx.addIssue({ code: 'custom', message: 'The compressor stands before the throttle here; a blower behind it is not drawn.' });
+          const t = parts.findIndex((p) => p.type === 'throttle');
+          const o = parts.findIndex((p) => p.type === 'opening');
+          if (o !== t + 1) ctx.addIssue({ code: 'custom', message: 'The manifold opening follows the throttle.' });
+        }),
+    }),
+    sizing: sizingDoc.default(NO_SIZING),
+    pick: z.object({
+      shown: z.array(z.string()).max(MOST_SHOWN),
+      chosen: z.string().nullable(),
+      opening: z.enum(['as it is', 'matched']),
+      /** More boost than now, to see what it would make of the throttle: by the kind of compressor. */
+      whatIf: z
+        .object({
+          pulley_m: pulley_m.nullable(),
+          pressureRatio: z.number().min(1).max(5).nullable(),
+          boost_Pa: z.number().min(0).max(500_000).nullable(),
+        })
+        .default({ pulley_m: null, pressureRatio: null, boost_Pa: null }),
+    }),
+    fit: z.object({ boring: boringDoc }).default({ boring: boringDoc.parse({}) }),
+    /** The position sensor on the new unit, V. */
+    install: z.object({ closed_V: sensorVolts, full_V: sensorVolts }).default({ closed_V: null, full_V: null }),
+    test: z.object({
+      fwhm_rpm: z.literal(SMOOTHINGS),
+      correction: z.enum(CORRECTION_METHODS),
+      assumedSd_pct: z.number().min(0.05).max(10),
+    }),
+    verdict: z.object({ note: z.string().max(4000) }),
+  })
+  .superRefine((job, ctx) => {
+    const compressor = job.air.parts.some((p) => p.type === 'compressor');
+    const { kind } = job.car.induction;
+    const wanted = kind === 'centrifugal' || kind === 'turbo';
+    if (compressor !== wanted)
+      ctx.addIssue({
+        code: 'custom',
+        path: ['air', 'parts'],
+        message: wanted ? 'The path needs its compressor.' : 'There is no compressor before this throttle.',
+      });
+    if (kind === 'individual' && job.car.stock.throttle.shape !== 'individual')
+      ctx.addIssue({ code: 'custom', path: ['car', 'stock', 'throttle', 'shape'], message: 'This engine has one throttle a cylinder.' });
+  });
 export type JobDoc = z.infer<typeof jobDoc>;
 
 export interface StoredJob {

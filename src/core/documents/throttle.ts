@@ -1,23 +1,28 @@
 import { z } from 'zod';
 
-const metres = (what: string, min: number, max: number): z.ZodNumber =>
-  z.number().min(min, `${what} is too small`).max(max, `${what} is too large`);
+const metres = (least: number, most: number): z.ZodNumber => z.number().min(least).max(most);
 
 /** Limits of a throttle's lengths, m: wider than anything sold, tight enough to catch a wrong unit. */
 export const BORE_RANGE_m = [0.015, 0.25] as const;
 
+/** How a blade shuts: a class with its usual gap, or a gap measured by feeler or by a bench reading closed. */
+export const LEAK_CLASSES = ['sealed', 'production', 'turned', 'measured'] as const;
+export type LeakClass = (typeof LEAK_CLASSES)[number];
+
 /** Geometry of a throttle as a person enters it. Metres and radians. */
 export const throttleDoc = z
   .object({
-    shape: z.enum(['single', 'twin', 'oval']),
-    bore_m: metres('the bore', ...BORE_RANGE_m),
-    count: z.number().int().min(1).max(4),
-    width_m: metres('the width', ...BORE_RANGE_m).optional(),
-    height_m: metres('the height', ...BORE_RANGE_m).optional(),
-    shaft_m: metres('the shaft', 0, 0.05),
+    shape: z.enum(['single', 'twin', 'oval', 'individual']),
+    bore_m: metres(...BORE_RANGE_m),
+    count: z.number().int().min(1).max(16),
+    width_m: metres(...BORE_RANGE_m).optional(),
+    height_m: metres(...BORE_RANGE_m).optional(),
+    shaft_m: metres(0, 0.05),
     edge: z.enum(['round', 'flattened', 'knife']),
     closedAngle_rad: z.number().min(0).max(0.6),
+    /** Gap between the shut blade and its bore, m, and where that figure comes from. */
     clearance_m: z.number().min(0).max(0.001),
+    leak: z.enum(LEAK_CLASSES).default('production'),
   })
   .superRefine((t, ctx) => {
     const across = t.shape === 'oval' ? (t.height_m ?? 0) : t.bore_m;

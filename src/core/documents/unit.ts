@@ -11,6 +11,14 @@ export const benchRecord = z.object({
   depression_Pa: z.number().positive().max(50_000),
   entryK: z.number().min(0).max(1),
   bench: z.string().max(80),
+  /** How many of its bores the figure is for; null: all of them. */
+  bores: z.number().int().min(1).max(16).nullable().default(null),
+  takenOn: z
+    .string()
+    .regex(/^\d{4}-\d{2}-\d{2}$/, 'a date as 2026-04-18')
+    .nullable()
+    .default(null),
+  note: z.string().max(400).default(''),
 });
 export type BenchRecord = z.infer<typeof benchRecord>;
 
@@ -25,8 +33,30 @@ export const unitDoc = z.object({
   largestOpening_m: z.number().min(0.015).max(0.25).nullable(),
   bench: z.array(benchRecord).max(50),
   note: z.string().max(2000),
+  /** Hash of a stored picture. */
+  photo: z
+    .string()
+    .regex(/^[0-9a-f]{64}$/)
+    .nullable()
+    .default(null),
 });
 export type UnitDoc = z.infer<typeof unitDoc>;
+
+/** A part that was flow-tested but is no throttle body: a meter housing, a filter, a pipe. */
+export const testedPartDoc = z.object({
+  schema: z.literal(1),
+  name: z.string().trim().min(1, 'Give the part a name.').max(80),
+  kind: z.enum(['air meter', 'filter', 'pipe', 'airbox', 'manifold', 'other']),
+  bore_m: z.number().min(0.015).max(0.3),
+  bench: z.array(benchRecord).max(50),
+  note: z.string().max(2000),
+});
+export type TestedPartDoc = z.infer<typeof testedPartDoc>;
+export interface StoredPart {
+  readonly id: string;
+  readonly version: number;
+  readonly doc: TestedPartDoc;
+}
 
 export interface StoredUnit {
   readonly id: string;

@@ -23,16 +23,43 @@ export interface Row {
   readonly bore_m: number;
   readonly wall: number;
   readonly count: number;
+  /** Pulsation factor on this row. */
+  readonly pulsation: number;
   /** filter: Δp = c·ṁ²/ρ, c in Pa·kg/m³/(kg/s)². */
   readonly filterC: number;
 }
 
 export interface CompiledPath {
   readonly rows: readonly Row[];
+  /** The rows' figures side by side, FIGURES a row: what the walk reads. */
+  readonly figures: Float64Array;
   /** Area whose dynamic head is lost at the end, m²; 0 where nothing is lost. */
   readonly exitArea_m2: number;
-  readonly pulsationFactor: number;
+  readonly exitPulsation: number;
 }
+
+/** Numbers a row, and where each stands. */
+export const FIGURES = 8;
+export const FIGURE = { kind: 0, inverseArea2: 1, K: 2, factor: 3, lengthOverBore: 4, wall: 5, reynolds: 6, filterC: 7 } as const;
+const KIND: Readonly<Record<Row['kind'], number>> = { none: 0, loss: 1, pipe: 2, filter: 3, blocked: 4 };
+
+function figuresOf(rows: readonly Row[]): Float64Array {
+  const out = new Float64Array(rows.length * FIGURES);
+  rows.forEach((row, i) => {
+    const reynoldsPerFlow = 4 / (Math.PI * row.bore_m * row.count);
+    const numbers = [KIND[row.kind], row.area_m2 ** -2, row.K, row.pulsation, row.lengthOverBore, row.wall, reynoldsPerFlow, row.filterC];
+    out.set(numbers, i * FIGURES);
+  });
+  return out;
+}
+
+/** A path of some of a compiled path's rows. */
+export function pathOfRows(rows: readonly Row[], exitArea_m2: number, exitPulsation: number): CompiledPath {
+  return { rows, figures: figuresOf(rows), exitArea_m2, exitPulsation };
+}
+
+/** No path at all: what goes in comes out. */
+export const EMPTY_PATH: CompiledPath = pathOfRows([], 0, 1);
 
 interface Faces {
   readonly in_m2: number | null;
@@ -114,7 +141,13 @@ function faces(part: PathPart): Faces | Failure {
   return isFailure(bench) ? bench : { ...own, K: bench.K };
 }
 
-const BLANK = { area_m2: 1, K: 0, lengthOverBore: 0, bore_m: 1, wall: 0, count: 1, filterC: 0 } as const;
+/** Net and gross area, m², that a part's bench figure is read against; null for a geometry that cannot be. */
+export function facingAreas(part: PathPart): { readonly net_m2: number; readonly gross_m2: number } | null {
+  const own = ownFaces(part);
+  return isFailure(own) ? null : { net_m2: own.k_m2, gross_m2: own.in_m2 ?? own.k_m2 };
+}
+
+const BLANK = { area_m2: 1, K: 0, lengthOverBore: 0, bore_m: 1, wall: 0, count: 1, pulsation: 1, filterC: 0 } as const;
 
 function partRow(part: PathPart, index: number, f: Faces): Row {
   const base = { ...BLANK, what: part.name ?? part.type, part: index, junction: false, area_m2: f.k_m2, K: f.K };
@@ -163,15 +196,15 @@ export function compilePath(path: Path, end: PathEnd = 'dump'): CompiledPath | F
     if (isFailure(f)) return { ...f, where: part.name ?? part.type };
     all.push(f);
   }
+  const pulsationOf = (part: PathPart): number => part.pulsationFactor ?? path.pulsationFactor ?? 1;
   path.parts.forEach((part, i) => {
-    rows.push(partRow(part, i, all[i]!));
+    rows.push({ ...partRow(part, i, all[i]!), pulsation: pulsationOf(part) });
     const next = path.parts[i + 1];
-    if (next) rows.push(...junctionRows(part, i, all[i]!.out_m2, all[i + 1]!.in_m2, next.name ?? next.type));
+    if (!next) return;
+    for (const row of junctionRows(part, i, all[i]!.out_m2, all[i + 1]!.in_m2, next.name ?? next.type))
+      rows.push({ ...row, pulsation: pulsationOf(next) });
   });
   const last = all.at(-1);
-  return {
-    rows,
-    exitArea_m2: end === 'dump' && last ? (last.out_m2 ?? 0) : 0,
-    pulsationFactor: path.pulsationFactor ?? 1,
-  };
+  const exit_m2 = end === 'dump' && last ? (last.out_m2 ?? 0) : 0;
+  return pathOfRows(rows, exit_m2, path.parts.length > 0 ? pulsationOf(path.parts.at(-1)!) : 1);
 }

@@ -1,9 +1,9 @@
 import { failure, isFailure, type Failure } from '../failure';
 import { fallingRoot } from '../numbers/root';
-import { compilePath, type CompiledPath, type Row } from './compile';
-import { R_DRY } from './constants';
-import { dynamicHead } from './duct';
-import { airViscosity, frictionFactor, pipeReynolds } from './losses';
+import { compilePath, FIGURE, FIGURES, type CompiledPath } from './compile';
+import { GAMMA, R_DRY } from './constants';
+import { CHOKED_X2, headOfSquare } from './duct';
+import { airViscosity, frictionFactor } from './losses';
 import type { Path, PathEnd } from './path';
 
 /** Where a walk stopped short. */
@@ -12,47 +12,58 @@ interface Stop {
   code: 'choked' | 'blocked';
 }
 
-/** Loss of one row, Pa, at the stagnation pressure reached; NaN where the row is choked. */
-function rowLoss(row: Row, m: number, p: number, T0_K: number, rootRT: number, viscosity: number): number {
-  if (row.kind === 'none') return 0;
-  if (row.kind === 'filter') return (row.filterC * m * m * R_DRY * T0_K) / p;
-  const q = dynamicHead(m, row.area_m2, p, rootRT);
-  if (row.kind !== 'pipe') return row.K * q;
-  const f = frictionFactor(pipeReynolds(m / row.count, row.bore_m, viscosity), row.wall);
-  return (f * row.lengthOverBore + row.K) * q;
-}
-
 /**
  * Walks a compiled path at a flow. Returns the end pressure (Pa), or NaN where it chokes (then `stop` names the row).
- * Given `dp` and `running`, fills them row by row. This is the one place the ladder is computed.
+ * Given `dp` and `running`, fills them row by row. This is the one place the ladder is computed, and the innermost loop
+ * of every solve, so it reads a plain array of numbers.
  */
 function walk(c: CompiledPath, m: number, p0: number, T0_K: number, stop?: Stop, dp?: number[], running?: number[]): number {
-  const rootRT = Math.sqrt(R_DRY * T0_K);
+  const RT = R_DRY * T0_K;
+  const flow2 = (m * m * RT) / GAMMA;
   const viscosity = airViscosity(T0_K);
+  const figures = c.figures;
   let p = p0;
-  for (const row of c.rows) {
-    if (row.kind === 'blocked') {
-      if (stop) Object.assign(stop, { where: row.what, code: 'blocked' });
-      return NaN;
+  for (let at = 0; at < figures.length; at += FIGURES) {
+    let loss = 0;
+    const kind = figures[at]!;
+    if (kind === FILTER) {
+      loss = (figures[at + FIGURE.filterC]! * m * m * RT) / p;
+    } else if (kind === BLOCKED) {
+      return stopAt(stop, c, at, 'blocked');
+    } else if (kind !== NOTHING) {
+      const X = (flow2 * figures[at + FIGURE.inverseArea2]!) / (p * p);
+      let K = figures[at + FIGURE.K]!;
+      if (kind === PIPE && m > 0) {
+        const f = frictionFactor((m * figures[at + FIGURE.reynolds]!) / viscosity, figures[at + FIGURE.wall]!);
+        K += f * figures[at + FIGURE.lengthOverBore]!;
+      }
+      if (!(X < CHOKED_X2)) return stopAt(stop, c, at, 'choked');
+      // A bare passage costs nothing, but had to pass the flow.
+      if (K !== 0) loss = K * p * headOfSquare(X);
     }
-    const loss = rowLoss(row, m, p, T0_K, rootRT, viscosity) * c.pulsationFactor;
+    loss *= figures[at + FIGURE.factor]!;
     p -= loss;
-    if (!(p > 0)) {
-      if (stop) Object.assign(stop, { where: row.what, code: 'choked' });
-      return NaN;
-    }
+    if (!(p > 0)) return stopAt(stop, c, at, 'choked');
     if (dp && running) {
       dp.push(loss);
       running.push(p);
     }
   }
   if (c.exitArea_m2 === 0) return p;
-  p -= dynamicHead(m, c.exitArea_m2, p, rootRT) * c.pulsationFactor;
-  if (!(p > 0)) {
-    if (stop) Object.assign(stop, { where: 'exit', code: 'choked' });
-    return NaN;
-  }
-  return p;
+  p -= p * headOfSquare(flow2 / (c.exitArea_m2 * c.exitArea_m2) / (p * p)) * c.exitPulsation;
+  if (p > 0) return p;
+  if (stop) Object.assign(stop, { where: 'exit', code: 'choked' });
+  return NaN;
+}
+
+const NOTHING = 0;
+const PIPE = 2;
+const FILTER = 3;
+const BLOCKED = 4;
+
+function stopAt(stop: Stop | undefined, c: CompiledPath, at: number, code: Stop['code']): number {
+  if (stop) Object.assign(stop, { where: c.rows[at / FIGURES]!.what, code });
+  return NaN;
 }
 
 /** Pressure at the end of a compiled path, Pa; NaN where it chokes. For solvers: no allocation, no reasons. */

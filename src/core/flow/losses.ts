@@ -30,7 +30,8 @@ export function bendK(bend: Bend): number | Failure {
 
 /** Dynamic viscosity of air, Pa·s, by Sutherland's law (1.716e-5 Pa·s at 273.15 K, 110.4 K). */
 export function airViscosity(T_K: number): number {
-  return 1.716e-5 * (T_K / 273.15) ** 1.5 * ((273.15 + 110.4) / (T_K + 110.4));
+  const share = T_K / 273.15;
+  return 1.716e-5 * share * Math.sqrt(share) * ((273.15 + 110.4) / (T_K + 110.4));
 }
 
 /** Below this Reynolds number pipe flow is laminar. */

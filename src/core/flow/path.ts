@@ -17,6 +17,8 @@ interface PartBase {
   readonly benchFlow_m3ps?: number | undefined;
   readonly benchDepression_Pa?: number | undefined;
   readonly benchEntryK?: number | undefined;
+  /** Pulsation factor of this part and of the junction into it, where it is not the path's. */
+  readonly pulsationFactor?: number | undefined;
 }
 
 interface Sized {

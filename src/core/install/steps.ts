@@ -1,4 +1,5 @@
 import type { ControlKind } from '../documents/unit';
+import type { Gate } from './run-sheet';
 
 export type StepStage = 'before' | 'off' | 'on' | 'checks' | 'after';
 
@@ -14,6 +15,8 @@ export interface InstallStep {
   readonly whenBored?: boolean;
   /** The engine is not started before this has been passed. */
   readonly gate?: boolean;
+  /** Of a check: the step that is done again when it fails. */
+  readonly cure?: string;
 }
 
 const ELECTRONIC: readonly ControlKind[] = ['electronic-analogue', 'electronic-digital'];
@@ -82,6 +85,7 @@ const STEPS: readonly InstallStep[] = [
     caution: 'A sticking throttle is a runaway car.',
     controls: CABLE,
     gate: true,
+    cure: 'closed-stop',
   },
   {
     id: 'travel',
@@ -89,6 +93,7 @@ const STEPS: readonly InstallStep[] = [
     text: 'Full travel from the driver’s seat: pedal down gives full open, up gives shut, no bind, mat clear.',
     controls: CABLE,
     gate: true,
+    cure: 'closed-stop',
   },
   {
     id: 'self-test',
@@ -97,8 +102,15 @@ const STEPS: readonly InstallStep[] = [
     caution: 'Hands clear of the bore.',
     controls: ELECTRONIC,
     gate: true,
+    cure: 'no-push',
   },
-  { id: 'nothing-left', stage: 'checks', text: 'Nothing left in the intake, connectors seated, fasteners counted back.', gate: true },
+  {
+    id: 'nothing-left',
+    stage: 'checks',
+    text: 'Nothing left in the intake, connectors seated, fasteners counted back.',
+    gate: true,
+    cure: 'threads',
+  },
   {
     id: 'start',
     stage: 'after',
@@ -116,6 +128,10 @@ const STEPS: readonly InstallStep[] = [
     text: 'Check what local rules say of intake parts on the road. Speed only at a track or on a closed course.',
   },
 ];
+
+/** The checks among the steps, each with the step that cures it. */
+export const gatesOf = (steps: readonly InstallStep[]): Gate[] =>
+  steps.flatMap((s) => (s.gate && s.cure !== undefined ? [{ id: s.id, cure: s.cure }] : []));
 
 /** The steps that apply to one car, in order. */
 export function installSteps(control: ControlKind, bored: boolean): InstallStep[] {

@@ -1,13 +1,13 @@
 import type { JobDoc } from '../documents/job';
 import type { StoredUnit } from '../documents/unit';
-import { isFailure } from '../failure';
 import type { SideComparison } from '../compare/sides';
-import { idealPeak } from '../sizing/power-left';
+import { isFailure } from '../failure';
+import { idealPeakAt } from './knee';
 import { jobModel, type JobModel } from './model';
 import { openingCheck } from '../fit/openings';
 import { installSteps } from '../install/steps';
 import { effectiveOpening, grossBore, type SizedJob } from './path';
-import { rankUnits } from './ranking';
+import { leaderOf, rankUnits } from './ranking';
 
 export type StopState = 'empty' | 'started' | 'needs a look' | 'settled';
 
@@ -60,17 +60,8 @@ export interface JobFindings {
 
 /** Share of peak power, %, that an opening as wide as the part ahead and no throttle in it would bring. */
 export function leftOnTable(doc: SizedJob, model: JobModel): number | null {
-  const at = model.stock.path.parts.findIndex((p) => p.type === 'throttle');
-  const ahead = model.stock.compiled.rows.find((r) => r.junction && r.part === at - 1);
-  const before = model.stock.path.parts[at - 1];
-  if (!before || !ahead) return null;
-  const wide_m = 'outBore_m' in before ? before.outBore_m : 'bore_m' in before ? (before.bore_m ?? null) : null;
-  if (wide_m === null) return null;
-  const opening_m = Math.max(wide_m, model.stock.fitted.opening_m, grossBore(doc.car.stock.throttle));
-  const parts = model.stock.path.parts.map((p, i) => (i === at + 1 && p.type === 'section' ? { ...p, bore_m: opening_m } : p));
-  const ideal = idealPeak(model.reference, { parts });
-  if (isFailure(ideal)) return null;
-  return 100 * (ideal / Math.max(...model.reference.result.power_W) - 1);
+  const ideal = idealPeakAt(doc, model, 'matched');
+  return ideal === null ? null : 100 * (ideal / model.reference.result.power_W.reduce((a, b) => Math.max(a, b)) - 1);
 }
 
 function sizing(doc: JobDoc, units: readonly StoredUnit[]): [StopFinding, StopFinding, number | null] {
@@ -85,7 +76,7 @@ function sizing(doc: JobDoc, units: readonly StoredUnit[]): [StopFinding, StopFi
   }
   const ranked = rankUnits(doc, model, shown);
   const chosen = ranked.find((r) => r.unit.id === doc.pick.chosen);
-  const leader = chosen ?? ranked[0];
+  const leader = chosen ?? leaderOf(ranked);
   const air: StopFinding = {
     stop: 'air',
     state: 'settled',

@@ -1,5 +1,5 @@
+import { aRecord, aUnit } from '../../../test/units';
 import { jobDoc, type JobDoc } from '../documents/job';
-import { unitDoc, type StoredUnit, type UnitDoc } from '../documents/unit';
 import { isFailure, must } from '../failure';
 import { openingCheck } from '../fit/openings';
 import { installSteps, STAGES } from '../install/steps';
@@ -17,10 +17,11 @@ import {
 } from '../working/sizing-working';
 import type { Working } from '../working/working';
 import { jobFindings, leftOnTable } from './findings';
-import { allowedLoss, jobModel, modelRpm, sideLadder, throttleLoss } from './model';
+import { allowedLoss, jobModel, modelRpm, sideLadder, sideStart, throttleLoss } from './model';
 import { effectiveOpening, grossBore, jobPath, stockFitted, unitFitted } from './path';
 import { ENGINE_PRESETS, presetJob, VE_SHAPES, veOfShape } from './presets';
-import { jobBounds, rankUnits } from './ranking';
+import { jobBounds } from './bounds';
+import { rankUnits } from './ranking';
 
 const base = presetJob('Test car', 'straight six, 2.9 L');
 const job: JobDoc = {
@@ -32,30 +33,7 @@ const job: JobDoc = {
   },
 };
 
-const unit = (bore_mm: number, more: Partial<UnitDoc> = {}): StoredUnit => ({
-  id: `u${bore_mm}`,
-  version: 1,
-  doc: unitDoc.parse({
-    schema: 1,
-    name: `Unit ${bore_mm}`,
-    throttle: {
-      shape: 'single',
-      bore_m: bore_mm / 1000,
-      count: 1,
-      shaft_m: 0.008,
-      edge: 'flattened',
-      closedAngle_rad: 0.1222,
-      clearance_m: 4e-5,
-    },
-    controls: 'cable',
-    price: 300,
-    largestOpening_m: null,
-    bench: [],
-    note: '',
-    ...more,
-  }),
-});
-const units = [unit(62), unit(66), unit(74)];
+const units = [aUnit(62), aUnit(66), aUnit(74)];
 const model = (opening: 'as it is' | 'matched', doc = job) =>
   must(
     jobModel(
@@ -88,7 +66,7 @@ describe('the mildly restricted six', () => {
   it('the flow at the allowed loss really loses that much', () => {
     const m = model('matched');
     for (const side of [m.stock, ...m.candidates]) {
-      const rpmless = { ...m, demand_kgps: [side.passes_kgps!] };
+      const rpmless = { ...m, demand_kgps: [side.passes_kgps![0]!] };
       const ladder = must(sideLadder(rpmless, { ...side, solved: { error: 'choked' } }, 0));
       expect(throttleLoss(side.compiled, ladder)).toBeCloseTo(allowedLoss(job), 2);
     }
@@ -105,13 +83,13 @@ describe('the mildly restricted six', () => {
 
   it('an electronic unit on an electronic car may open more at once', () => {
     const electronic = { ...job, car: { ...job.car, controls: { ...job.car.controls, kind: 'electronic-digital' as const } } };
-    const m = must(jobModel(electronic, [{ unit: unit(74, { controls: 'electronic-digital' }), opening: 'matched' }]));
-    expect(rankUnits(electronic, m, [unit(74, { controls: 'electronic-digital' })])[0]!.verdict).toBe('worth buying');
-    expect(jobBounds(electronic, m).tipInLimit).toBe(2.2);
+    const m = must(jobModel(electronic, [{ unit: aUnit(74, { controls: 'electronic-digital' }), opening: 'matched' }]));
+    expect(rankUnits(electronic, m, [aUnit(74, { controls: 'electronic-digital' })])[0]!.verdict).toBe('worth buying');
+    expect(jobBounds(electronic, m).limits.tipIn).toBe(2.2);
   });
 
   it('a bore that chokes is a result with a word, not a hole', () => {
-    const tiny = unit(28);
+    const tiny = aUnit(28);
     const m = must(jobModel(job, [{ unit: tiny, opening: 'as it is' }]));
     expect(isFailure(m.candidates[0]!.solved)).toBe(true);
     expect(rankUnits(job, m, [tiny])[0]).toMatchObject({ verdict: 'chokes', peakGain_pct: null, pricePerW: null });
@@ -141,13 +119,15 @@ describe('the path of a job', () => {
   });
 
   it('a matched opening is as wide as the unit, and never narrower than it was', () => {
-    expect(unitFitted(job, unit(66).doc, 'matched').opening_m).toBeCloseTo(0.066, 9);
-    expect(unitFitted(job, unit(50).doc, 'matched').opening_m).toBe(0.058);
-    expect(unitFitted(job, unit(66).doc, 'as it is').opening_m).toBe(0.058);
+    expect(unitFitted(job, aUnit(66).doc, 'matched').opening_m).toBeCloseTo(0.066, 9);
+    expect(unitFitted(job, aUnit(50).doc, 'matched').opening_m).toBe(0.058);
+    expect(unitFitted(job, aUnit(66).doc, 'as it is').opening_m).toBe(0.058);
   });
 
   it('uses a unit’s bench record in place of the usual K', () => {
-    const measured = unit(66, { bench: [{ flow_m3ps: 0.3, depression_Pa: 6974.49, entryK: 0.04, bench: 'ours' }] });
+    const measured = aUnit(66, {
+      bench: [aRecord(0.3)],
+    });
     const part = jobPath(job, unitFitted(job, measured.doc, 'matched')).parts.find((p) => p.type === 'throttle');
     expect(part).toMatchObject({ benchFlow_m3ps: 0.3 });
   });
@@ -158,7 +138,7 @@ describe('the path of a job', () => {
 });
 
 describe('findings', () => {
-  const withPick = { ...job, pick: { shown: units.map((u) => u.id), chosen: 'u66', opening: 'matched' as const } };
+  const withPick = { ...job, pick: { ...job.pick, shown: units.map((u) => u.id), chosen: 'u66', opening: 'matched' as const } };
   const none = { stock: 0, other: 0, compared: null };
 
   it('has one for every stop, in order', () => {
@@ -195,7 +175,7 @@ describe('findings', () => {
 });
 
 describe('openings', () => {
-  const t = unit(66).doc.throttle;
+  const t = aUnit(66).doc.throttle;
   it('says what must be worked and what cannot be', () => {
     expect(must(openingCheck(t, 0.066, 0.058, null))).toMatchObject({
       verdict: 'needs something',
@@ -258,11 +238,11 @@ describe('workings', () => {
   const ladder = must(sideLadder(m, m.stock, 40));
   const ranked = rankUnits(job, m, units)[0]!;
   const all: [string, Working][] = [
-    ['demand', demandWorking(job, 6000)],
+    ['demand', demandWorking(job, m, 40)],
     ['passes', passesWorking(job, m, m.stock)],
     ['gives out', givesOutWorking(job, m, m.stock)],
-    ['loss', throttleLossWorking(job, m.stock, ladder, m.demand_kgps[40]!)],
-    ['plenum', plenumWorking(job, m.stock, ladder)],
+    ['loss', throttleLossWorking(job, m.stock, ladder, m.demand_kgps[40]!, sideStart(m, m.stock, 40))],
+    ['plenum', plenumWorking(job, m, m.stock, ladder, 40)],
     ['power', powerWorking(job, m, side, 40)],
     ['manners', mannersWorking(job, ranked)],
     ['lip', lipWorking(job, 'Unit 66', 0.066, (Math.PI / 4) * 0.066 ** 2, 0.058)],
@@ -279,10 +259,12 @@ describe('workings', () => {
 
   it('end in the very number the screen shows', () => {
     const last = (w: Working) => w.steps.at(-1)!.result.value;
-    expect(last(passesWorking(job, m, m.stock))).toBe(m.stock.passes_kgps);
+    expect(last(passesWorking(job, m, m.stock))).toBe(m.stock.passes_kgps![0]);
     expect(last(givesOutWorking(job, m, m.stock))).toBe(m.stock.givesOut_rpm);
-    expect(last(plenumWorking(job, m.stock, ladder))).toBe(ladder.end_Pa);
-    expect(last(throttleLossWorking(job, m.stock, ladder, m.demand_kgps[40]!))).toBe(throttleLoss(m.stock.compiled, ladder));
+    expect(last(plenumWorking(job, m, m.stock, ladder, 40))).toBe(ladder.end_Pa);
+    expect(last(throttleLossWorking(job, m.stock, ladder, m.demand_kgps[40]!, sideStart(m, m.stock, 40)))).toBe(
+      throttleLoss(m.stock.compiled, ladder),
+    );
     expect(100 * last(powerWorking(job, m, side, 40))).toBeCloseTo(side.gain_pct![40]!, 9);
   });
 });

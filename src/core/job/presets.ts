@@ -1,6 +1,20 @@
-import type { CarDoc, JobDoc, PartDoc } from '../documents/job';
+import {
+  boringDoc,
+  NO_DEFAULTS,
+  NO_SIZING,
+  type CarDoc,
+  type InductionKind,
+  type JobDoc,
+  type PartDoc,
+  type ShopDefaults,
+} from '../documents/job';
+import { MANIFOLD_VE } from '../engine/charge';
 import { FUELLING } from '../engine/demand';
-import { CHARGE_HEATING_K, EXHAUST_BACK_PRESSURE_Pa } from '../engine/na';
+import { EXHAUST_BACK_PRESSURE_Pa } from '../engine/input';
+import { CHARGE_HEATING_K } from '../engine/na';
+import type { StoredUnit } from '../documents/unit';
+import { grossBore } from './path';
+import { withInduction } from './induction';
 import { BLADE_CLEARANCE_m, CLOSED_ANGLE_rad } from '../flow/throttle';
 
 /** Volumetric efficiency by share of the redline: shapes that most engines fall near until theirs is measured. */
@@ -24,6 +38,7 @@ interface EnginePreset {
   readonly redline_rpm: number;
   readonly bore_m: number;
   readonly ve: VeShape;
+  readonly induction?: InductionKind;
 }
 
 /** Sensible starts for a new job. Every figure that comes from one is marked assumed. */
@@ -68,6 +83,42 @@ export const ENGINE_PRESETS: Readonly<Record<string, EnginePreset>> = {
     bore_m: 0.065,
     ve: 'two valves, long runners',
   },
+  'V6, 3.3 L with a blower behind its throttle': {
+    displacement_m3: 0.0033,
+    cylinders: 6,
+    compressionRatio: 9.2,
+    redline_rpm: 6600,
+    bore_m: 0.074,
+    ve: 'four valves, modern',
+    induction: 'drawThrough',
+  },
+  'V8, 4.8 L with a centrifugal': {
+    displacement_m3: 0.0048,
+    cylinders: 8,
+    compressionRatio: 9.5,
+    redline_rpm: 6500,
+    bore_m: 0.075,
+    ve: 'two valves, long runners',
+    induction: 'centrifugal',
+  },
+  'four, 1.8 L turbo': {
+    displacement_m3: 0.0018,
+    cylinders: 4,
+    compressionRatio: 9.6,
+    redline_rpm: 6800,
+    bore_m: 0.058,
+    ve: 'four valves, modern',
+    induction: 'turbo',
+  },
+  'straight six, 2.4 L, individual throttles': {
+    displacement_m3: 0.0024,
+    cylinders: 6,
+    compressionRatio: 11,
+    redline_rpm: 7800,
+    bore_m: 0.058,
+    ve: 'sharp cam',
+    induction: 'individual',
+  },
 };
 
 const round = (x_m: number): number => Math.round(x_m * 1000) / 1000;
@@ -94,6 +145,7 @@ export function usualPath(bore_m: number): PartDoc[] {
       bore_m: pipe,
       length_m: 0.45,
       roughness_m: 1e-5,
+      count: 1,
       bends: [
         { angle_rad: (70 * Math.PI) / 180, radiusRatio: 1.5 },
         { angle_rad: (45 * Math.PI) / 180, radiusRatio: 1.5 },
@@ -106,10 +158,15 @@ export function usualPath(bore_m: number): PartDoc[] {
   ];
 }
 
-/** A new job from a preset. Nothing in it is measured yet, and nothing claims to be. */
-export function presetJob(name: string, preset: string): JobDoc {
+/** A new job from a preset and the shop's own limits. Nothing in it is measured yet, and nothing claims to be. */
+export function presetJob(name: string, preset: string, defaults: ShopDefaults = NO_DEFAULTS): JobDoc {
   const p = ENGINE_PRESETS[preset];
   if (!p) throw new RangeError(`no preset ${preset}`);
+  const job = naturallyAspirated(name, p, defaults);
+  return p.induction ? withInduction(job, p.induction) : job;
+}
+
+function naturallyAspirated(name: string, p: EnginePreset, { allowedLoss_Pa, ...sizing }: ShopDefaults): JobDoc {
   return {
     schema: 1,
     name,
@@ -124,6 +181,9 @@ export function presetJob(name: string, preset: string): JobDoc {
       },
       induction: { kind: 'na', heating_K: CHARGE_HEATING_K, exhaust_Pa: EXHAUST_BACK_PRESSURE_Pa },
       ve: veOfShape(p.ve, p.redline_rpm),
+      manifoldVe: { rpm: [1500, p.redline_rpm], value: [MANIFOLD_VE, MANIFOLD_VE] },
+      measured: { power: null, boost: null, air: null },
+      from: { efficiency: 'table', power: 'estimate' },
       power: FUELLING.na,
       stock: {
         throttle: {
@@ -134,9 +194,11 @@ export function presetJob(name: string, preset: string): JobDoc {
           edge: 'round',
           closedAngle_rad: CLOSED_ANGLE_rad,
           clearance_m: BLADE_CLEARANCE_m,
+          leak: 'production',
         },
         manifoldOpening_m: p.bore_m,
         gasketOpening_m: round(p.bore_m + 0.002),
+        openingLimit_m: null,
       },
       controls: { kind: 'cable', closed_V: null, full_V: null },
       fuel: 'petrol 98',
@@ -145,9 +207,28 @@ export function presetJob(name: string, preset: string): JobDoc {
       weather: { p_Pa: 101_325, T_K: 288.15, rh: 0.5 },
     },
     marks: {},
-    air: { allowedLoss_Pa: null, parts: usualPath(p.bore_m) },
-    pick: { shown: [], chosen: null, opening: 'matched' },
+    air: { allowedLoss_Pa, parts: usualPath(p.bore_m) },
+    sizing: { ...NO_SIZING, ...sizing },
+    pick: { shown: [], chosen: null, opening: 'matched', whatIf: { pulley_m: null, pressureRatio: null, boost_Pa: null } },
+    fit: { boring: boringDoc.parse({}) },
+    install: { closed_V: null, full_V: null },
     test: { fwhm_rpm: 100, correction: 'SAE J1349', assumedSd_pct: 0.8 },
     verdict: { note: '' },
   };
+}
+
+/** Units put beside stock at the start. */
+const FIRST_SHOWN = 3;
+
+/** The first few larger units of the shelf that could go on this car, so that Pick has something to say at once. */
+export function unitsToShow(doc: JobDoc, shelf: readonly StoredUnit[]): StoredUnit[] {
+  const { stock, controls } = doc.car;
+  const individual = stock.throttle.shape === 'individual';
+  const gross = grossBore(stock.throttle);
+  return shelf
+    .filter(
+      (u) =>
+        u.doc.controls === controls.kind && (u.doc.throttle.shape === 'individual') === individual && grossBore(u.doc.throttle) > gross,
+    )
+    .slice(0, FIRST_SHOWN);
 }

@@ -1,11 +1,18 @@
+import { peakIndex, peakOf } from '../numbers/peak';
+import type { ThrottleDoc } from '../documents/throttle';
 import type { StoredUnit } from '../documents/unit';
 import { thirdOf } from '../compare/compare';
 import { isFailure } from '../failure';
-import { boreByIdle, boreByTipIn, idleFloor, tipInGain, TIP_IN_LIMIT } from '../sizing/manners';
-import { boreByGasSpeed, boreByLoss } from '../sizing/own-loss';
-import { sizingVerdict, sizingWindow, type SizingVerdict, type SizingWindow } from '../sizing/window';
-import { allowedLoss, type CandidateSide, type JobModel } from './model';
+import { LEAK_CLEARANCE_m } from '../flow/leak';
+import { throttleWideOpen } from '../flow/throttle';
+import { idleFloor, tipInGain, TIP_IN_LIMIT } from '../sizing/manners';
+import { sizingVerdict, type SizingVerdict } from '../sizing/window';
+import { jobBounds, type JobBounds, type JobLimits } from './bounds';
+import { sideLadder, throttleLoss, type CandidateSide, type JobModel } from './model';
 import { grossBore, type SizedJob } from './path';
+
+/** What stands against a unit besides its size: another control, another signal family, another number of bores, its flange. */
+export type Misfit = 'control' | 'signal' | 'bores' | 'flange';
 
 export interface RankedUnit {
   readonly side: CandidateSide;
@@ -18,65 +25,26 @@ export interface RankedUnit {
   readonly thirds_pct: readonly [number, number, number] | null;
   readonly largestGain_pct: number | null;
   readonly idleFloor_rpm: number | null;
+  /** The same floor with the tightest and the widest usual gap round the blade: how much the answer hangs on it. */
+  readonly idleFloorRange_rpm: readonly [number | null, number | null];
+  /** What throttle and opening lose at the engine speed of stock's peak power, Pa. */
+  readonly loss_Pa: number | null;
   /** Area opened by the first tenth of the pedal against stock's. */
   readonly tipInRatio: number;
   readonly tipInLimit: number;
+  /** Why it cannot be bolted on and driven, whatever its bore; null where nothing is known against it. */
+  readonly misfit: Misfit | null;
   readonly price: number | null;
   /** Price per gained watt at peak; null without a price or a gain. */
   readonly pricePerW: number | null;
 }
 
-export interface JobBounds {
-  readonly loss_m: number | null;
-  readonly gasSpeed_m: number | null;
-  readonly idle_m: number;
-  readonly tipIn_m: number | null;
-  readonly tipInLimit: number;
-  readonly window: SizingWindow;
-}
-
 const orNull = <T>(value: T): Exclude<T, { error: unknown }> | null =>
   isFailure(value) ? null : (value as Exclude<T, { error: unknown }>);
 
-const tipInLimitOf = (doc: SizedJob, electronic: boolean): number =>
-  TIP_IN_LIMIT[electronic && doc.car.controls.kind !== 'cable' ? 'electronic' : 'cable'];
-
-/**
- * The window for one round bore of the stock's make on a matched opening: loss and gas speed from below, at the worst rpm
- * of the range; idle and tip-in from above. Airflow basis §9.
- */
-export function jobBounds(doc: SizedJob, model: JobModel): JobBounds {
-  const flow = Math.max(...model.demand_kgps);
-  const { shaft_m, edge, clearance_m } = doc.car.stock.throttle;
-  const problem = {
-    massFlow_kgps: flow,
-    p0_Pa: doc.car.weather.p_Pa,
-    T0_K: doc.car.weather.T_K,
-    shaft_m,
-    edge,
-    use: doc.car.use === 'race' ? ('na-race' as const) : ('na-street' as const),
-    limit_Pa: allowedLoss(doc),
-  };
-  const loss_m = orNull(boreByLoss(problem));
-  const gasSpeed_m = orNull(boreByGasSpeed(problem));
-  const idle_m = boreByIdle({
-    displacement_m3: doc.car.engine.displacement_m3,
-    idle_rpm: doc.car.engine.idle_rpm,
-    clearance_m,
-    p0_Pa: doc.car.weather.p_Pa,
-    T0_K: doc.car.weather.T_K,
-  }).bore_m;
-  const tipInLimit = tipInLimitOf(doc, true);
-  const tipIn_m = orNull(boreByTipIn(doc.car.stock.throttle, undefined, tipInLimit))?.bore_m ?? null;
-  return {
-    loss_m,
-    gasSpeed_m,
-    idle_m,
-    tipIn_m,
-    tipInLimit,
-    window: sizingWindow({ loss: loss_m, gasSpeed: gasSpeed_m }, { idle: idle_m, tipIn: tipIn_m }),
-  };
-}
+/** A cable cannot be remapped, on either side of the change. */
+const tipInLimitOf = (doc: SizedJob, unit: StoredUnit, limits: JobLimits): number =>
+  doc.sizing.tipIn ?? (unit.doc.controls !== 'cable' && doc.car.controls.kind !== 'cable' ? limits.tipIn : TIP_IN_LIMIT.cable);
 
 function thirdsOf(rpm: readonly number[], stock: readonly number[], other: readonly number[]): [number, number, number] {
   const sums = [0, 1, 2].map(() => ({ a: 0, b: 0 }));
@@ -88,32 +56,82 @@ function thirdsOf(rpm: readonly number[], stock: readonly number[], other: reado
   return sums.map(({ a, b }) => 100 * (b / a - 1)) as [number, number, number];
 }
 
+function floorOf(doc: SizedJob, throttle: ThrottleDoc, clearance_m: number): number | null {
+  const { engine, weather } = doc.car;
+  const floor = idleFloor({
+    displacement_m3: engine.displacement_m3,
+    throttle: { ...throttle, clearance_m },
+    p0_Pa: weather.p_Pa,
+    T0_K: weather.T_K,
+  });
+  return orNull(floor)?.floor_rpm ?? null;
+}
+
+function misfitOf(doc: SizedJob, side: CandidateSide, unit: StoredUnit): Misfit | null {
+  const { controls, throttle } = unit.doc;
+  const own = doc.car.controls.kind;
+  if ((controls === 'cable') !== (own === 'cable')) return 'control';
+  if (controls !== own) return 'signal';
+  const individual = doc.car.stock.throttle.shape === 'individual';
+  if ((throttle.shape === 'individual') !== individual || (individual && throttle.count !== doc.car.stock.throttle.count)) return 'bores';
+  const limit = fitLimit(doc, side, unit);
+  return limit !== null && grossBore(throttle) > limit ? 'flange' : null;
+}
+
+/** Largest bore this unit can be bolted on with, m: the job's own limit, and the flange's where the opening is to match. */
+function fitLimit(doc: SizedJob, side: CandidateSide, unit: StoredUnit): number | null {
+  const flange = side.opening === 'matched' ? unit.doc.largestOpening_m : null;
+  const limits = [doc.sizing.fit_m, flange].filter((x): x is number => x !== null);
+  return limits.length === 0 ? null : Math.min(...limits);
+}
+
 function rankUnit(doc: SizedJob, model: JobModel, bounds: JobBounds, side: CandidateSide, unit: StoredUnit): RankedUnit {
   const throttle = unit.doc.throttle;
-  const tipInLimit = tipInLimitOf(doc, unit.doc.controls !== 'cable');
+  const tipInLimit = tipInLimitOf(doc, unit, bounds.limits);
   const tipInRatio = tipInGain(throttle) / tipInGain(doc.car.stock.throttle);
-  const floor = orNull(
-    idleFloor({ displacement_m3: doc.car.engine.displacement_m3, throttle, p0_Pa: doc.car.weather.p_Pa, T0_K: doc.car.weather.T_K }),
-  );
-  const base = { side, unit, idleFloor_rpm: floor?.floor_rpm ?? null, tipInRatio, tipInLimit, price: unit.doc.price };
-  if (isFailure(side.solved) || side.gain_pct === null) {
-    return { ...base, verdict: 'chokes', peakGain_pct: null, peakGain_W: null, thirds_pct: null, largestGain_pct: null, pricePerW: null };
-  }
   const stock = model.reference.result.power_W;
-  const stockPeak = Math.max(...stock);
-  const peakGain_W = Math.max(...side.solved.power_W) - stockPeak;
-  const largestGain_pct = Math.max(...side.gain_pct);
+  const peakAt = peakIndex(stock);
+  const ladder = sideLadder(model, side, peakAt);
+  const base = {
+    side,
+    unit,
+    idleFloor_rpm: floorOf(doc, throttle, throttle.clearance_m),
+    idleFloorRange_rpm: [floorOf(doc, throttle, LEAK_CLEARANCE_m.sealed), floorOf(doc, throttle, LEAK_CLEARANCE_m.turned)] as const,
+    loss_Pa: isFailure(ladder) ? null : throttleLoss(side.compiled, ladder),
+    tipInRatio,
+    tipInLimit,
+    misfit: misfitOf(doc, side, unit),
+    price: unit.doc.price,
+  };
+  if (isFailure(side.solved) || side.gain_pct === null) {
+    return {
+      ...base,
+      verdict: base.misfit ? 'does not fit' : 'chokes',
+      peakGain_pct: null,
+      peakGain_W: null,
+      thirds_pct: null,
+      largestGain_pct: null,
+      pricePerW: null,
+    };
+  }
+  const stockPeak = stock[peakAt]!;
+  const peakGain_W = peakOf(side.solved.power_W) - stockPeak;
+  const largestGain_pct = peakOf(side.gain_pct);
+  // The leak's own edge decides at idle: two small bores leak more than one of their area.
+  const idleRude = closedEdge(throttle) > closedEdgeAllowed(doc, bounds);
   return {
     ...base,
-    // Tip-in depends on shape and shaft, not on the bore alone: the unit's own ratio decides, expressed as its bore bound.
-    verdict: sizingVerdict({
-      bore_m: grossBore(throttle),
-      largestGain_pct,
-      air_m: bounds.window.lower_m,
-      idle_m: bounds.idle_m,
-      tipIn_m: tipInRatio > tipInLimit ? 0 : null,
-      fit_m: null,
-    }),
+    // Tip-in and idle depend on shape, shaft and gap, not on the bore alone: the unit's own figures decide.
+    verdict: base.misfit
+      ? 'does not fit'
+      : sizingVerdict({
+          bore_m: grossBore(throttle),
+          largestGain_pct,
+          air_m: bounds.window.lower_m,
+          idle_m: idleRude ? 0 : null,
+          tipIn_m: tipInRatio > tipInLimit ? 0 : null,
+          fit_m: fitLimit(doc, side, unit),
+        }),
     peakGain_pct: (100 * peakGain_W) / stockPeak,
     peakGain_W,
     thirds_pct: thirdsOf(model.rpm, stock, side.solved.power_W),
@@ -121,6 +139,16 @@ function rankUnit(doc: SizedJob, model: JobModel, bounds: JobBounds, side: Candi
     pricePerW: base.price !== null && peakGain_W > 0 ? base.price / peakGain_W : null,
   };
 }
+
+/** Edge length times gap of a shut throttle, m²: what leaks. */
+function closedEdge(t: ThrottleDoc): number {
+  const wide = throttleWideOpen(t);
+  return isFailure(wide) ? Infinity : wide.perimeter_m * t.clearance_m;
+}
+
+/** The same for the largest bore that the idle bound lets stand. */
+const closedEdgeAllowed = (doc: SizedJob, bounds: JobBounds): number =>
+  Math.PI * bounds.idle_m * doc.car.stock.throttle.count * doc.car.stock.throttle.clearance_m;
 
 const VERDICT_ORDER: readonly RankedUnit['verdict'][] = [
   'worth buying',
@@ -143,4 +171,15 @@ export function rankUnits(doc: SizedJob, model: JobModel, units: readonly Stored
         VERDICT_ORDER.indexOf(a.verdict) - VERDICT_ORDER.indexOf(b.verdict) ||
         (b.peakGain_pct ?? -Infinity) - (a.peakGain_pct ?? -Infinity),
     );
+}
+
+/** Gains this close, in percent of peak power, are one and the same to the driver. */
+const SAME_GAIN_pct = 0.3;
+
+/** The unit to put forward: of those with the best verdict whose gains a driver could not tell apart, the cheapest. */
+export function leaderOf(ranked: readonly RankedUnit[]): RankedUnit | undefined {
+  const [first] = ranked;
+  if (!first || first.peakGain_pct === null) return first;
+  const peers = ranked.filter((r) => r.verdict === first.verdict && (r.peakGain_pct ?? -Infinity) >= first.peakGain_pct! - SAME_GAIN_pct);
+  return peers.reduce((best, r) => ((r.price ?? Infinity) < (best.price ?? Infinity) ? r : best), first);
 }

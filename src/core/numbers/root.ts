@@ -115,3 +115,39 @@ export function fallingRootNear(
   }
   return null;
 }
+
+const SECANT_STEPS = 9;
+/** Relative distance at which a slope that is not known yet is probed. */
+const SLOPE_PROBE = 1e-3;
+
+export interface SecantRoot {
+  readonly x: number;
+  /** Slope at the root, for the next search nearby. */
+  readonly slope: number;
+}
+
+/**
+ * Root of a smooth falling function from a good guess and a fair slope (0: not known yet), found when
+ * a relative step is below `step`: the quick way for a solve that walks from one
+ * engine speed to the next. Returns null when it does not settle at once (no value there, or too far): then the
+ * bracketed search decides. A function that falls everywhere has one root, so a settled secant is that root.
+ */
+export function secantRoot(f: (x: number) => number, guess: number, slope: number, step: number): SecantRoot | null {
+  let x0 = guess;
+  let f0 = f(x0);
+  let s = slope;
+  if (!(s < 0)) s = (f(x0 * (1 + SLOPE_PROBE)) - f0) / (x0 * SLOPE_PROBE);
+  if (Number.isNaN(f0) || !(s < 0)) return null;
+  for (let i = 0; i < SECANT_STEPS; i += 1) {
+    const x1 = x0 - f0 / s;
+    if (!(x1 > 0)) return null;
+    if (Math.abs(x1 - x0) <= step * x1) return { x: x1, slope: s };
+    const f1 = f(x1);
+    if (Number.isNaN(f1)) return null;
+    s = (f1 - f0) / (x1 - x0);
+    if (!(s < 0)) return null;
+    x0 = x1;
+    f0 = f1;
+  }
+  return null;
+}

@@ -67,22 +67,25 @@ export function ownLoss(p: BoreProblem, bore_m: number): number | Failure {
 /** Scan step of the bore searches: fine enough that the loss cannot dip below the limit and out again unseen. */
 const SCAN_STEP_m = 0.0005;
 
+/** Bores are found to this, m, unless a screen is content with less. */
+const BORE_TOLERANCE_m = 1e-13;
+
 /** Smallest bore at which `ok` first holds, scanning up and then closing in by bisection; null when none does. */
-export function smallestBore(ok: (bore_m: number) => boolean, from_m: number, to_m: number): number | null {
+export function smallestBore(ok: (bore_m: number) => boolean, from_m: number, to_m: number, tolerance_m = BORE_TOLERANCE_m): number | null {
   let below = from_m;
   if (ok(below)) return below;
   while (below < to_m) {
     const next = Math.min(to_m, below + SCAN_STEP_m);
-    if (ok(next)) return bisectBore(ok, below, next);
+    if (ok(next)) return bisectBore(ok, below, next, tolerance_m);
     below = next;
   }
   return null;
 }
 
-function bisectBore(ok: (bore_m: number) => boolean, fails: number, holds: number): number {
+export function bisectBore(ok: (bore_m: number) => boolean, fails: number, holds: number, tolerance_m: number): number {
   let a = fails;
   let b = holds;
-  while (b - a > 1e-13) {
+  while (b - a > tolerance_m) {
     const x = 0.5 * (a + b);
     if (x <= a || x >= b) break;
     if (ok(x)) b = x;

@@ -38,7 +38,7 @@ it('the ideal throttle beats every real one on the same path', () => {
 });
 
 it('the power bound leaves just its share, and a hair less leaves more', () => {
-  const { bore_m, idealPeak_W } = must(boreByPower({ ...engine, reference: path, candidate: path }));
+  const { bore_m, idealPeak_W } = must(boreByPower('na', { ...engine, reference: path, candidate: path }));
   const peak = (bore: number): number => kneeCurve(ref, path, [bore]).peakPower_W[0]!;
   expect(peak(bore_m)).toBeGreaterThanOrEqual(0.995 * idealPeak_W * (1 - 1e-9));
   expect(peak(bore_m * 0.999)).toBeLessThan(0.995 * idealPeak_W);

@@ -1,4 +1,6 @@
-import { solveNaCandidate, solveNaReference, type NaEngine, type NaReference } from '../engine/na';
+import { peakOf } from '../numbers/peak';
+import { referenceOf, solveCandidate, type EngineReference, type Solve, type SolveKind } from '../engine/induction';
+import { compilePath } from '../flow/compile';
 import { failure, isFailure, type Failure } from '../failure';
 import type { Path, PathPart, ThrottlePart } from '../flow/path';
 import { smallestBore } from './own-loss';
@@ -19,22 +21,37 @@ export function pathWithBore(path: Path, bore_m: number): Path {
   };
 }
 
-const peakOf = (ref: NaReference, path: Path): number | null => {
-  const solved = solveNaCandidate(ref, path);
-  return isFailure(solved) ? null : Math.max(...solved.power_W);
+const peakOnPath = (ref: EngineReference, path: Path): number | null => {
+  const compiled = compilePath(path);
+  if (isFailure(compiled)) return null;
+  const solved = solveCandidate(ref, compiled);
+  return isFailure(solved) ? null : peakOf(solved.power_W);
 };
 
-/** Peak power, W, with a throttle that costs nothing: K 0 and the area of the opening it bolts to. */
-export function idealPeak(ref: NaReference, path: Path): number | Failure {
+/** The path with a throttle that costs nothing: K 0 and the area of the opening it bolts to. `no_opening` without one. */
+export function idealPath(path: Path): Path | Failure {
   const at = path.parts.findIndex((part) => part.type === 'throttle');
   const next = path.parts[at + 1];
   if (at < 0 || !next) return failure('no_opening');
   const opening_m2 = facingArea(next);
   if (opening_m2 === null) return failure('no_opening');
   const throttle = path.parts[at] as ThrottlePart;
-  const ideal: PathPart = { type: 'section', name: throttle.name ?? 'throttle', area_m2: opening_m2, K: 0, join: throttle.join };
-  const peak = peakOf(ref, { ...path, parts: path.parts.map((part, i) => (i === at ? ideal : part)) });
-  return peak ?? failure('choked', { side: 'candidate' });
+  const ideal: PathPart = {
+    type: 'section',
+    name: throttle.name ?? 'throttle',
+    area_m2: opening_m2,
+    K: 0,
+    join: throttle.join,
+    pulsationFactor: throttle.pulsationFactor,
+  };
+  return { ...path, parts: path.parts.map((part, i) => (i === at ? ideal : part)) };
+}
+
+/** Peak power, W, on that path. */
+export function idealPeak(ref: EngineReference, path: Path): number | Failure {
+  const ideal = idealPath(path);
+  if (isFailure(ideal)) return ideal;
+  return peakOnPath(ref, ideal) ?? failure('choked', { side: 'candidate' });
 }
 
 function facingArea(part: PathPart): number | null {
@@ -49,20 +66,21 @@ function facingArea(part: PathPart): number | null {
  * Smallest bore, m, that leaves less than `share` of the ideal throttle's peak power on the table. `no_opening` where
  * the throttle is the last part, `no_bore` up to 200 mm. Airflow basis §9.4.
  */
-export function boreByPower(
-  input: NaEngine & { reference: Path; candidate: Path },
-  share = POWER_SHARE,
-): { bore_m: number; idealPeak_W: number } | Failure {
-  const ref = solveNaReference(input, input.reference);
+export function boreByPower(kind: SolveKind, solve: Solve, share = POWER_SHARE): { bore_m: number; idealPeak_W: number } | Failure {
+  const ref = referenceOf(kind, solve);
   if (isFailure(ref)) return ref;
-  return boreByPowerOf(ref, input.candidate, share);
+  return boreByPowerOf(ref, solve.candidate, share);
 }
 
-export function boreByPowerOf(ref: NaReference, candidate: Path, share = POWER_SHARE): { bore_m: number; idealPeak_W: number } | Failure {
+export function boreByPowerOf(
+  ref: EngineReference,
+  candidate: Path,
+  share = POWER_SHARE,
+): { bore_m: number; idealPeak_W: number } | Failure {
   const ideal = idealPeak(ref, candidate);
   if (isFailure(ideal)) return ideal;
   const enough = (bore_m: number): boolean => {
-    const peak = peakOf(ref, pathWithBore(candidate, bore_m));
+    const peak = peakOnPath(ref, pathWithBore(candidate, bore_m));
     return peak !== null && peak >= (1 - share) * ideal;
   };
   // Coarse first: each trial is a solve over the whole rpm range.
@@ -79,12 +97,12 @@ export function boreByPowerOf(ref: NaReference, candidate: Path, share = POWER_S
 
 /** Peak power against bore (null where it chokes) and the first bore within `share` of the curve's own top. Airflow basis §9. */
 export function kneeCurve(
-  ref: NaReference,
+  ref: EngineReference,
   candidate: Path,
   bores_m: readonly number[],
   share = POWER_SHARE,
 ): { peakPower_W: (number | null)[]; knee_m: number | null } {
-  const peakPower_W = bores_m.map((bore) => peakOf(ref, pathWithBore(candidate, bore)));
+  const peakPower_W = bores_m.map((bore) => peakOnPath(ref, pathWithBore(candidate, bore)));
   const top = Math.max(...peakPower_W.map((p) => p ?? -Infinity));
   const at = peakPower_W.findIndex((p) => p !== null && p >= (1 - share) * top);
   return { peakPower_W, knee_m: at < 0 ? null : bores_m[at]! };

@@ -32,6 +32,7 @@ export const MEASURES = {
   barometer: m('pressure', ['kPa', 1], ['inHg', 2]),
   plenum: m('pressure', ['kPa', 1], ['psi', 2]),
   loss: m('pressure', ['kPa', 2], ['inH2O', 1]),
+  smallLoss: m('pressure', ['Pa', 0], ['inH2O', 2]),
   depression: m('pressure', ['kPa', 2], ['inH2O', 1], ['inH2O', 1]),
   temperature: m('temperature', ['C', 0], ['F', 0]),
   temperatureRise: m('temperatureDifference', ['dK', 1], ['dF', 1]),
@@ -53,7 +54,9 @@ export const MEASURES = {
   ratio: m('plain', ['one', 2], ['one', 2]),
   count: m('plain', ['one', 0], ['one', 0]),
   coefficient: m('plain', ['one', 3], ['one', 3]),
-  density: m('plain', ['one', 3], ['one', 3]),
+  density: m('density', ['kgm3', 3], ['lbft3', 4]),
+  fuelFlow: m('massFlow', ['kgh', 1], ['lbh', 1]),
+  injector: m('volumeFlow', ['ccmin', 0], ['ccmin', 0]),
   money: m('money', ['eur', 0], ['eur', 0]),
 } as const satisfies Record<string, Measure>;
 

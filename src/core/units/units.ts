@@ -17,6 +17,7 @@ export type Dimension =
   | 'voltage'
   | 'share'
   | 'fuelRate'
+  | 'density'
   | 'time'
   | 'plain'
   | 'money';
@@ -73,10 +74,12 @@ export const UNITS: readonly Unit[] = [
   u('massFlow', 'kgh', 'kg/h', 1 / 3600, ['kg/hr', 'kgperhour']),
   u('massFlow', 'gs', 'g/s', 1e-3, ['g/sec']),
   u('massFlow', 'kgs', 'kg/s', 1),
+  u('massFlow', 'lbh', 'lb/h', POUND_kg / 3600, ['lb/hr', 'lbs/hr', 'pph']),
   u('massFlow', 'lbmin', 'lb/min', POUND_kg / 60, ['lbs/min', 'lb/m']),
   u('volumeFlow', 'm3h', 'm³/h', 1 / 3600, ['m3/h', 'm3/hr']),
   u('volumeFlow', 'm3s', 'm³/s', 1, ['m3/s']),
   u('volumeFlow', 'lmin', 'L/min', 1e-3 / 60, ['l/min']),
+  u('volumeFlow', 'ccmin', 'cm³/min', 1e-6 / 60, ['cc/min', 'cm3/min', 'ml/min']),
   u('volumeFlow', 'cfm', 'cfm', FOOT_m ** 3 / 60, ['ft3/min', 'ft³/min', 'cuft/min']),
   u('power', 'kW', 'kW', 1e3),
   u('power', 'W', 'W', 1),
@@ -98,6 +101,8 @@ export const UNITS: readonly Unit[] = [
   u('share', 'pct', '%', 0.01, ['percent']),
   u('fuelRate', 'gkWh', 'g/kWh', 1e-3 / 3.6e6),
   u('fuelRate', 'lbhph', 'lb/hp·h', POUND_kg / (745.69987158 * 3600), ['lb/hph', 'lb/hp-h', 'lb/hp/h']),
+  u('density', 'kgm3', 'kg/m³', 1, ['kg/m3']),
+  u('density', 'lbft3', 'lb/ft³', POUND_kg / FOOT_m ** 3, ['lb/ft3', 'lb/cuft']),
   u('time', 's', 's', 1, ['sec', 'seconds']),
   u('time', 'ms', 'ms', 1e-3),
   u('time', 'min', 'min', 60),

@@ -1,6 +1,3 @@
-import { airState } from '../air/state';
-import type { JobDoc, Provenance } from '../documents/job';
-import type { SizedJob } from '../job/path';
 import { frictionPower } from '../engine/power';
 import { sweptRate } from '../engine/demand';
 import { CHARGE_HEATING_K, residualFactor } from '../engine/na';
@@ -9,60 +6,24 @@ import { R_DRY } from '../flow/constants';
 import { dynamicHead } from '../flow/duct';
 import { ladderOf, type Ladder } from '../flow/ladder';
 import { throttleOpenArea, throttleWideOpen, openingAngle } from '../flow/throttle';
-import { knotCurve } from '../numbers/curve';
 import { closedLeak, idleAir, tipInGain } from '../sizing/manners';
-import { throttleLoss, throttleRows, type CandidateSide, type JobModel, type ModelSide } from '../job/model';
+import { isBoosted } from '../engine/induction';
+import { sideStart, throttleLoss, throttleRows, type CandidateSide, type JobModel, type ModelSide, type PathStart } from '../job/model';
 import type { RankedUnit } from '../job/ranking';
+import { boostedSteps, demandSteps, markOf, type Marked } from './engine-steps';
 import { step, term, type Working, type WorkingStep } from './working';
 
-/** What workings read: the sized parts and where their figures come from. */
-type Marked = SizedJob & Pick<JobDoc, 'marks'>;
-
-const markOf = (doc: Marked, path: string): Provenance => doc.marks[path] ?? 'assumed';
-
-function airStep(doc: Marked): { step: WorkingStep[]; density: number } {
-  const { weather } = doc.car;
-  const air = must(airState(weather));
-  const p = term('p', 'barometer', weather.p_Pa, 'barometer', markOf(doc, 'weather.p_Pa'));
-  const T = term('T', 'air temperature', weather.T_K, 'temperature', markOf(doc, 'weather.T_K'));
-  const rh = term(String.raw`\varphi`, 'relative humidity', weather.rh, 'share', markOf(doc, 'weather.rh'));
-  const e = term('e', 'vapour pressure', air.vapour_Pa, 'loss');
-  return {
-    density: air.density_kgpm3,
-    step: [step('vapour', [rh, T], e), step('density', [p, e, T], term(String.raw`\rho`, 'density, kg/m³', air.density_kgpm3, 'density'))],
-  };
-}
-
-function demandSteps(doc: Marked, rpm: number): WorkingStep[] {
-  const { step: air, density } = airStep(doc);
-  const V = doc.car.engine.displacement_m3;
-  const swept = sweptRate(V, rpm);
-  const eta = must(knotCurve(doc.car.ve))(rpm);
-  const N = term('N', 'engine speed', rpm, 'rpm', 'entered');
-  return [
-    ...air,
-    step(
-      'swept',
-      [term('V_d', 'displacement', V, 'displacement', markOf(doc, 'engine.displacement_m3')), N],
-      term(String.raw`\dot V`, 'swept volume rate', swept, 'benchFlow'),
-    ),
-    step(
-      'demand',
-      [
-        term(String.raw`\eta_a`, 'volumetric efficiency', eta, 'fineShare', markOf(doc, 've')),
-        term(String.raw`\dot V`, 'swept volume rate', swept, 'benchFlow'),
-        term(String.raw`\rho`, 'density, kg/m³', density, 'density'),
-      ],
-      term(String.raw`\dot m`, 'asks for', eta * swept * density, 'massFlow'),
-    ),
-  ];
-}
-
 /** What the engine asks for at one rpm. */
-export const demandWorking = (doc: Marked, rpm: number): Working => ({
+export const demandWorking = (doc: Marked, model: JobModel, index: number): Working => ({
   title: 'What the engine asks for',
-  steps: demandSteps(doc, rpm),
-  notes: ['The efficiency is read off the curve on the Car stop, with a smooth line between its points.'],
+  steps: demandSteps(doc, model, index),
+  notes: [
+    model.problem.kind === 'na'
+      ? doc.car.from.efficiency === 'table'
+        ? 'The efficiency is read off the curve on the Car stop, with a smooth line between its points.'
+        : 'The efficiency is worked back from the measured curve on the Car stop.'
+      : 'Flow, boost and charge temperature hang on each other: they are found together, by trying, so that compressor and engine agree.',
+  ],
 });
 
 /** Area left for the air in a unit. */
@@ -80,15 +41,15 @@ function areaSteps(doc: Marked, side: ModelSide): WorkingStep[] {
 }
 
 /** The throttle's own loss at a flow, row by row. */
-function lossSteps(doc: Marked, side: ModelSide, ladder: Ladder, flow: number): WorkingStep[] {
+function lossSteps(side: ModelSide, ladder: Ladder, flow: number, start: PathStart): WorkingStep[] {
   const { compiled } = side;
   const { first, last, exit } = throttleRows(compiled);
-  const rootRT = Math.sqrt(R_DRY * doc.car.weather.T_K);
+  const rootRT = Math.sqrt(R_DRY * start.T0_K);
   const steps: WorkingStep[] = [];
   for (let i = first; i <= last; i += 1) {
     const row = compiled.rows[i]!;
     if (ladder.dp_Pa[i] === 0) continue;
-    const p0 = i === 0 ? doc.car.weather.p_Pa : ladder.running_Pa[i - 1]!;
+    const p0 = i === 0 ? start.p0_Pa : ladder.running_Pa[i - 1]!;
     const q = dynamicHead(flow, row.area_m2, p0, rootRT);
     const name = row.what === 'throttle' ? 'the throttle' : 'the step into the opening';
     const head = term('q', `head in ${name}`, q, 'loss');
@@ -135,15 +96,21 @@ function lossSteps(doc: Marked, side: ModelSide, ladder: Ladder, flow: number): 
 const LOSS_NOTE = 'Counted as the throttle’s: its own loss, the step into the opening, and the head the opening throws away in the plenum.';
 
 /** What throttle and opening lose at one rpm. */
-export function throttleLossWorking(doc: Marked, side: ModelSide, ladder: Ladder, flow: number): Working {
-  return { title: `What ${side.name} loses`, steps: [...areaSteps(doc, side), ...lossSteps(doc, side, ladder, flow)], notes: [LOSS_NOTE] };
+export function throttleLossWorking(doc: Marked, side: ModelSide, ladder: Ladder, flow: number, start: PathStart): Working {
+  return {
+    title: `What ${side.name} loses`,
+    steps: [...areaSteps(doc, side), ...lossSteps(side, ladder, flow, start)],
+    notes: [LOSS_NOTE],
+  };
 }
 
 /** The flow a side passes at the allowed loss, proved by its own loss at that flow. */
-export function passesWorking(doc: Marked, model: JobModel, side: ModelSide): Working {
-  const flow = side.passes_kgps;
-  if (flow === null) return { title: `What ${side.name} passes`, steps: [], notes: ['It passes nothing: two openings miss each other.'] };
-  const ladder = ladderOf(side.compiled, flow, doc.car.weather.p_Pa, doc.car.weather.T_K);
+export function passesWorking(doc: Marked, model: JobModel, side: ModelSide, index: number = model.rpm.length - 1): Working {
+  const flow = side.passes_kgps?.[index];
+  if (flow === undefined)
+    return { title: `What ${side.name} passes`, steps: [], notes: ['It passes nothing: two openings miss each other.'] };
+  const start = sideStart(model, side, index);
+  const ladder = ladderOf(side.compiled, flow, start.p0_Pa, start.T0_K);
   const allowed = term(
     String.raw`\Delta p_\mathrm{allowed}`,
     'allowed loss',
@@ -155,7 +122,7 @@ export function passesWorking(doc: Marked, model: JobModel, side: ModelSide): Wo
     title: `What ${side.name} passes at the allowed loss`,
     steps: [
       ...areaSteps(doc, side),
-      ...(isFailure(ladder) ? [] : lossSteps(doc, side, ladder, flow)),
+      ...(isFailure(ladder) ? [] : lossSteps(side, ladder, flow, start)),
       step('limitFlow', [allowed], term(String.raw`\dot m`, 'passes', flow, 'massFlow')),
     ],
     notes: [
@@ -166,22 +133,28 @@ export function passesWorking(doc: Marked, model: JobModel, side: ModelSide): Wo
 }
 
 export function givesOutWorking(doc: Marked, model: JobModel, side: ModelSide): Working {
-  const base = passesWorking(doc, model, side);
-  if (side.givesOut_rpm === null || side.passes_kgps === null) return base;
-  const passes = term(String.raw`\dot m_\mathrm{passes}`, 'passes', side.passes_kgps, 'massFlow');
+  const gives = side.givesOut_rpm;
+  const at =
+    gives === null
+      ? model.rpm.length - 1
+      : Math.max(
+          0,
+          model.rpm.findIndex((n) => n >= gives),
+        );
+  const base = passesWorking(doc, model, side, at);
+  if (gives === null || side.passes_kgps === null) return base;
+  const passes = term(String.raw`\dot m_\mathrm{passes}`, 'passes', side.passes_kgps[at]!, 'massFlow');
   return {
     title: `Where ${side.name} gives out`,
-    steps: [
-      ...base.steps,
-      ...demandSteps(doc, side.givesOut_rpm),
-      step('givesOut', [passes], term('N', 'gives out at', side.givesOut_rpm, 'rpm')),
-    ],
+    steps: [...base.steps, ...demandSteps(doc, model, at), step('givesOut', [passes], term('N', 'gives out at', gives, 'rpm'))],
     notes: base.notes,
   };
 }
 
 /** The plenum pressure as the sum of the ladder. */
-export function plenumWorking(doc: Marked, side: ModelSide, ladder: Ladder): Working {
+export function plenumWorking(doc: Marked, model: JobModel, side: ModelSide, ladder: Ladder, index: number): Working {
+  const start = sideStart(model, side, index);
+  const behind = model.before !== null;
   const rows = ladder.what.flatMap((what, i) =>
     ladder.dp_Pa[i]! > 0 ? [term(String.raw`\Delta p`, what.replace('>', ' → '), ladder.dp_Pa[i]!, 'loss')] : [],
   );
@@ -191,7 +164,9 @@ export function plenumWorking(doc: Marked, side: ModelSide, ladder: Ladder): Wor
       step(
         'plenum',
         [
-          term(String.raw`p_\mathrm{amb}`, 'barometer', doc.car.weather.p_Pa, 'barometer', markOf(doc, 'weather.p_Pa')),
+          behind
+            ? term('p_0', 'after compressor and cooler', start.p0_Pa, 'plenum')
+            : term(String.raw`p_\mathrm{amb}`, 'barometer', start.p0_Pa, 'barometer', markOf(doc, 'weather.p_Pa')),
           ...rows,
           term(String.raw`\Delta p`, 'head lost in the plenum', ladder.exit_Pa, 'loss'),
         ],
@@ -207,49 +182,67 @@ export function powerWorking(doc: Marked, model: JobModel, side: CandidateSide, 
   if (isFailure(side.solved)) return { title: side.name, steps: [], notes: ['It chokes.'] };
   const rpm = model.rpm[i]!;
   const ref = model.reference.result;
-  const swept = sweptRate(doc.car.engine.displacement_m3, rpm);
+  const other = side.solved;
+  const swept = term(String.raw`\dot V`, 'swept volume rate', sweptRate(doc.car.engine.displacement_m3, rpm), 'benchFlow');
   const flow = term(String.raw`\dot m`, 'flow, stock', ref.massFlow_kgps[i]!, 'massFlow');
-  const pm = term('p_m', 'plenum, stock', ref.plenum_Pa[i]!, 'plenum');
-  const flow2 = term(String.raw`\dot m'`, `flow, ${side.name}`, side.solved.massFlow_kgps[i]!, 'massFlow');
-  const pm2 = term("p_m'", `plenum, ${side.name}`, side.solved.plenum_Pa[i]!, 'plenum');
+  const flow2 = term(String.raw`\dot m'`, `flow, ${side.name}`, other.massFlow_kgps[i]!, 'massFlow');
   const P = term('P', 'power, stock', ref.power_W[i]!, 'power');
-  const P2 = term("P'", `power, ${side.name}`, side.solved.power_W[i]!, 'power');
+  const P2 = term("P'", `power, ${side.name}`, other.power_W[i]!, 'power');
   const Pf = term('P_f', 'friction', frictionPower(doc.car.engine.displacement_m3, rpm), 'power');
-  const heating = doc.car.induction.heating_K ?? CHARGE_HEATING_K;
+  const measured = doc.car.from.power === 'measured';
+  const refPower = step(
+    measured ? 'measuredPower' : 'refPower',
+    measured
+      ? []
+      : [
+          flow,
+          term(String.raw`\mathrm{BSFC}`, 'fuel per power', doc.car.power.bsfc_kgpJ, 'fuelRate', markOf(doc, 'power.bsfc_kgpJ')),
+          term(String.raw`\mathrm{AFR}`, 'air to fuel', doc.car.power.afr, 'ratio', markOf(doc, 'power.afr')),
+        ],
+    P,
+  );
+  const friction = step('friction', [term('N', 'engine speed', rpm, 'rpm', 'entered'), swept], Pf);
+  const gain = step('gain', [P, P2], term('g', 'gain', P2.value / P.value - 1, 'fineShare'));
+  const notes = [
+    'What the throttle does not change (the engine’s own efficiency, its friction, its fuel) is taken from the engine as it is and held.',
+  ];
+  const title = `Power with ${side.name} at this rpm`;
+  if (isBoosted(ref) && isBoosted(other)) {
+    const drive = [term('P_d', 'drive, stock', ref.drive_W[i]!, 'power'), term("P_d'", `drive, ${side.name}`, other.drive_W[i]!, 'power')];
+    const steps = [
+      ...(boostedSteps(doc, model, ref, i, 'stock') ?? []),
+      refPower,
+      ...(boostedSteps(doc, model, other, i, side.name) ?? []),
+      friction,
+      step('boostedPower', [P, Pf, ...drive, flow, flow2], P2),
+      gain,
+    ];
+    return { title, steps, notes };
+  }
+  if (isBoosted(ref) || isBoosted(other)) return { title, steps: [], notes };
+  const pm = term('p_m', 'plenum, stock', ref.plenum_Pa[i]!, 'plenum');
+  const pm2 = term("p_m'", `plenum, ${side.name}`, other.plenum_Pa[i]!, 'plenum');
+  const heating = 'heating_K' in doc.car.induction ? doc.car.induction.heating_K : CHARGE_HEATING_K;
   const T = term('T_m', 'charge temperature', doc.car.weather.T_K + heating, 'temperature', 'assumed');
   const phi = (manifold: number, exhaust: number): number => residualFactor(doc.car.engine.compressionRatio, manifold, exhaust);
-  const residual = phi(side.solved.plenum_Pa[i]!, side.solved.exhaust_Pa[i]!) / phi(ref.plenum_Pa[i]!, ref.exhaust_Pa[i]!);
+  const residual = phi(other.plenum_Pa[i]!, other.exhaust_Pa[i]!) / phi(ref.plenum_Pa[i]!, ref.exhaust_Pa[i]!);
   return {
-    title: `Power with ${side.name} at this rpm`,
+    title,
     steps: [
-      ...demandSteps(doc, rpm),
+      ...demandSteps(doc, model, i),
       step('etaManifold', [flow, pm, T], term(String.raw`\eta_m`, 'efficiency, stock', ref.etaManifold[i]!, 'fineShare')),
       step(
         'residual',
         [term('r_c', 'compression ratio', doc.car.engine.compressionRatio, 'ratio', markOf(doc, 'engine.compressionRatio'))],
         term(String.raw`\varphi'/\varphi`, 'change by residual gas', residual, 'coefficient'),
       ),
-      step('balance', [term(String.raw`\eta_m'`, `efficiency, ${side.name}`, side.solved.etaManifold[i]!, 'fineShare'), pm2, T], flow2),
-      step(
-        'refPower',
-        [
-          flow,
-          term(String.raw`\mathrm{BSFC}`, 'fuel per power', doc.car.power.bsfc_kgpJ, 'fuelRate', markOf(doc, 'power.bsfc_kgpJ')),
-          term(String.raw`\mathrm{AFR}`, 'air to fuel', doc.car.power.afr, 'ratio', markOf(doc, 'power.afr')),
-        ],
-        P,
-      ),
-      step(
-        'friction',
-        [term('N', 'engine speed', rpm, 'rpm', 'entered'), term(String.raw`\dot V`, 'swept volume rate', swept, 'benchFlow')],
-        Pf,
-      ),
+      step('balance', [term(String.raw`\eta_m'`, `efficiency, ${side.name}`, other.etaManifold[i]!, 'fineShare'), pm2, T], flow2),
+      refPower,
+      friction,
       step('power', [P, Pf, flow, flow2, pm, pm2], P2),
-      step('gain', [P, P2], term('g', 'gain', P2.value / P.value - 1, 'fineShare')),
+      gain,
     ],
-    notes: [
-      'What the throttle does not change (the engine’s own efficiency, its friction, its fuel) is taken from the engine as it is and held.',
-    ],
+    notes,
   };
 }
 

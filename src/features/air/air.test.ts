@@ -5,7 +5,7 @@ import { jobModel, sideLadder } from '@/core/job/model';
 import { presetJob } from '@/core/job/presets';
 import { stockFitted } from '@/core/job/path';
 import { ADDABLE, addPart, isMovable, movePart, removePart } from './edit-parts';
-import { labelLines, lossByPart, pressureLine, sectionPieces } from './path-geometry';
+import { labelLines, lossByPart, pressureLines, type PressurePoint, sectionPieces } from './path-geometry';
 
 const doc = presetJob('Test car', 'straight six, 2.9 L');
 const ids = (d: typeof doc): string[] => d.air.parts.map((p) => p.id);
@@ -90,13 +90,14 @@ describe('the section drawn', () => {
   it('the pressure under it ends where the ladder ends, and the parts’ losses add up to it', () => {
     const model = must(jobModel(doc, []));
     const ladder = must(sideLadder(model, model.stock, 50));
-    const line = pressureLine(pieces, ladder);
+    const whole = { before: null, path: ladder, offset: 0, start_Pa: doc.car.weather.p_Pa };
+    const [line] = pressureLines(pieces, whole) as [PressurePoint[]];
     expect(line.at(-1)!.below_Pa).toBeCloseTo(ladder.total_Pa, 6);
     line.slice(1).forEach((p, i) => {
       expect(p.along_m).toBeGreaterThanOrEqual(line[i]!.along_m);
       expect(p.below_Pa).toBeGreaterThanOrEqual(line[i]!.below_Pa);
     });
-    const losses = lossByPart(ladder, doc.air.parts.length);
+    const losses = lossByPart(whole, doc.air.parts.length);
     expect(losses.reduce((a, b) => a + b, 0)).toBeCloseTo(ladder.total_Pa, 6);
   });
 });

@@ -10,6 +10,12 @@ import type { ChartMark, ChartSpec } from '@/ui/chart/figure';
 import { RpmScrubber } from '@/ui/chart/scrubber';
 import { usePrefs } from '@/ui/theme/prefs';
 
+/** A unit that passes many times what is asked for is cut off at the top: the demand must stay readable. */
+const HEADROOM = 2.2;
+
+const nearestIndex = (rpms: readonly number[], rpm: number): number =>
+  rpms.reduce((best, n, i) => (Math.abs(n - rpm) < Math.abs(rpms[best]! - rpm) ? i : best), 0);
+
 /** What the engine asks for against what each side passes at the allowed loss. */
 export function DemandChart({ model, rpm, onRpm, height }: { model: JobModel; rpm: number; onRpm: (rpm: number) => void; height: number }) {
   const { pack, palette } = usePrefs();
@@ -19,11 +25,11 @@ export function DemandChart({ model, rpm, onRpm, height }: { model: JobModel; rp
     const show = (kgps: number): number => fromSI(kgps, unit);
     const [lo, hi] = [model.rpm[0]!, model.rpm.at(-1)!];
     const level = (side: ModelSide, color: string, dash: 'solid' | 'longdash'): ChartSpec['lines'] =>
-      side.passes_kgps === null
-        ? []
-        : [{ id: side.id, label: side.name, x: [lo, hi], y: [show(side.passes_kgps), show(side.passes_kgps)], color, dash }];
+      side.passes_kgps === null ? [] : [{ id: side.id, label: side.name, x: model.rpm, y: side.passes_kgps.map(show), color, dash }];
     const stockPasses = model.stock.passes_kgps;
-    const above = model.rpm.map((n, i) => ({ n, d: model.demand_kgps[i]! })).filter(({ d }) => stockPasses !== null && d > stockPasses);
+    const above = model.rpm
+      .map((n, i) => ({ n, d: model.demand_kgps[i]!, passes: stockPasses?.[i] ?? Infinity }))
+      .filter(({ d, passes }) => d > passes);
     const from = model.stock.givesOut_rpm;
     const mark = (side: ModelSide, color: string): ChartMark[] =>
       side.givesOut_rpm === null || side.passes_kgps === null || side.givesOut_rpm <= lo
@@ -31,7 +37,7 @@ export function DemandChart({ model, rpm, onRpm, height }: { model: JobModel; rp
         : [
             {
               x: side.givesOut_rpm,
-              y: show(side.passes_kgps),
+              y: show(side.passes_kgps[nearestIndex(model.rpm, side.givesOut_rpm)]!),
               text: `gives out ${formatNumber(Math.round(side.givesOut_rpm / 10) * 10, 0)}`,
               color,
               side: 'left',
@@ -56,8 +62,8 @@ export function DemandChart({ model, rpm, onRpm, height }: { model: JobModel; rp
           ? [
               {
                 x: [from, ...above.map((p) => p.n)],
-                low: [show(stockPasses), ...above.map(() => show(stockPasses))],
-                high: [show(stockPasses), ...above.map((p) => show(p.d))],
+                low: [show(above[0]!.passes), ...above.map((p) => show(p.passes))],
+                high: [show(above[0]!.passes), ...above.map((p) => show(p.d))],
                 color: palette.stock,
                 hatch: true,
               },
@@ -67,7 +73,11 @@ export function DemandChart({ model, rpm, onRpm, height }: { model: JobModel; rp
       xRange: [lo, hi],
       yRange: [
         0,
-        Math.max(...[...model.demand_kgps, stockPasses ?? 0, ...model.candidates.map((c) => c.passes_kgps ?? 0)].map(show)) * 1.06,
+        Math.min(
+          Math.max(...model.demand_kgps.map(show)) * HEADROOM,
+          Math.max(...[...model.demand_kgps, ...(stockPasses ?? []), ...model.candidates.flatMap((c) => c.passes_kgps ?? [])].map(show)) *
+            1.06,
+        ),
       ],
       xTitle: 'rpm',
       yTitle: `air, ${unit.label}`,

@@ -8,6 +8,7 @@ export const ADDABLE: readonly { readonly type: PartType; readonly title: string
   { type: 'taper', title: 'Taper or coupler' },
   { type: 'section', title: 'Anything with a loss' },
   { type: 'openEnd', title: 'Open end' },
+  { type: 'airbox', title: 'Airbox' },
 ];
 
 function neighbourBore(parts: readonly PartDoc[], at: number): number {
@@ -24,11 +25,13 @@ function freshPart(type: PartType, id: string, bore_m: number): PartDoc {
     case 'filter':
       return { id, type, bore_m: bore_m * 1.35, ratedFlow_m3ps: 0.25, ratedLoss_Pa: 1000, loading: 1 };
     case 'pipe':
-      return { id, type, bore_m, length_m: 0.2, roughness_m: 1e-5, bends: [] };
+      return { id, type, bore_m, length_m: 0.2, roughness_m: 1e-5, count: 1, bends: [] };
     case 'meter':
       return { id, type, bore_m, K: 0.3 };
     case 'taper':
       return { id, type, inBore_m: bore_m, outBore_m: Math.max(0.02, bore_m - 0.006), halfAngle_rad: 0.14 };
+    case 'airbox':
+      return { id, type, bore_m: 0.18, volume_m3: 0.006 };
     case 'section':
       return { id, type, bore_m, K: 0.1 };
     default:
@@ -63,8 +66,8 @@ export function removePart(doc: JobDoc, id: string): JobDoc {
   );
 }
 
-/** Whether a part may be moved or taken out: the throttle and its opening stay where they are. */
-export const isMovable = (part: PartDoc): boolean => part.type !== 'throttle' && part.type !== 'opening';
+/** Whether a part may be moved or taken out: the throttle, its opening and a compressor stay where they are. */
+export const isMovable = (part: PartDoc): boolean => !['throttle', 'opening', 'compressor'].includes(part.type);
 
 /** Puts a part in another's place, pushing that one on. Past the throttle nothing moves. */
 export function movePart(doc: JobDoc, id: string, to: number): JobDoc {

@@ -1,12 +1,15 @@
 'use client';
 
 import { Button, Dropdown, Select } from 'antd';
+import { useState } from 'react';
 import type { JobDoc, PartDoc } from '@/core/documents/job';
 import { CONVOLUTED_ROUGHNESS_m, SILICONE_ROUGHNESS_m, SMOOTH_ROUGHNESS_m } from '@/core/flow/losses';
 import { DocField } from '@/features/job/field';
-import { useJob } from '@/features/job/provider';
+import { formatQuantity } from '@/core/units/quantity';
+import { useJob, useTestedParts } from '@/features/job/provider';
 import { Heading } from '@/ui/answer/stop';
 import { ControlRow } from '@/ui/field/field-row';
+import { usePrefs } from '@/ui/theme/prefs';
 import { ADDABLE, addPart, isMovable, movePart, removePart } from './edit-parts';
 import styles from './air.module.css';
 
@@ -68,6 +71,7 @@ function PartFields({ part, path }: { part: PartDoc; path: string }) {
         <>
           <DocField path={`${path}.bore_m`} label="Bore" measure="bore" />
           <DocField path={`${path}.length_m`} label="Length" measure="length" />
+          {part.count > 1 && <DocField path={`${path}.count`} label="Side by side" measure="count" />}
           <ControlRow label="Wall">
             <Select
               aria-label="Wall"
@@ -97,6 +101,16 @@ function PartFields({ part, path }: { part: PartDoc; path: string }) {
           <DocField path={`${path}.halfAngle_rad`} label="Half-angle" measure="angle" />
         </>
       );
+    case 'airbox':
+      return (
+        <>
+          <DocField path={`${path}.bore_m`} label="Bore of its inside" measure="bore" />
+          <DocField path={`${path}.volume_m3`} label="Volume" measure="displacement" />
+          <DocField path={`${path}.join.edgeRadius_m`} label="Radius on the trumpets" measure="bore" nullable placeholder="sharp" />
+        </>
+      );
+    case 'compressor':
+      return <p className="quiet">Compressor and cooler are the engine’s: their figures are on the Car stop, under Breathing.</p>;
     case 'throttle':
       return (
         <>
@@ -115,6 +129,70 @@ function PartFields({ part, path }: { part: PartDoc; path: string }) {
   }
 }
 
+/** The part's loss taken from a bench record in place of its own coefficient. */
+function BenchFigure({ part }: { part: PartDoc }) {
+  const tested = useTestedParts();
+  const change = useJob((s) => s.change);
+  const { pack } = usePrefs();
+  const records = tested.flatMap((t) => t.doc.bench.map((r, i) => ({ key: `${t.id}/${i}`, name: t.doc.name, r })));
+  const id = part.id;
+  const setBench = (bench: PartDoc['bench']): void =>
+    void change((doc) => ({
+      ...doc,
+      air: { ...doc.air, parts: doc.air.parts.map((p) => (p.id === id ? { ...p, bench } : p)) },
+    }));
+  if (part.bench)
+    return (
+      <div className={styles['tools']}>
+        <span className="quiet">Loss from {part.bench.from}</span>
+        <Button size="small" onClick={() => setBench(undefined)}>
+          use its own again
+        </Button>
+      </div>
+    );
+  return (
+    <ControlRow label="Bench record">
+      <Select
+        aria-label="Bench record"
+        size="small"
+        style={{ width: '100%' }}
+        placeholder={records.length === 0 ? 'none in the Bench room' : 'none'}
+        disabled={records.length === 0}
+        value={null}
+        options={records.map(({ key, name, r }) => ({
+          value: key,
+          label: `${name}: ${formatQuantity(r.flow_m3ps, 'benchFlow', pack)} at ${formatQuantity(r.depression_Pa, 'depression', pack)}`,
+        }))}
+        onChange={(key) => {
+          const found = records.find((x) => x.key === key);
+          if (!found) return;
+          const { flow_m3ps, depression_Pa, entryK, bench } = found.r;
+          setBench({ flow_m3ps, depression_Pa, entryK, from: `${found.name}, ${bench}` });
+        }}
+      />
+    </ControlRow>
+  );
+}
+
+/** How the part meets the next one: a bare step unless somebody measured better. */
+function JoinFields({ part, path }: { part: PartDoc; path: string }) {
+  const [open, setOpen] = useState(part.join?.offset_m !== undefined || part.join?.halfAngle_rad !== undefined);
+  if (part.type === 'airbox') return null;
+  if (!open)
+    return (
+      <Button size="small" type="link" style={{ padding: 0 }} onClick={() => setOpen(true)}>
+        How it meets the next part
+      </Button>
+    );
+  return (
+    <>
+      <DocField path={`${path}.join.halfAngle_rad`} label="Half-angle to the next" measure="angle" nullable placeholder="bare step" />
+      <DocField path={`${path}.join.edgeRadius_m`} label="Radius on its edge" measure="bore" nullable placeholder="sharp" />
+      <DocField path={`${path}.join.offset_m`} label="Centres apart by" measure="bore" nullable placeholder="in line" />
+    </>
+  );
+}
+
 const TITLE: Readonly<Record<PartDoc['type'], string>> = {
   openEnd: 'Open end',
   filter: 'Filter',
@@ -122,6 +200,8 @@ const TITLE: Readonly<Record<PartDoc['type'], string>> = {
   meter: 'Air meter',
   taper: 'Taper',
   section: 'Section',
+  airbox: 'Airbox',
+  compressor: 'Compressor and cooler',
   throttle: 'Throttle on the car',
   opening: 'Manifold opening',
 };
@@ -148,6 +228,8 @@ export function PartEditor({ selected, onSelect }: { selected: string | null; on
       {part ? (
         <>
           <PartFields key={part.id} part={part} path={`air.parts.${index}`} />
+          {isMovable(part) && part.type !== 'filter' && part.type !== 'airbox' && <BenchFigure part={part} />}
+          {isMovable(part) && <JoinFields part={part} path={`air.parts.${index}`} />}
           {isMovable(part) && (
             <div className={styles['tools']}>
               <Button size="small" disabled={index === 0} onClick={() => edit((d) => movePart(d, part.id, index - 1))}>
@@ -174,7 +256,10 @@ export function PartEditor({ selected, onSelect }: { selected: string | null; on
           )}
         </>
       ) : (
-        <p className="quiet">Click a part of the drawing to change it. Every change moves the answer at once; Ctrl Z takes it back.</p>
+        <p className="quiet">
+          Click a part of the drawing to change it, drag it to another place, drag its wall to another bore. Every change moves the answer
+          at once; Ctrl Z takes it back.
+        </p>
       )}
       <Dropdown
         menu={{ items: ADDABLE.map((a) => ({ key: a.type, label: a.title })), onClick: ({ key }) => add(key as PartDoc['type']) }}

@@ -16,8 +16,19 @@ export interface SectionPiece {
 }
 
 /** Drawn lengths, m, of parts whose length is not asked for; they cost nothing by it. */
-const USUAL_LENGTH_m = { openEnd: 0.045, filter: 0.1, meter: 0.08, throttle: 0.06, opening: 0.04, section: 0.06 } as const;
+const USUAL_LENGTH_m = {
+  openEnd: 0.045,
+  filter: 0.1,
+  meter: 0.08,
+  throttle: 0.06,
+  opening: 0.04,
+  section: 0.06,
+  airbox: 0.2,
+  compressor: 0.16,
+} as const;
 const PLENUM_LENGTH_m = 0.12;
+/** Drawn bore of a compressor's connections: its own size is not asked for. */
+const COMPRESSOR_FACE_m = 0.06;
 /** Longer pipes are drawn this long and broken. */
 const LONGEST_PIPE_m = 0.24;
 
@@ -28,8 +39,19 @@ const LABEL: Readonly<Record<PartDoc['type'], string>> = {
   meter: 'meter',
   taper: 'taper',
   section: 'section',
+  airbox: 'airbox',
+  compressor: 'compressor and cooler',
   throttle: 'throttle',
   opening: 'opening',
+};
+
+/** Where the drawn path ends. */
+const END_LABEL: Readonly<Record<JobDoc['car']['induction']['kind'], string>> = {
+  na: 'plenum',
+  individual: 'ports',
+  drawThrough: 'blower',
+  centrifugal: 'plenum',
+  turbo: 'plenum',
 };
 
 function sizeOf(part: PartDoc, fitted: Fitted): { length_m: number; in_m: number; out_m: number; broken: number | null } {
@@ -49,6 +71,8 @@ function sizeOf(part: PartDoc, fitted: Fitted): { length_m: number; in_m: number
       const bore = grossBore(fitted.throttle);
       return { length_m: USUAL_LENGTH_m.throttle, in_m: bore, out_m: bore, broken: null };
     }
+    case 'compressor':
+      return { length_m: USUAL_LENGTH_m.compressor, in_m: COMPRESSOR_FACE_m, out_m: COMPRESSOR_FACE_m, broken: null };
     case 'opening':
       return { length_m: USUAL_LENGTH_m.opening, in_m: fitted.opening_m, out_m: fitted.opening_m, broken: null };
     default:
@@ -56,13 +80,21 @@ function sizeOf(part: PartDoc, fitted: Fitted): { length_m: number; in_m: number
   }
 }
 
+/** " × 6" where a part stands for as many as there are cylinders. */
+function sideBySide(part: PartDoc, fitted: Fitted): string {
+  const count =
+    part.type === 'pipe' ? part.count : fitted.throttle.shape === 'individual' && part.type === 'opening' ? fitted.throttle.count : 1;
+  return count > 1 ? ` × ${count}` : '';
+}
+
 /** The intake from open air to plenum as pieces laid end to end. */
 export function sectionPieces(doc: JobDoc, fitted: Fitted, throttleLabel: string): SectionPiece[] {
+  const endLabel = END_LABEL[doc.car.induction.kind];
   const pieces: SectionPiece[] = [];
   let at = 0;
   for (const part of doc.air.parts) {
     const { length_m, in_m, out_m, broken } = sizeOf(part, fitted);
-    const label = part.type === 'throttle' ? throttleLabel : (part.name ?? LABEL[part.type]);
+    const label = (part.type === 'throttle' ? throttleLabel : (part.name ?? LABEL[part.type])) + sideBySide(part, fitted);
     const bends =
       part.type === 'pipe' && part.bends.length > 0 ? `, ${part.bends.length} ${part.bends.length === 1 ? 'bend' : 'bends'}` : '';
     pieces.push({
@@ -81,7 +113,7 @@ export function sectionPieces(doc: JobDoc, fitted: Fitted, throttleLabel: string
   pieces.push({
     id: 'plenum',
     type: 'plenum',
-    label: 'plenum',
+    label: endLabel,
     from_m: at,
     to_m: at + PLENUM_LENGTH_m,
     inBore_m: widest * 1.25,
@@ -91,33 +123,50 @@ export function sectionPieces(doc: JobDoc, fitted: Fitted, throttleLabel: string
   return pieces;
 }
 
-/** Loss of each part with the change of area behind it (and, for the last, the head lost in the plenum), Pa. */
-export function lossByPart(ladder: Ladder, parts: number): number[] {
+/** The ladders along an intake: one path, or what lies before a compressor and the path behind it. */
+export interface IntakeLadder {
+  readonly before: Ladder | null;
+  readonly path: Ladder;
+  /** Parts ahead of the throttle's own path, the compressor included. */
+  readonly offset: number;
+  /** Pressure at the start of the throttle's own path, Pa. */
+  readonly start_Pa: number;
+}
+
+/** Loss of each part with the change of area behind it (and, for the last, the head lost at the end), Pa. */
+export function lossByPart({ before, path, offset }: IntakeLadder, parts: number): number[] {
   const losses = new Array<number>(parts).fill(0);
-  ladder.dp_Pa.forEach((dp, i) => (losses[ladder.part[i]!]! += dp));
-  losses[parts - 1]! += ladder.exit_Pa;
+  before?.dp_Pa.forEach((dp, i) => (losses[before.part[i]!]! += dp));
+  path.dp_Pa.forEach((dp, i) => (losses[path.part[i]! + offset]! += dp));
+  losses[parts - 1]! += path.exit_Pa;
   return losses;
 }
 
 export interface PressurePoint {
   readonly along_m: number;
-  /** Below ambient, Pa. */
+  /** Lost since open air, or since the compressor, Pa. */
   readonly below_Pa: number;
 }
 
-/** The pressure below ambient along the section: each part's loss over its length, each step's where it stands. */
-export function pressureLine(pieces: readonly SectionPiece[], ladder: Ladder): PressurePoint[] {
-  const points: PressurePoint[] = [{ along_m: 0, below_Pa: 0 }];
-  let below = 0;
-  ladder.what.forEach((_, i) => {
-    below += ladder.dp_Pa[i]!;
-    const piece = pieces[ladder.part[i]!]!;
-    points.push({ along_m: piece.to_m, below_Pa: below });
-  });
+/** The pressure lost along the section: each part's loss over its length, each step's where it stands; anew after a compressor. */
+export function pressureLines(pieces: readonly SectionPiece[], ladder: IntakeLadder): PressurePoint[][] {
+  const { before, path, offset } = ladder;
+  const lines: PressurePoint[][] = [];
+  const line = (l: Ladder, from: number): PressurePoint[] => {
+    const points: PressurePoint[] = [{ along_m: pieces[from]?.from_m ?? 0, below_Pa: 0 }];
+    let below = 0;
+    l.what.forEach((_, i) => {
+      below += l.dp_Pa[i]!;
+      points.push({ along_m: pieces[l.part[i]! + from]!.to_m, below_Pa: below });
+    });
+    return points;
+  };
+  if (before) lines.push(line(before, 0));
+  const own = line(path, offset);
   const plenum = pieces.at(-1)!;
-  below += ladder.exit_Pa;
-  points.push({ along_m: plenum.from_m + (plenum.to_m - plenum.from_m) * 0.3, below_Pa: below }, { along_m: plenum.to_m, below_Pa: below });
-  return points;
+  const below = own.at(-1)!.below_Pa + path.exit_Pa;
+  own.push({ along_m: plenum.from_m + (plenum.to_m - plenum.from_m) * 0.3, below_Pa: below }, { along_m: plenum.to_m, below_Pa: below });
+  return [...lines, own];
 }
 
 type Span = readonly [number, number];

@@ -1,12 +1,12 @@
 'use client';
 
 import { useEffect, useMemo, useRef, useState, type ReactNode } from 'react';
-import type { Ladder } from '@/core/flow/ladder';
 import { fromSI } from '@/core/units/units';
 import { shownUnit, type UnitPack } from '@/core/units/measures';
 import { formatNumber, formatQuantity } from '@/core/units/quantity';
 import { usePrefs } from '@/ui/theme/prefs';
-import { labelLines, lossByPart, pressureLine, type SectionPiece } from './path-geometry';
+import { labelLines, lossByPart, pressureLines, type IntakeLadder, type SectionPiece } from './path-geometry';
+import { useBoreDrag, useOrderDrag } from './path-drag';
 import styles from './air.module.css';
 
 const LEFT = 46;
@@ -56,6 +56,27 @@ function Inside({ piece, s, shaft_m }: { piece: SectionPiece; s: Scale; shaft_m:
       </>
     );
   }
+  if (piece.type === 'compressor') {
+    const R = Math.min(30, (x1 - x0) * 0.3);
+    const wheel = x0 + (x1 - x0) * 0.32;
+    const fins = Array.from({ length: 6 }, (_, i) => x0 + (x1 - x0) * (0.62 + 0.06 * i));
+    return (
+      <>
+        <circle cx={wheel} cy={AXIS_Y} r={R} className={styles['wheel']} />
+        {[0, 60, 120, 180, 240, 300].map((a) => (
+          <path
+            key={a}
+            d={`M${wheel} ${AXIS_Y} q${R * 0.5} ${-R * 0.2} ${R * 0.86} ${R * 0.1}`}
+            transform={`rotate(${a} ${wheel} ${AXIS_Y})`}
+            className={styles['thin']}
+          />
+        ))}
+        {fins.map((x) => (
+          <path key={x} d={`M${x} ${AXIS_Y - 34} V${AXIS_Y + 34}`} className={styles['thin']} />
+        ))}
+      </>
+    );
+  }
   if (piece.type === 'meter') return <path d={`M${mid} ${AXIS_Y - r} V${AXIS_Y + r * 0.2}`} className={styles['mid']} />;
   if (piece.type === 'throttle') {
     return (
@@ -83,22 +104,31 @@ function boresText(piece: SectionPiece, pack: UnitPack): string {
 
 export interface PathSectionProps {
   readonly pieces: readonly SectionPiece[];
-  readonly ladder: Ladder | null;
+  readonly ladder: IntakeLadder | null;
   readonly ambient_Pa: number;
   readonly shaft_m: number;
   readonly selected: string | null;
   readonly onSelect: (id: string) => void;
+  /** A part was dragged to where another stands. */
+  readonly onMove: (id: string, to: number) => void;
+  /** A wall was dragged to another bore; null: this part's bore is not dragged. */
+  readonly onBore: (id: string) => ((bore_m: number) => void) | null;
   /** Shown in place of the pressure when there is none. */
   readonly children?: ReactNode;
 }
 
 /** The intake drawn lengthwise, one scale along and across, with the pressure below ambient falling under it. */
-export function PathSection({ pieces, ladder, ambient_Pa, shaft_m, selected, onSelect, children }: PathSectionProps) {
+export function PathSection({ pieces, ladder, ambient_Pa, shaft_m, selected, onSelect, onMove, onBore, children }: PathSectionProps) {
   const { pack } = usePrefs();
   const [box, width] = useWidth();
   const total = pieces.at(-1)!.to_m;
   const widest = Math.max(...pieces.map((p) => Math.max(p.inBore_m, p.outBore_m)));
-  const perMetre = Math.min((width - LEFT - RIGHT) / total, TALLEST_PX / widest);
+  const fits = Math.min((width - LEFT - RIGHT) / total, TALLEST_PX / widest);
+  // While a wall is dragged the scale stands still, or the wall would run from the hand.
+  const [held, setHeld] = useState<number | null>(null);
+  const perMetre = held ?? fits;
+  const order = useOrderDrag(pieces, LEFT, perMetre, onMove);
+  const bore = useBoreDrag({ axisY: AXIS_Y, perMetre, hold: (on) => setHeld(on ? fits : null) });
   const s: Scale = useMemo(() => ({ x: (m) => LEFT + m * perMetre, r: (d) => (d / 2) * perMetre }), [perMetre]);
   const mids = pieces.map((p) => (s.x(p.from_m) + s.x(p.to_m)) / 2);
   const throttleAt = pieces.findIndex((p) => p.type === 'throttle');
@@ -134,18 +164,39 @@ export function PathSection({ pieces, ladder, ambient_Pa, shaft_m, selected, onS
               shaft_m={shaft_m}
               selected={selected === p.id}
               onSelect={onSelect}
+              shift={order.dragged === p.id ? order.shift : 0}
+              grab={order.grab(p)}
             />
           ))}
+          {order.mark !== null && <path d={`M${s.x(order.mark)} ${AXIS_Y - 62} V${AXIS_Y + 62}`} className={styles['drop']} />}
           <polyline points={wall(pieces, s, -1)} className={styles['wall']} />
           <polyline points={wall(pieces, s, 1)} className={styles['wall']} />
+          {pieces
+            .filter((p) => p.id === selected)
+            .map((p) => {
+              const set = onBore(p.id);
+              return set && <Handle key={p.id} piece={p} s={s} grab={bore(set)} />;
+            })}
           {ladder && <Pressure pieces={pieces} ladder={ladder} s={s} ambient_Pa={ambient_Pa} />}
           <text x={LEFT + total * perMetre} y={HEIGHT - 4} className={styles['scale']} textAnchor="end">
-            drawn to scale, 1 : {formatNumber(3780 / perMetre, 1)} · {formatQuantity(ambient_Pa, 'barometer', pack)} outside
+            drawn to scale, 1 : {formatNumber(3780 / perMetre, 1)}
           </text>
         </svg>
       )}
       {!ladder && children}
     </div>
+  );
+}
+
+/** What a hand takes hold of to make the selected part wider or narrower. */
+function Handle({ piece, s, grab }: { piece: SectionPiece; s: Scale; grab: (e: React.PointerEvent<SVGElement>) => void }) {
+  const x = (s.x(piece.from_m) + s.x(piece.to_m)) / 2;
+  const y = AXIS_Y - s.r(piece.inBore_m);
+  return (
+    <g className={styles['handle']} onPointerDown={grab} data-testid="bore-handle">
+      <circle cx={x} cy={y} r={12} className={styles['hit']} />
+      <path d={`M${x - 6} ${y} h12 M${x} ${y - 8} v16 M${x - 3} ${y - 5} l3 -4 l3 4 M${x - 3} ${y + 5} l3 4 l3 -4`} />
+    </g>
   );
 }
 
@@ -157,6 +208,8 @@ function Piece({
   shaft_m,
   selected,
   onSelect,
+  shift,
+  grab,
 }: {
   piece: SectionPiece;
   s: Scale;
@@ -165,6 +218,8 @@ function Piece({
   shaft_m: number;
   selected: boolean;
   onSelect: (id: string) => void;
+  shift: number;
+  grab: ((e: React.PointerEvent<SVGElement>) => void) | undefined;
 }) {
   const { pack } = usePrefs();
   const x0 = s.x(piece.from_m);
@@ -182,6 +237,10 @@ function Piece({
       className={styles['piece']}
       data-selected={selected}
       data-throttle={piece.type === 'throttle'}
+      data-movable={grab !== undefined}
+      data-dragged={shift !== 0}
+      transform={shift === 0 ? undefined : `translate(${shift} 0)`}
+      onPointerDown={grab}
       {...(chosen && {
         role: 'button',
         tabIndex: 0,
@@ -217,12 +276,24 @@ function Piece({
   );
 }
 
-function Pressure({ pieces, ladder, s, ambient_Pa }: { pieces: readonly SectionPiece[]; ladder: Ladder; s: Scale; ambient_Pa: number }) {
+function Pressure({
+  pieces,
+  ladder,
+  s,
+  ambient_Pa,
+}: {
+  pieces: readonly SectionPiece[];
+  ladder: IntakeLadder;
+  s: Scale;
+  ambient_Pa: number;
+}) {
   const { pack } = usePrefs();
-  const points = pressureLine(pieces, ladder);
-  const deepest = Math.max(...points.map((p) => p.below_Pa), 1);
+  const lines = pressureLines(pieces, ladder);
+  const own = lines.at(-1)!;
+  const deepest = Math.max(...lines.flat().map((p) => p.below_Pa), 1);
   const y = (below: number): number => PRESSURE_TOP + (below / deepest) * PRESSURE_HEIGHT;
   const losses = lossByPart(ladder, pieces.length - 1);
+  const total = losses.reduce((a, b) => a + b, 0);
   // The last part's loss happens where it ends in the plenum: throttle and opening are read as one, as the answer does.
   const throttleAt = pieces.findIndex((p) => p.type === 'throttle');
   const throttle = losses.slice(throttleAt).reduce((a, b) => a + b, 0);
@@ -235,8 +306,11 @@ function Pressure({ pieces, ladder, s, ambient_Pa }: { pieces: readonly SectionP
   const { unit } = shownUnit('loss', pack);
   const x0 = s.x(worst.from_m);
   const x1 = throttleWorst ? s.x(end.from_m + (end.to_m - end.from_m) * 0.3) : s.x(worst.to_m);
-  const before = points.filter((p) => p.along_m <= worst.from_m + 1e-9).at(-1)!.below_Pa;
+  const line = lines.find((l) => l[0]!.along_m <= worst.from_m + 1e-9 && l.at(-1)!.along_m >= worst.to_m - 1e-9) ?? own;
+  const before = line.filter((p) => p.along_m <= worst.from_m + 1e-9).at(-1)!.below_Pa;
   const last = s.x(pieces.at(-1)!.to_m);
+  const lastBelow = own.at(-1)!.below_Pa;
+  const textLeft = x0 - 8 - LEFT > 190;
   return (
     <g>
       <path d={`M${LEFT} ${PRESSURE_TOP} H${last}`} className={styles['zero']} />
@@ -256,16 +330,32 @@ function Pressure({ pieces, ladder, s, ambient_Pa }: { pieces: readonly SectionP
         height={Math.max(1, y(before + loss) - y(before))}
         className={styles['worst']}
       />
-      <polyline
-        points={points.map((p) => `${s.x(p.along_m).toFixed(1)},${y(p.below_Pa).toFixed(1)}`).join(' ')}
-        className={styles['pressure']}
-      />
-      <text x={x0 - 8} y={y(before + loss) - 6} className={styles['worstText']} textAnchor="end">
+      {lines.map((l) => (
+        <polyline
+          key={l[0]!.along_m}
+          points={l.map((p) => `${s.x(p.along_m).toFixed(1)},${y(p.below_Pa).toFixed(1)}`).join(' ')}
+          className={styles['pressure']}
+        />
+      ))}
+      {ladder.before && (
+        <text x={s.x(own[0]!.along_m) + 2} y={PRESSURE_TOP - 6} className={styles['scale']}>
+          anew from {formatQuantity(ladder.start_Pa, 'plenum', pack)}
+        </text>
+      )}
+      <text
+        x={textLeft ? x0 - 8 : x1 + 8}
+        y={textLeft ? y(before + loss) - 6 : y(before + loss / 2) + 4}
+        className={styles['worstText']}
+        textAnchor={textLeft ? 'end' : 'start'}
+      >
         {throttleWorst ? 'throttle and opening' : worst.label}: {'\u2212'}
-        {formatQuantity(loss, 'loss', pack)} · {formatNumber((100 * loss) / deepest, 0)} %
+        {formatQuantity(loss, 'loss', pack)} · {formatNumber((100 * loss) / total, 0)} %
       </text>
-      <text x={last + 6} y={PRESSURE_TOP + PRESSURE_HEIGHT + 4} className={styles['endText']}>
-        {formatQuantity(ambient_Pa - deepest, 'plenum', pack)}
+      <text x={last + 6} y={y(lastBelow) + 4} className={styles['endText']}>
+        {formatQuantity(ladder.start_Pa - lastBelow, 'plenum', pack)}
+      </text>
+      <text x={LEFT} y={HEIGHT - 4} className={styles['scale']}>
+        pressure lost, from {formatQuantity(ambient_Pa, 'plenum', pack)} outside
       </text>
     </g>
   );

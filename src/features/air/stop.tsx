@@ -3,11 +3,12 @@
 import { Button, Segmented } from 'antd';
 import { parseAsInteger, parseAsString, useQueryState } from 'nuqs';
 import { useMemo, useState } from 'react';
+import { isBoosted } from '@/core/engine/induction';
 import { isFailure } from '@/core/failure';
-import { sideLadder, throttleLoss, type JobModel, type ModelSide } from '@/core/job/model';
+import { ladderOf } from '@/core/flow/ladder';
+import { beforeLadder, sideFlow, sideLadder, sideStart, throttleLoss, type JobModel, type ModelSide } from '@/core/job/model';
 import { demandWorking, givesOutWorking, passesWorking, plenumWorking, throttleLossWorking } from '@/core/working/sizing-working';
-import { formatNumber, formatQuantity, showQuantity } from '@/core/units/quantity';
-import { DocField } from '@/features/job/field';
+import { formatNumber, formatQuantity } from '@/core/units/quantity';
 import { useJob } from '@/features/job/provider';
 import { useLeftOnTable, useModel } from '@/features/job/use-model';
 import { Heading, Pair, Rule, StopPage } from '@/ui/answer/stop';
@@ -15,6 +16,10 @@ import { failureText, rpmText } from '@/ui/answer/words';
 import { usePrefs } from '@/ui/theme/prefs';
 import { Num } from '@/ui/working/provider';
 import { DemandChart } from './demand-chart';
+import { movePart } from './edit-parts';
+import { InTheWay } from './in-the-way';
+import { Limits } from './limits';
+import { Schools } from './schools';
 import { PartEditor } from './part-editor';
 import { lossByPart, sectionPieces } from './path-geometry';
 import { PathSection } from './path-section';
@@ -39,7 +44,12 @@ function Reason({ model }: { model: JobModel }) {
   const parts = useJob((s) => s.doc.air.parts);
   const ladder = sideLadder(model, model.stock, model.rpm.length - 1);
   if (isFailure(ladder)) return null;
-  const losses = lossByPart(ladder, parts.length);
+  const before = beforeLadder(model, model.stock, model.rpm.length - 1);
+  const start_Pa = sideStart(model, model.stock, model.rpm.length - 1).p0_Pa;
+  const losses = lossByPart(
+    { before: before === null || isFailure(before) ? null : before, path: ladder, offset: model.offset, start_Pa },
+    parts.length,
+  );
   const at = parts.findIndex((p) => p.type === 'throttle');
   const throttle = losses.slice(at).reduce((a, b) => a + b, 0);
   const ahead = parts
@@ -62,34 +72,65 @@ function AtRpm({ model, side, index }: { model: JobModel; side: ModelSide; index
   const { pack } = usePrefs();
   const doc = useJob((s) => s.doc);
   const ladder = sideLadder(model, side, index);
-  const flow = isFailure(side.solved) ? model.demand_kgps[index]! : side.solved.massFlow_kgps[index]!;
+  const flow = sideFlow(model, side, index);
+  const start = sideStart(model, side, index);
   return (
     <>
       <Heading>At {formatNumber(model.rpm[index]!, 0)} rpm</Heading>
       <Pair name="engine asks for">
-        <Num label="engine asks for" working={() => demandWorking(doc, model.rpm[index]!)}>
+        <Num label="engine asks for" working={() => demandWorking(doc, model, index)}>
           {formatQuantity(model.demand_kgps[index]!, 'massFlow', pack)}
         </Num>
       </Pair>
       <Pair name={`${side.name} passes at ${formatQuantity(model.allowedLoss_Pa, 'loss', pack, 1)}`}>
-        <Num label={`${side.name} passes`} working={() => passesWorking(doc, model, side)}>
-          {side.passes_kgps === null ? 'nothing' : formatQuantity(side.passes_kgps, 'massFlow', pack)}
+        <Num label={`${side.name} passes`} working={() => passesWorking(doc, model, side, index)}>
+          {side.passes_kgps === null ? 'nothing' : formatQuantity(side.passes_kgps[index]!, 'massFlow', pack)}
         </Num>
       </Pair>
       {!isFailure(ladder) && (
         <>
           <Pair name="throttle, opening lose">
-            <Num label="throttle and opening lose" working={() => throttleLossWorking(doc, side, ladder, flow)}>
+            <Num label="throttle and opening lose" working={() => throttleLossWorking(doc, side, ladder, flow, start)}>
               {formatQuantity(throttleLoss(side.compiled, ladder), 'loss', pack)}
             </Num>
           </Pair>
-          <Pair name="plenum sees">
-            <Num label="plenum sees" working={() => plenumWorking(doc, side, ladder)}>
+          {isBoosted(model.reference.result) && <BoostNumbers model={model} side={side} index={index} />}
+          <Pair name={doc.car.induction.kind === 'drawThrough' ? 'blower inlet sees' : 'plenum sees'}>
+            <Num label="plenum sees" working={() => plenumWorking(doc, model, side, ladder, index)}>
               {formatQuantity(ladder.end_Pa, 'plenum', pack)}
             </Num>
           </Pair>
         </>
       )}
+    </>
+  );
+}
+
+/** What a compressor makes of it, and what the same loss would be on its other side. */
+function BoostNumbers({ model, side, index }: { model: JobModel; side: ModelSide; index: number }) {
+  const { pack } = usePrefs();
+  const { solved } = side;
+  if (isFailure(solved) || !isBoosted(solved)) return null;
+  const flow = solved.massFlow_kgps[index]!;
+  const { ambient } = model.problem.input;
+  const swapped =
+    model.before === null
+      ? ladderOf(side.compiled, flow, solved.compressorOut_Pa[index]!, solved.manifold_K[index]!)
+      : ladderOf(side.compiled, flow, ambient.p_Pa, ambient.T_K);
+  return (
+    <>
+      <Pair name={model.before === null ? 'same, behind a compressor' : 'same, before a blower'}>
+        <span>{isFailure(swapped) ? 'choke' : formatQuantity(throttleLoss(side.compiled, swapped), 'loss', pack)}</span>
+      </Pair>
+      <Pair name="boost">
+        <span>{formatQuantity(solved.boost_Pa[index]!, 'plenum', pack)}</span>
+      </Pair>
+      <Pair name="pressure ratio">
+        <span>{formatNumber(solved.pressureRatio[index]!, 2)}</span>
+      </Pair>
+      <Pair name="charge">
+        <span>{formatQuantity(solved.manifold_K[index]!, 'temperature', pack)}</span>
+      </Pair>
     </>
   );
 }
@@ -109,7 +150,7 @@ function Shown({ model }: { model: JobModel }) {
           {rows.map(({ side, color, dashed }) => (
             <tr key={side.id}>
               <td>
-                <i className={styles['swatch']} data-dashed={dashed} style={{ borderColor: color }} />
+                <i className="swatch" data-dashed={dashed} style={{ borderColor: color }} />
                 {side.name}
               </td>
               <td className="num">
@@ -160,6 +201,18 @@ function Pictures({
     side.id === 'stock' ? `stock ${formatQuantity(side.fitted.throttle.bore_m, 'bore', pack, pack === 'us' ? 2 : 0)}` : side.name;
   const pieces = useMemo(() => sectionPieces(doc, side.fitted, label), [doc, side, label]);
   const ladder = sideLadder(model, side, index);
+  const before = beforeLadder(model, side, index);
+  const set = useJob((s) => s.set);
+  const change = useJob((s) => s.change);
+  const boreOf = (id: string): ((bore_m: number) => void) | null => {
+    const at = doc.air.parts.findIndex((p) => p.id === id);
+    const part = doc.air.parts[at];
+    if (!part) return null;
+    if (part.type === 'throttle')
+      return side.id === 'stock' && doc.car.stock.throttle.shape !== 'oval' ? (d) => set('car.stock.throttle.bore_m', d) : null;
+    if (part.type === 'opening') return side.id === 'stock' ? (d) => set('car.stock.manifoldOpening_m', d) : null;
+    return 'bore_m' in part ? (d) => set(`air.parts.${at}.bore_m`, d) : null;
+  };
   const options = [{ label: 'stock', value: 'stock' }, ...model.candidates.map((c) => ({ label: c.name, value: c.id }))];
   return (
     <>
@@ -170,14 +223,24 @@ function Pictures({
       </div>
       <PathSection
         pieces={pieces}
-        ladder={isFailure(ladder) ? null : ladder}
+        ladder={
+          isFailure(ladder) || isFailure(before)
+            ? null
+            : { before, path: ladder, offset: model.offset, start_Pa: sideStart(model, side, index).p0_Pa }
+        }
         ambient_Pa={doc.car.weather.p_Pa}
         shaft_m={side.fitted.throttle.shaft_m}
         selected={selected}
         onSelect={onSelect}
+        onMove={(id, to) => void change((d) => movePart(d, id, to))}
+        onBore={boreOf}
       >
         {isFailure(ladder) && <p role="alert">{failureText({ ...ladder, side: 'candidate', where: side.name }, pack)}</p>}
       </PathSection>
+      <div className={styles['tables']}>
+        <Schools model={model} />
+        <InTheWay model={model} side={side} />
+      </div>
     </>
   );
 }
@@ -224,13 +287,7 @@ export function AirStop() {
           )}
           <PartEditor selected={selected} onSelect={setSelected} />
           <Rule />
-          <DocField
-            path="air.allowedLoss_Pa"
-            label="Allowed loss"
-            measure="loss"
-            nullable
-            placeholder={model ? `usual ${showQuantity(model.allowedLoss_Pa, 'loss', pack).number}` : 'usual'}
-          />
+          <Limits />
         </>
       }
     >

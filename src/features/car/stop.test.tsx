@@ -16,7 +16,7 @@ const type = async (label: string, text: string): Promise<void> => {
 it('says what the engine asks for and about what it makes, in the reader’s units', () => {
   renderJob(<CarStop />);
   expect(heading()).toHaveTextContent('2.9 L and 6 cylinders ask for up to 576 kg/h of air and make about 150 kW.');
-  expect(screen.getByText(/7 figures measured, 12 entered/)).toBeInTheDocument();
+  expect(screen.getByText(/7 figures measured, 13 entered/)).toBeInTheDocument();
 });
 
 it('speaks inches and horsepower to those who do', () => {

@@ -7,10 +7,11 @@ import { FUELS, USES } from '@/core/documents/job';
 import { CONTROL_KINDS } from '@/core/documents/unit';
 import { isFailure, type Failure } from '@/core/failure';
 import type { JobModel } from '@/core/job/model';
-import { knotCurve } from '@/core/numbers/curve';
+import { sweptRate } from '@/core/engine/demand';
+import { isBoosted } from '@/core/engine/induction';
 import { demandWorking } from '@/core/working/sizing-working';
 import { formatNumber, formatQuantity } from '@/core/units/quantity';
-import { shownUnit } from '@/core/units/measures';
+import { shownUnit, type UnitPack } from '@/core/units/measures';
 import { fromSI } from '@/core/units/units';
 import { DocField, Mark } from '@/features/job/field';
 import { useJob } from '@/features/job/provider';
@@ -22,32 +23,64 @@ import type { ChartSpec } from '@/ui/chart/figure';
 import { ControlRow } from '@/ui/field/field-row';
 import { usePrefs } from '@/ui/theme/prefs';
 import { Num } from '@/ui/working/provider';
+import { Breathing } from './breathing';
 import { StockFace } from './face';
+import { Layouts } from './layouts';
+import { Measured } from './measured';
 import { VeTable } from './ve-table';
+import { LeakFields } from '@/features/job/leak-fields';
 import styles from './car.module.css';
 
+/** The engine as the solver sees it: power, and beside it the efficiency or the boost, scaled to the same height. */
 function EngineChart({ model }: { model: JobModel }) {
   const { pack, palette } = usePrefs();
-  const ve = useJob((s) => s.doc.car.ve);
+  const displacement = useJob((s) => s.doc.car.engine.displacement_m3);
+  const density = model.reference.kind === 'na' ? model.reference.density_kgpm3 : null;
+  const measured = useJob((s) => s.doc.car.measured.power);
   const spec = useMemo<ChartSpec>(() => {
     const { unit } = shownUnit('power', pack);
-    const power = model.reference.result.power_W.map((w) => fromSI(w, unit));
-    const curve = knotCurve(ve);
+    const result = model.reference.result;
+    const power = result.power_W.map((w) => fromSI(w, unit));
     const top = Math.max(...power);
-    // Efficiency is drawn on the power's axis, its 100 % at the top of the power scale: the shape is what matters here.
-    const eta = isFailure(curve) ? [] : model.rpm.map((n) => curve(n) * top);
     const peak = power.indexOf(top);
+    const { unit: pressure, decimals } = shownUnit('plenum', pack);
+    const second = isBoosted(result)
+      ? {
+          label: 'boost',
+          values: result.boost_Pa.map((p) => fromSI(p, pressure)),
+          words: (v: number) => `${formatNumber(v, decimals)} ${pressure.label}`,
+        }
+      : {
+          label: 'efficiency',
+          values: result.massFlow_kgps.map((m, i) => (100 * m) / (sweptRate(displacement, model.rpm[i]!) * density!)),
+          words: (v: number) => `${formatNumber(v, 0)} %`,
+        };
+    const most = Math.max(...second.values, 1e-9);
     return {
       lines: [
         { id: 'power', label: 'power', x: model.rpm, y: power, color: palette.ink, width: 2.4 },
         {
-          id: 've',
-          label: isFailure(curve) ? 'efficiency' : `efficiency, to ${formatNumber(100 * Math.max(...model.rpm.map(curve)), 0)} %`,
+          id: 'second',
+          label: `${second.label}, to ${second.words(most)}`,
           x: model.rpm,
-          y: eta,
+          // On the power's axis: the shape is what matters, its top is named at the line's end.
+          y: second.values.map((v) => (v / most) * top * 0.8),
           color: palette.series[3]!,
           width: 1.6,
         },
+        ...(measured
+          ? [
+              {
+                id: 'measured',
+                label: 'measured',
+                x: measured.rpm,
+                y: measured.value.map((w) => fromSI(w, unit)),
+                color: palette.series[1]!,
+                dash: 'dot' as const,
+                width: 1.6,
+              },
+            ]
+          : []),
       ],
       marks: [
         {
@@ -59,13 +92,13 @@ function EngineChart({ model }: { model: JobModel }) {
         },
       ],
       xRange: [model.rpm[0]!, model.rpm.at(-1)!],
-      yRange: [0, top * 1.15],
+      yRange: [0, Math.max(top, ...(measured?.value.map((w) => fromSI(w, unit)) ?? [])) * 1.15],
       xTitle: 'rpm',
       yTitle: `power at the crank, ${unit.label}`,
       marginRight: 118,
     };
-  }, [model, ve, pack, palette]);
-  return <Chart spec={spec} height={250} name="engine" alt="Estimated power and volumetric efficiency over rpm" />;
+  }, [model, displacement, density, measured, pack, palette]);
+  return <Chart spec={spec} height={214} name="engine" alt="Estimated power over rpm with volumetric efficiency or boost" />;
 }
 
 const CONTROL_LABEL = {
@@ -98,6 +131,7 @@ function StockFields() {
   const throttle = useJob((s) => s.doc.car.stock.throttle);
   const set = useJob((s) => s.set);
   const base = 'car.stock.throttle';
+  const individual = shape === 'individual';
   const reshape = (next: typeof shape): void =>
     set(base, {
       ...throttle,
@@ -108,26 +142,30 @@ function StockFields() {
   return (
     <>
       <Heading>Stock unit, by calipers</Heading>
-      <ControlRow label="Shape">
-        <Select
-          aria-label="Shape"
-          style={{ width: '100%' }}
-          value={shape}
-          onChange={reshape}
-          options={[
-            { value: 'single', label: 'one round bore' },
-            { value: 'twin', label: 'two round bores' },
-            { value: 'oval', label: 'oval' },
-          ]}
-        />
-      </ControlRow>
+      {individual ? (
+        <p className="quiet">One bore a cylinder: {throttle.count} of them.</p>
+      ) : (
+        <ControlRow label="Shape">
+          <Select
+            aria-label="Shape"
+            style={{ width: '100%' }}
+            value={shape}
+            onChange={reshape}
+            options={[
+              { value: 'single', label: 'one round bore' },
+              { value: 'twin', label: 'two round bores' },
+              { value: 'oval', label: 'oval' },
+            ]}
+          />
+        </ControlRow>
+      )}
       {shape === 'oval' ? (
         <>
           <DocField path={`${base}.width_m`} label="Width" measure="bore" />
           <DocField path={`${base}.height_m`} label="Height" measure="bore" />
         </>
       ) : (
-        <DocField path={`${base}.bore_m`} label="Bore" measure="bore" />
+        <DocField path={`${base}.bore_m`} label={individual ? 'Bore of each' : 'Bore'} measure="bore" />
       )}
       <DocField path={`${base}.shaft_m`} label="Shaft" measure="bore" />
       <ControlRow label="Shaft is" mark={<Mark path="car.stock.throttle.edge" />}>
@@ -145,7 +183,8 @@ function StockFields() {
       </ControlRow>
       <DocField path="car.stock.manifoldOpening_m" label="Manifold opening" measure="bore" />
       <DocField path="car.stock.gasketOpening_m" label="Gasket opening" measure="bore" />
-      <DocField path={`${base}.clearance_m`} label="Blade clearance, shut" measure="fineLength" />
+      <DocField path="car.stock.openingLimit_m" label="Can be opened to" measure="bore" nullable placeholder="not known" />
+      <LeakFields throttle={throttle} onChange={(t) => set(base, t)} />
     </>
   );
 }
@@ -191,17 +230,45 @@ function WeatherFields() {
 function Answer({ model }: { model: JobModel | Failure }) {
   const { pack } = usePrefs();
   const engine = useJob((s) => s.doc.car.engine);
+  const measured = useJob((s) => s.doc.car.from.power === 'measured');
   if (isFailure(model)) return <>This engine cannot be solved as it stands.</>;
   const top = Math.max(...model.demand_kgps);
   return (
-    <>{`${formatQuantity(engine.displacement_m3, 'displacement', pack, pack === 'us' ? 0 : 1)} and ${engine.cylinders} cylinders ask for up to ${formatQuantity(top, 'massFlow', pack)} of air and make about ${formatQuantity(Math.max(...model.reference.result.power_W), 'power', pack, 0)}.`}</>
+    <>{`${formatQuantity(engine.displacement_m3, 'displacement', pack, pack === 'us' ? 0 : 1)} and ${engine.cylinders} cylinders${boostText(model, pack)} ask for up to ${formatQuantity(top, 'massFlow', pack)} of air and make ${measured ? '' : 'about '}${formatQuantity(Math.max(...model.reference.result.power_W), 'power', pack, 0)}.`}</>
   );
+}
+
+function boostText(model: JobModel, pack: UnitPack): string {
+  const { result } = model.reference;
+  return isBoosted(result) ? ` at ${formatQuantity(Math.max(...result.boost_Pa), 'plenum', pack)} of boost` : '';
 }
 
 function assumedText(marks: Readonly<Record<string, string>>): string {
   const measured = Object.values(marks).filter((m) => m === 'measured').length;
   const entered = Object.values(marks).filter((m) => m === 'entered').length;
   return `${measured} figures measured, ${entered} entered; the rest are assumed and say so. Click a mark to change it.`;
+}
+
+function ControlsAndFuel() {
+  const car = useJob((s) => s.doc.car);
+  return (
+    <>
+      <Heading>Controls</Heading>
+      <ChoiceRow
+        path="car.controls.kind"
+        label="Throttle is"
+        value={car.controls.kind}
+        options={CONTROL_KINDS.map((value) => ({ value, label: CONTROL_LABEL[value] }))}
+      />
+      <DocField path="car.controls.closed_V" label="Position sensor, closed" measure="voltage" nullable placeholder="not yet" />
+      <DocField path="car.controls.full_V" label="Position sensor, full" measure="voltage" nullable placeholder="not yet" />
+      <Heading>Fuel and use</Heading>
+      <ChoiceRow path="car.fuel" label="Fuel" value={car.fuel} options={FUELS.map((value) => ({ value, label: value }))} />
+      <ChoiceRow path="car.use" label="Used on the" value={car.use} options={USES.map((value) => ({ value, label: value }))} />
+      <DocField path="car.power.bsfc_kgpJ" label="Fuel per power" measure="fuelRate" />
+      <DocField path="car.power.afr" label="Air to fuel" measure="ratio" />
+    </>
+  );
 }
 
 /** Car: the engine, its stock unit, its controls and the day's air; each figure with where it comes from. */
@@ -211,6 +278,7 @@ export function CarStop() {
   const set = useJob((s) => s.set);
   const { pack } = usePrefs();
   const { car } = doc;
+  const boosted = car.induction.kind !== 'na' && car.induction.kind !== 'individual';
   const top = isFailure(model) ? 0 : model.demand_kgps.indexOf(Math.max(...model.demand_kgps));
   return (
     <StopPage
@@ -225,13 +293,14 @@ export function CarStop() {
         </>
       }
     >
+      <Layouts />
       <div className={styles['pictures']}>
         <div>{!isFailure(model) && <EngineChart model={model} />}</div>
         <StockFace stock={car.stock} />
       </div>
       {!isFailure(model) && (
         <Pair name={`asks for most at ${rpmText(model.rpm[top]!)}`}>
-          <Num label="engine asks for" working={() => demandWorking(doc, model.rpm[top]!)}>
+          <Num label="engine asks for" working={() => demandWorking(doc, model, top)}>
             {formatQuantity(model.demand_kgps[top]!, 'massFlow', pack)}
           </Num>
         </Pair>
@@ -239,35 +308,14 @@ export function CarStop() {
       <Rule />
       <div className={styles['groups']}>
         <section>
-          <WeatherFields />
-          <Heading>Controls</Heading>
-          <ChoiceRow
-            path="car.controls.kind"
-            label="Throttle is"
-            value={car.controls.kind}
-            options={CONTROL_KINDS.map((value) => ({ value, label: CONTROL_LABEL[value] }))}
-          />
-          <DocField path="car.controls.closed_V" label="Position sensor, closed" measure="voltage" nullable placeholder="not yet" />
-          <DocField path="car.controls.full_V" label="Position sensor, full" measure="voltage" nullable placeholder="not yet" />
-          <Heading>Fuel and use</Heading>
-          <ChoiceRow path="car.fuel" label="Fuel" value={car.fuel} options={FUELS.map((value) => ({ value, label: value }))} />
-          <ChoiceRow path="car.use" label="Used on the" value={car.use} options={USES.map((value) => ({ value, label: value }))} />
-          <DocField path="car.power.bsfc_kgpJ" label="Fuel per power" measure="fuelRate" />
-          <DocField path="car.power.afr" label="Air to fuel" measure="ratio" />
+          <Breathing />
+          {!boosted && <ControlsAndFuel />}
         </section>
         <section>
           <VeTable />
-          <Heading>Breathing</Heading>
-          <ControlRow label="Induction">
-            <Select
-              aria-label="Induction"
-              style={{ width: '100%' }}
-              value={car.induction.kind}
-              options={[{ value: 'na', label: 'naturally aspirated' }]}
-            />
-          </ControlRow>
-          <DocField path="car.induction.heating_K" label="Charge warms by" measure="temperatureRise" />
-          <DocField path="car.induction.exhaust_Pa" label="Exhaust back pressure" measure="loss" />
+          <Measured />
+          <WeatherFields />
+          {boosted && <ControlsAndFuel />}
           <Heading>Goal</Heading>
           <Input.TextArea
             aria-label="Goal"

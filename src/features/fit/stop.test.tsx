@@ -1,4 +1,4 @@
-import { screen } from '@testing-library/react';
+import { screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { larkspur, renderJob, units } from '../../../test/render-job';
 import { InstallStop } from '../install/stop';
@@ -15,6 +15,28 @@ describe('Fit', () => {
     expect(screen.getByText('needs something')).toBeInTheDocument();
     expect(screen.getByText('779 mm²')).toBeInTheDocument();
     expect(screen.getByText(/Keep every chip out of the engine/)).toBeInTheDocument();
+  });
+
+  it('plans the boring bite by bite, with what each is worth and where to stop', async () => {
+    renderJob(<FitStop />);
+    const table = screen.getByText('a millimetre brings').closest('table')!;
+    const rows = () => within(table).getAllByRole('row').slice(1);
+    expect(rows()).toHaveLength(8);
+    expect(rows()[0]).toHaveTextContent(/^59\.0 mm—\+0\.\d %\+0\.\d\d %$/);
+    expect(rows().at(-1)).toHaveTextContent(/^66\.0 mm—\+1\.9 %/);
+    expect(screen.getByText('The last bite reaches the unit’s own 66.0 mm.')).toBeInTheDocument();
+    await userEvent.type(screen.getByLabelText('Wall there is now'), '5');
+    expect(rows()).toHaveLength(4);
+    expect(rows().at(-1)).toHaveTextContent(/^62\.0 mm3\.0 mm/);
+    expect(screen.getByText('Stop there: the next bite would leave less than 3.0 mm of wall.')).toBeInTheDocument();
+  });
+
+  it('refuses a bite or a wall that cannot be, in place', async () => {
+    renderJob(<FitStop />);
+    await userEvent.clear(screen.getByLabelText('A bite, of diameter'));
+    await userEvent.type(screen.getByLabelText('A bite, of diameter'), '40');
+    expect(screen.getByRole('alert')).toHaveTextContent('Take less than 10 mm at a time.');
+    expect(screen.getByLabelText('A bite, of diameter')).toHaveValue('40');
   });
 
   it('moves with the measured opening', async () => {

@@ -15,6 +15,7 @@ import { usePrefs } from '@/ui/theme/prefs';
 import { lipWorking } from '@/core/working/sizing-working';
 import { throttleWideOpen } from '@/core/flow/throttle';
 import { Num } from '@/ui/working/provider';
+import { Boring } from './boring';
 import { OpeningsDrawing } from './openings-drawing';
 import styles from './fit.module.css';
 
@@ -125,6 +126,7 @@ export function FitStop() {
         opening_m={manifoldOpening_m}
         color={color}
       />
+      {check.lipSide === 'into the flow' && <Boring unit={unit} />}
     </StopPage>
   );
 }

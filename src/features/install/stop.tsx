@@ -1,22 +1,135 @@
 'use client';
 
-import { Button } from 'antd';
-import { installSteps, STAGES } from '@/core/install/steps';
+import { Button, Input, Modal } from 'antd';
+import { useState, useSyncExternalStore } from 'react';
+import type { SheetEventDoc } from '@/core/documents/sheet';
+import { sheetState, startLocks, type StartLock } from '@/core/install/run-sheet';
+import { gatesOf, installSteps, STAGES, type InstallStep } from '@/core/install/steps';
 import { formatQuantity } from '@/core/units/quantity';
-import { DocField } from '@/features/job/field';
 import { useJob, useShelf } from '@/features/job/provider';
 import { Heading, Rule, StopPage } from '@/ui/answer/stop';
 import { usePrefs } from '@/ui/theme/prefs';
+import { ControlRow } from '@/ui/field/field-row';
 import styles from './install.module.css';
+import { Fasteners } from './fasteners';
+import { Sensor } from './sensor';
+import { StepRow } from './step-row';
+import { useSheet, type Entry } from './use-sheet';
+
+const WHO_KEY = 'vanner-who';
+const nothing = (): (() => void) => () => {};
+
+/** Who is at the car, remembered on this device. */
+function useWho(): [string, (who: string) => void] {
+  const kept = useSyncExternalStore(
+    nothing,
+    () => localStorage.getItem(WHO_KEY) ?? '',
+    () => '',
+  );
+  const [typed, setTyped] = useState<string | null>(null);
+  const set = (who: string): void => {
+    localStorage.setItem(WHO_KEY, who);
+    setTyped(who);
+  };
+  return [typed ?? kept, set];
+}
+
+/** The few words by which a check or step is named in a sentence. */
+const SHORT: Readonly<Record<string, string>> = {
+  snap: 'the blade snaps shut by itself',
+  travel: 'full travel from the seat',
+  'self-test': 'the self-test',
+  'nothing-left': 'nothing left in the intake, all counted',
+  'closed-stop': 'the stops, set anew',
+  'no-push': 'the unit set on',
+  threads: 'the fasteners, tightened',
+};
+
+function lockText(lock: StartLock): string {
+  switch (lock.why) {
+    case 'check':
+      return lock.reason === null
+        ? `Not passed yet: ${SHORT[lock.gate] ?? lock.gate}.`
+        : `Failed: ${SHORT[lock.gate] ?? lock.gate} (${lock.reason}).`;
+    case 'cure':
+      return `To be done first: ${SHORT[lock.step] ?? lock.step}.`;
+    case 'fasteners':
+      return `Fasteners of ${lock.bag}: ${lock.out} came out, ${lock.back} went back.`;
+  }
+}
+
+function answerText(
+  steps: readonly InstallStep[],
+  name: string,
+  control: string,
+  left: number,
+  locks: readonly StartLock[],
+  started: boolean,
+): string {
+  if (left === steps.length) {
+    const checks = steps.filter((s) => s.gate).length;
+    return `${steps.length} steps to put ${name} on this ${control} car; ${checks} checks stand before the first start.`;
+  }
+  if (left === 0) return `${name} is on: every step is done and every check passed.`;
+  if (started) return `The first start is made; ${left} ${left === 1 ? 'step is' : 'steps are'} left.`;
+  const checks = locks.filter((l) => l.why === 'check').length;
+  if (locks.length === 0)
+    return `Every check is passed: the first start may be made. ${left} ${left === 1 ? 'step is' : 'steps are'} left.`;
+  return checks > 0
+    ? `${left} steps are left, and the first start is locked: ${checks} ${checks === 1 ? 'check does' : 'checks do'} not stand as passed.`
+    : `${left} steps are left, and the first start is locked.`;
+}
+
+interface Question {
+  readonly question: string;
+  readonly entry: (reason: string) => Entry;
+}
+
+/** Asks for the reason that an undone step or a failed check must have. */
+function AskReason({ asked, onWrite, onClose }: { asked: Question; onWrite: (entry: Entry) => void; onClose: () => void }) {
+  const [reason, setReason] = useState('');
+  return (
+    <Modal
+      open
+      title={asked.question}
+      okText="Write it down"
+      okButtonProps={{ disabled: reason.trim() === '' }}
+      onCancel={onClose}
+      onOk={() => {
+        onWrite(asked.entry(reason.trim()));
+        onClose();
+      }}
+      width={420}
+    >
+      <Input.TextArea
+        aria-label="In a few words"
+        autoFocus
+        rows={2}
+        maxLength={400}
+        value={reason}
+        onChange={(e) => setReason(e.target.value)}
+      />
+    </Modal>
+  );
+}
 
 /** Install: the order of work for this car, its cautions where they apply, and the checks that come before any start. */
-export function InstallStop() {
+export function InstallStop({ written = [] }: { written?: readonly SheetEventDoc[] }) {
   const { pack } = usePrefs();
   const doc = useJob((s) => s.doc);
   const unit = useShelf().find((u) => u.id === doc.pick.chosen);
   const control = doc.car.controls.kind;
   const steps = installSteps(control, doc.pick.opening === 'matched');
-  const gates = steps.filter((s) => s.gate).length;
+  const gates = gatesOf(steps);
+  const jobId = useJob((s) => s.id);
+  const [who, setWho] = useWho();
+  const sheet = useSheet(jobId, written);
+  const state = sheetState([...sheet.kept, ...sheet.waiting], gates);
+  // Only what the server keeps opens the start: two windows, or one without a connection, must not go round it.
+  const locks = startLocks(sheetState(sheet.kept, gates), gates);
+  const left = steps.filter((s) => (s.gate ? !state.gates.get(s.id)?.passed : !state.done.has(s.id))).length;
+  const name = who.trim();
+  const [asking, setAsking] = useState<Question | null>(null);
   const { closed_V, full_V } = doc.car.controls;
   const volts =
     closed_V !== null && full_V !== null
@@ -24,17 +137,31 @@ export function InstallStop() {
       : 'The stock sensor has not been measured yet: do that before it comes off.';
   return (
     <StopPage
-      answer={`${steps.length} steps to put ${unit ? unit.doc.name : 'a unit'} on this ${control === 'cable' ? 'cable' : 'electronic'} car; ${gates} checks stand before the first start.`}
+      answer={answerText(
+        steps,
+        unit ? unit.doc.name : 'a unit',
+        control === 'cable' ? 'cable' : 'electronic',
+        left,
+        locks,
+        state.done.has('start'),
+      )}
       reason={volts}
       aside={
         <>
-          <Heading>Position sensor, stock</Heading>
-          <DocField path="car.controls.closed_V" label="Closed" measure="voltage" nullable placeholder="not yet" />
-          <DocField path="car.controls.full_V" label="Full" measure="voltage" nullable placeholder="not yet" />
-          <p className="quiet">
-            Usual window {formatQuantity(0.5, 'voltage', pack)} closed to {formatQuantity(4.5, 'voltage', pack)} full; outside it the
-            control unit sets a fault.
-          </p>
+          {left < steps.length && !state.done.has('start') && locks.length > 0 && (
+            <>
+              <Heading>Locked: the first start</Heading>
+              <ul className={styles['locks']}>
+                {locks.map((l) => (
+                  <li key={`${l.why}${'gate' in l ? l.gate : l.bag}`}>{lockText(l)}</li>
+                ))}
+              </ul>
+              <Rule />
+            </>
+          )}
+          <Sensor />
+          <Rule />
+          <Fasteners state={state} named={name !== ''} onWrite={(entry) => sheet.write(entry, name)} />
           <Rule />
           <Heading>Whose word counts</Heading>
           <p>
@@ -48,6 +175,21 @@ export function InstallStop() {
         </>
       }
     >
+      <div className={`${styles['who']} no-print`}>
+        <ControlRow label="At the car" wrong={name === '' ? 'A name is needed to write anything down.' : undefined}>
+          <Input aria-label="At the car" value={who} maxLength={60} placeholder="your name" onChange={(e) => setWho(e.target.value)} />
+        </ControlRow>
+        {sheet.waiting.length > 0 && (
+          <p role="status" className="quiet">
+            {sheet.waiting.length} written down here, waiting for the server. Nothing is lost.
+          </p>
+        )}
+        {sheet.refused && (
+          <p role="alert" className={styles['failed']}>
+            {sheet.refused}
+          </p>
+        )}
+      </div>
       <div className={styles['stages']}>
         {STAGES.map(({ stage, title }) => {
           const mine = steps.filter((s) => s.stage === stage);
@@ -56,20 +198,23 @@ export function InstallStop() {
               <Heading>{title}</Heading>
               <ol className={styles['list']}>
                 {mine.map((s) => (
-                  <li key={s.id} className={styles['step']} data-gate={s.gate ?? false}>
-                    <span className={styles['n']}>{steps.indexOf(s) + 1}</span>
-                    <span>
-                      {s.gate && <span className={styles['gate']}>must pass · </span>}
-                      {s.text}
-                      {s.caution && <span className={styles['caution']}>{s.caution}</span>}
-                    </span>
-                  </li>
+                  <StepRow
+                    key={s.id}
+                    step={s}
+                    n={steps.indexOf(s) + 1}
+                    state={state}
+                    locked={locks.length > 0}
+                    named={name !== ''}
+                    onWrite={(entry) => sheet.write(entry, name)}
+                    onReason={(question, entry) => setAsking({ question, entry })}
+                  />
                 ))}
               </ol>
             </section>
           );
         })}
       </div>
+      {asking && <AskReason asked={asking} onWrite={(entry) => sheet.write(entry, name)} onClose={() => setAsking(null)} />}
     </StopPage>
   );
 }

@@ -5,6 +5,8 @@ import type { Provenance } from '@/core/documents/job';
 import { PROVENANCE } from '@/core/documents/job';
 import type { MeasureName } from '@/core/units/measures';
 import { FieldRow } from '@/ui/field/field-row';
+import { issueText } from '@/ui/field/issue-text';
+import { usePrefs } from '@/ui/theme/prefs';
 import { valueAt } from './paths';
 import { useJob } from './provider';
 import styles from '@/ui/field/field.module.css';
@@ -47,16 +49,17 @@ export function DocField({
 }) {
   const value = useJob((s) => valueAt(s.doc, path)) as number | null | undefined;
   const pending = useJob((s) => s.pending[path]);
+  const { pack } = usePrefs();
   const set = useJob((s) => s.set);
   return (
     <FieldRow
       label={label}
       measure={measure}
       value={typeof pending?.value === 'number' ? pending.value : (value ?? null)}
-      wrong={pending?.message}
+      wrong={pending && issueText(pending, measure, pack)}
       placeholder={placeholder}
       onChange={(si) => set(path, si)}
-      onClear={nullable ? () => set(path, null) : undefined}
+      onClear={nullable ? () => set(path, path.includes('.join.') ? undefined : null) : undefined}
       mark={mark ?? (path.startsWith('car.') ? <Mark path={path} /> : undefined)}
     />
   );

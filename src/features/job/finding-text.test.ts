@@ -67,5 +67,12 @@ it('every failure has a sentence a tuner can act on', () => {
   expect(failureText({ error: 'bad_input', reason: 'no_rpm_channel' }, 'metric')).toMatch(/engine speed/);
   expect(failureText({ error: 'bad_input', reason: 'no_power_channel' }, 'metric')).toMatch(/power or torque/);
   expect(failureText({ error: 'no_common_range' }, 'metric')).toMatch(/in common/);
-  expect(failureText({ error: 'no_idle' }, 'metric')).toMatch(/no idle/);
+  expect(failureText({ error: 'no_idle' }, 'metric')).toMatch(/leak more air than any idle needs/);
+  expect(failureText({ error: 'no_blower_solution', at_rpm: 3204 }, 'metric')).toMatch(/^At 3,200 rpm the blower cannot/);
+  expect(failureText({ error: 'no_boost' }, 'metric')).toMatch(/^Here the compressor would have to work backwards/);
+  expect(failureText({ error: 'no_pulley' }, 'metric')).toMatch(/No pulley makes this boost/);
+  expect(failureText({ error: 'bench_above_ceiling', where: 'Unit 9' }, 'metric')).toMatch(/^Unit 9: the bench figure is above/);
+  expect(failureText({ error: 'no_bore' }, 'metric')).toMatch(/250.0 mm/);
+  expect(failureText({ error: 'no_opening' }, 'metric')).toMatch(/opening/);
+  expect(failureText({ error: 'too_few_runs' }, 'metric')).toMatch(/Two runs a side/);
 });

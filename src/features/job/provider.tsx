@@ -4,7 +4,7 @@ import { createContext, useContext, useEffect, useMemo, useState, type ReactNode
 import { useStore } from 'zustand';
 import type { StoredJob } from '@/core/documents/job';
 import type { StoredRun } from '@/core/documents/run';
-import type { StoredUnit } from '@/core/documents/unit';
+import type { StoredPart, StoredUnit } from '@/core/documents/unit';
 import type { JobFindings } from '@/core/job/findings';
 import { autosave } from './autosave';
 import { createJobStore, type JobActions, type JobState, type JobStore } from './store';
@@ -12,6 +12,7 @@ import { createJobStore, type JobActions, type JobState, type JobStore } from '.
 interface JobRoom {
   readonly store: JobStore;
   readonly units: readonly StoredUnit[];
+  readonly parts: readonly StoredPart[];
   readonly runs: readonly StoredRun[];
   readonly setRuns: (change: (runs: readonly StoredRun[]) => readonly StoredRun[]) => void;
 }
@@ -31,28 +32,34 @@ export function useJob<T>(select: (s: JobState & JobActions) => T): T {
 
 export const useJobStore = (): JobStore => useRoom().store;
 export const useShelf = (): readonly StoredUnit[] => useRoom().units;
+/** Parts with bench records of their own, that a part of the path can take its loss from. */
+export const useTestedParts = (): readonly StoredPart[] => useRoom().parts;
 export function useRuns(): Pick<JobRoom, 'runs' | 'setRuns'> {
   const { runs, setRuns } = useRoom();
   return useMemo(() => ({ runs, setRuns }), [runs, setRuns]);
 }
+
+const NO_PARTS: readonly StoredPart[] = [];
 
 /** Holds the open job while a person walks between its stops, and saves what they change. */
 export function JobProvider({
   job,
   findings,
   units,
+  parts = NO_PARTS,
   runs: runs0,
   children,
 }: {
   job: StoredJob;
   findings: JobFindings;
   units: readonly StoredUnit[];
+  parts?: readonly StoredPart[];
   runs: readonly StoredRun[];
   children: ReactNode;
 }) {
   const [store] = useState(() => createJobStore(job, findings, () => performance.now()));
   const [runs, setRuns] = useState(runs0);
   useEffect(() => autosave(store), [store]);
-  const room = useMemo(() => ({ store, units, runs, setRuns }), [store, units, runs]);
+  const room = useMemo(() => ({ store, units, parts, runs, setRuns }), [store, units, parts, runs]);
   return <JobContext value={room}>{children}</JobContext>;
 }

@@ -48,6 +48,17 @@ function JobName() {
   );
 }
 
+const TEXTLESS_INPUTS = ['radio', 'checkbox', 'button', 'range', 'file'];
+
+/** Whether a key was meant for a field in which one writes, and not for the page. */
+function isWriting(e: KeyboardEvent): boolean {
+  const at = e.target;
+  if (!(at instanceof HTMLElement)) return false;
+  if (at instanceof HTMLInputElement) return !TEXTLESS_INPUTS.includes(at.type);
+  return at instanceof HTMLTextAreaElement || at.isContentEditable;
+}
+const KEYS = { enableOnFormTags: true, ignoreEventWhen: isWriting } as const;
+
 /** The job's stops down the left: state, one line each, keys 1 to 7. */
 export function Spine({ folded, onFold }: { folded: boolean; onFold: () => void }) {
   const { pack } = usePrefs();
@@ -58,12 +69,16 @@ export function Spine({ folded, onFold }: { folded: boolean; onFold: () => void 
   const findings = useJob((s) => s.findings);
   const offer = useCommands((s) => s.offer);
   const go = (key: string): void => router.push(`/jobs/${id}/${key}`);
-  useHotkeys('1,2,3,4,5,6,7', (_event, handler) => {
-    const stop = STOPS[Number(handler.keys?.[0]) - 1];
-    if (stop) go(stop.key);
-  });
-  useHotkeys('ctrl+z, meta+z', () => store.getState().undo(), { preventDefault: true });
-  useHotkeys('ctrl+shift+z, meta+shift+z, ctrl+y', () => store.getState().redo(), { preventDefault: true });
+  useHotkeys(
+    '1,2,3,4,5,6,7',
+    (_event, handler) => {
+      const stop = STOPS[Number(handler.keys?.[0]) - 1];
+      if (stop) go(stop.key);
+    },
+    KEYS,
+  );
+  useHotkeys('ctrl+z, meta+z', () => store.getState().undo(), { ...KEYS, preventDefault: true });
+  useHotkeys('ctrl+shift+z, meta+shift+z, ctrl+y', () => store.getState().redo(), { ...KEYS, preventDefault: true });
   useEffect(() => {
     offer('job', [
       ...STOPS.map((s, i) => ({

@@ -1,14 +1,10 @@
 import { createStore, type StoreApi } from 'zustand/vanilla';
+import { issuesOf, type Issue } from '@/core/documents/issue';
 import { jobDoc, type JobDoc, type Provenance, type StoredJob } from '@/core/documents/job';
 import type { JobFindings } from '@/core/job/findings';
 import { withValue } from './paths';
 
 export type SaveState = 'saved' | 'unsaved' | 'saving' | 'away' | 'conflict' | 'refused';
-
-export interface Issue {
-  readonly path: string;
-  readonly message: string;
-}
 
 export interface JobState {
   readonly id: string;
@@ -23,7 +19,7 @@ export interface JobState {
   /** The newer version somebody else saved, while there is a conflict. */
   readonly theirs: StoredJob | null;
   /** Values typed that do not go with the rest of the document yet, by path, with what is wrong. */
-  readonly pending: Readonly<Record<string, { readonly value: unknown; readonly message: string }>>;
+  readonly pending: Readonly<Record<string, Issue & { readonly value: unknown }>>;
   readonly past: readonly JobDoc[];
   readonly future: readonly JobDoc[];
 }
@@ -49,8 +45,7 @@ const ONE_EDIT_MS = 700;
 export function firstIssue(doc: JobDoc): Issue | null {
   const parsed = jobDoc.safeParse(doc);
   if (parsed.success) return null;
-  const issue = parsed.error.issues[0]!;
-  return { path: issue.path.join('.'), message: issue.message };
+  return issuesOf(parsed.error)[0]!;
 }
 
 const markPath = (path: string): string => path.replace(/^car\./, '');
@@ -122,7 +117,7 @@ export function createJobStore(job: StoredJob, findings: JobFindings, now: () =>
           set({ pending: Object.fromEntries(others) });
           return commit(alone, path);
         }
-        set({ pending: { ...s.pending, [path]: { value, message: issue.message } } });
+        set({ pending: { ...s.pending, [path]: { ...issue, value } } });
       },
       change: (edit) => {
         const next = edit(get().doc);

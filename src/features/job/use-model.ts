@@ -3,7 +3,8 @@
 import { useMemo } from 'react';
 import type { StoredUnit } from '@/core/documents/unit';
 import { isFailure, type Failure } from '@/core/failure';
-import { jobModel, type JobModel } from '@/core/job/model';
+import type { JobBounds } from '@/core/job/bounds';
+import { candidateSides, jobModel, type JobModel } from '@/core/job/model';
 import { leftOnTable } from '@/core/job/findings';
 import type { SizedJob } from '@/core/job/path';
 import { rankUnits, type RankedUnit } from '@/core/job/ranking';
@@ -20,7 +21,8 @@ export function useShownUnits(): readonly StoredUnit[] {
 export function useSized(): SizedJob {
   const car = useJob((s) => s.doc.car);
   const air = useJob((s) => s.doc.air);
-  return useMemo(() => ({ car, air }), [car, air]);
+  const sizing = useJob((s) => s.doc.sizing);
+  return useMemo(() => ({ car, air, sizing }), [car, air, sizing]);
 }
 
 /** The job solved anew whenever its car, its path or the opening changes: stock and the units on show. */
@@ -43,8 +45,18 @@ export function useLeftOnTable(model: JobModel | Failure): number | null {
   return useMemo(() => (isFailure(model) ? null : leftOnTable(sized, model)), [sized, model]);
 }
 
-export function useRanking(model: JobModel | Failure): readonly RankedUnit[] {
+/** Every unit of the shelf solved and ranked, on the same reference. */
+export function useShelfRanking(model: JobModel, bounds: JobBounds): readonly RankedUnit[] {
   const sized = useSized();
-  const units = useShownUnits();
-  return useMemo(() => (isFailure(model) ? [] : rankUnits(sized, model, units)), [sized, model, units]);
+  const shelf = useShelf();
+  const opening = useJob((s) => s.doc.pick.opening);
+  return useMemo(() => {
+    const rest = shelf.filter((u) => !model.candidates.some((c) => c.id === u.id));
+    const sides = candidateSides(
+      sized,
+      model,
+      rest.map((unit) => ({ unit, opening })),
+    );
+    return rankUnits(sized, { ...model, candidates: [...model.candidates, ...sides] }, shelf, bounds);
+  }, [sized, shelf, opening, model, bounds]);
 }

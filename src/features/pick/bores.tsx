@@ -1,17 +1,62 @@
 'use client';
 
+import type { ThrottleDoc } from '@/core/documents/throttle';
 import type { Fitted } from '@/core/job/path';
 import { grossBore } from '@/core/job/path';
+import type { UnitPack } from '@/core/units/measures';
 import { formatQuantity } from '@/core/units/quantity';
 import { usePrefs } from '@/ui/theme/prefs';
 import styles from './pick.module.css';
 
-const WIDTH = 232;
+const WIDTH = 250;
 const SIZE = 158;
 const PAD = 4;
 /** Sizes stand in a column beside the rings, a line each. */
 const LABEL_X = 178;
 const LABEL_STEP = 22;
+/** Metal between the two bores of a twin, as a share of one. */
+const TWIN_WALL = 0.06;
+
+/** How far a throttle's air passage reaches across and up, m: of individual ones one bore stands for all. */
+function extentOf(t: ThrottleDoc): { readonly width_m: number; readonly height_m: number } {
+  if (t.shape === 'oval') return { width_m: t.width_m ?? t.bore_m, height_m: t.height_m ?? t.bore_m };
+  return { width_m: t.shape === 'twin' ? t.bore_m * (2 + TWIN_WALL) : t.bore_m, height_m: t.bore_m };
+}
+
+/** The passage's outline, standing on `bottom` with its middle at `cx`. */
+function Outline({
+  t,
+  perMetre,
+  cx,
+  bottom,
+  ...stroke
+}: {
+  t: ThrottleDoc;
+  perMetre: number;
+  cx: number;
+  bottom: number;
+  stroke: string;
+  strokeDasharray?: string | undefined;
+}) {
+  const { width_m, height_m } = extentOf(t);
+  const [w, h] = [width_m * perMetre, height_m * perMetre];
+  const line = { fill: 'none', strokeWidth: 2, ...stroke };
+  if (t.shape === 'twin')
+    return (
+      <>
+        {[-1, 1].map((side) => (
+          <circle key={side} cx={cx + (side * (w - h)) / 2} cy={bottom - h / 2} r={h / 2} {...line} />
+        ))}
+      </>
+    );
+  return <rect x={cx - w / 2} y={bottom - h} width={w} height={h} rx={h / 2} {...line} />;
+}
+
+function sizeText(t: ThrottleDoc, pack: UnitPack): string {
+  const size = (m: number): string => formatQuantity(m, 'bore', pack, pack === 'us' ? 2 : 0);
+  if (t.shape === 'oval') return `${size(t.width_m ?? 0).replace(/ .*$/, '')} × ${size(t.height_m ?? 0)}`;
+  return t.count > 1 ? `${t.count} × ${size(t.bore_m)}` : size(t.bore_m);
+}
 
 /** Bores drawn one inside the other to one scale, the opening they bolt to hatched behind them. */
 export function Bores({
@@ -22,14 +67,24 @@ export function Bores({
   opening_m: number;
 }) {
   const { pack, palette } = usePrefs();
-  const widest = Math.max(opening_m, ...sides.map((s) => grossBore(s.fitted.throttle)));
+  const widest = Math.max(
+    opening_m,
+    ...sides.flatMap((s) => {
+      const { width_m, height_m } = extentOf(s.fitted.throttle);
+      return [width_m, height_m];
+    }),
+  );
   const perMetre = (SIZE - 2 * PAD) / widest;
   const bottom = SIZE - PAD;
-  const circle = (d: number) => ({ r: (d / 2) * perMetre, cx: SIZE / 2, cy: bottom - (d / 2) * perMetre });
-  /** From the ring, at the label's height where it has one, across to the label. */
-  const leader = (c: { cx: number; cy: number; r: number }, y: number): string => {
-    const rise = Math.max(-0.98, Math.min(0.98, (y - c.cy) / c.r));
-    return `M${c.cx + Math.sqrt(1 - rise * rise) * c.r} ${c.cy + rise * c.r} L${LABEL_X - 4} ${y}`;
+  const cx = SIZE / 2;
+  const radius = (opening_m / 2) * perMetre;
+  /** From the outline's right end, at the label's height where it has one, across to the label. */
+  const leader = (t: ThrottleDoc, y: number): string => {
+    const { width_m, height_m } = extentOf(t);
+    const r = (height_m / 2) * perMetre;
+    const end = { x: cx + (width_m / 2) * perMetre - r, y: bottom - r };
+    const rise = Math.max(-0.98, Math.min(0.98, (y - end.y) / r));
+    return `M${end.x + Math.sqrt(1 - rise * rise) * r} ${end.y + rise * r} L${LABEL_X - 4} ${y}`;
   };
   const ordered = [...sides].sort((a, b) => grossBore(b.fitted.throttle) - grossBore(a.fitted.throttle));
   return (
@@ -44,14 +99,13 @@ export function Bores({
           <path d="M0 0V6" stroke={palette.hairline} strokeWidth="2" />
         </pattern>
       </defs>
-      <circle {...circle(opening_m)} fill="url(#opening-hatch)" stroke={palette.hairline} />
+      <circle cx={cx} cy={bottom - radius} r={radius} fill="url(#opening-hatch)" stroke={palette.hairline} />
       {ordered.map((s, i) => {
-        const d = grossBore(s.fitted.throttle);
-        const c = circle(d);
+        const t = s.fitted.throttle;
         return (
           <g key={s.id}>
-            <circle {...c} fill="none" stroke={s.color} strokeWidth="2" strokeDasharray={s.dashed ? '8 4' : undefined} />
-            <path d={leader(c, 18 + i * LABEL_STEP)} stroke={s.color} strokeWidth="1" fill="none" />
+            <Outline t={t} perMetre={perMetre} cx={cx} bottom={bottom} stroke={s.color} strokeDasharray={s.dashed ? '8 4' : undefined} />
+            <path d={leader(t, 18 + i * LABEL_STEP)} stroke={s.color} strokeWidth="1" fill="none" />
             <text
               x={LABEL_X}
               y={22 + i * LABEL_STEP}
@@ -60,7 +114,7 @@ export function Bores({
               fill={s.color}
               fontFamily="Barlow Condensed, sans-serif"
             >
-              {formatQuantity(d, 'bore', pack, pack === 'us' ? 2 : 0)}
+              {sizeText(t, pack)}
             </text>
           </g>
         );
@@ -68,9 +122,20 @@ export function Bores({
       {sides
         .filter((s) => s.id === 'stock')
         .map((s) => {
-          const c = circle(grossBore(s.fitted.throttle));
-          const h = s.fitted.throttle.shaft_m * perMetre;
-          return <rect key="shaft" x={c.cx - c.r} y={c.cy - h / 2} width={2 * c.r} height={h} fill={palette.stock} opacity="0.35" />;
+          const t = s.fitted.throttle;
+          const { width_m, height_m } = extentOf(t);
+          const [w, h] = [width_m * perMetre, t.shaft_m * perMetre];
+          return (
+            <rect
+              key="shaft"
+              x={cx - w / 2}
+              y={bottom - (height_m * perMetre + h) / 2}
+              width={w}
+              height={h}
+              fill={palette.stock}
+              opacity="0.35"
+            />
+          );
         })}
     </svg>
   );

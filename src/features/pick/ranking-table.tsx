@@ -1,9 +1,13 @@
 'use client';
 
-import { Button } from 'antd';
+import { peakIndex } from '@/core/numbers/peak';
+import { Button, Checkbox } from 'antd';
+import { useState } from 'react';
 import { isFailure } from '@/core/failure';
+import { MOST_SHOWN } from '@/core/documents/job';
 import type { JobModel } from '@/core/job/model';
-import type { RankedUnit } from '@/core/job/ranking';
+import type { GainRange } from '@/core/sizing/uncertainty';
+import type { Misfit, RankedUnit } from '@/core/job/ranking';
 import { mannersWorking, powerWorking, priceWorking } from '@/core/working/sizing-working';
 import type { Working } from '@/core/working/working';
 import { formatNumber, formatQuantity, formatSigned, showQuantity } from '@/core/units/quantity';
@@ -13,24 +17,51 @@ import { usePrefs } from '@/ui/theme/prefs';
 import { Num } from '@/ui/working/provider';
 import styles from './pick.module.css';
 
-const peakIndex = (power: readonly number[]): number => power.indexOf(Math.max(...power));
+interface RowProps {
+  readonly r: RankedUnit;
+  readonly model: JobModel;
+  readonly range: GainRange | undefined;
+  readonly color: string | null;
+  readonly chosen: boolean;
+  readonly onChoose: () => void;
+}
 
-function Row({ r, model, onChoose, chosen }: { r: RankedUnit; model: JobModel; onChoose: () => void; chosen: boolean }) {
-  const { pack, palette } = usePrefs();
+const floorText = (rpm: number | null): string =>
+  rpm === null ? 'over 6,000' : rpm < 50 ? 'none' : formatNumber(Math.round(rpm / 10) * 10, 0);
+
+/** Why a unit cannot go on, in a word or two. */
+const MISFIT: Readonly<Record<Misfit, string>> = {
+  control: 'other control',
+  signal: 'other signal family',
+  bores: 'other number of bores',
+  flange: 'too wide for its flange',
+};
+
+function Row({ r, model, range, color, onChoose, chosen }: RowProps) {
+  const { pack } = usePrefs();
   const doc = useJob((s) => s.doc);
-  const color = palette.series[model.candidates.indexOf(r.side) % palette.series.length]!;
+  const set = useJob((s) => s.set);
+  const { shown } = doc.pick;
+  const on = shown.includes(r.unit.id);
   const power = (): Working => powerWorking(doc, model, r.side, isFailure(r.side.solved) ? 0 : peakIndex(r.side.solved.power_W));
   const perPower = r.pricePerW === null ? null : r.pricePerW * shownUnit('power', pack).unit.factor;
   return (
     <tr data-chosen={chosen}>
       <td className={styles['unit']}>
-        <i className={styles['swatch']} style={{ borderColor: color }} />
+        <Checkbox
+          aria-label={`Show ${r.unit.doc.name}`}
+          checked={on}
+          disabled={!on && shown.length >= MOST_SHOWN}
+          onChange={() => set('pick.shown', on ? shown.filter((x) => x !== r.unit.id) : [...shown, r.unit.id])}
+        />
+        <i className="swatch" style={{ borderColor: color ?? 'transparent' }} />
         {r.unit.doc.name}
       </td>
       <td>
         <span className={styles['verdict']} data-word={r.verdict}>
           {r.verdict}
         </span>
+        {r.misfit && <div className={styles['range']}>{MISFIT[r.misfit]}</div>}
       </td>
       <td className="num">
         {r.peakGain_pct === null ? (
@@ -40,18 +71,29 @@ function Row({ r, model, onChoose, chosen }: { r: RankedUnit; model: JobModel; o
             {formatSigned(r.peakGain_pct, 1, '%')}
           </Num>
         )}
+        {range && (
+          <div className={styles['range']}>
+            {formatSigned(range.peak_pct.p10, 1)} … {formatSigned(range.peak_pct.p90, 1)}
+          </div>
+        )}
       </td>
       <td className="num">
         {r.peakGain_W === null ? '—' : `${r.peakGain_W > 0 ? '+' : ''}${showQuantity(r.peakGain_W, 'power', pack).number}`}
       </td>
-      <td className={`num ${styles['spare']}`}>{r.thirds_pct === null ? '—' : r.thirds_pct.map((t) => formatSigned(t, 1)).join(' · ')}</td>
+      <td className={`num ${styles['spare']}`} title={range ? thirdsTitle(range) : undefined}>
+        {r.thirds_pct === null ? '—' : r.thirds_pct.map((t) => formatSigned(t, 1)).join(' · ')}
+      </td>
+      <td className={`num ${styles['wide']}`}>{r.loss_Pa === null ? '—' : showQuantity(r.loss_Pa, 'loss', pack).number}</td>
       <td className="num">
         <Num small label={`manners of ${r.unit.doc.name}`} working={() => mannersWorking(doc, r)}>
           <span className={r.tipInRatio > r.tipInLimit ? styles['over'] : undefined}>{formatNumber(r.tipInRatio, 2)} ×</span>
         </Num>
       </td>
       <td className={`num ${styles['spare']}`}>
-        {r.idleFloor_rpm === null ? '—' : r.idleFloor_rpm < 50 ? 'none' : formatNumber(Math.round(r.idleFloor_rpm / 10) * 10, 0)}
+        {floorText(r.idleFloor_rpm)}
+        <div className={styles['range']}>
+          {floorText(r.idleFloorRange_rpm[0])} … {floorText(r.idleFloorRange_rpm[1])}
+        </div>
       </td>
       <td className="num">{r.price === null ? '—' : formatQuantity(r.price, 'money', pack)}</td>
       <td className="num">
@@ -76,12 +118,31 @@ function Row({ r, model, onChoose, chosen }: { r: RankedUnit; model: JobModel; o
   );
 }
 
-/** The units on show, best first, with what each brings and what it costs. */
-export function RankingTable({ ranked, model }: { ranked: readonly RankedUnit[]; model: JobModel }) {
+const thirdsTitle = ({ thirds_pct }: GainRange): string =>
+  thirds_pct.p10.map((lo, i) => `${formatSigned(lo, 1)} … ${formatSigned(thirds_pct.p90[i]!, 1)}`).join(' · ');
+
+/** The shelf, best first, with what each unit brings and what it costs. */
+export function RankingTable({
+  ranked,
+  model,
+  ranges,
+  colorOf,
+}: {
+  ranked: readonly RankedUnit[];
+  model: JobModel;
+  ranges: Readonly<Record<string, GainRange>>;
+  colorOf: (id: string) => string | null;
+}) {
   const { pack } = usePrefs();
   const chosen = useJob((s) => s.doc.pick.chosen);
   const set = useJob((s) => s.set);
   const power = shownUnit('power', pack).unit.label;
+  const [all, setAll] = useState(false);
+  // What is on show stays in sight, whatever stands against it.
+  const hidden = (r: RankedUnit): boolean =>
+    r.misfit !== null && r.misfit !== 'flange' && colorOf(r.unit.id) === null && r.unit.id !== chosen;
+  const unable = ranked.filter(hidden);
+  const able = ranked.filter((r) => !hidden(r));
   return (
     <div className={styles['table']}>
       <table className="plain">
@@ -91,10 +152,18 @@ export function RankingTable({ ranked, model }: { ranked: readonly RankedUnit[];
             <th>verdict</th>
             <th className="num">at peak</th>
             <th className="num">{power}</th>
-            <th className={`num ${styles['spare']}`}>thirds of the range, %</th>
-            <th className="num">tip-in</th>
-            <th className={`num ${styles['spare']}`} title="Engine speed below which the leak past the shut blade would not let it fall">
-              idle floor, rpm
+            <th className={`num ${styles['spare']}`}>thirds, %</th>
+            <th className={`num ${styles['wide']}`} title="throttle and opening, where stock makes its peak">
+              loses, {shownUnit('loss', pack).unit.label}
+            </th>
+            <th className="num" title="area opened by the first tenth of the pedal against stock">
+              tip-in
+            </th>
+            <th
+              className={`num ${styles['spare']}`}
+              title="Engine speed below which the leak past the shut blade would not let it fall; in brackets with a sealed and with a turned blade"
+            >
+              idle floor
             </th>
             <th className="num">price</th>
             <th className="num">per {power}</th>
@@ -102,17 +171,24 @@ export function RankingTable({ ranked, model }: { ranked: readonly RankedUnit[];
           </tr>
         </thead>
         <tbody>
-          {ranked.map((r) => (
+          {[...able, ...(all ? unable : [])].map((r) => (
             <Row
               key={r.unit.id}
               r={r}
               model={model}
+              range={ranges[r.unit.id]}
+              color={colorOf(r.unit.id)}
               chosen={chosen === r.unit.id}
               onChoose={() => set('pick.chosen', chosen === r.unit.id ? null : r.unit.id)}
             />
           ))}
         </tbody>
       </table>
+      {unable.length > 0 && (
+        <Button size="small" type="text" aria-expanded={all} onClick={() => setAll(!all)}>
+          {all ? 'hide those that cannot go on this car' : `${unable.length} more cannot go on this car`}
+        </Button>
+      )}
     </div>
   );
 }

@@ -1,23 +1,35 @@
 'use client';
 
-import { Checkbox, Segmented } from 'antd';
-import { useMemo } from 'react';
+import { peakGain, peakOf } from '@/core/numbers/peak';
+import { Button, Progress, Segmented } from 'antd';
+import { parseAsFloat, parseAsStringLiteral, useQueryState } from 'nuqs';
+import { useCallback, useDeferredValue, useMemo, type ReactNode } from 'react';
+import { MOST_SHOWN } from '@/core/documents/job';
 import { isFailure, type Failure } from '@/core/failure';
+import { jobBounds } from '@/core/job/bounds';
+import { jobKnee, kneeBores, peakAtBore } from '@/core/job/knee';
 import { jobModel, type JobModel } from '@/core/job/model';
-import { effectiveOpening, type OpeningChoice } from '@/core/job/path';
-import type { RankedUnit } from '@/core/job/ranking';
+import { effectiveOpening, grossBore, type OpeningChoice } from '@/core/job/path';
+import { leaderOf, type RankedUnit } from '@/core/job/ranking';
 import { formatNumber, formatQuantity, formatSigned } from '@/core/units/quantity';
+import { peakGainWorking } from '@/core/working/bore-working';
 import { useJob, useShelf } from '@/features/job/provider';
-import { useModel, useRanking, useShownUnits, useSized } from '@/features/job/use-model';
+import { useModel, useShelfRanking, useShownUnits, useSized } from '@/features/job/use-model';
+import { useUncertainty, type UncertaintyState } from '@/features/job/use-uncertainty';
 import { Heading, Pair, Rule, StopPage } from '@/ui/answer/stop';
-import { failureText, rpmText } from '@/ui/answer/words';
+import { failureText } from '@/ui/answer/words';
 import { usePrefs } from '@/ui/theme/prefs';
+import { Num } from '@/ui/working/provider';
 import { Bores } from './bores';
 import { GainCharts } from './gain-chart';
+import { KneeChart } from './knee-chart';
+import { PedalChart } from './pedal-chart';
 import { RankingTable } from './ranking-table';
+import { Remap } from './remap';
+import { Tolerances } from './tolerances';
+import { WhatIfPanel } from './what-if';
+import { WindowPanel } from './window-panel';
 import styles from './pick.module.css';
-
-const LIMIT_SHOWN = 3;
 
 /** The same units with the other choice of opening, so that both can be told. */
 function useOtherOpening(model: JobModel | Failure): JobModel | null {
@@ -35,21 +47,23 @@ function useOtherOpening(model: JobModel | Failure): JobModel | null {
   }, [model, sized, units, now]);
 }
 
-const peakOf = (model: JobModel | null, id: string): number | null => {
+const gainOf = (model: JobModel | null, id: string): number | null => {
   const side = model?.candidates.find((c) => c.id === id);
   if (!model || !side || isFailure(side.solved)) return null;
-  return 100 * (Math.max(...side.solved.power_W) / Math.max(...model.reference.result.power_W) - 1);
+  return peakGain(side.solved.power_W, model.reference.result.power_W);
 };
 
-function answerText(best: RankedUnit | undefined, opening: OpeningChoice): string {
-  if (!best) return 'Nothing on show: put up to three units from the shelf beside stock.';
+function answerText(best: RankedUnit | undefined, opening: OpeningChoice, behindCompressor: boolean): string {
+  if (!best) return 'Nothing to rank: the shelf is empty. Put units on it in the Shelf room.';
   const how = opening === 'matched' ? 'with the manifold opened to match' : 'on the opening as it is';
   const gain = best.peakGain_pct === null ? '' : `: ${formatSigned(best.peakGain_pct, 1, '%')} at peak ${how}`;
   switch (best.verdict) {
     case 'not the restriction':
-      return `Leave it alone: the best on show, ${best.unit.doc.name}, brings ${formatSigned(best.peakGain_pct ?? 0, 1, '%')} ${how}.`;
+      return `Leave it alone: the best on the shelf, ${best.unit.doc.name}, brings ${formatSigned(best.peakGain_pct ?? 0, 1, '%')}${behindCompressor ? '; behind the compressor the air is dense' : ''}.`;
     case 'too big for its manners':
-      return `Nothing on show suits: ${best.unit.doc.name} is too big for its manners.`;
+      return `Nothing on the shelf suits: ${best.unit.doc.name} is too big for its manners.`;
+    case 'does not fit':
+      return `Nothing on the shelf fits: ${best.unit.doc.name} is too wide for its flange.`;
     case 'chokes':
       return `${best.unit.doc.name} chokes on this engine.`;
     default:
@@ -59,14 +73,19 @@ function answerText(best: RankedUnit | undefined, opening: OpeningChoice): strin
 
 function reasonText(ranked: readonly RankedUnit[], best: RankedUnit | undefined, other: JobModel | null, opening: OpeningChoice): string {
   const parts: string[] = [];
-  const there = best ? peakOf(other, best.unit.id) : null;
-  if (there !== null)
+  const there = best ? gainOf(other, best.unit.id) : null;
+  if (there !== null && best && Math.abs(there - (best.peakGain_pct ?? 0)) >= 0.1)
     parts.push(
       opening === 'matched'
         ? `On the opening as it is it would bring ${formatSigned(there, 1, '%')}: the rest comes from opening the manifold.`
         : `With the manifold opened to match it would bring ${formatSigned(there, 1, '%')}.`,
     );
-  const rude = ranked.find((r) => r.verdict === 'too big for its manners');
+  const larger = ranked[0];
+  if (best && larger && larger !== best && larger.price !== null && best.price !== null)
+    parts.push(
+      `${larger.unit.doc.name} would add ${formatNumber((larger.peakGain_pct ?? 0) - (best.peakGain_pct ?? 0), 1)} % to that for ${formatQuantity(larger.price - best.price, 'money', 'metric')} more.`,
+    );
+  const rude = ranked.filter((r) => r.verdict === 'too big for its manners' && r.side !== best?.side).at(0);
   if (rude && rude.tipInRatio > rude.tipInLimit)
     parts.push(
       `${rude.unit.doc.name} is too big for its manners: the first tenth of the pedal opens ${formatNumber(rude.tipInRatio, 2)} times what stock does; ${formatNumber(rude.tipInLimit, 2)} is the limit for this control.`,
@@ -74,57 +93,122 @@ function reasonText(ranked: readonly RankedUnit[], best: RankedUnit | undefined,
   return parts.join(' ');
 }
 
-function ShelfChooser() {
-  const shelf = useShelf();
-  const shown = useJob((s) => s.doc.pick.shown);
-  const set = useJob((s) => s.set);
+const LOOKS = ['power', 'pedal', 'remap'] as const;
+type Look = (typeof LOOKS)[number];
+const LOOK_WORDS: Readonly<Record<Look, string>> = { power: 'Power over rpm', pedal: 'Area over pedal', remap: 'Remap' };
+
+/** The bore tried by hand, kept in the address, m. */
+function useProbe(start_m: number): [number, (bore_m: number) => void] {
+  const [mm, setMm] = useQueryState('bore', parseAsFloat.withOptions({ throttleMs: 300 }));
+  const set = useCallback((m: number) => void setMm(Math.round(m * 1e5) / 100), [setMm]);
+  return [mm === null ? start_m : mm / 1000, set];
+}
+
+const TRIED = 'The stock throttle’s own make in this size: shaft, blade and finish as they are.';
+
+function Probe({ model, bore_m }: { model: JobModel; bore_m: number }) {
   const { pack } = usePrefs();
-  if (shelf.length === 0)
-    return <p className="quiet">The shelf is empty. The demo brings three units; your own come with the Shelf room.</p>;
+  const sized = useSized();
+  const stock = peakOf(model.reference.result.power_W);
+  const gain = (opening: OpeningChoice): ReactNode => {
+    const peak = peakAtBore(sized, model, bore_m, opening);
+    if (peak === null) return 'chokes';
+    return (
+      <Num
+        small
+        label={`gain of the bore tried, ${opening}`}
+        working={() => peakGainWorking('Gain of the bore tried', stock, peak, [TRIED])}
+      >
+        {formatSigned(100 * (peak / stock - 1), 1, '%')}
+      </Num>
+    );
+  };
   return (
-    <ul className={styles['shelf']}>
-      {shelf.map((u) => {
-        const on = shown.includes(u.id);
-        return (
-          <li key={u.id}>
-            <Checkbox
-              checked={on}
-              disabled={!on && shown.length >= LIMIT_SHOWN}
-              onChange={() => set('pick.shown', on ? shown.filter((x) => x !== u.id) : [...shown, u.id])}
-            >
-              {u.doc.name}
-            </Checkbox>
-            <span className="quiet">{formatQuantity(u.doc.throttle.bore_m, 'bore', pack, pack === 'us' ? 2 : 0)}</span>
-          </li>
-        );
-      })}
-    </ul>
+    <>
+      <Heading>Bore tried: {formatQuantity(bore_m, 'bore', pack)}</Heading>
+      <Pair name="opened to match">{gain('matched')}</Pair>
+      <Pair name="opening as it is">{gain('as it is')}</Pair>
+    </>
+  );
+}
+
+function RangeProgress({ uncertainty, any }: { uncertainty: UncertaintyState; any: boolean }) {
+  const { progress, ranges, stop, start } = uncertainty;
+  if (progress !== null)
+    return (
+      <span className={styles['progress']}>
+        <Progress
+          percent={Math.round(100 * progress)}
+          size="small"
+          showInfo={false}
+          style={{ width: 110 }}
+          aria-label="Ranges being drawn"
+        />
+        <Button size="small" type="text" onClick={stop}>
+          stop
+        </Button>
+      </span>
+    );
+  if (!any) return null;
+  return Object.keys(ranges).length > 0 ? (
+    <span className="quiet">ranges: 8 of 10 draws fall inside, 2,000 drawn</span>
+  ) : (
+    <Button size="small" type="text" onClick={start}>
+      draw the ranges
+    </Button>
   );
 }
 
 function Solved({ model }: { model: JobModel }) {
-  const ranked = useRanking(model);
+  const shelf = useShelf();
   const other = useOtherOpening(model);
   const doc = useJob((s) => s.doc);
   const set = useJob((s) => s.set);
   const { pack, palette } = usePrefs();
-  const { opening, chosen } = doc.pick;
-  const best = ranked[0];
-  const picked = ranked.find((r) => r.unit.id === chosen);
+  const sized = useSized();
+  const { opening, shown } = doc.pick;
+  const bounds = useMemo(() => jobBounds(sized, model, opening), [sized, model, opening]);
+  // The whole shelf is ranked and the knee drawn behind the answer: a hand on a slider comes first.
+  const later = useDeferredValue(model);
+  const ranked = useShelfRanking(later, bounds);
+  const [probe_m, setProbe] = useProbe(grossBore(doc.car.stock.throttle));
+  const knee = useMemo(
+    () =>
+      jobKnee(
+        sized,
+        later,
+        kneeBores(
+          sized,
+          shelf.map((u) => grossBore(u.doc.throttle)),
+        ),
+        bounds.limits.powerShare,
+      ),
+    [sized, later, shelf, bounds],
+  );
+  const [look, setLook] = useQueryState('look', parseAsStringLiteral(LOOKS).withDefault('power'));
+  const uncertainty = useUncertainty(model);
+  const colorOf = useCallback(
+    (id: string): string | null => {
+      const at = model.candidates.findIndex((c) => c.id === id);
+      return at < 0 ? null : palette.series[at % palette.series.length]!;
+    },
+    [model, palette],
+  );
+  const best = leaderOf(ranked);
+  const pedal = useMemo(
+    () => [
+      { id: 'stock', name: 'stock', throttle: model.stock.fitted.throttle, color: palette.stock, dashed: true },
+      ...model.candidates.map((c) => ({ id: c.id, name: c.name, throttle: c.fitted.throttle, color: colorOf(c.id)!, dashed: false })),
+    ],
+    [model, palette, colorOf],
+  );
   const sides = [
     { id: 'stock', name: 'stock', fitted: model.stock.fitted, color: palette.stock, dashed: true },
-    ...model.candidates.map((c, i) => ({
-      id: c.id,
-      name: c.name,
-      fitted: c.fitted,
-      color: palette.series[i % palette.series.length]!,
-      dashed: false,
-    })),
+    ...model.candidates.map((c) => ({ id: c.id, name: c.name, fitted: c.fitted, color: colorOf(c.id)!, dashed: false })),
   ];
-  const at = best && !isFailure(best.side.solved) ? best.side.solved.power_W.indexOf(Math.max(...best.side.solved.power_W)) : null;
   return (
     <StopPage
-      answer={answerText(best, opening)}
+      answer={answerText(best, opening, model.before !== null)}
       reason={reasonText(ranked, best, other, opening)}
       aside={
         <>
@@ -139,46 +223,65 @@ function Solved({ model }: { model: JobModel }) {
               { label: 'matched', value: 'matched' },
             ]}
           />
+          <Probe model={model} bore_m={probe_m} />
           <Heading>Bores, to scale</Heading>
           <Bores sides={sides} opening_m={effectiveOpening(doc)} />
           <p className="quiet" style={{ fontSize: 13 }}>
             Hatched: the opening as it is. Bar: the stock shaft.
           </p>
           <Rule />
-          <Heading more={<span className="quiet">up to three</span>}>On show</Heading>
-          <ShelfChooser />
-          {picked && at !== null && (
-            <>
-              <Rule />
-              <Pair name="chosen">
-                <strong>{picked.unit.doc.name}</strong>
-              </Pair>
-              <Pair name="peak at">
-                <span>{rpmText(model.rpm[at]!)}</span>
-              </Pair>
-            </>
-          )}
+          <WindowPanel model={model} bounds={bounds} />
+          <WhatIfPanel model={model} />
+          <Rule />
+          <Tolerances />
         </>
       }
     >
-      <GainCharts model={model} other={other} height={400} />
-      <RankingTable ranked={ranked} model={model} />
-      <p className="quiet" style={{ marginTop: 8, fontSize: 13 }}>
-        Solid: {opening === 'matched' ? 'manifold opened to match' : 'opening as it is'}. Dotted:{' '}
-        {opening === 'matched' ? 'opening as it is' : 'opened to match'}. Tip-in is area opened by the first tenth of the pedal against
-        stock.
-      </p>
+      <KneeChart
+        model={later}
+        knee={knee}
+        bounds={bounds}
+        ranked={ranked}
+        colorOf={colorOf}
+        probe_m={probe_m}
+        onProbe={setProbe}
+        height={256}
+      />
+      <div className={styles['head']}>
+        <h2 className="label">
+          The shelf, ranked · {shown.length} of {MOST_SHOWN} on show
+        </h2>
+        <RangeProgress uncertainty={uncertainty} any={model.candidates.length > 0} />
+      </div>
+      <RankingTable ranked={ranked} model={model} ranges={uncertainty.ranges} colorOf={colorOf} />
+      <div className={styles['head']}>
+        <Segmented<Look>
+          size="small"
+          aria-label="Look at"
+          value={look}
+          onChange={(v) => void setLook(v)}
+          options={LOOKS.map((value) => ({ value, label: LOOK_WORDS[value] }))}
+        />
+        <span className="quiet">
+          {look === 'power'
+            ? `Solid: ${opening === 'matched' ? 'manifold opened to match' : 'opening as it is'}. Dotted: ${opening === 'matched' ? 'opening as it is' : 'opened to match'}.`
+            : ''}
+        </span>
+      </div>
+      {look === 'power' && <GainCharts model={model} other={other} height={400} />}
+      {look === 'pedal' && <PedalChart sides={pedal} height={300} />}
+      {look === 'remap' && <Remap model={model} />}
     </StopPage>
   );
 }
 
-/** Pick: what each unit on show would bring, at what price in money and manners; one is chosen. */
+/** Pick: what each unit of the shelf would bring, at what price in money and manners; one is chosen. */
 export function PickStop() {
   const model = useModel();
   const { pack } = usePrefs();
   if (!isFailure(model)) return <Solved model={model} />;
   return (
-    <StopPage tone="danger" answer="Nothing can be compared yet." reason={failureText(model, pack)} aside={<ShelfChooser />}>
+    <StopPage tone="danger" answer="Nothing can be compared yet." reason={failureText(model, pack)} aside={null}>
       <p style={{ marginTop: 16 }}>Put the intake right on the Air stop first.</p>
     </StopPage>
   );

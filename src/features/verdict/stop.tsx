@@ -1,5 +1,6 @@
 'use client';
 
+import { peakGain, peakIndex } from '@/core/numbers/peak';
 import { Button, Input } from 'antd';
 import Link from 'next/link';
 import { useMemo } from 'react';
@@ -55,7 +56,7 @@ function predictedThirds(p: Prediction, range: readonly [number, number]): (numb
 }
 
 const predictedPeak = (p: Prediction): number =>
-  isFailure(p.side.solved) ? 0 : 100 * (Math.max(...p.side.solved.power_W) / Math.max(...p.model.reference.result.power_W) - 1);
+  isFailure(p.side.solved) ? 0 : peakGain(p.side.solved.power_W, p.model.reference.result.power_W);
 
 function advice(c: SideComparison, name: string, matched: number | null): { answer: string; reason: string } {
   const best = formatSigned(c.answer.best_pct, 1, '%');
@@ -137,7 +138,7 @@ function Table({ c, p, name }: { c: SideComparison; p: Prediction | null; name: 
   const doc = useJob((s) => s.doc);
   const range: [number, number] = [c.grid_rpm[0]!, c.grid_rpm.at(-1)!];
   const thirds = p ? predictedThirds(p, range) : [null, null, null];
-  const peakAt = p && !isFailure(p.side.solved) ? p.side.solved.power_W.indexOf(Math.max(...p.side.solved.power_W)) : 0;
+  const peakAt = p && !isFailure(p.side.solved) ? peakIndex(p.side.solved.power_W) : 0;
   const measuredPeak = 100 * (c.peakB.smoothed_W / c.peakA.smoothed_W - 1);
   return (
     <table className="plain">

@@ -1,14 +1,16 @@
 import { Migrator, type Kysely, type Migration } from 'kysely';
 import type { Database } from './tables';
 import { first } from './migrations/001-first';
+import { workshop } from './migrations/002-workshop';
+import { runSheet } from './migrations/003-run-sheet';
 
 /** A static list, so that the built app and the scripts run the same ones in the same order. Migrations only go forward. */
-const MIGRATIONS: Record<string, Migration> = { '001-first': first };
+const MIGRATIONS: Record<string, Migration> = { '001-first': first, '002-workshop': workshop, '003-run-sheet': runSheet };
 
-/** Brings a database to the newest form; resolves with the names of the migrations that ran. */
-export async function migrate(db: Kysely<Database>): Promise<string[]> {
+/** Brings a database to the newest form, or to that of `until`; resolves with the names of the migrations that ran. */
+export async function migrate(db: Kysely<Database>, until?: string): Promise<string[]> {
   const migrator = new Migrator({ db, provider: { getMigrations: () => Promise.resolve(MIGRATIONS) } });
-  const { error, results } = await migrator.migrateToLatest();
+  const { error, results } = await (until === undefined ? migrator.migrateToLatest() : migrator.migrateTo(until));
   if (error) throw error instanceof Error ? error : new Error(JSON.stringify(error));
   return (results ?? []).map((r) => r.migrationName);
 }

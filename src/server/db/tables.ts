@@ -1,7 +1,8 @@
 import type { ColumnType, Generated, JSONColumnType } from 'kysely';
+import type { SheetEventDoc } from '@/core/documents/sheet';
 import type { JobDoc } from '@/core/documents/job';
 import type { RunDoc } from '@/core/documents/run';
-import type { UnitDoc } from '@/core/documents/unit';
+import type { TestedPartDoc, UnitDoc } from '@/core/documents/unit';
 import type { JobFindings } from '@/core/job/findings';
 import type { ImportReport } from '@/core/runs/read/reader';
 
@@ -20,7 +21,40 @@ export interface UnitTable {
   id: Generated<string>;
   doc: JSONColumnType<UnitDoc>;
   version: Generated<number>;
+  /** Taken off the shelf; kept for the jobs that speak of it. */
+  retired_at: ColumnType<Date | null, Date | null | undefined, Date | null>;
   created_at: ColumnType<Date, never, never>;
+}
+
+export interface TestedPartTable {
+  id: Generated<string>;
+  doc: JSONColumnType<TestedPartDoc>;
+  version: Generated<number>;
+  retired_at: ColumnType<Date | null, Date | null | undefined, Date | null>;
+  created_at: ColumnType<Date, never, never>;
+}
+
+export interface PredictionTable {
+  id: Generated<string>;
+  /** What kind of thing was guessed at, and which one. */
+  subject: string;
+  subject_id: string | null;
+  title: string;
+  source: string;
+  predicted: number;
+  low: number;
+  high: number;
+  measured: number | null;
+  made_at: ColumnType<Date, never, never>;
+  measured_at: ColumnType<Date | null, Date | null | undefined, Date | null>;
+}
+
+export interface SheetEventTable {
+  seq: Generated<string>;
+  id: string;
+  job_id: string;
+  event: JSONColumnType<SheetEventDoc>;
+  written_at: ColumnType<Date, never, never>;
 }
 
 export interface FileTable {
@@ -68,6 +102,9 @@ export interface MetaTable {
 export interface Database {
   job: JobTable;
   unit: UnitTable;
+  tested_part: TestedPartTable;
+  prediction: PredictionTable;
+  sheet_event: SheetEventTable;
   file: FileTable;
   file_chunk: FileChunkTable;
   run: RunTable;

@@ -13,7 +13,15 @@ const REASONS: Readonly<Record<string, string>> = {
   size_not_positive: 'a part has no size',
   knots_not_rising: 'the rpm of the efficiency curve do not rise',
   pipe_size: 'a pipe has no bore',
+  shaft_negative: 'a shaft is thinner than nothing',
+  count: 'the number of bores is not a whole number',
+  closed_angle: 'the blade is shut at more than a right angle',
+  bend_angle: 'a bend has no angle',
+  pulley: 'a pulley has no size',
+  depression: 'the depression is nothing, or a whole atmosphere',
 };
+
+const at = (f: Failure): string => (f.at_rpm ? `At ${rpmText(f.at_rpm)} ` : 'Here ');
 
 /** What a failure of the core means for the person at the bench, with what to do about it. */
 export function failureText(f: Failure, pack: UnitPack): string {
@@ -31,6 +39,22 @@ export function failureText(f: Failure, pack: UnitPack): string {
       return 'The humidity is outside 0 to 100 %.';
     case 'bad_geometry':
       return `${f.where ? `${f.where}: ` : ''}this cannot be built: ${REASONS[f.reason ?? ''] ?? 'a size is impossible'}.`;
+    case 'no_blower_solution':
+      return `${at(f)}the blower cannot be brought into step with the engine: it would have to move less air than the engine swallows by itself. Look at the blower’s displacement, the pulleys and the slip.`;
+    case 'no_boost':
+      return `${at(f)}the compressor would have to work backwards: the boost asked for is less than the intake leaves by itself. Look at the boost curve and the target.`;
+    case 'no_pulley':
+      return 'No pulley makes this boost: the throttle chokes, or the blower slips away, before it is reached. Ask for less, or look at the bore and the blower’s displacement.';
+    case 'bench_above_ceiling':
+      return `${f.where ? `${f.where}: the` : 'The'} bench figure is above what a perfect nozzle of this bore passes. Look at the depression, the bore and the unit it was read in.`;
+    case 'no_bore':
+      return `No bore up to ${formatQuantity(0.25, 'bore', pack)} is enough for this.`;
+    case 'no_opening':
+      return 'No opening of the other throttle gives this air.';
+    case 'no_idle':
+      return 'Shut, the blades leak more air than any idle needs. Look at the gap round them.';
+    case 'too_few_runs':
+      return 'Two runs a side at least are needed for this.';
     case 'no_sweep':
       return f.reason === 'throttle_never_open'
         ? 'The throttle channel never reaches 95 %: this is not a full-throttle pull, or the throttle column is mapped wrongly.'
@@ -41,7 +65,5 @@ export function failureText(f: Failure, pack: UnitPack): string {
       if (f.reason === 'no_rpm_channel') return 'No column is mapped to engine speed yet.';
       if (f.reason === 'no_power_channel') return 'No column is mapped to power or torque yet.';
       return `${f.where ? `${f.where}: ` : ''}${REASONS[f.reason ?? ''] ?? 'a figure cannot be'}.`;
-    default:
-      return `This cannot be computed (${f.error.replaceAll('_', ' ')}).`;
   }
 }

@@ -4,17 +4,10 @@ import * as Plotly from 'plotly.js-cartesian-dist-min';
 import { useEffect, useRef, useState, type ReactNode } from 'react';
 import { usePrefs } from '../theme/prefs';
 import { figureCsv, figureOf, type ChartSpec } from './figure';
+import { saveFile } from './save-file';
 import styles from './chart.module.css';
 
 const CONFIG = { displayModeBar: false, responsive: false, staticPlot: false, doubleClick: false, scrollZoom: false };
-
-/** Hands a text over as a file. */
-function download(name: string, text: string): void {
-  const url = URL.createObjectURL(new Blob([text], { type: 'text/csv' }));
-  const a = Object.assign(document.createElement('a'), { href: url, download: name });
-  a.click();
-  URL.revokeObjectURL(url);
-}
 
 export interface ChartProps {
   readonly spec: ChartSpec;
@@ -70,7 +63,7 @@ export function Chart({ spec, height, name, alt, children }: ChartProps) {
           <button type="button" onClick={() => image('svg')}>
             SVG
           </button>
-          <button type="button" onClick={() => download(`${name}.csv`, figureCsv(spec))}>
+          <button type="button" onClick={() => saveFile(`${name}.csv`, figureCsv(spec), 'text/csv')}>
             CSV
           </button>
         </div>

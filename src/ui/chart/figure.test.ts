@@ -55,3 +55,52 @@ it('writes its lines as a table with units in the header', () => {
     '2000,20,21,',
   ]);
 });
+
+describe('what a picture of bores needs', () => {
+  const knee: ChartSpec = {
+    ...spec,
+    bands: [],
+    marks: [],
+    words: [
+      { x: 1500, text: 'the window', color: '#0a0', anchor: 'center', low: true },
+      { x: 1500, text: 'first tenth', color: '#0a0', anchor: 'left' },
+    ],
+    points: [
+      { x: 1200, y: 12, name: 'Unit 62: +1.0 %', color: '#123', strong: true, text: 'Unit 62' },
+      { x: 1800, y: 18, name: 'Unit 66: +1.9 %', color: '#456', strong: false },
+    ],
+  };
+  type Trace = { mode: string; text?: string[]; hovertemplate: string; marker: { color: string; size: number } };
+
+  it('words stand at the top of what they name, or at its foot', () => {
+    const [low, high] = ['the window', 'first tenth'].map((text) => notes(knee).find((n) => n.text === text)!);
+    expect(low).toMatchObject({ y: 0, yshift: 4 });
+    expect(high).toMatchObject({ y: 1, yshift: -2 });
+  });
+
+  it('points that are on show are filled and named, the others open and silent', () => {
+    const points = (figure(knee).data as unknown as Trace[]).filter((t) => t.hovertemplate?.startsWith('Unit'));
+    expect(points.map((t) => t.marker.size)).toEqual([9, 7]);
+    expect(points[0]!.marker.color).toBe('#123');
+    expect(points[1]!.marker.color).not.toBe('#456');
+    expect(figure(knee).layout['hovermode']).toBe('closest');
+  });
+
+  it('labels of lines that end close together keep apart, and inside the picture', () => {
+    const lines = [0, 1, 2, 3, 4].map((i) => ({ id: String(i), label: `line ${i}`, x: [0, 1], y: [0, 100 - i * 0.01], color: '#111' }));
+    const close: ChartSpec = { lines, xRange: [0, 10], yRange: [0, 100], xTitle: 'x', yTitle: 'y' };
+    const ends = notes(close)
+      .filter((n) => n.text.startsWith('line'))
+      .map((n) => n.y)
+      .sort((a, b) => a - b);
+    expect(ends).toHaveLength(5);
+    expect(ends.at(-1)!).toBeLessThanOrEqual(100);
+    ends.slice(1).forEach((y, i) => expect(y - ends[i]!).toBeGreaterThan(3));
+  });
+
+  it('numbers under a short stretch have a decimal, under a long one none', () => {
+    const format = (xRange: [number, number]) => (figure({ ...spec, xRange }).layout['xaxis'] as { tickformat: string }).tickformat;
+    expect(format([1.6, 4.2])).toBe(',.1f');
+    expect(format([1000, 7000])).toBe(',d');
+  });
+});

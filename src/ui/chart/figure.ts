@@ -33,10 +33,32 @@ export interface ChartMark {
   readonly lift?: number | undefined;
 }
 
+/** A point with a name that shows on hover, and beside it where there is room. */
+export interface ChartPoint {
+  readonly x: number;
+  readonly y: number;
+  readonly name: string;
+  readonly color: string;
+  /** Filled and named; else an open ring. */
+  readonly strong: boolean;
+  readonly text?: string | undefined;
+}
+
 export interface ChartSpec {
   readonly lines: readonly ChartLine[];
   readonly bands?: readonly ChartBand[] | undefined;
   readonly marks?: readonly ChartMark[] | undefined;
+  readonly points?: readonly ChartPoint[] | undefined;
+  /** Words that stand in the picture where they belong, such as a window's name. */
+  readonly words?:
+    | readonly {
+        readonly x: number;
+        readonly text: string;
+        readonly color: string;
+        readonly anchor: 'left' | 'right' | 'center';
+        readonly low?: boolean;
+      }[]
+    | undefined;
   readonly xRange: readonly [number, number];
   readonly yRange?: readonly [number, number] | undefined;
   readonly xTitle: string;
@@ -86,6 +108,17 @@ function endLabels(spec: ChartSpec, [lo, hi]: [number, number], plotHeight: numb
       ends[i - 1]!.at -= short / 2;
     }
   }
+  // Nobody sees a label beyond the picture's edge: the outermost stand on it, and push the others in.
+  let ceiling = hi;
+  for (const end of [...ends].reverse()) {
+    end.at = Math.min(end.at, ceiling);
+    ceiling = end.at - LABEL_GAP_PX * perPx;
+  }
+  let floor = lo;
+  for (const end of ends) {
+    end.at = Math.max(end.at, floor);
+    floor = end.at + LABEL_GAP_PX * perPx;
+  }
   return ends.map(({ line, at }) => ({
     xref: 'paper',
     x: 1,
@@ -134,7 +167,33 @@ function traces(spec: ChartSpec, palette: Palette): Json[] {
     marker: { color: palette.paper, size: 10, line: { color: m.color, width: 2 } },
     hoverinfo: 'skip',
   }));
-  return [...bands, ...lines, ...marks];
+  const points = (spec.points ?? []).map((p) => ({
+    type: 'scatter',
+    mode: p.strong && p.text ? 'markers+text' : 'markers',
+    x: [p.x],
+    y: [p.y],
+    text: [p.text ?? ''],
+    textposition: 'top center',
+    textfont: { color: p.color, size: 13, family: 'Barlow Condensed, Barlow, sans-serif' },
+    marker: { color: p.strong ? p.color : palette.paper, size: p.strong ? 9 : 7, line: { color: p.color, width: 1.6 } },
+    hovertemplate: `${p.name}<extra></extra>`,
+  }));
+  return [...bands, ...lines, ...marks, ...points];
+}
+
+/** Words at the top of the picture, or at its foot, over what they name. */
+function wordLabels(spec: ChartSpec): Json[] {
+  return (spec.words ?? []).map((w) => ({
+    x: w.x,
+    xanchor: w.anchor,
+    yref: 'paper',
+    y: w.low ? 0 : 1,
+    yanchor: w.low ? 'bottom' : 'top',
+    yshift: w.low ? 4 : -2,
+    text: w.text,
+    showarrow: false,
+    font: { color: w.color, size: 12, family: 'Barlow Condensed, Barlow, sans-serif', weight: 600 },
+  }));
 }
 
 function markLabels(spec: ChartSpec): Json[] {
@@ -149,6 +208,9 @@ function markLabels(spec: ChartSpec): Json[] {
     font: { color: m.color, size: 13, family: 'Barlow Condensed, Barlow, sans-serif', weight: 600 },
   }));
 }
+
+/** Over a stretch shorter than this whole numbers are too coarse under the picture. */
+const FINE_SPAN = 8;
 
 /** A chart as Plotly's data and layout. Pure, so that what a chart shows can be tested without one. */
 export function figureOf(spec: ChartSpec, size: { width: number; height: number }, palette: Palette): { data: Json[]; layout: Json } {
@@ -198,7 +260,7 @@ export function figureOf(spec: ChartSpec, size: { width: number; height: number 
       plot_bgcolor: 'rgba(0,0,0,0)',
       font: { family: 'Barlow, sans-serif', size: 13, color: palette.ink },
       showlegend: false,
-      hovermode: 'x unified',
+      hovermode: spec.points ? 'closest' : 'x unified',
       hoverlabel: {
         bgcolor: palette.sheet,
         bordercolor: palette.hairline,
@@ -210,7 +272,8 @@ export function figureOf(spec: ChartSpec, size: { width: number; height: number 
         ...axis,
         range: spec.xRange,
         showgrid: false,
-        tickformat: ',d',
+        // Inches of bore or seconds step by less than one.
+        tickformat: spec.xRange[1] - spec.xRange[0] < FINE_SPAN ? ',.1f' : ',d',
         showticklabels: !spec.hideX,
         showline: true,
         hoverformat: ',d',
@@ -231,6 +294,7 @@ export function figureOf(spec: ChartSpec, size: { width: number; height: number 
         title,
         ...(spec.hideX ? [] : [xTitle]),
         ...markLabels(spec),
+        ...wordLabels(spec),
         ...endLabels(spec, yRange, size.height - bottom - MARGIN_TOP, palette),
       ],
     },

@@ -12,12 +12,19 @@ export function RpmScrubber({
   onChange,
   step = 50,
   marginRight = MARGIN_RIGHT,
+  label = 'Engine speed looked at',
+  text = (n) => formatNumber(n, 0),
+  valueText = (n) => `${formatNumber(n, 0)} rpm`,
 }: {
   rpm: number;
   range: readonly [number, number];
   onChange: (rpm: number) => void;
   step?: number;
   marginRight?: number;
+  label?: string;
+  /** What stands in the handle, and what is read out. */
+  text?: (value: number) => string;
+  valueText?: (value: number) => string;
 }) {
   const area = useRef<HTMLDivElement>(null);
   const [width, setWidth] = useState(0);
@@ -54,15 +61,15 @@ export function RpmScrubber({
           className={styles['handle']}
           role="slider"
           tabIndex={0}
-          aria-label="Engine speed looked at"
+          aria-label={label}
           aria-valuemin={lo}
           aria-valuemax={hi}
           aria-valuenow={rpm}
-          aria-valuetext={`${formatNumber(rpm, 0)} rpm`}
+          aria-valuetext={valueText(rpm)}
           onKeyDown={key}
           {...drag}
         >
-          {formatNumber(rpm, 0)}
+          {text(rpm)}
         </div>
       </div>
     </>

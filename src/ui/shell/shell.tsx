@@ -17,6 +17,12 @@ const PACKS: { label: string; value: UnitPack; title: string }[] = [
   { label: 'Mixed', value: 'mixed', title: 'millimetres, kPa, hp, cfm' },
 ];
 
+const ROOMS = [
+  { href: '/shelf', name: 'Shelf', hint: 'throttle bodies' },
+  { href: '/bench', name: 'Bench', hint: 'flow records' },
+  { href: '/sums', name: 'Sums', hint: 'quick answers' },
+] as const;
+
 const KEYS: readonly (readonly [string, string])[] = [
   ['1 – 7', 'go to a stop of the open job'],
   ['/', 'find or do'],
@@ -51,6 +57,7 @@ export function Shell({ shop, children }: { shop: string; children: ReactNode })
   useEffect(() => {
     offer('shell', [
       { id: 'go-jobs', title: 'All jobs', hint: 'go', run: () => router.push('/') },
+      ...ROOMS.map((r) => ({ id: `go-${r.name}`, title: r.name, hint: r.hint, run: () => router.push(r.href) })),
       { id: 'theme', title: 'Light or dark', hint: 'switch', run: () => setTheme(theme === 'dark' ? 'light' : 'dark') },
       ...PACKS.map((p) => ({ id: `pack-${p.value}`, title: `${p.label} units`, hint: p.title, run: () => setPack(p.value) })),
       { id: 'help', title: 'Keys', hint: 'help', run: () => setOpen('help') },
@@ -65,6 +72,11 @@ export function Shell({ shop, children }: { shop: string; children: ReactNode })
           <Link href="/" aria-current={path === '/' || path.startsWith('/jobs') ? 'page' : undefined}>
             Jobs
           </Link>
+          {ROOMS.map((room) => (
+            <Link key={room.href} href={room.href} aria-current={path.startsWith(room.href) ? 'page' : undefined}>
+              {room.name}
+            </Link>
+          ))}
         </nav>
         <button type="button" className={styles['find']} onClick={() => setOpen('find')}>
           Find or do <span className={styles['key']}>/</span>

@@ -70,7 +70,14 @@ export function antTokens(name: ThemeName): ThemeConfig {
       motionDurationSlow: '0.16s',
     },
     components: {
-      Button: { primaryShadow: 'none', defaultShadow: 'none', dangerShadow: 'none', primaryColor: p.sheet, fontWeight: 500 },
+      Button: {
+        primaryShadow: 'none',
+        defaultShadow: 'none',
+        dangerShadow: 'none',
+        primaryColor: p.sheet,
+        fontWeight: 500,
+        colorError: p.danger,
+      },
       Segmented: { itemSelectedBg: p.ink, itemSelectedColor: p.sheet, trackBg: p.sheet, itemColor: p.quiet, trackPadding: 0 },
       Select: { optionSelectedBg: name === 'dark' ? '#2a3337' : '#ece7dc' },
       Modal: { contentBg: p.sheet, headerBg: p.sheet },

@@ -25,6 +25,11 @@ const Steps = dynamic<{ working: Working }>(
   },
 );
 
+/** A working's steps in the page, set when the formula setter has arrived. */
+export function WorkingSteps({ working }: { working: Working }) {
+  return <Steps working={working} />;
+}
+
 /** Holds the drawer in which any number shows its working. */
 export function WorkingProvider({ children }: { children: ReactNode }) {
   const [working, setWorking] = useState<Working | null>(null);

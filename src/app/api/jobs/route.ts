@@ -1,8 +1,9 @@
 import { z } from 'zod';
-import { presetJob, ENGINE_PRESETS } from '@/core/job/presets';
+import { presetJob, ENGINE_PRESETS, unitsToShow } from '@/core/job/presets';
 import { db } from '@/server/db/client';
 import { body, route } from '@/server/http';
 import { addJob, duplicateJob } from '@/server/jobs';
+import { readShopDefaults } from '@/server/shop';
 import { listUnits } from '@/server/units';
 
 const request = z.union([
@@ -19,10 +20,9 @@ export const POST = route(async (req) => {
     .transaction()
     .execute(async (trx) => {
       if ('duplicateOf' in wanted) return duplicateJob(trx, wanted.duplicateOf);
-      const doc = presetJob(wanted.name, wanted.preset);
-      // The first three units that are larger than the stock one, so that Pick has something to say at once.
-      const larger = (await listUnits(trx)).filter((u) => u.doc.throttle.bore_m > doc.car.stock.throttle.bore_m);
-      return addJob(trx, { ...doc, pick: { ...doc.pick, shown: larger.slice(0, 3).map((u) => u.id) } });
+      const doc = presetJob(wanted.name, wanted.preset, await readShopDefaults(trx));
+      const shown = unitsToShow(doc, await listUnits(trx)).map((u) => u.id);
+      return addJob(trx, { ...doc, pick: { ...doc.pick, shown } });
     });
   return Response.json(job, { status: 201 });
 });

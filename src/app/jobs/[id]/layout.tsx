@@ -5,7 +5,8 @@ import { JobFrame } from '@/features/job/frame';
 import { JobProvider } from '@/features/job/provider';
 import { db } from '@/server/db/client';
 import { ServerProblem } from '@/server/errors';
-import { jobFinding, readJob } from '@/server/jobs';
+import { jobFinding, readJob, unitsOf } from '@/server/jobs';
+import { listParts } from '@/server/parts';
 import { listRuns } from '@/server/runs';
 import { listUnits } from '@/server/units';
 
@@ -27,9 +28,15 @@ export async function generateMetadata({ params }: Params): Promise<Metadata> {
 export default async function Layout({ params, children }: Params & { children: ReactNode }) {
   const { id } = await params;
   const stored = await job(id);
-  const [findings, units, runs] = await Promise.all([jobFinding(db(), id), listUnits(db()), listRuns(db(), id)]);
+  const runs = await listRuns(db(), id);
+  const tested = runs.flatMap((r) => (r.doc.side?.kind === 'unit' ? [r.doc.side.unitId] : []));
+  const [findings, units, parts] = await Promise.all([
+    jobFinding(db(), id),
+    listUnits(db(), [...unitsOf(stored.doc), ...tested]),
+    listParts(db()),
+  ]);
   return (
-    <JobProvider job={stored} findings={findings} units={units} runs={runs}>
+    <JobProvider job={stored} findings={findings} units={units} parts={parts} runs={runs}>
       <JobFrame>{children}</JobFrame>
     </JobProvider>
   );

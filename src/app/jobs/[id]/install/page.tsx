@@ -1,5 +1,7 @@
 import { InstallStop } from '@/features/install/stop';
+import { db } from '@/server/db/client';
+import { listSheet } from '@/server/sheet';
 
-export default function Page() {
-  return <InstallStop />;
+export default async function Page({ params }: { params: Promise<{ id: string }> }) {
+  return <InstallStop written={await listSheet(db(), (await params).id)} />;
 }

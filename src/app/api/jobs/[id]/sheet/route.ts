@@ -1,0 +1,19 @@
+import { sheetEventDoc, type SheetEventDoc } from '@/core/documents/sheet';
+import { db } from '@/server/db/client';
+import { body, route } from '@/server/http';
+import { readJob } from '@/server/jobs';
+import { listSheet, writeSheet } from '@/server/sheet';
+
+export const GET = route<{ id: string }>(async (_req, { id }) => {
+  await readJob(db(), id);
+  return Response.json(await listSheet(db(), id));
+});
+
+/** Writes one event down on the run-sheet. */
+export const POST = route<{ id: string }>(async (req, { id }) => {
+  const event = (await body(req, sheetEventDoc)) as SheetEventDoc;
+  const events = await db()
+    .transaction()
+    .execute((trx) => writeSheet(trx, id, event, Date.now()));
+  return Response.json(events, { status: 201 });
+});

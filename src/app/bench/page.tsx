@@ -1,0 +1,20 @@
+import type { Metadata } from 'next';
+import { BenchRoom } from '@/features/bench/room';
+import { db } from '@/server/db/client';
+import { listJobs } from '@/server/jobs';
+import { listParts } from '@/server/parts';
+import { listPredictions } from '@/server/predictions';
+import { listUnits } from '@/server/units';
+
+export const metadata: Metadata = { title: 'Bench' };
+
+export default async function Page() {
+  const [units, parts, ledger, jobs] = await Promise.all([
+    listUnits(db()),
+    listParts(db()),
+    listPredictions(db(), 'bench'),
+    listJobs(db()),
+  ]);
+  const open = jobs.filter((j) => !j.archived).map(({ id, name }) => ({ id, name }));
+  return <BenchRoom units={units} parts={parts} ledger={ledger} jobs={open} />;
+}

@@ -1,0 +1,22 @@
+import { z } from 'zod';
+import type { SheetEvent } from '../install/run-sheet';
+
+const stamp = {
+  /** Made where the event is, so that one sent twice is one. */
+  id: z.uuid(),
+  who: z.string().trim().min(1, 'Say who is at the car.').max(60),
+  at_ms: z.number().int().min(0),
+};
+const reason = z.string().trim().min(1, 'Say why.').max(400);
+const key = z.string().min(1).max(40);
+
+/** Something written down on a run-sheet. */
+export const sheetEventDoc = z.discriminatedUnion('type', [
+  z.object({ ...stamp, type: z.literal('done'), step: key }),
+  z.object({ ...stamp, type: z.literal('undone'), step: key, reason }),
+  z.object({ ...stamp, type: z.literal('passed'), gate: key }),
+  z.object({ ...stamp, type: z.literal('failed'), gate: key, reason }),
+  z.object({ ...stamp, type: z.literal('fasteners out'), bag: key, count: z.number().int().min(0).max(200) }),
+  z.object({ ...stamp, type: z.literal('fasteners back'), bag: key, count: z.number().int().min(0).max(200) }),
+]);
+export type SheetEventDoc = z.infer<typeof sheetEventDoc> & SheetEvent;

@@ -1,0 +1,250 @@
+import fc from 'fast-check';
+import { isFailure, must } from '../failure';
+import { throttleOpenArea, type Throttle } from '../flow/throttle';
+import { blipsOf, idleVerdict, relearnState, USUAL_RELEARN, type RelearnEvent, type RpmSample } from './relearn';
+import { EMPTY_SHEET, refuseEvent, sheetState, startLocks, type Gate, type SheetEvent } from './run-sheet';
+import { sensorCheck, tracksPlausible } from './sensor';
+import { areaPast, stopsCheck } from './stops';
+import { crossOrder, torquePlan } from './torque';
+
+const deg = (x: number): number => (x * Math.PI) / 180;
+
+describe('torque', () => {
+  const ring = (n: number) =>
+    Array.from({ length: n }, (_, i) => ({ x_m: 0.05 * Math.cos((2 * Math.PI * i) / n), y_m: 0.05 * Math.sin((2 * Math.PI * i) / n) }));
+
+  it('goes crosswise: four are 1, 3, 2, 4', () => {
+    expect(crossOrder(ring(4))).toEqual([0, 2, 1, 3]);
+    expect(crossOrder(ring(2))).toEqual([0, 1]);
+    expect(crossOrder([])).toEqual([]);
+  });
+
+  it('takes every bolt once, and its first step across the ring', () => {
+    for (let n = 2; n <= 12; n += 1) {
+      const order = crossOrder(ring(n));
+      expect([...order].sort((a, b) => a - b)).toEqual(Array.from({ length: n }, (_, i) => i));
+      const steps = Math.abs(order[1]! - order[0]!);
+      expect(Math.abs(Math.min(steps, n - steps) - n / 2)).toBeLessThanOrEqual(0.5);
+    }
+  });
+
+  it('in rounds that rise to the maker’s figure, or to a cautious one that says so', () => {
+    expect(torquePlan(ring(4), 'M6', 'aluminium', 9)).toMatchObject({ rounds_Nm: [2.5, 6, 9], from: 'maker' });
+    const ours = torquePlan(ring(4), 'M6', 'aluminium', null);
+    expect(ours.from).toBe('default');
+    expect(ours.rounds_Nm.at(-1)).toBeLessThan(9);
+    expect(torquePlan(ring(4), 'M6', 'plastic insert', null).rounds_Nm.at(-1)!).toBeLessThan(ours.rounds_Nm.at(-1)!);
+    expect(torquePlan(ring(4), 'M14', 'steel', null)).toMatchObject({ rounds_Nm: [], from: 'none' });
+  });
+});
+
+describe('stops', () => {
+  const t: Throttle = { shape: 'single', bore_m: 0.066, shaft_m: 0.008, closedAngle_rad: deg(7) };
+  const idle = deg(9.5);
+
+  it('true and held is safe', () => {
+    expect(must(stopsCheck(t, deg(8), deg(90), idle))).toMatchObject({ full: 'true', shut: 'held', safe: true, fullShare: 1 });
+  });
+
+  it('past full opening the air falls again and it is not safe', () => {
+    const past = must(stopsCheck(t, deg(8), deg(104), idle));
+    expect(past).toMatchObject({ full: 'past', safe: false });
+    expect(must(stopsCheck(t, deg(8), deg(120), idle)).fullShare).toBeLessThan(past.fullShare);
+  });
+
+  it('a blade let down to the angle it was cut at wedges; held too high it does not shut', () => {
+    expect(must(stopsCheck(t, deg(7.1), deg(90), idle))).toMatchObject({ shut: 'wedges', safe: false });
+    expect(must(stopsCheck(t, deg(12), deg(90), idle))).toMatchObject({ shut: 'open', safe: false });
+    expect(must(stopsCheck(t, deg(8), deg(70), idle))).toMatchObject({ full: 'short', safe: true });
+  });
+
+  it('past in line the area mirrors itself', () => {
+    fc.assert(
+      fc.property(fc.double({ min: 0, max: deg(80), noNaN: true }), (by) => {
+        expect(areaPast(t, deg(90) + by)).toBeCloseTo(throttleOpenArea(t, deg(90) - by), 12);
+      }),
+    );
+  });
+
+  it('refuses stops the wrong way round', () => {
+    expect(isFailure(stopsCheck(t, deg(90), deg(8), idle))).toBe(true);
+    expect(isFailure(stopsCheck({ ...t, shaft_m: 0.07 }, deg(8), deg(90), idle))).toBe(true);
+  });
+});
+
+describe('the position sensor', () => {
+  const stock = { closed_V: 0.52, full_V: 4.41 };
+
+  it.each([
+    [{ closed_V: 0.53, full_V: 4.4 }, 'matched', null],
+    [{ closed_V: 0.6, full_V: 4.5 }, 'turn it', 'down'],
+    [{ closed_V: 0.44, full_V: 4.3 }, 'turn it', 'up'],
+    [{ closed_V: 0.1, full_V: 4.3 }, 'fault', 'up'],
+    [{ closed_V: 0.52, full_V: 4.9 }, 'fault', null],
+    [{ closed_V: 4.4, full_V: 0.5 }, 'fault', 'down'],
+    [{ closed_V: 12, full_V: 4.5 }, 'cannot be', null],
+  ] as const)('%j against stock is %s', (now, verdict, way) => {
+    expect(sensorCheck(now, stock)).toMatchObject({ verdict, way });
+  });
+
+  it('without a figure of stock goes by the usual one and says so', () => {
+    expect(sensorCheck({ closed_V: 0.5, full_V: 4.4 }, null)).toMatchObject({ verdict: 'no figure of stock', target_V: 0.5 });
+    expect(sensorCheck({ closed_V: 0.1, full_V: 4.4 }, null)).toMatchObject({ verdict: 'fault', outside: ['closed'] });
+  });
+
+  it('two tracks make the supply between them, or are not one sensor', () => {
+    expect(tracksPlausible({ a_V: 0.8, b_V: 4.2 })).toBe('plausible');
+    expect(tracksPlausible({ a_V: 0.8, b_V: 3.6 })).toBe('disagree');
+    expect(tracksPlausible({ a_V: -1, b_V: 6 })).toBe('cannot be');
+  });
+});
+
+describe('relearning the idle', () => {
+  const s = (x: number): number => x * 1000;
+  const on = (at: number): RelearnEvent => ({ type: 'engine on', at_ms: s(at) });
+  const off = (at: number): RelearnEvent => ({ type: 'engine off', at_ms: s(at) });
+
+  it('goes from run to rest to run by its time stamps alone', () => {
+    const phase = (events: RelearnEvent[], now: number) => relearnState(USUAL_RELEARN, events, s(now));
+    expect(phase([], 0).phase).toBe('not begun');
+    expect(phase([on(0)], 100)).toMatchObject({ phase: 'running', elapsed_s: 100, wanted_s: 180 });
+    expect(phase([on(0)], 200).phase).toBe('run long enough');
+    expect(phase([on(0), off(200)], 260)).toMatchObject({ phase: 'resting', cyclesDone: 1, elapsed_s: 60 });
+    expect(phase([on(0), off(200)], 400).phase).toBe('rested');
+    const three = [on(0), off(200), on(400), off(600), on(800), off(1000)];
+    expect(phase(three, 1010)).toMatchObject({ phase: 'done', cyclesDone: 3 });
+  });
+
+  it('a run cut short is no cycle, and what is stamped later than now is not yet', () => {
+    expect(relearnState(USUAL_RELEARN, [on(0), off(60)], s(100))).toMatchObject({ phase: 'resting', cyclesDone: 0 });
+    expect(relearnState(USUAL_RELEARN, [on(0), off(500)], s(100)).phase).toBe('running');
+  });
+
+  it('does not hang on the order in which the stamps arrived, nor on being asked twice', () => {
+    const events = [on(0), off(200), on(400), off(600)];
+    fc.assert(
+      fc.property(fc.shuffledSubarray(events, { minLength: 4, maxLength: 4 }), fc.integer({ min: 0, max: 900 }), (shuffled, now) => {
+        expect(relearnState(USUAL_RELEARN, shuffled, s(now))).toEqual(relearnState(USUAL_RELEARN, events, s(now)));
+      }),
+    );
+  });
+
+  const samples = (f: (t: number) => number, seconds: number, rate = 5): RpmSample[] =>
+    Array.from({ length: seconds * rate + 1 }, (_, i) => ({ at_ms: (1000 * i) / rate, rpm: f(i / rate) }));
+  const band = USUAL_RELEARN.band_rpm;
+
+  it('a blip is seen, with the time the idle takes to come back', () => {
+    const blip = (t: number): number => (t < 3 ? 750 : t < 4 ? 750 + 1500 * (t - 3) : Math.max(750, 2250 - 900 * (t - 4)));
+    const [found, ...more] = blipsOf(samples(blip, 12), band);
+    expect(more).toEqual([]);
+    expect(found!.peak_rpm).toBeCloseTo(2250, 6);
+    expect(found!.back_s!).toBeCloseTo(1.6, 1);
+  });
+
+  it('an idle that does not come back says so', () => {
+    const stuck = (t: number): number => (t < 2 ? 750 : t < 3 ? 2000 : 1100);
+    expect(blipsOf(samples(stuck, 12), band)).toMatchObject([{ back_s: null }]);
+    expect(
+      blipsOf(
+        samples(() => 760, 12),
+        band,
+      ),
+    ).toEqual([]);
+  });
+
+  it.each([
+    ['steady', (t: number) => 750 + 12 * Math.sin(9 * t)],
+    ['climbing', (t: number) => 750 + 5 * t],
+    ['hunting', (t: number) => 750 + 90 * Math.sin(1.3 * t)],
+    ['high', () => 1020],
+    ['low', () => 520],
+  ] as const)('tells a %s idle', (verdict, f) => {
+    expect(idleVerdict(samples(f, 30), band)).toBe(verdict);
+  });
+
+  it('does not judge by a handful of readings', () => {
+    expect(
+      idleVerdict(
+        samples(() => 750, 2),
+        band,
+      ),
+    ).toBe('too few readings');
+  });
+});
+
+describe('the run-sheet', () => {
+  const gates: Gate[] = [
+    { id: 'snap', cure: 'stops' },
+    { id: 'travel', cure: 'stops' },
+    { id: 'intake', cure: 'cover' },
+  ];
+  const steps = ['stops', 'cover', 'start'].map((id) => ({ id }));
+  const at = { who: 'Maud', at_ms: 1000 };
+  const done = (step: string): SheetEvent => ({ ...at, type: 'done', step });
+  const passed = (gate: string): SheetEvent => ({ ...at, type: 'passed', gate });
+  const failed = (gate: string): SheetEvent => ({ ...at, type: 'failed', gate, reason: 'it hangs at a third' });
+  const bag = (type: 'fasteners out' | 'fasteners back', count: number): SheetEvent => ({ ...at, type, bag: 'cover', count });
+  const ready: SheetEvent[] = [done('stops'), done('cover'), passed('snap'), passed('travel'), passed('intake')];
+  const locks = (events: SheetEvent[]) => startLocks(sheetState(events, gates), gates);
+  const refuse = (event: SheetEvent, events: SheetEvent[] = [], now = 2000) => refuseEvent(event, { steps, gates, events }, now);
+
+  it('keeps the start locked until every check is passed', () => {
+    expect(startLocks(EMPTY_SHEET, gates).map((l) => l.why)).toEqual(['check', 'check', 'check']);
+    expect(locks(ready)).toEqual([]);
+    expect(refuse(done('start'), ready.slice(0, 4))).toBe('locked');
+    expect(refuse(done('start'), ready)).toBeNull();
+  });
+
+  it('a failed check locks it again, with its reason, and reopens the step that cures it', () => {
+    const after = sheetState([...ready, failed('snap')], gates);
+    expect(after.done.has('stops')).toBe(false);
+    expect(startLocks(after, gates)).toEqual([
+      { why: 'check', gate: 'snap', reason: 'it hangs at a third' },
+      { why: 'cure', gate: 'travel', step: 'stops' },
+    ]);
+    // Passing the check alone is not enough: what was wrong must have been put right.
+    expect(locks([...ready, failed('snap'), passed('snap')]).map((l) => l.why)).toEqual(['cure', 'cure']);
+    expect(locks([...ready, failed('snap'), done('stops'), passed('snap')])).toEqual([]);
+  });
+
+  it('fasteners that are not all back keep it locked', () => {
+    expect(locks([...ready, bag('fasteners out', 6), bag('fasteners back', 5)])).toEqual([
+      { why: 'fasteners', bag: 'cover', out: 6, back: 5 },
+    ]);
+    expect(locks([...ready, bag('fasteners out', 6), bag('fasteners back', 6)])).toEqual([]);
+  });
+
+  it.each([
+    [{ ...passed('snap'), who: ' ' }, 'no name'],
+    [{ ...passed('snap'), at_ms: 10_000_000 }, 'in the future'],
+    [{ ...failed('snap'), reason: '' }, 'no reason'],
+    [{ ...at, type: 'undone', step: 'stops', reason: ' ' }, 'no reason'],
+    [done('teleport'), 'unknown step'],
+    [passed('vibes'), 'unknown check'],
+    [bag('fasteners back', -1), 'bad count'],
+    [bag('fasteners back', 2.5), 'bad count'],
+    [{ ...passed('snap'), at_ms: NaN }, 'in the future'],
+  ] as [SheetEvent, string][])('refuses %j: %s', (event, why) => {
+    expect(refuse(event)).toBe(why);
+  });
+
+  it('no order of events opens the start while a check stands failed', () => {
+    const event = fc.constantFrom(
+      ...ready,
+      failed('snap'),
+      failed('intake'),
+      done('stops'),
+      bag('fasteners out', 4),
+      bag('fasteners back', 4),
+    );
+    fc.assert(
+      fc.property(fc.array(event, { maxLength: 20 }), (events) => {
+        const open = locks(events).length === 0;
+        const last = (gate: string) => events.filter((e) => (e.type === 'passed' || e.type === 'failed') && e.gate === gate).at(-1)?.type;
+        if (open) for (const g of gates) expect(last(g.id)).toBe('passed');
+        expect(refuse(done('start'), events) === null).toBe(open);
+      }),
+      { numRuns: 300 },
+    );
+  });
+});

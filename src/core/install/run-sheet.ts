@@ -1,0 +1,108 @@
+import type { InstallStep } from './steps';
+
+/** What was done on a run-sheet, by whom and when. Only ever added to. */
+export type SheetEvent = {
+  readonly who: string;
+  readonly at_ms: number;
+} & (
+  | { readonly type: 'done'; readonly step: string }
+  | { readonly type: 'undone'; readonly step: string; readonly reason: string }
+  | { readonly type: 'passed'; readonly gate: string }
+  | { readonly type: 'failed'; readonly gate: string; readonly reason: string }
+  | { readonly type: 'fasteners out' | 'fasteners back'; readonly bag: string; readonly count: number }
+);
+
+/** Checks that stand before the first start, and the step that cures each one that fails. */
+export interface Gate {
+  readonly id: string;
+  readonly cure: string;
+}
+
+export interface SheetState {
+  /** Steps that are done now, with who did them last and when. */
+  readonly done: ReadonlyMap<string, { readonly who: string; readonly at_ms: number }>;
+  readonly gates: ReadonlyMap<
+    string,
+    { readonly passed: boolean; readonly who: string; readonly at_ms: number; readonly reason: string | null }
+  >;
+  readonly bags: ReadonlyMap<string, { readonly out: number; readonly back: number }>;
+}
+
+export const EMPTY_SHEET: SheetState = { done: new Map(), gates: new Map(), bags: new Map() };
+
+/** Stamps may be this far ahead: clocks of two devices are never quite the same. */
+export const CLOCK_SLACK_ms = 120_000;
+
+export type EventRefusal = 'no name' | 'in the future' | 'no reason' | 'bad count' | 'unknown step' | 'unknown check' | 'locked';
+
+const STARTS = new Set(['start']);
+
+/** A sheet's state from its events, in the order they were written down. A failed check reopens the step that cures it. */
+export function sheetState(events: readonly SheetEvent[], gates: readonly Gate[]): SheetState {
+  const done = new Map<string, { who: string; at_ms: number }>();
+  const checks = new Map<string, { passed: boolean; who: string; at_ms: number; reason: string | null }>();
+  const bags = new Map<string, { out: number; back: number }>();
+  for (const e of events) {
+    const { who, at_ms } = e;
+    switch (e.type) {
+      case 'done':
+        done.set(e.step, { who, at_ms });
+        break;
+      case 'undone':
+        done.delete(e.step);
+        break;
+      case 'passed':
+        checks.set(e.gate, { passed: true, who, at_ms, reason: null });
+        break;
+      case 'failed': {
+        checks.set(e.gate, { passed: false, who, at_ms, reason: e.reason });
+        const cure = gates.find((g) => g.id === e.gate)?.cure;
+        if (cure !== undefined) done.delete(cure);
+        break;
+      }
+      default: {
+        const bag = bags.get(e.bag) ?? { out: 0, back: 0 };
+        bags.set(e.bag, e.type === 'fasteners out' ? { ...bag, out: e.count } : { ...bag, back: e.count });
+      }
+    }
+  }
+  return { done, gates: checks, bags };
+}
+
+export type StartLock =
+  | { readonly why: 'check'; readonly gate: string; readonly reason: string | null }
+  | { readonly why: 'cure'; readonly gate: string; readonly step: string }
+  | { readonly why: 'fasteners'; readonly bag: string; readonly out: number; readonly back: number };
+
+/**
+ * What keeps the first start locked: checks not passed (or failed, with the reason), steps that cure one and were undone
+ * since, and fasteners not all back. Empty: it may be started. The server asks this too, so no window can go round it.
+ */
+export function startLocks(state: SheetState, gates: readonly Gate[]): StartLock[] {
+  const locks: StartLock[] = [];
+  for (const { id, cure } of gates) {
+    const check = state.gates.get(id);
+    if (!check?.passed) locks.push({ why: 'check', gate: id, reason: check?.reason ?? null });
+    else if (!state.done.has(cure)) locks.push({ why: 'cure', gate: id, step: cure });
+  }
+  for (const [bag, { out, back }] of state.bags) if (out !== back) locks.push({ why: 'fasteners', bag, out, back });
+  return locks;
+}
+
+/** Whether a new event may be written down on a sheet; null: it may. `now_ms` is the time where it is kept. */
+export function refuseEvent(
+  event: SheetEvent,
+  sheet: { readonly steps: readonly Pick<InstallStep, 'id'>[]; readonly gates: readonly Gate[]; readonly events: readonly SheetEvent[] },
+  now_ms: number,
+): EventRefusal | null {
+  if (event.who.trim() === '') return 'no name';
+  if (!(event.at_ms <= now_ms + CLOCK_SLACK_ms)) return 'in the future';
+  if ((event.type === 'undone' || event.type === 'failed') && event.reason.trim() === '') return 'no reason';
+  if (event.type === 'done' || event.type === 'undone') {
+    if (!sheet.steps.some((s) => s.id === event.step)) return 'unknown step';
+    const locked = startLocks(sheetState(sheet.events, sheet.gates), sheet.gates).length > 0;
+    return event.type === 'done' && STARTS.has(event.step) && locked ? 'locked' : null;
+  }
+  if (event.type === 'passed' || event.type === 'failed') return sheet.gates.some((g) => g.id === event.gate) ? null : 'unknown check';
+  return Number.isInteger(event.count) && event.count >= 0 && event.count <= 200 ? null : 'bad count';
+}

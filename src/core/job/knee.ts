@@ -1,0 +1,123 @@
+import type { ThrottleDoc } from '../documents/throttle';
+import { solveCandidate } from '../engine/induction';
+import { isFailure } from '../failure';
+import { compilePath } from '../flow/compile';
+import type { Path } from '../flow/path';
+import { peakOf } from '../numbers/peak';
+import { fallingRoot } from '../numbers/root';
+import { bisectBore } from '../sizing/own-loss';
+import { idealPath, POWER_SHARE } from '../sizing/power-left';
+import type { JobModel } from './model';
+import { grossBore, jobPath, openingFor, type OpeningChoice, type SizedJob } from './path';
+
+/** The stock throttle's make in another size: `bore_m` is the round bore of equal area (of one bore, on individual ones). */
+export function throttleAtBore(t: ThrottleDoc, bore_m: number): ThrottleDoc {
+  if (t.shape === 'single' || t.shape === 'individual') return { ...t, bore_m };
+  const by = bore_m / grossBore(t);
+  return { ...t, bore_m: t.bore_m * by, ...(t.width_m && t.height_m && { width_m: t.width_m * by, height_m: t.height_m * by }) };
+}
+
+function pathAtBore(doc: SizedJob, bore_m: number, opening: OpeningChoice): Path {
+  return jobPath(doc, { throttle: throttleAtBore(doc.car.stock.throttle, bore_m), opening_m: openingFor(doc, bore_m, opening) });
+}
+
+/** Peak power, W, of this engine with the stock's make of throttle in another size; null where it chokes. */
+export function peakAtBore(doc: SizedJob, model: JobModel, bore_m: number, opening: OpeningChoice): number | null {
+  return peakOnPath(model, pathAtBore(doc, bore_m, opening));
+}
+
+/**
+ * Peak power, W, that no throttle could better: none at all, in an opening as it is, or (opened to match) in one as wide
+ * as the part ahead of it. Null where the path has nothing to compare with.
+ */
+export function idealPeakAt(
+  doc: SizedJob,
+  model: JobModel,
+  opening: OpeningChoice,
+  solve: (path: Path) => number | null = (path) => peakOnPath(model, path),
+): number | null {
+  const { parts } = model.stock.path;
+  const at = parts.findIndex((p) => p.type === 'throttle');
+  const before = parts[at - 1];
+  const ahead_m = !before ? null : 'outBore_m' in before ? before.outBore_m : 'bore_m' in before ? (before.bore_m ?? null) : null;
+  if (opening === 'matched' && ahead_m === null) return null;
+  const count = doc.car.stock.throttle.shape === 'individual' ? doc.car.stock.throttle.count : 1;
+  const wide_m = openingFor(doc, Math.max(ahead_m ?? 0, grossBore(doc.car.stock.throttle)), opening);
+  const widened = parts.map((p, i) =>
+    i === at + 1 && p.type === 'section' ? { ...p, bore_m: undefined, area_m2: (count * Math.PI * wide_m ** 2) / 4 } : p,
+  );
+  const path = idealPath({ parts: widened });
+  return isFailure(path) ? null : solve(path);
+}
+
+function peakOnPath(model: JobModel, path: Path): number | null {
+  const compiled = compilePath(path);
+  if (isFailure(compiled)) return null;
+  const solved = solveCandidate(model.reference, compiled);
+  return isFailure(solved) ? null : peakOf(solved.power_W);
+}
+
+/** Where the power bound is looked for, m: in steps from stock's size, then inside the step it lies in. */
+const SEARCH_m = { from: 0.016, to: 0.2, step: 0.004, tolerance: 1e-6 } as const;
+
+/**
+ * Smallest bore, m, that leaves less than `share` of peak power on the table against an ideal throttle in the opening it
+ * bolts to: the one that is there, or, opened to match, one of its own size. Null: none up to 200 mm. Airflow basis §9.4.
+ */
+export function powerBound(doc: SizedJob, model: JobModel, opening: OpeningChoice, share = POWER_SHARE): number | null {
+  /** Power short of enough, W; falls with bore. NaN where the bore chokes: far short. */
+  const short = (bore_m: number): number => {
+    const path = pathAtBore(doc, bore_m, opening);
+    const ideal = idealPath(path);
+    const best = isFailure(ideal) ? null : peakOnPath(model, ideal);
+    const own = peakOnPath(model, path);
+    return best === null || own === null ? NaN : (1 - share) * best - own;
+  };
+  const enough = (bore_m: number): boolean => short(bore_m) <= 0;
+  const { from, to, step, tolerance } = SEARCH_m;
+  let low = Math.max(from, Math.min(to - step, grossBore(doc.car.stock.throttle)));
+  let high = low;
+  if (enough(low)) {
+    do {
+      high = low;
+      low = Math.max(from, low - step);
+      if (high === from) return from;
+    } while (enough(low));
+  } else {
+    do {
+      low = high;
+      high += step;
+      if (low > to) return null;
+    } while (!enough(high));
+  }
+  if (Number.isNaN(short(low))) return bisectBore(enough, low, high, tolerance);
+  const root = fallingRoot(short, low, high, tolerance).x;
+  // The root may stand a hair on the short side.
+  return enough(root) ? root : Math.min(high, root + 2 * tolerance * root);
+}
+
+export interface JobKnee {
+  readonly bores_m: readonly number[];
+  /** Peak power at each bore, W; null where it chokes. */
+  readonly matched_W: readonly (number | null)[];
+  readonly asItIs_W: readonly (number | null)[];
+  /** First bore within the share of the matched curve's own top, m. */
+  readonly knee_m: number | null;
+}
+
+/** Peak power against bore over a range, with the manifold opened to match and with it left. Airflow basis §9. */
+export function jobKnee(doc: SizedJob, model: JobModel, bores_m: readonly number[], share = POWER_SHARE): JobKnee {
+  const curve = (opening: OpeningChoice): (number | null)[] => bores_m.map((b) => peakAtBore(doc, model, b, opening));
+  const matched_W = curve('matched');
+  const top = peakOf(matched_W.map((w) => w ?? -Infinity));
+  const at = matched_W.findIndex((p) => p !== null && p >= (1 - share) * top);
+  return { bores_m, matched_W, asItIs_W: curve('as it is'), knee_m: at < 0 ? null : bores_m[at]! };
+}
+
+/** Bores worth drawing for a job, m: from two thirds of stock to half as much again, and as far as any unit on show. */
+export function kneeBores(doc: SizedJob, others_m: readonly number[], points = 40): number[] {
+  const stock = grossBore(doc.car.stock.throttle);
+  const from = Math.min(stock * 0.72, ...others_m.map((b) => b * 0.97));
+  const to = Math.max(stock * 1.5, ...others_m.map((b) => b * 1.04));
+  return Array.from({ length: points }, (_, i) => from + ((to - from) * i) / (points - 1));
+}

@@ -1,0 +1,276 @@
+'use client';
+
+import { App, Button, Input, Segmented, Select } from 'antd';
+import { useState } from 'react';
+import type { StoredPrediction } from '@/core/documents/prediction';
+import type { BenchRecord } from '@/core/documents/unit';
+import { isFailure } from '@/core/failure';
+import { benchCeiling, benchFlow, benchLossCoefficient } from '@/core/flow/bench';
+import { formatNumber, formatQuantity, formatSigned } from '@/core/units/quantity';
+import { Heading, Pair } from '@/ui/answer/stop';
+import { ControlRow, FieldRow } from '@/ui/field/field-row';
+import { send } from '@/ui/post';
+import { usePrefs } from '@/ui/theme/prefs';
+import { subjectAreas, subjectId, subjectName, type Subject } from './entries';
+import { LiveBench } from './live-bench';
+import styles from './bench.module.css';
+
+export const ENTRIES = [
+  { value: 0.04, label: 'radius plate' },
+  { value: 0.5, label: 'bare, sharp edge' },
+] as const;
+export const DEPRESSIONS_Pa = [28, 25, 20.4, 10].map((inches) => inches * 249.08891);
+/** The model's own guess is given this much room, and a person's unless they say otherwise. */
+const MODEL_ROOM = 0.05;
+
+/** A number that makes this piece and this day the same for everyone who looks. */
+const seedOf = (text: string): number => [...text].reduce((h, c) => (Math.imul(h, 31) + c.charCodeAt(0)) >>> 0, 17);
+
+interface Locked {
+  readonly mine: StoredPrediction | null;
+  readonly model: StoredPrediction | null;
+}
+
+function useGuess(subject: Subject, depression_Pa: number, entryK: number, onLedger: (p: readonly StoredPrediction[]) => void) {
+  const { message } = App.useApp();
+  const [locked, setLocked] = useState<Locked | null>(null);
+  const areas = subjectAreas(subject);
+  const modelGuess = areas ? benchFlow(areas.K, entryK, areas.netArea_m2, areas.grossArea_m2, depression_Pa) : null;
+  const lock = async (who: string, guess: number, room: number, title: string): Promise<void> => {
+    const made: StoredPrediction[] = [];
+    const write = async (source: string, predicted: number, within: number): Promise<StoredPrediction> => {
+      const p = await send<StoredPrediction>('POST', '/api/predictions', {
+        subject: 'bench',
+        subjectId: subjectId(subject),
+        title,
+        source,
+        predicted,
+        low: predicted * (1 - within),
+        high: predicted * (1 + within),
+      });
+      made.push(p);
+      return p;
+    };
+    try {
+      const mine = await write(who, guess, room);
+      const model = modelGuess && !isFailure(modelGuess) ? await write('the model', modelGuess.flow_m3ps, MODEL_ROOM) : null;
+      setLocked({ mine, model });
+      onLedger(made);
+    } catch (error) {
+      message.error(error instanceof Error ? error.message : 'The guess could not be written down.');
+    }
+  };
+  return { locked, setLocked, lock };
+}
+
+/** What a reading means before it is kept: its share of the ideal nozzle, its loss, and the doubt there is about it. */
+function Verdict({ subject, flow, depression_Pa, entryK }: { subject: Subject; flow: number; depression_Pa: number; entryK: number }) {
+  const { pack } = usePrefs();
+  const areas = subjectAreas(subject);
+  if (!areas) return null;
+  const ceiling = benchCeiling(flow, depression_Pa, areas.bore_m);
+  const K = benchLossCoefficient({
+    flow_m3ps: flow,
+    depression_Pa,
+    entryK,
+    netArea_m2: areas.netArea_m2,
+    grossArea_m2: areas.grossArea_m2,
+  });
+  if ('error' in ceiling) {
+    return (
+      <p role="alert" className={styles['wrong']}>
+        {ceiling.error === 'bench_above_ceiling'
+          ? `This cannot be: ${formatNumber(100 * (ceiling.ratio ?? 0), 0)} % of what the ideal nozzle of ${formatQuantity(areas.bore_m, 'bore', pack)} passes. Either the bore is at least ${formatQuantity(ceiling.boreNeeded_m ?? 0, 'bore', pack)}, or the bench reads high. It can still be ranked on its own bench.`
+          : 'A flow and a depression above zero are needed.'}
+      </p>
+    );
+  }
+  return (
+    <>
+      <Pair name="of its ideal nozzle">
+        <strong>{formatNumber(100 * ceiling.ratio, 1)} %</strong>
+      </Pair>
+      <Pair name="loss coefficient K">
+        <span>{isFailure(K) ? '—' : `${formatNumber(K.K, 3)}${K.aboveBore ? ', above what the bore allows' : ''}`}</span>
+      </Pair>
+      {ceiling.rating === 'doubtful' && (
+        <p className={styles['doubt']}>Doubtful: hardly a real part comes within 3 % of its ideal nozzle.</p>
+      )}
+      {entryK >= 0.5 && ceiling.ratio > 0.82 && (
+        <p className={styles['doubt']}>High for a bare edge, where 55 to 82 % are usual. Was the radius plate on?</p>
+      )}
+      {entryK < 0.5 && ceiling.ratio < 0.8 && (
+        <p className={styles['doubt']}>Low for a radius plate, where 80 to 97 % are usual. Was it on?</p>
+      )}
+    </>
+  );
+}
+
+/** A new flow record: what is on the bench, a guess first, then the reading. */
+export function NewRecord({
+  subject,
+  benches,
+  people,
+  onSave,
+  onLedger,
+}: {
+  subject: Subject;
+  benches: readonly string[];
+  people: readonly string[];
+  onSave: (record: BenchRecord) => Promise<void>;
+  onLedger: (changed: readonly StoredPrediction[]) => void;
+}) {
+  const { pack } = usePrefs();
+  const { message } = App.useApp();
+  const [depression, setDepression] = useState(DEPRESSIONS_Pa[0]!);
+  const [entryK, setEntryK] = useState<number>(0.04);
+  const [bench, setBench] = useState(benches[0] ?? 'our bench');
+  const [who, setWho] = useState(people[0] ?? '');
+  const [guess, setGuess] = useState<number | null>(null);
+  const [room, setRoom] = useState(0.05);
+  const [without, setWithout] = useState(false);
+  const [by, setBy] = useState<'typed' | 'stand-in'>('typed');
+  const [flow, setFlow] = useState<number | null>(null);
+  const [at, setAt] = useState<number | null>(null);
+  const [busy, setBusy] = useState(false);
+  const { locked, setLocked, lock } = useGuess(subject, depression, entryK, onLedger);
+  const title = `${subjectName(subject)} at ${formatQuantity(depression, 'depression', 'us')}, ${ENTRIES.find((e) => e.value === entryK)?.label ?? `entry K ${entryK}`}`;
+  const open = locked !== null || without;
+  const readAt = at ?? depression;
+  const save = async (): Promise<void> => {
+    if (flow === null) return;
+    setBusy(true);
+    try {
+      await onSave({
+        flow_m3ps: flow,
+        depression_Pa: readAt,
+        entryK,
+        bench: bench.trim() || 'our bench',
+        bores: null,
+        takenOn: new Date().toISOString().slice(0, 10),
+        note: by === 'stand-in' ? 'from the stand-in' : '',
+      });
+      const guesses = [locked?.mine, locked?.model].filter((p): p is StoredPrediction => p != null);
+      const done: StoredPrediction[] = [];
+      for (const p of guesses) done.push(await send<StoredPrediction>('PUT', `/api/predictions/${p.id}`, { measured: flow }));
+      onLedger(done);
+      setLocked(null);
+      setWithout(false);
+      setFlow(null);
+      setAt(null);
+      setGuess(null);
+    } catch (error) {
+      message.error(error instanceof Error ? error.message : 'The record could not be saved. The figures are still here.');
+    }
+    setBusy(false);
+  };
+  return (
+    <>
+      <Heading>New reading: {subjectName(subject)}</Heading>
+      <FieldRow
+        label="Depression"
+        measure="depression"
+        value={depression}
+        onChange={setDepression}
+        wrong={depression <= 0 || depression > 50_000 ? 'a bench pulls between nothing and half an atmosphere' : undefined}
+      />
+      <ControlRow label="Entry">
+        <Select
+          aria-label="Entry"
+          style={{ width: '100%' }}
+          value={entryK}
+          options={[...ENTRIES]}
+          onChange={setEntryK}
+          disabled={locked !== null}
+        />
+      </ControlRow>
+      <ControlRow label="Bench">
+        <Input aria-label="Bench" value={bench} maxLength={80} onChange={(e) => setBench(e.target.value)} />
+      </ControlRow>
+      {!open && (
+        <>
+          <Heading>First, a guess</Heading>
+          <ControlRow label="Who guesses">
+            <Input aria-label="Who guesses" value={who} maxLength={60} onChange={(e) => setWho(e.target.value)} />
+          </ControlRow>
+          <FieldRow
+            label="It will read"
+            measure="benchFlow"
+            value={guess}
+            onChange={setGuess}
+            onClear={() => setGuess(null)}
+            placeholder="guess"
+          />
+          <FieldRow label="give or take" measure="share" value={room} onChange={(v) => setRoom(Math.max(0, Math.min(0.9, v)))} />
+          <div className={styles['tools']}>
+            <Button
+              type="primary"
+              disabled={guess === null || guess <= 0 || who.trim() === ''}
+              onClick={() => void lock(who.trim(), guess ?? 0, room, title)}
+            >
+              Write it down
+            </Button>
+            <Button type="text" onClick={() => setWithout(true)}>
+              without a guess
+            </Button>
+          </div>
+          <p className="quiet" style={{ fontSize: 13 }}>
+            Once written it cannot be changed. The model’s own guess is written beside it.
+          </p>
+        </>
+      )}
+      {open && (
+        <>
+          <Heading>The reading</Heading>
+          {locked?.mine && (
+            <p className="quiet">
+              {locked.mine.source} said {formatQuantity(locked.mine.predicted, 'benchFlow', pack)}
+              {locked.model ? `, the model ${formatQuantity(locked.model.predicted, 'benchFlow', pack)}` : ''}.
+            </p>
+          )}
+          {subject.kind === 'unit' && (
+            <Segmented
+              size="small"
+              aria-label="Read by"
+              value={by}
+              onChange={setBy}
+              options={[
+                { value: 'typed', label: 'typed in' },
+                { value: 'stand-in', label: 'stand-in bench' },
+              ]}
+            />
+          )}
+          {by === 'stand-in' && subject.kind === 'unit' && (
+            <LiveBench
+              throttle={subject.unit.doc.throttle}
+              depression_Pa={depression}
+              entryK={entryK}
+              seed={seedOf(subject.unit.id + bench)}
+              disabled={busy}
+              onTake={(f, d) => {
+                setFlow(f);
+                setAt(d);
+              }}
+            />
+          )}
+          <FieldRow label="It read" measure="benchFlow" value={flow} onChange={setFlow} onClear={() => setFlow(null)} placeholder="flow" />
+          {flow !== null && (
+            <>
+              <Verdict subject={subject} flow={flow} depression_Pa={readAt} entryK={entryK} />
+              {locked?.mine && (
+                <Pair name={`${locked.mine.source} was off by`}>
+                  <span>{formatSigned(100 * (locked.mine.predicted / flow - 1), 1, '%')}</span>
+                </Pair>
+              )}
+            </>
+          )}
+          <div className={styles['tools']}>
+            <Button type="primary" loading={busy} disabled={flow === null || flow <= 0} onClick={() => void save()}>
+              Keep this record
+            </Button>
+          </div>
+        </>
+      )}
+    </>
+  );
+}

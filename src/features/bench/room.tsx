@@ -1,0 +1,322 @@
+'use client';
+
+import { App, Button, Input, Modal, Segmented, Select } from 'antd';
+import { parseAsFloat, parseAsString, useQueryState } from 'nuqs';
+import { useMemo, useState } from 'react';
+import { ledgerScore } from '@/core/compare/ledger';
+import type { StoredPrediction } from '@/core/documents/prediction';
+import { issuesOf } from '@/core/documents/issue';
+import { testedPartDoc, type BenchRecord, type StoredPart, type StoredUnit, type TestedPartDoc } from '@/core/documents/unit';
+import { rankBench, type BenchRanked } from '@/core/flow/bench-rank';
+import { benchWorking } from '@/core/working/bench-working';
+import { formatNumber, formatQuantity, formatSigned } from '@/core/units/quantity';
+import { Heading, Rule, StopPage } from '@/ui/answer/stop';
+import { ControlRow, FieldRow } from '@/ui/field/field-row';
+import { issueText } from '@/ui/field/issue-text';
+import { send } from '@/ui/post';
+import { usePrefs } from '@/ui/theme/prefs';
+import { Num, WorkingProvider } from '@/ui/working/provider';
+import { Chain } from './chain';
+import { entriesOf, subjectId, subjectName, subjectRecords, type Subject } from './entries';
+import { DEPRESSIONS_Pa, ENTRIES, NewRecord } from './new-record';
+import styles from './bench.module.css';
+
+const entryWord = (K: number): string => ENTRIES.find((e) => e.value === K)?.label ?? `entry K ${K}`;
+
+function RecordRow({ r, best, selected, onSelect }: { r: BenchRanked; best: number; selected: boolean; onSelect: () => void }) {
+  const { pack } = usePrefs();
+  return (
+    <tr data-selected={selected} onClick={onSelect}>
+      <td>
+        <button type="button" className="row-name" onClick={onSelect}>
+          {r.name}
+        </button>
+      </td>
+      <td className="num">{formatQuantity(r.bore_m, 'bore', pack, pack === 'us' ? 2 : 0)}</td>
+      <td className="num">
+        {formatQuantity(r.flow_m3ps, 'benchFlow', pack)}{' '}
+        <span className="quiet">at {formatQuantity(r.depression_Pa, 'depression', pack)}</span>
+      </td>
+      <td className={styles['barCell']}>
+        <i style={{ width: `${(100 * r.moved_m3ps) / best}%` }} />
+      </td>
+      <td className="num">
+        <Num small label={`flow of ${r.name}`} working={() => benchWorking(r)}>
+          {formatQuantity(r.moved_m3ps, 'benchFlow', pack)}
+        </Num>
+      </td>
+      <td className="num" data-rating={r.rating}>
+        {formatNumber(100 * r.ratio, 0)} %{r.rating === 'ok' ? '' : ` ${r.rating}`}
+      </td>
+      <td className="num">{r.K === null ? '—' : formatNumber(r.K, 3)}</td>
+      <td className="num">{formatQuantity(r.trueBore_m, 'bore', pack, pack === 'us' ? 2 : 1)}</td>
+    </tr>
+  );
+}
+
+function Ledger({ ledger }: { ledger: readonly StoredPrediction[] }) {
+  const { pack } = usePrefs();
+  const scores = useMemo(
+    () =>
+      // In shares of the reading, so that small and large parts weigh alike.
+      ledgerScore(
+        ledger.flatMap((p) =>
+          p.measured === null || p.measured <= 0
+            ? []
+            : [{ source: p.source, predicted: p.predicted / p.measured, low: p.low / p.measured, high: p.high / p.measured, measured: 1 }],
+        ),
+      ),
+    [ledger],
+  );
+  if (ledger.length === 0) return <p className="quiet">No guess written down yet. The first one comes with the next reading.</p>;
+  return (
+    <div className={styles['ledger']}>
+      <table className="plain">
+        <thead>
+          <tr>
+            <th>who</th>
+            <th className="num">guesses</th>
+            <th className="num">leans by</th>
+            <th className="num">off by</th>
+            <th className="num">inside own range</th>
+          </tr>
+        </thead>
+        <tbody>
+          {scores.map((s) => (
+            <tr key={s.source}>
+              <td>{s.source}</td>
+              <td className="num">{s.count}</td>
+              <td className="num">{formatSigned(100 * s.bias, 1, '%')}</td>
+              <td className="num">{formatNumber(100 * s.meanAbsoluteError, 1)} %</td>
+              <td className="num">{formatNumber(100 * s.hitRate, 0)} %</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <table className="plain">
+        <thead>
+          <tr>
+            <th>of</th>
+            <th>by</th>
+            <th className="num">guessed</th>
+            <th className="num">read</th>
+          </tr>
+        </thead>
+        <tbody>
+          {ledger.slice(0, 8).map((p) => (
+            <tr key={p.id}>
+              <td>{p.title}</td>
+              <td>{p.source}</td>
+              <td className="num">{formatQuantity(p.predicted, 'benchFlow', pack)}</td>
+              <td className="num">{p.measured === null ? 'not read yet' : formatQuantity(p.measured, 'benchFlow', pack)}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </div>
+  );
+}
+
+const PART_KINDS: readonly TestedPartDoc['kind'][] = ['air meter', 'filter', 'pipe', 'airbox', 'manifold', 'other'];
+
+function NewPart({ onAdd, onClose }: { onAdd: (doc: TestedPartDoc) => Promise<void>; onClose: () => void }) {
+  const [name, setName] = useState('');
+  const [kind, setKind] = useState<TestedPartDoc['kind']>('air meter');
+  const [bore_m, setBore] = useState(0.074);
+  const [wrong, setWrong] = useState<string | null>(null);
+  const { pack } = usePrefs();
+  const parsed = testedPartDoc.shape.bore_m.safeParse(bore_m);
+  const boreWrong = parsed.success ? undefined : issuesOf(parsed.error)[0];
+  const add = (): void => {
+    if (boreWrong) return;
+    if (name.trim() === '') return setWrong('Give the part a name.');
+    onAdd({ schema: 1, name: name.trim(), kind, bore_m, bench: [], note: '' }).then(onClose, (e: unknown) =>
+      setWrong(e instanceof Error ? e.message : 'It could not be added.'),
+    );
+  };
+  return (
+    <Modal open title="A part to test" okText="Add it" onOk={add} onCancel={onClose} width={420}>
+      <ControlRow label="Name" wrong={wrong ?? undefined}>
+        <Input aria-label="Part name" autoFocus value={name} onChange={(e) => setName(e.target.value)} onPressEnter={add} />
+      </ControlRow>
+      <ControlRow label="It is a">
+        <Select
+          aria-label="It is a"
+          style={{ width: '100%' }}
+          value={kind}
+          options={PART_KINDS.map((value) => ({ value, label: value }))}
+          onChange={setKind}
+        />
+      </ControlRow>
+      <FieldRow label="Bore" measure="bore" value={bore_m} onChange={setBore} wrong={boreWrong && issueText(boreWrong, 'bore', pack)} />
+    </Modal>
+  );
+}
+
+interface RoomData {
+  readonly units: readonly StoredUnit[];
+  readonly parts: readonly StoredPart[];
+  readonly ledger: readonly StoredPrediction[];
+  readonly jobs: readonly { id: string; name: string }[];
+}
+
+/** Bench: every flow record brought to one depression, judged against its ideal nozzle, ranked with those of its own bench. */
+export function BenchRoom(data: RoomData) {
+  return (
+    <WorkingProvider>
+      <Records {...data} />
+    </WorkingProvider>
+  );
+}
+
+function Records({ units: units0, parts: parts0, ledger: ledger0, jobs }: RoomData) {
+  const { pack } = usePrefs();
+  const { message } = App.useApp();
+  const [units, setUnits] = useState(units0);
+  const [parts, setParts] = useState(parts0);
+  const [ledger, setLedger] = useState(ledger0);
+  const [adding, setAdding] = useState(false);
+  const [chosen, setChosen] = useQueryState('subject', parseAsString);
+  const [inches, setInches] = useQueryState('at', parseAsFloat.withDefault(28));
+  const at_Pa = inches * 249.08891;
+  const subjects: readonly Subject[] = useMemo(
+    () => [...units.map((unit): Subject => ({ kind: 'unit', unit })), ...parts.map((part): Subject => ({ kind: 'part', part }))],
+    [units, parts],
+  );
+  const groups = useMemo(() => rankBench(entriesOf(subjects), at_Pa), [subjects, at_Pa]);
+  const subject = subjects.find((s) => subjectId(s) === chosen) ?? subjects.find((s) => subjectRecords(s).length === 0) ?? subjects[0];
+  const all = groups.flatMap((g) => g.entries);
+  const odd = all.filter((r) => r.rating !== 'ok');
+  const top = groups[0]?.entries[0];
+  const mergeLedger = (changed: readonly StoredPrediction[]): void =>
+    setLedger((list) => [
+      ...changed.filter((c) => !list.some((p) => p.id === c.id)),
+      ...list.map((p) => changed.find((c) => c.id === p.id) ?? p),
+    ]);
+  const save = async (s: Subject, record: BenchRecord): Promise<void> => {
+    if (s.kind === 'unit') {
+      const doc = { ...s.unit.doc, bench: [record, ...s.unit.doc.bench] };
+      const saved = await send<StoredUnit>('PUT', `/api/units/${s.unit.id}`, { version: s.unit.version, doc });
+      setUnits((list) => list.map((u) => (u.id === saved.id ? saved : u)));
+    } else {
+      const doc = { ...s.part.doc, bench: [record, ...s.part.doc.bench] };
+      const saved = await send<StoredPart>('PUT', `/api/parts/${s.part.id}`, { version: s.part.version, doc });
+      setParts((list) => list.map((p) => (p.id === saved.id ? saved : p)));
+    }
+    message.success('Kept.');
+  };
+  const people = [...new Set(ledger.map((p) => p.source))].filter((s) => s !== 'the model');
+  return (
+    <StopPage
+      wideAside
+      answer={
+        all.length === 0
+          ? 'No flow records yet. Put something on the bench.'
+          : `${all.length} flow records; ${odd.length === 0 ? 'all within what their bores can pass' : `${odd.length} ${odd.length === 1 ? 'is' : 'are'} doubtful against ${odd.length === 1 ? 'its' : 'their'} bore`}.`
+      }
+      reason={
+        top
+          ? `${top.name} passes most on ${top.bench}. Only records of one bench with one entry are put in an order: two benches disagree by more than two good parts do.`
+          : 'A figure means nothing without its depression, its entry and its bench.'
+      }
+      aside={
+        subject ? (
+          <>
+            <ControlRow label="On the bench">
+              <Select
+                aria-label="On the bench"
+                showSearch
+                optionFilterProp="label"
+                style={{ width: '100%' }}
+                value={subjectId(subject)}
+                options={subjects.map((s) => ({ value: subjectId(s), label: subjectName(s) }))}
+                onChange={(v) => void setChosen(v)}
+              />
+            </ControlRow>
+            <Button size="small" type="link" style={{ padding: 0 }} onClick={() => setAdding(true)}>
+              another part: meter, filter, pipe …
+            </Button>
+            <Rule />
+            <NewRecord
+              key={subjectId(subject)}
+              subject={subject}
+              benches={[...new Set(all.map((r) => r.bench))]}
+              people={people}
+              onSave={(record) => save(subject, record)}
+              onLedger={mergeLedger}
+            />
+          </>
+        ) : (
+          <Button onClick={() => setAdding(true)}>A part to test</Button>
+        )
+      }
+    >
+      <div className={styles['tools']}>
+        <span>All at</span>
+        <Segmented
+          size="small"
+          aria-label="All at"
+          value={inches}
+          onChange={(v) => void setInches(v)}
+          options={DEPRESSIONS_Pa.map((d) => ({ value: Number((d / 249.08891).toFixed(1)), label: formatQuantity(d, 'depression', pack) }))}
+        />
+        <span className="quiet">moved through the ideal nozzle, not by the square root</span>
+      </div>
+      {groups.map((g) => {
+        const best = g.entries[0]?.moved_m3ps ?? 1;
+        return (
+          <section key={`${g.bench}${g.entryK}`}>
+            <Heading more={<span className="quiet">{g.entries.length === 1 ? 'alone: nothing fair to rank it with' : 'ranked'}</span>}>
+              {g.bench}, {entryWord(g.entryK)}
+            </Heading>
+            <table className={`plain ${styles['records']}`}>
+              <thead>
+                <tr>
+                  <th>part</th>
+                  <th className="num">bore</th>
+                  <th className="num">as read</th>
+                  <th />
+                  <th className="num">at {formatQuantity(at_Pa, 'depression', pack)}</th>
+                  <th className="num" title="share of what the ideal nozzle of its bore passes">
+                    of ideal
+                  </th>
+                  <th className="num">K</th>
+                  <th className="num" title="bore of an ideal nozzle that passes as much">
+                    true bore
+                  </th>
+                </tr>
+              </thead>
+              <tbody>
+                {g.entries.map((r) => (
+                  <RecordRow
+                    key={r.id}
+                    r={r}
+                    best={best}
+                    selected={r.id.startsWith(subject ? subjectId(subject) : '-')}
+                    onSelect={() => void setChosen(r.id.split('/')[0]!)}
+                  />
+                ))}
+              </tbody>
+            </table>
+          </section>
+        );
+      })}
+      <p className={styles['caution']}>
+        A rating equal to the demand does not mean no loss: at 28 inH₂O the engine would lose that whole depression, some 7 % of its air.
+      </p>
+      {jobs.length > 0 && <Chain jobs={jobs} units={units} />}
+      <Heading>Guesses against readings</Heading>
+      <Ledger ledger={ledger} />
+      {adding && (
+        <NewPart
+          onClose={() => setAdding(false)}
+          onAdd={async (doc) => {
+            const added = await send<StoredPart>('POST', '/api/parts', doc);
+            setParts((list) => [...list, added]);
+            void setChosen(added.id);
+          }}
+        />
+      )}
+    </StopPage>
+  );
+}

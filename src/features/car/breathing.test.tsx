@@ -1,0 +1,154 @@
+import { screen, waitFor, within } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import { curlewJob, heronJob, pipitJob } from '../../../scripts/demo/others';
+import { renderJob } from '../../../test/render-job';
+import { aJob, CENTRIFUGAL } from '../../../test/units';
+import { CarStop } from './stop';
+
+jest.mock('@/ui/chart/lazy-chart', () => jest.requireActual<object>('../../../test/chart-stub'));
+
+beforeEach(() => localStorage.clear());
+const heading = () => screen.getByRole('heading', { level: 1 });
+const id = (name: string): string => name;
+const layout = (name: RegExp) => screen.getByRole('radio', { name });
+const paste = async (which: string, text: string): Promise<void> => {
+  await userEvent.click(screen.getByRole('button', { name: `Paste ${which}` }));
+  await userEvent.click(await screen.findByLabelText('Table'));
+  await userEvent.paste(text);
+};
+
+it('is picked from small drawings, and only what matters for each is asked', async () => {
+  renderJob(<CarStop />);
+  expect(layout(/no compressor/)).toBeChecked();
+  expect(screen.queryByLabelText('Moves a turn')).toBeNull();
+  await userEvent.click(layout(/blower behind it/));
+  expect(layout(/blower behind it/)).toBeChecked();
+  expect(heading()).toHaveTextContent(/of boost ask for up to/);
+  expect(screen.getByLabelText('Crank pulley')).toBeInTheDocument();
+  await userEvent.click(layout(/turbo before it/));
+  expect(screen.queryByLabelText('Crank pulley')).toBeNull();
+  await userEvent.click(layout(/individual throttles/));
+  expect(screen.getByText('One bore a cylinder: 6 of them.')).toBeInTheDocument();
+  await userEvent.click(layout(/no compressor/));
+  expect(heading()).toHaveTextContent(/^2\.9 L and 6 cylinders ask for up to/);
+});
+
+it.each([
+  ['a blower', heronJob(id), /^3\.3 L and 6 cylinders at \d\d\.\d kPa of boost ask for up to [\d,]+ kg\/h of air and make about \d+ kW\.$/],
+  ['a turbo', pipitJob(id), /^1\.8 L and 4 cylinders at 110\.0 kPa of boost/],
+  ['individual throttles', curlewJob(id), /^2\.4 L and 6 cylinders ask for up to/],
+  ['a centrifugal', aJob(CENTRIFUGAL), /^4\.8 L and 8 cylinders at \d+\.\d kPa of boost/],
+])('says what an engine with %s asks for and makes', (_name, doc, words) => {
+  renderJob(<CarStop />, { doc });
+  expect(heading()).toHaveTextContent(words);
+});
+
+describe('a measured curve', () => {
+  it('is read, shown for what it is, and becomes the reference', async () => {
+    const { saves } = renderJob(<CarStop />);
+    await paste('power', 'rpm,power (hp)\n2000,60\n4000,120\n6000,190\n6800,180');
+    expect(await screen.findByText(/4 rows: rpm and power, hp; the first is 44\.7 kW at 2,000 rpm\./)).toBeInTheDocument();
+    await userEvent.click(screen.getByRole('button', { name: 'Take it' }));
+    await waitFor(() => expect(saves.at(-1)?.doc.car.from.power).toBe('measured'), { timeout: 3000 });
+    expect(heading()).toHaveTextContent(/and make 144 kW\./);
+    expect(screen.getByText(/4 points to 141\.7 kW, pasted/)).toBeInTheDocument();
+    await userEvent.click(screen.getByRole('button', { name: 'Take power out' }));
+    await waitFor(() => expect(saves.at(-1)?.doc.car.measured.power).toBeNull(), { timeout: 3000 });
+    expect(saves.at(-1)?.doc.car.from).toEqual({ efficiency: 'table', power: 'estimate' });
+  });
+
+  it('with odd rows says which, and what will become of them', async () => {
+    renderJob(<CarStop />);
+    await paste('power', 'rpm,kW\n2000,40\n4000,80\n4000,82\n3000,60');
+    const alert = await screen.findByRole('alert');
+    expect(alert).toHaveTextContent('Row 3: 4,000 rpm stands there already, in row 2.');
+    expect(alert).toHaveTextContent('Row 4: 3,000 rpm comes after 4,000; engine speed should rise from row to row.');
+    expect(screen.getByRole('button', { name: 'Take it sorted, equal rpm averaged, empty rows left out' })).toBeEnabled();
+  });
+
+  it('that is none is refused with what is needed', async () => {
+    renderJob(<CarStop />);
+    await paste('power', 'time,coolant (C)\n1,80\n2,81');
+    expect(await screen.findByRole('alert')).toHaveTextContent(/No column is engine speed\. Found: time, coolant\. Name one "rpm"\./);
+    expect(screen.getByRole('button', { name: 'Take it' })).toBeDisabled();
+  });
+
+  it('of boost is offered to a blower only, and calibrates it', async () => {
+    const { saves } = renderJob(<CarStop />, { doc: heronJob(id) });
+    await paste('boost', 'rpm,boost (psi)\n2000,5\n4000,8\n6500,9.5');
+    await userEvent.click(await screen.findByRole('button', { name: 'Take it' }));
+    await waitFor(() => expect(saves.at(-1)?.doc.car.from.efficiency).toBe('boost'), { timeout: 3000 });
+    expect(heading()).toHaveTextContent(/at 6\d\.\d kPa of boost/);
+  });
+
+  it('of an air meter makes the efficiency', async () => {
+    const { saves } = renderJob(<CarStop />);
+    await paste('air meter', 'rpm;air mass flow (g/s)\n2000;40\n4000;90\n6800;150');
+    await userEvent.click(await screen.findByRole('button', { name: 'Take it' }));
+    await waitFor(() => expect(saves.at(-1)?.doc.car.from.efficiency).toBe('air'), { timeout: 3000 });
+    expect(heading()).toHaveTextContent(/ask for up to 54\d kg\/h/);
+  });
+});
+
+it('a blade’s leak class is asked for beside its gap', async () => {
+  renderJob(<CarStop />);
+  const row = screen.getByLabelText('Gap round it').closest('div')!;
+  expect(within(row).getByLabelText('Gap round it')).toHaveValue('0.04');
+  expect(screen.getByLabelText('Blade shuts')).toBeInTheDocument();
+});
+
+describe('a curve typed point by point', () => {
+  const boost = (n: number): HTMLElement => screen.getByLabelText(`Boost point ${n}`);
+  const rpmOf = (n: number): HTMLElement => screen.getByLabelText(`Boost point ${n}, rpm`);
+  const retype = async (field: HTMLElement, text: string): Promise<void> => {
+    await userEvent.clear(field);
+    await userEvent.type(field, text);
+  };
+
+  it('keeps what cannot stand yet, with the reason, while the other points are typed', async () => {
+    const { saves } = renderJob(<CarStop />, { doc: pipitJob(id) });
+    await retype(rpmOf(2), '1200');
+    expect(screen.getByText('The rpm must rise from row to row.')).toBeInTheDocument();
+    await retype(boost(3), '90');
+    expect(rpmOf(2)).toHaveValue('1200');
+    expect(saves).toEqual([]);
+    await retype(rpmOf(1), '1000');
+    await waitFor(() => expect(saves.length).toBeGreaterThan(0), { timeout: 3000 });
+    const { induction } = saves.at(-1)!.doc.car;
+    if (induction.kind !== 'turbo') throw new Error('kind');
+    expect(induction.compressor.boost.rpm.slice(0, 2)).toEqual([1000, 1200]);
+    expect(induction.compressor.boost.value[2]).toBeCloseTo(90_000, 6);
+    expect(screen.queryByText('The rpm must rise from row to row.')).toBeNull();
+  });
+
+  it('a value that cannot be is told what it may be', async () => {
+    renderJob(<CarStop />, { doc: pipitJob(id) });
+    await retype(boost(1), '900');
+    expect(screen.getByText('It may be at most 500.0 kPa.')).toBeInTheDocument();
+  });
+
+  it('points come and go at its end', async () => {
+    renderJob(<CarStop />, { doc: pipitJob(id) });
+    const points = () => screen.getAllByLabelText(/^Boost point \d+$/);
+    const before = points().length;
+    await userEvent.click(screen.getAllByRole('button', { name: 'Add a point' })[0]!);
+    expect(points()).toHaveLength(before + 1);
+    await userEvent.click(screen.getAllByRole('button', { name: 'Take the last out' })[0]!);
+    expect(points()).toHaveLength(before);
+  });
+});
+
+describe('figures that cannot be are told what can', () => {
+  it.each([
+    ['Cylinders', '4.5', 'It takes a whole number.'],
+    ['Bore', '900', 'It may be at most 250.0 mm.'],
+    ['Bore', '1', 'It may be at least 15.0 mm.'],
+  ])('%s %s: %s', async (label, text, words) => {
+    renderJob(<CarStop />);
+    const field = screen.getByLabelText(label);
+    await userEvent.clear(field);
+    await userEvent.type(field, text);
+    expect(screen.getByRole('alert')).toHaveTextContent(words);
+    expect(field).toHaveValue(text);
+  });
+});

@@ -1,0 +1,138 @@
+'use client';
+
+import { Select } from 'antd';
+import { BLOWER_KINDS, type InductionDoc } from '@/core/documents/job';
+import { ADIABATIC_EFFICIENCY } from '@/core/engine/charge';
+import { driveRatio } from '@/core/engine/pulley';
+import { jobPulsation } from '@/core/job/path';
+import { formatNumber } from '@/core/units/quantity';
+import { DocField } from '@/features/job/field';
+import { useJob } from '@/features/job/provider';
+import { useSized } from '@/features/job/use-model';
+import { Heading, Pair } from '@/ui/answer/stop';
+import { ControlRow } from '@/ui/field/field-row';
+import styles from './car.module.css';
+import { KnotTable } from './knot-table';
+
+const BASE = 'car.induction';
+
+function CoolerFields() {
+  return (
+    <>
+      <Heading>Charge cooler</Heading>
+      <DocField path={`${BASE}.cooler.effectiveness`} label="Takes out, of the heat" measure="share" />
+      <DocField path={`${BASE}.cooler.coolant_K`} label="Its coolant or air" measure="temperature" />
+      <DocField path={`${BASE}.cooler.loss_Pa`} label="Loses at full flow" measure="loss" />
+    </>
+  );
+}
+
+function BlowerFields({ induction }: { induction: Extract<InductionDoc, { kind: 'drawThrough' }> }) {
+  const set = useJob((s) => s.set);
+  const redline = useJob((s) => s.doc.car.engine.redline_rpm);
+  const { blower } = induction;
+  const top = driveRatio(blower) * redline;
+  return (
+    <>
+      <ControlRow label="Blower is">
+        <Select
+          aria-label="Blower is"
+          style={{ width: '100%' }}
+          value={blower.type}
+          options={BLOWER_KINDS.map((value) => ({ value, label: value === 'roots' ? 'roots type' : 'screw type' }))}
+          onChange={(type) => set(`${BASE}.blower`, { ...blower, type, etaAd: ADIABATIC_EFFICIENCY[type] })}
+        />
+      </ControlRow>
+      <DocField path={`${BASE}.blower.displacement_m3`} label="Moves a turn" measure="displacement" />
+      <DocField path={`${BASE}.blower.crankPulley_m`} label="Crank pulley" measure="bore" />
+      <DocField path={`${BASE}.blower.blowerPulley_m`} label="Blower pulley" measure="bore" />
+      <DocField path={`${BASE}.blower.step`} label="Step between them" measure="ratio" />
+      <DocField path={`${BASE}.blower.overdrive`} label="Lower overdriven by" measure="share" />
+      <DocField path={`${BASE}.blower.limit_rpm`} label="Blower’s speed limit" measure="rpm" nullable placeholder="not known" />
+      <Pair name="ratio">
+        <span>{formatNumber(driveRatio(blower), 3)}</span>
+      </Pair>
+      <Pair name="blower at the redline">
+        <span
+          role={blower.limit_rpm !== null && top > blower.limit_rpm ? 'alert' : undefined}
+          className={blower.limit_rpm !== null && top > blower.limit_rpm ? styles['over'] : undefined}
+        >
+          {formatNumber(Math.round(top), 0)} rpm{blower.limit_rpm !== null && top > blower.limit_rpm ? ', over its limit' : ''}
+        </span>
+      </Pair>
+      <Heading>How well it works</Heading>
+      <DocField path={`${BASE}.blower.eta0`} label="Fills itself, no boost" measure="fineShare" />
+      <DocField path={`${BASE}.blower.k`} label="Slip per pressure ratio" measure="coefficient" />
+      <DocField path={`${BASE}.blower.etaAd`} label="Adiabatic efficiency" measure="fineShare" />
+      <DocField path={`${BASE}.blower.beltEfficiency`} label="Belt" measure="fineShare" />
+    </>
+  );
+}
+
+function Pulsation() {
+  const sized = useSized();
+  const p = jobPulsation(sized);
+  if (!p) return null;
+  return (
+    <>
+      <Pair name="pulsation at a throttle">
+        <span>{formatNumber(p.own, 2)} × the steady loss</span>
+      </Pair>
+      <Pair name="peak over mean flow">
+        <span>{formatNumber(p.ownPeakToMean, 2)}</span>
+      </Pair>
+      <Pair name="ahead of the airbox">
+        <span>{formatNumber(p.shared, 3)} ×</span>
+      </Pair>
+    </>
+  );
+}
+
+/** What matters about how this engine is filled, and nothing else. */
+export function Breathing() {
+  const induction = useJob((s) => s.doc.car.induction);
+  const set = useJob((s) => s.set);
+  return (
+    <>
+      <Heading>Breathing</Heading>
+      {(induction.kind === 'na' || induction.kind === 'individual') && (
+        <DocField path={`${BASE}.heating_K`} label="Charge warms by" measure="temperatureRise" />
+      )}
+      {induction.kind === 'individual' && (
+        <>
+          <DocField path={`${BASE}.event_rad`} label="Induction event" measure="angle" />
+          <Pulsation />
+        </>
+      )}
+      {induction.kind === 'drawThrough' && <BlowerFields induction={induction} />}
+      {induction.kind === 'centrifugal' && (
+        <>
+          <DocField path={`${BASE}.compressor.pressureRatio`} label="Pressure ratio" measure="ratio" />
+          <DocField path={`${BASE}.compressor.rpm`} label="made at" measure="rpm" />
+          <DocField path={`${BASE}.compressor.etaAd`} label="Adiabatic efficiency" measure="fineShare" />
+          <DocField path={`${BASE}.compressor.beltEfficiency`} label="Belt" measure="fineShare" />
+        </>
+      )}
+      {induction.kind === 'turbo' && (
+        <>
+          <KnotTable path={`${BASE}.compressor.boost`} label="Boost" measure="plenum" fewest={1} head="boost held, gauge" />
+          <ControlRow label="Boost is read at">
+            <Select
+              aria-label="Boost is read at"
+              style={{ width: '100%' }}
+              value={induction.compressor.targetAt}
+              options={[
+                { value: 'plenum', label: 'the plenum' },
+                { value: 'compressor', label: 'the compressor outlet' },
+              ]}
+              onChange={(v) => set(`${BASE}.compressor.targetAt`, v)}
+            />
+          </ControlRow>
+          <DocField path={`${BASE}.compressor.etaAd`} label="Adiabatic efficiency" measure="fineShare" />
+        </>
+      )}
+      <DocField path={`${BASE}.exhaust_Pa`} label="Exhaust back pressure" measure="loss" />
+      {'cooler' in induction && <CoolerFields />}
+    </>
+  );
+}

@@ -1,0 +1,101 @@
+'use client';
+
+import { Button } from 'antd';
+import type { ReactNode } from 'react';
+import type { MeasureName } from '@/core/units/measures';
+import { valueAt } from '@/features/job/paths';
+import { useJob } from '@/features/job/provider';
+import { issueText } from '@/ui/field/issue-text';
+import { QuantityInput } from '@/ui/field/quantity-input';
+import { usePrefs } from '@/ui/theme/prefs';
+import styles from './car.module.css';
+
+interface Knots {
+  readonly rpm: readonly number[];
+  readonly value: readonly number[];
+}
+
+/** Most points a curve is typed with. */
+const MOST_KNOTS = 12;
+/** A new point stands this far above the last, rpm. */
+const NEXT_rpm = 300;
+
+/**
+ * A curve over engine speed, its points typed in place. A curve that cannot be (rpm that fall, a value out of range) stays
+ * as it was typed, with the reason under it, until it can.
+ */
+export function KnotTable({
+  path,
+  label,
+  measure,
+  head,
+  fewest,
+  children,
+}: {
+  path: string;
+  label: string;
+  measure: MeasureName;
+  head: ReactNode;
+  fewest: number;
+  children?: ReactNode;
+}) {
+  const { pack } = usePrefs();
+  const kept = useJob((s) => valueAt(s.doc, path)) as Knots;
+  const pending = useJob((s) => s.pending[path]);
+  const set = useJob((s) => s.set);
+  const curve = (pending?.value as Knots | undefined) ?? kept;
+  const put = (list: 'rpm' | 'value', i: number, v: number): void =>
+    set(path, { ...curve, [list]: curve[list].map((x, k) => (k === i ? v : x)) });
+  const last = curve.rpm.length - 1;
+  return (
+    <>
+      <table className={styles['ve']}>
+        <thead>
+          <tr>
+            <th>rpm</th>
+            <th>{head}</th>
+          </tr>
+        </thead>
+        <tbody>
+          {curve.rpm.map((rpm, i) => (
+            <tr key={i}>
+              <td>
+                <QuantityInput label={`${label} point ${i + 1}, rpm`} measure="rpm" value={rpm} onChange={(v) => put('rpm', i, v)} />
+              </td>
+              <td>
+                <QuantityInput
+                  label={`${label} point ${i + 1}`}
+                  measure={measure}
+                  value={curve.value[i]!}
+                  onChange={(v) => put('value', i, v)}
+                />
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      {children}
+      {pending && (
+        <p role="alert" className={styles['wrong']}>
+          {issueText(pending, pending.path.includes('.rpm') ? 'rpm' : measure, pack)}
+        </p>
+      )}
+      <div className={styles['tools']}>
+        <Button
+          size="small"
+          disabled={curve.rpm.length >= MOST_KNOTS}
+          onClick={() => set(path, { rpm: [...curve.rpm, curve.rpm[last]! + NEXT_rpm], value: [...curve.value, curve.value[last]!] })}
+        >
+          Add a point
+        </Button>
+        <Button
+          size="small"
+          disabled={curve.rpm.length <= fewest}
+          onClick={() => set(path, { rpm: curve.rpm.slice(0, -1), value: curve.value.slice(0, -1) })}
+        >
+          Take the last out
+        </Button>
+      </div>
+    </>
+  );
+}

@@ -1,0 +1,235 @@
+'use client';
+
+import { Button, Input, Modal, Segmented, Select } from 'antd';
+import { useState, type DragEvent } from 'react';
+import type { JobDoc } from '@/core/documents/job';
+import {
+  CURVE_KINDS,
+  mendCurve,
+  readCurve,
+  type CurveIssue,
+  type CurveKind,
+  type CurveRefusal,
+  type CurveTable,
+} from '@/core/runs/read/curve-table';
+import { formatNumber, formatQuantity } from '@/core/units/quantity';
+import type { MeasureName } from '@/core/units/measures';
+import { useJob } from '@/features/job/provider';
+import { Heading } from '@/ui/answer/stop';
+import { ControlRow } from '@/ui/field/field-row';
+import { usePrefs } from '@/ui/theme/prefs';
+import styles from './car.module.css';
+
+const KIND: Readonly<Record<CurveKind, { name: string; wants: string; measure: MeasureName }>> = {
+  power: { name: 'power', wants: 'rpm and power (or torque), at the crank', measure: 'power' },
+  boost: { name: 'boost', wants: 'rpm and gauge boost, with the stock throttle', measure: 'plenum' },
+  air: { name: 'air meter', wants: 'rpm and air mass flow', measure: 'massFlow' },
+};
+
+const MOST_ISSUES = 6;
+
+function issueText(issue: CurveIssue): string {
+  switch (issue.code) {
+    case 'twice':
+      return `Row ${issue.row}: ${formatNumber(issue.rpm, 0)} rpm stands there already, in row ${issue.first}.`;
+    case 'falling':
+      return `Row ${issue.row}: ${formatNumber(issue.rpm, 0)} rpm comes after ${formatNumber(issue.before, 0)}; engine speed should rise from row to row.`;
+    case 'no_figure':
+      return `Row ${issue.row}: a cell holds no figure.`;
+    case 'below_zero':
+      return `Row ${issue.row}: the figure is below zero.`;
+  }
+}
+
+export function refusalText(r: CurveRefusal, kind: CurveKind): string {
+  const found = r.columns.length > 0 ? ` Found: ${r.columns.join(', ')}.` : '';
+  const wants = `Needed: ${KIND[kind].wants}.`;
+  switch (r.refused) {
+    case 'empty':
+      return `Nothing there yet. ${wants}`;
+    case 'not_a_table':
+      return `This is not a table of figures. Paste two columns from a spreadsheet or drop a CSV file. ${wants}`;
+    case 'one_column':
+      return `Only one column of figures.${found} ${wants}`;
+    case 'no_rpm':
+      return `No column is engine speed.${found} Name one "rpm".`;
+    case 'no_value':
+      return `No column is ${KIND[kind].name}.${found} ${wants}`;
+    case 'too_few':
+      return 'Fewer than two rows can be read.';
+  }
+}
+
+/** Pasting or dropping one measured curve; what is odd is shown before anything is taken. */
+function PasteCurve({ kind, onClose }: { kind: CurveKind; onClose: () => void }) {
+  const { pack } = usePrefs();
+  const change = useJob((s) => s.change);
+  const [text, setText] = useState('');
+  const [source, setSource] = useState('pasted');
+  const [wrong, setWrong] = useState<string | null>(null);
+  const read = text.trim() === '' ? null : readCurve(text, kind);
+  const table: CurveTable | null = read && !('refused' in read) ? read : null;
+  const take = (): void => {
+    if (!table) return;
+    const curve = mendCurve(table, source);
+    const issue = change((doc) => withCurve(doc, kind, curve));
+    if (issue) setWrong(issue.message);
+    else onClose();
+  };
+  const drop = (e: DragEvent): void => {
+    const file = e.dataTransfer.files[0];
+    if (!file) return;
+    e.preventDefault();
+    setSource(file.name);
+    void file.text().then(setText);
+  };
+  const issues = table?.issues ?? [];
+  const first = table?.rows.find((r) => Number.isFinite(r.value));
+  return (
+    <Modal
+      open
+      title={`Measured ${KIND[kind].name}`}
+      onCancel={onClose}
+      onOk={take}
+      okText={issues.length > 0 ? 'Take it sorted, equal rpm averaged, empty rows left out' : 'Take it'}
+      okButtonProps={{ disabled: !table }}
+      width={620}
+    >
+      <p className="quiet">
+        Paste {KIND[kind].wants}, or drop a file here. Columns are known by their names; units are read from the header.
+      </p>
+      <div onDrop={drop} onDragOver={(e) => e.preventDefault()}>
+        <Input.TextArea
+          aria-label="Table"
+          rows={9}
+          value={text}
+          placeholder={
+            kind === 'power'
+              ? 'rpm\tpower (hp)\n2000\t61\n2500\t80\n…'
+              : kind === 'boost'
+                ? 'rpm,boost (psi)\n2000,4.1\n…'
+                : 'rpm;air mass flow (g/s)\n2000;38,2\n…'
+          }
+          onChange={(e) => setText(e.target.value)}
+          style={{ fontFamily: 'monospace' }}
+        />
+      </div>
+      {read && 'refused' in read && (
+        <p role="alert" style={{ color: 'var(--danger)' }}>
+          {refusalText(read, kind)}
+        </p>
+      )}
+      {wrong && <p role="alert">{wrong}</p>}
+      {table && (
+        <p style={{ marginTop: 8 }}>
+          {table.rows.length} rows: {table.rpmColumn || 'first column'} and {table.valueColumn || 'second column'},{' '}
+          {table.unit || 'no unit'}
+          {table.fromTorque ? ', turned into power' : ''}
+          {first ? `; the first is ${formatQuantity(first.value, KIND[kind].measure, pack)} at ${formatNumber(first.rpm, 0)} rpm` : ''}.
+        </p>
+      )}
+      {issues.length > 0 && (
+        <ul role="alert" className={styles['issues']}>
+          {issues.slice(0, MOST_ISSUES).map((i) => (
+            <li key={`${i.code}${i.row}`}>{issueText(i)}</li>
+          ))}
+          {issues.length > MOST_ISSUES && <li>and {issues.length - MOST_ISSUES} more like these</li>}
+        </ul>
+      )}
+    </Modal>
+  );
+}
+
+/** The job with a curve measured, and used: that is why it was pasted. */
+function withCurve(doc: JobDoc, kind: CurveKind, curve: JobDoc['car']['measured'][CurveKind]): JobDoc {
+  const { car } = doc;
+  const blown = car.induction.kind === 'drawThrough';
+  const ambientVe = car.induction.kind === 'na' || car.induction.kind === 'individual';
+  const from = { ...car.from };
+  if (curve === null) {
+    if (from.efficiency === kind) from.efficiency = 'table';
+    if (kind === 'power') from.power = 'estimate';
+  } else if (kind === 'power') from.power = 'measured';
+  else if (kind === 'boost' && blown) from.efficiency = 'boost';
+  else if (kind === 'air' && ambientVe) from.efficiency = 'air';
+  return { ...doc, car: { ...car, measured: { ...car.measured, [kind]: curve }, from } };
+}
+
+/** Curves measured on the car, and what the reference stands on: a table, or one of them. */
+export function Measured() {
+  const { pack } = usePrefs();
+  const measured = useJob((s) => s.doc.car.measured);
+  const from = useJob((s) => s.doc.car.from);
+  const kind = useJob((s) => s.doc.car.induction.kind);
+  const set = useJob((s) => s.set);
+  const change = useJob((s) => s.change);
+  const [open, setOpen] = useState<CurveKind | null>(null);
+  const ambient = kind === 'na' || kind === 'individual';
+  const offered = CURVE_KINDS.filter((k) => k === 'power' || (k === 'boost' ? kind === 'drawThrough' : true));
+  const sources = [
+    { value: 'table', label: 'the table' },
+    ...(ambient && measured.power ? [{ value: 'power', label: 'measured power' }] : []),
+    ...(ambient && measured.air ? [{ value: 'air', label: 'the air meter' }] : []),
+    ...(kind === 'drawThrough' && measured.boost ? [{ value: 'boost', label: 'measured boost' }] : []),
+  ];
+  return (
+    <>
+      <Heading>Measured on this car</Heading>
+      {offered.map((k) => {
+        const curve = measured[k];
+        const top = curve ? Math.max(...curve.value) : 0;
+        return (
+          <div key={k} className={styles['measured']}>
+            <span>
+              {KIND[k].name}{' '}
+              <span className="quiet">
+                {curve ? `${curve.rpm.length} points to ${formatQuantity(top, KIND[k].measure, pack)}, ${curve.source}` : 'not yet'}
+              </span>
+            </span>
+            <span>
+              <Button size="small" onClick={() => setOpen(k)} aria-label={`${curve ? 'Replace' : 'Paste'} ${KIND[k].name}`}>
+                {curve ? 'replace' : 'paste or drop'}
+              </Button>
+              {curve && (
+                <Button
+                  size="small"
+                  type="text"
+                  aria-label={`Take ${KIND[k].name} out`}
+                  onClick={() => change((doc) => withCurve(doc, k, null))}
+                >
+                  take out
+                </Button>
+              )}
+            </span>
+          </div>
+        );
+      })}
+      {sources.length > 1 && (
+        <ControlRow label="Efficiency from">
+          <Select
+            aria-label="Efficiency from"
+            style={{ width: '100%' }}
+            value={from.efficiency}
+            options={sources}
+            onChange={(v) => set('car.from.efficiency', v)}
+          />
+        </ControlRow>
+      )}
+      {measured.power && (
+        <ControlRow label="Power from">
+          <Segmented
+            aria-label="Power from"
+            size="small"
+            value={from.power}
+            options={[
+              { value: 'estimate', label: 'its air' },
+              { value: 'measured', label: 'measured' },
+            ]}
+            onChange={(v) => set('car.from.power', v)}
+          />
+        </ControlRow>
+      )}
+      {open && <PasteCurve kind={open} onClose={() => setOpen(null)} />}
+    </>
+  );
+}

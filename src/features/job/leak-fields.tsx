@@ -1,0 +1,95 @@
+'use client';
+
+import { Button, Modal, Select } from 'antd';
+import { useState } from 'react';
+import { LEAK_CLASSES, type LeakClass, type ThrottleDoc } from '@/core/documents/throttle';
+import { isFailure } from '@/core/failure';
+import { clearanceFromClosedFlow, LEAK_CLEARANCE_m } from '@/core/flow/leak';
+import { throttleWideOpen } from '@/core/flow/throttle';
+import { formatQuantity } from '@/core/units/quantity';
+import { ControlRow, FieldRow } from '@/ui/field/field-row';
+import { usePrefs } from '@/ui/theme/prefs';
+
+const WORDS: Readonly<Record<LeakClass, string>> = {
+  sealed: 'sealed against its bore',
+  production: 'as made in series',
+  turned: 'turned by hand',
+  measured: 'measured',
+};
+
+/** A bench reading of the shut throttle, turned into the gap round its blade. */
+function ClosedReading({
+  throttle,
+  onTake,
+  onClose,
+}: {
+  throttle: ThrottleDoc;
+  onTake: (clearance_m: number) => void;
+  onClose: () => void;
+}) {
+  const { pack } = usePrefs();
+  const [flow, setFlow] = useState<number | null>(null);
+  const [depression, setDepression] = useState(28 * 249.08891);
+  const wide = throttleWideOpen(throttle);
+  const gap = flow === null || isFailure(wide) ? null : clearanceFromClosedFlow(flow, depression, wide.perimeter_m);
+  const found = typeof gap === 'number' ? gap : null;
+  return (
+    <Modal
+      open
+      title="From a bench reading, blade shut"
+      onCancel={onClose}
+      onOk={() => found !== null && onTake(found)}
+      okText="Take it"
+      okButtonProps={{ disabled: found === null }}
+      width={420}
+    >
+      <FieldRow label="Passes shut" measure="benchFlow" value={flow} onChange={setFlow} onClear={() => setFlow(null)} placeholder="flow" />
+      <FieldRow label="at a depression of" measure="depression" value={depression} onChange={setDepression} />
+      <p style={{ marginTop: 8 }}>
+        {found === null
+          ? 'Type what the bench read with the blade shut and all ports blocked.'
+          : `That is a gap of ${formatQuantity(found, 'fineLength', pack)} all round.`}
+      </p>
+    </Modal>
+  );
+}
+
+/** How the blade shuts: a class with its usual gap, a feeler's figure, or a bench reading. */
+export function LeakFields({ throttle, onChange }: { throttle: ThrottleDoc; onChange: (t: ThrottleDoc) => void }) {
+  const [reading, setReading] = useState(false);
+  return (
+    <>
+      <ControlRow label="Blade shuts">
+        <Select<LeakClass>
+          aria-label="Blade shuts"
+          style={{ width: '100%' }}
+          value={throttle.leak}
+          options={LEAK_CLASSES.map((value) => ({ value, label: WORDS[value] }))}
+          onChange={(leak) =>
+            onChange({ ...throttle, leak, clearance_m: leak === 'measured' ? throttle.clearance_m : LEAK_CLEARANCE_m[leak] })
+          }
+        />
+      </ControlRow>
+      <FieldRow
+        label="Gap round it"
+        measure="fineLength"
+        value={throttle.clearance_m}
+        onChange={(clearance_m) => onChange({ ...throttle, clearance_m, leak: 'measured' })}
+        wrong={throttle.clearance_m > 0.001 ? 'wider than 1 mm: that is no shut blade' : undefined}
+      />
+      <Button size="small" type="link" style={{ padding: 0 }} onClick={() => setReading(true)}>
+        from a bench reading, blade shut
+      </Button>
+      {reading && (
+        <ClosedReading
+          throttle={throttle}
+          onClose={() => setReading(false)}
+          onTake={(clearance_m) => {
+            onChange({ ...throttle, clearance_m, leak: 'measured' });
+            setReading(false);
+          }}
+        />
+      )}
+    </>
+  );
+}

@@ -1,0 +1,78 @@
+'use client';
+
+import { proxy, wrap, type Remote } from 'comlink';
+import { useCallback, useEffect, useRef, useState } from 'react';
+import { isFailure, type Failure } from '@/core/failure';
+import type { JobModel } from '@/core/job/model';
+import type { GainRange } from '@/core/sizing/uncertainty';
+import { useJob } from './provider';
+import type { SizingApi, UncertaintyRequest } from './sizing.worker';
+
+export interface UncertaintyState {
+  readonly ranges: Readonly<Record<string, GainRange>>;
+  /** Share of the draws done; null: not running. */
+  readonly progress: number | null;
+  readonly stop: () => void;
+  readonly start: () => void;
+}
+
+/** Typing settles before a run begins, ms. */
+const QUIET_MS = 500;
+/** The same draws for everybody: a range must not change by being looked at again. */
+const SEED = 20_260;
+
+function requestOf(model: JobModel, tolerances: UncertaintyRequest['tolerances']): UncertaintyRequest {
+  return {
+    problem: model.problem,
+    before: model.before?.path ?? null,
+    reference: model.stock.path,
+    candidates: model.candidates.map((c) => ({ id: c.id, path: c.path })),
+    tolerances,
+    seed: SEED,
+  };
+}
+
+/** The 10–90 % ranges of the shown units' gains, drawn in a worker whenever the job settles; stopped by hand or by the next change. */
+export function useUncertainty(model: JobModel | Failure): UncertaintyState {
+  const tolerances = useJob((s) => s.doc.sizing.tolerances);
+  const thread = useRef<{ worker: Worker; api: Remote<SizingApi> } | null>(null);
+  const [state, setState] = useState<{ ranges: UncertaintyState['ranges']; progress: number | null }>({ ranges: {}, progress: null });
+  const [again, setAgain] = useState(0);
+  useEffect(() => {
+    const worker = new Worker(new URL('./sizing.worker.ts', import.meta.url), { type: 'module' });
+    thread.current = { worker, api: wrap<SizingApi>(worker) };
+    return () => {
+      thread.current = null;
+      worker.terminate();
+    };
+  }, []);
+  useEffect(() => {
+    if (isFailure(model) || model.candidates.length === 0) return;
+    let current = true;
+    const timer = setTimeout(() => {
+      const { api } = thread.current ?? {};
+      if (!api) return;
+      setState((s) => ({ ...s, progress: 0 }));
+      api
+        .uncertainty(
+          requestOf(model, tolerances),
+          proxy((share: number, ranges: UncertaintyState['ranges']) => current && setState({ ranges, progress: share })),
+        )
+        .then((ranges) => current && setState((s) => (ranges ? { ranges, progress: null } : { ...s, progress: null })))
+        .catch(() => current && setState((s) => ({ ...s, progress: null })));
+    }, QUIET_MS);
+    return () => {
+      current = false;
+      clearTimeout(timer);
+      void thread.current?.api.stop();
+      // What was drawn belongs to the figures before: it is not shown beside new ones.
+      setState({ ranges: {}, progress: null });
+    };
+  }, [model, tolerances, again]);
+  const stop = useCallback(() => {
+    void thread.current?.api.stop();
+    setState((s) => ({ ...s, progress: null }));
+  }, []);
+  const start = useCallback(() => setAgain((n) => n + 1), []);
+  return { ...state, stop, start };
+}

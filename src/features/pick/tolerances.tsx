@@ -1,0 +1,61 @@
+'use client';
+
+import { Button } from 'antd';
+import { useState } from 'react';
+import { TOLERANCES, type Tolerances as T } from '@/core/sizing/uncertainty';
+import { useJob } from '@/features/job/provider';
+import { Heading } from '@/ui/answer/stop';
+import { FieldRow } from '@/ui/field/field-row';
+
+const ROWS: readonly { key: keyof T; label: string }[] = [
+  { key: 've', label: 'Volumetric efficiency' },
+  { key: 'K', label: 'Every loss' },
+  { key: 'bench', label: 'Bench figures' },
+  { key: 'eta0', label: 'Blower’s own efficiency' },
+  { key: 'fmep', label: 'Friction' },
+];
+
+/** How far the inputs may be off: what the ranges are drawn from. */
+export function Tolerances() {
+  const own = useJob((s) => s.doc.sizing.tolerances);
+  const set = useJob((s) => s.set);
+  const blower = useJob((s) => s.doc.car.induction.kind === 'drawThrough');
+  const [open, setOpen] = useState(false);
+  const now = own ?? TOLERANCES;
+  return (
+    <>
+      <Heading
+        more={
+          <Button size="small" type="text" aria-expanded={open} onClick={() => setOpen(!open)}>
+            {open ? 'hide' : own ? 'own' : 'usual'}
+          </Button>
+        }
+      >
+        Inputs may be off by
+      </Heading>
+      {open && (
+        <>
+          {ROWS.filter((r) => r.key !== 'eta0' || blower).map((r) => (
+            <FieldRow
+              key={r.key}
+              label={`${r.label}, ±`}
+              measure="share"
+              value={now[r.key]}
+              onChange={(v) => set('sizing.tolerances', { ...now, [r.key]: v })}
+            />
+          ))}
+          {own && (
+            <Button size="small" onClick={() => set('sizing.tolerances', null)}>
+              Back to the usual
+            </Button>
+          )}
+        </>
+      )}
+      {!open && (
+        <p className="quiet" style={{ fontSize: 13 }}>
+          Drawn evenly within these; the range given is the middle 80 % of 2,000 draws.
+        </p>
+      )}
+    </>
+  );
+}

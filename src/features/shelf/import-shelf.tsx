@@ -1,0 +1,144 @@
+'use client';
+
+import { Button, Input, Modal, Segmented } from 'antd';
+import { useMemo, useState, type DragEvent } from 'react';
+import type { UnitDoc } from '@/core/documents/unit';
+import { formatQuantity } from '@/core/units/quantity';
+import { usePrefs } from '@/ui/theme/prefs';
+import { readShelf } from './shelf-file';
+import { SHAPE_WORDS } from './unit-editor';
+import styles from './shelf.module.css';
+
+const MOST_ROWS = 60;
+type KnownRows = 'leave out' | 'add beside';
+
+/** A shelf from a file: what can be taken and what cannot, seen and said before anything is. */
+export function ImportShelf({
+  existing,
+  onTake,
+  onClose,
+}: {
+  existing: readonly string[];
+  onTake: (docs: readonly UnitDoc[]) => Promise<unknown>;
+  onClose: () => void;
+}) {
+  const { pack } = usePrefs();
+  const [text, setText] = useState('');
+  const [known, setKnown] = useState<KnownRows>('leave out');
+  const [wrong, setWrong] = useState<string | null>(null);
+  const [busy, setBusy] = useState(false);
+  const read = useMemo(() => (text === '' ? null : readShelf(text, existing)), [text, existing]);
+  const taken = (read?.good ?? []).filter((g) => known === 'add beside' || !g.known);
+  const some = (read?.good ?? []).some((g) => g.known);
+  const left = (read?.bad.length ?? 0) + ((read?.good.length ?? 0) - taken.length);
+  const open = (files: FileList | null): void => {
+    const file = files?.[0];
+    if (file) void file.text().then(setText);
+  };
+  const take = async (): Promise<void> => {
+    setBusy(true);
+    try {
+      await onTake(taken.map((g) => g.doc));
+      onClose();
+    } catch (error) {
+      setWrong(error instanceof Error ? error.message : 'The server could not take them.');
+      setBusy(false);
+    }
+  };
+  return (
+    <Modal
+      open
+      title="Units from a file"
+      width={760}
+      onCancel={onClose}
+      onOk={() => void take()}
+      confirmLoading={busy}
+      okText={taken.length === 0 ? 'Nothing to take' : `Put ${taken.length} on the shelf${left > 0 ? `, leave ${left} out` : ''}`}
+      okButtonProps={{ disabled: taken.length === 0 }}
+    >
+      <div
+        className={styles['drop']}
+        onDragOver={(e: DragEvent) => e.preventDefault()}
+        onDrop={(e: DragEvent) => {
+          e.preventDefault();
+          open(e.dataTransfer.files);
+        }}
+      >
+        <label className={styles['choose']}>
+          Choose or drop a CSV or JSON file
+          <input
+            type="file"
+            accept=".csv,.json,.txt,text/csv,application/json"
+            aria-label="Shelf file"
+            onChange={(e) => open(e.target.files)}
+          />
+        </label>
+        <Input.TextArea
+          aria-label="Or paste here"
+          rows={3}
+          placeholder="…or paste rows with their header: name, bore (mm), shaft (mm), controls, price …"
+          value={text}
+          onChange={(e) => setText(e.target.value)}
+        />
+      </div>
+      {wrong && (
+        <p role="alert" className={styles['wrong']}>
+          {wrong}
+        </p>
+      )}
+      {read?.refused && (
+        <p role="alert" className={styles['wrong']}>
+          {read.refused}
+        </p>
+      )}
+      {read && read.unknown.length > 0 && <p className="quiet">Columns not used: {read.unknown.join(', ')}.</p>}
+      {some && (
+        <div className={styles['tools']}>
+          <span>Names that are on the shelf already:</span>
+          <Segmented<KnownRows> size="small" value={known} onChange={setKnown} options={['leave out', 'add beside']} />
+        </div>
+      )}
+      {read && read.bad.length > 0 && (
+        <>
+          <h3 className={styles['count']}>Cannot be taken: {read.bad.length}</h3>
+          <table className="plain">
+            <tbody>
+              {read.bad.slice(0, MOST_ROWS).map((b) => (
+                <tr key={b.row}>
+                  <td className="num">row {b.row}</td>
+                  <td>{b.name || '(no name)'}</td>
+                  <td className={styles['wrong']}>{b.reasons.join('; ')}</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </>
+      )}
+      {read && read.good.length > 0 && (
+        <>
+          <h3 className={styles['count']}>Can be taken: {read.good.length}</h3>
+          <div className={styles['scroll']}>
+            <table className="plain">
+              <tbody>
+                {read.good.map((g) => (
+                  <tr key={g.row} data-out={!taken.includes(g)}>
+                    <td className="num">row {g.row}</td>
+                    <td>{g.doc.name}</td>
+                    <td>{SHAPE_WORDS[g.doc.throttle.shape]}</td>
+                    <td className="num">{formatQuantity(g.doc.throttle.bore_m, 'bore', pack)}</td>
+                    <td className="quiet">{g.known ? 'on the shelf already' : ''}</td>
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+          </div>
+        </>
+      )}
+      {read === null && (
+        <Button type="link" style={{ padding: 0 }} onClick={() => setText('name,bore (mm),shaft (mm),shaft edge,controls,price\r\n')}>
+          Start from the header
+        </Button>
+      )}
+    </Modal>
+  );
+}

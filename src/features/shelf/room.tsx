@@ -1,0 +1,314 @@
+'use client';
+
+import { App, Button, Checkbox, Dropdown } from 'antd';
+import { parseAsArrayOf, parseAsString, useQueryState } from 'nuqs';
+import { useMemo, useState } from 'react';
+import type { StoredUnit, UnitDoc } from '@/core/documents/unit';
+import { presetJob } from '@/core/job/presets';
+import { formatNumber, formatQuantity } from '@/core/units/quantity';
+import { shapeWorking } from '@/core/working/bore-working';
+import { Bores } from '@/features/pick/bores';
+import { PedalChart } from '@/features/pick/pedal-chart';
+import { Heading, StopPage } from '@/ui/answer/stop';
+import { saveFile } from '@/ui/chart/save-file';
+import { usePrefs } from '@/ui/theme/prefs';
+import { Num, WorkingProvider } from '@/ui/working/provider';
+import { useTried } from '@/ui/tried';
+import { ImportShelf } from './import-shelf';
+import { shelfCsv, shelfJson } from './shelf-file';
+import { CONTROL_WORDS, UnitEditor } from './unit-editor';
+import { unitFacts } from './unit-facts';
+import { useShelfRoom, type ShelfState } from './use-shelf';
+import styles from './shelf.module.css';
+
+const MOST_COMPARED = 4;
+
+/** A new unit: the geometry of a usual one, to be overwritten. */
+function freshUnit(names: readonly string[]): UnitDoc {
+  let n = 1;
+  while (names.includes(`New unit ${n}`)) n += 1;
+  const { throttle } = presetJob('x', 'four, 2.0 L four-valve').car.stock;
+  return {
+    schema: 1,
+    name: `New unit ${n}`,
+    throttle: { ...throttle, bore_m: 0.062 },
+    controls: 'cable',
+    price: null,
+    largestOpening_m: null,
+    bench: [],
+    note: '',
+    photo: null,
+  };
+}
+
+function boreText(u: UnitDoc, bore: (m: number) => string): string {
+  const t = u.throttle;
+  if (t.shape === 'oval') return `${bore(t.width_m ?? 0)} × ${bore(t.height_m ?? 0)}`;
+  return t.count > 1 ? `${t.count} × ${bore(t.bore_m)}` : bore(t.bore_m);
+}
+
+function Row({
+  unit,
+  on,
+  color,
+  full,
+  selected,
+  onSelect,
+  onCompare,
+}: {
+  unit: StoredUnit;
+  on: boolean;
+  color: string | null;
+  full: boolean;
+  selected: boolean;
+  onSelect: () => void;
+  onCompare: () => void;
+}) {
+  const { pack } = usePrefs();
+  const facts = unitFacts(unit.doc);
+  const bore = (m: number): string => formatQuantity(m, 'bore', pack, pack === 'us' ? 2 : 0).replace(/\s.*$/, '');
+  return (
+    <tr data-selected={selected} onClick={onSelect}>
+      <td>
+        <Checkbox
+          aria-label={`Compare ${unit.doc.name}`}
+          checked={on}
+          disabled={!on && full}
+          onClick={(e) => e.stopPropagation()}
+          onChange={onCompare}
+        />
+        <i className="swatch" style={{ borderColor: color ?? 'transparent' }} />
+        <button type="button" className="row-name" aria-pressed={selected} onClick={onSelect}>
+          {unit.doc.name}
+        </button>
+      </td>
+      <td className="num">{boreText(unit.doc, bore)}</td>
+      <td className={styles['quiet']}>{CONTROL_WORDS[unit.doc.controls]}</td>
+      <td className="num">
+        {facts ? (
+          <Num small label={`area of ${unit.doc.name}`} working={() => shapeWorking(unit.doc.name, unit.doc.throttle)}>
+            {formatQuantity(facts.net_m2, 'area', pack)}
+          </Num>
+        ) : (
+          '—'
+        )}
+      </td>
+      <td className="num">{facts ? formatQuantity(facts.leak_kgps, 'smallFlow', pack) : '—'}</td>
+      <td className="num">{facts?.at28_m3ps == null ? '—' : formatQuantity(facts.at28_m3ps, 'benchFlow', pack)}</td>
+      <td className="num">{unit.doc.price === null ? '—' : formatQuantity(unit.doc.price, 'money', pack)}</td>
+    </tr>
+  );
+}
+
+function Compare({ units }: { units: readonly StoredUnit[] }) {
+  const { pack, palette } = usePrefs();
+  const colors = palette.series;
+  const sides = useMemo(
+    () => units.map((u, i) => ({ id: u.id, name: u.doc.name, throttle: u.doc.throttle, color: colors[i % colors.length]!, dashed: false })),
+    [units, colors],
+  );
+  const facts = units.map((u) => unitFacts(u.doc));
+  const row = (name: string, value: (i: number) => string) => (
+    <tr>
+      <td>{name}</td>
+      {units.map((u, i) => (
+        <td key={u.id} className="num">
+          {value(i)}
+        </td>
+      ))}
+    </tr>
+  );
+  const widest = Math.max(...facts.map((f) => f?.equalBore_m ?? 0));
+  return (
+    <>
+      <Heading>Side by side</Heading>
+      <div className={styles['compare']}>
+        <Bores
+          sides={units.map((u, i) => ({
+            id: u.id,
+            name: u.doc.name,
+            fitted: { throttle: u.doc.throttle, opening_m: 0 },
+            color: colors[i % colors.length]!,
+            dashed: false,
+          }))}
+          opening_m={widest * 0.001}
+        />
+        <table className="plain">
+          <thead>
+            <tr>
+              <th />
+              {units.map((u, i) => (
+                <th key={u.id} className="num" style={{ color: colors[i % colors.length] }}>
+                  {u.doc.name}
+                </th>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {row('left for the air', (i) => (facts[i] ? formatQuantity(facts[i].net_m2, 'area', pack) : '—'))}
+            {row('as one round bore', (i) => (facts[i] ? formatQuantity(facts[i].equalBore_m, 'bore', pack) : '—'))}
+            {row('blade edge', (i) => (facts[i] ? formatQuantity(facts[i].perimeter_m, 'length', pack) : '—'))}
+            {row('leaks shut', (i) => (facts[i] ? formatQuantity(facts[i].leak_kgps, 'smallFlow', pack) : '—'))}
+            {row('bench, at 28 inH₂O', (i) =>
+              facts[i]?.at28_m3ps == null ? 'no record' : formatQuantity(facts[i].at28_m3ps, 'benchFlow', pack),
+            )}
+            {row('of its ideal nozzle', (i) => (facts[i]?.ratio == null ? '—' : `${formatNumber(100 * facts[i].ratio, 0)} %`))}
+            {row('price', (i) => (units[i]!.doc.price === null ? '—' : formatQuantity(units[i]!.doc.price, 'money', pack)))}
+          </tbody>
+        </table>
+      </div>
+      <PedalChart sides={sides} height={240} />
+    </>
+  );
+}
+
+const SAVE_WORDS = {
+  saved: 'saved',
+  unsaved: 'not saved yet',
+  saving: 'saving …',
+  refused: 'not saved',
+  conflict: 'changed elsewhere',
+} as const;
+
+function SaveLine({ shelf }: { shelf: ShelfState }) {
+  if (shelf.save === 'saved') return <p className={`quiet ${styles['saved']}`}>saved</p>;
+  return (
+    <p role="status" className={`${shelf.save === 'refused' || shelf.save === 'conflict' ? styles['wrong'] : 'quiet'} ${styles['saved']}`}>
+      {SAVE_WORDS[shelf.save]}
+      {shelf.wrong ? `: ${shelf.wrong}` : ''}
+      {shelf.save === 'conflict' && (
+        <span className={styles['tools']}>
+          <Button size="small" onClick={shelf.takeTheirs}>
+            take theirs
+          </Button>
+          <Button size="small" onClick={shelf.keepMine}>
+            keep mine
+          </Button>
+        </span>
+      )}
+    </p>
+  );
+}
+
+/** Shelf: every throttle body the shop knows, with what follows from its shape; any four side by side. */
+export function ShelfRoom({ initial }: { initial: readonly StoredUnit[] }) {
+  return (
+    <WorkingProvider>
+      <Units initial={initial} />
+    </WorkingProvider>
+  );
+}
+
+function Units({ initial }: { initial: readonly StoredUnit[] }) {
+  const shelf = useShelfRoom(initial);
+  const { modal } = App.useApp();
+  const { palette } = usePrefs();
+  const [unitId, setUnitId] = useQueryState('unit', parseAsString);
+  const [compared, setCompared] = useQueryState('compare', parseAsArrayOf(parseAsString).withDefault([]));
+  const [importing, setImporting] = useState(false);
+  const { units } = shelf;
+  const selected = units.find((u) => u.id === unitId) ?? units[0];
+  const side = compared.flatMap((id) => units.filter((u) => u.id === id)).slice(0, MOST_COMPARED);
+  const tried = useTried();
+  const records = units.filter((u) => u.doc.bench.length > 0).length;
+  const docs = units.map((u) => u.doc);
+  return (
+    <StopPage
+      wideAside
+      answer={
+        units.length === 0
+          ? 'The shelf is empty. Put a unit on it, or take a file in.'
+          : `${units.length} throttle bodies on the shelf, ${records} of them measured on a bench.`
+      }
+      reason="Tick up to four to set them side by side; open one to change it. What a unit brings depends on the car: that is told on a job’s Pick stop."
+      aside={
+        selected ? (
+          <>
+            <SaveLine shelf={shelf} />
+            <UnitEditor unit={selected} onChange={(doc) => shelf.edit(selected.id, doc)} />
+            <div className={styles['tools']}>
+              <Button size="small" onClick={() => void tried(async () => void setUnitId((await shelf.duplicate(selected.id)).id))}>
+                Duplicate
+              </Button>
+              <Button
+                size="small"
+                danger
+                onClick={() =>
+                  modal.confirm({
+                    title: `Take ${selected.doc.name} off the shelf?`,
+                    content: 'Jobs that speak of it keep it.',
+                    okText: 'Take it off',
+                    onOk: () => tried(() => shelf.retire(selected.id)),
+                  })
+                }
+              >
+                Take off the shelf
+              </Button>
+            </div>
+          </>
+        ) : (
+          <p className="quiet">Nothing to open yet.</p>
+        )
+      }
+    >
+      <div className={styles['bar']}>
+        <Button
+          type="primary"
+          onClick={() => void tried(async () => void setUnitId((await shelf.add([freshUnit(docs.map((d) => d.name))]))[0]!.id))}
+        >
+          New unit
+        </Button>
+        <Button onClick={() => setImporting(true)}>From a file</Button>
+        <Dropdown
+          trigger={['click']}
+          menu={{
+            items: [
+              { key: 'csv', label: 'CSV, a row a unit' },
+              { key: 'json', label: 'JSON, everything' },
+            ],
+            onClick: ({ key }) =>
+              key === 'csv'
+                ? saveFile('shelf.csv', shelfCsv(docs), 'text/csv')
+                : saveFile('shelf.json', shelfJson(docs), 'application/json'),
+          }}
+        >
+          <Button disabled={units.length === 0}>Save as a file</Button>
+        </Dropdown>
+      </div>
+      {side.length > 1 && <Compare units={side} />}
+      <div className={styles['list']}>
+        <table className="plain">
+          <thead>
+            <tr>
+              <th>unit</th>
+              <th className="num">bore</th>
+              <th>controls</th>
+              <th className="num">left for the air</th>
+              <th className="num">leaks shut</th>
+              <th className="num">at 28 inH₂O</th>
+              <th className="num">price</th>
+            </tr>
+          </thead>
+          <tbody>
+            {units.map((u) => {
+              const at = side.indexOf(u);
+              return (
+                <Row
+                  key={u.id}
+                  unit={u}
+                  on={at >= 0}
+                  color={at < 0 ? null : palette.series[at % palette.series.length]!}
+                  full={side.length >= MOST_COMPARED}
+                  selected={u.id === selected?.id}
+                  onSelect={() => void setUnitId(u.id)}
+                  onCompare={() => void setCompared(at >= 0 ? compared.filter((x) => x !== u.id) : [...compared, u.id])}
+                />
+              );
+            })}
+          </tbody>
+        </table>
+      </div>
+      {importing && <ImportShelf existing={docs.map((d) => d.name)} onTake={shelf.add} onClose={() => setImporting(false)} />}
+    </StopPage>
+  );
+}

@@ -1,0 +1,198 @@
+'use client';
+
+import { App, Button, Input, Select, Upload } from 'antd';
+import Image from 'next/image';
+import { CONTROL_KINDS, unitDoc, type ControlKind, type StoredUnit, type UnitDoc } from '@/core/documents/unit';
+import { issuesOf } from '@/core/documents/issue';
+import type { ThrottleDoc } from '@/core/documents/throttle';
+import { LeakFields } from '@/features/job/leak-fields';
+import type { MeasureName } from '@/core/units/measures';
+import { Heading } from '@/ui/answer/stop';
+import { ControlRow, FieldRow } from '@/ui/field/field-row';
+import { issueText } from '@/ui/field/issue-text';
+import { usePrefs } from '@/ui/theme/prefs';
+import styles from './shelf.module.css';
+
+export const CONTROL_WORDS: Readonly<Record<ControlKind, string>> = {
+  cable: 'cable',
+  'electronic-analogue': 'electronic, analogue',
+  'electronic-digital': 'electronic, digital',
+};
+export const SHAPE_WORDS: Readonly<Record<ThrottleDoc['shape'], string>> = {
+  single: 'one round bore',
+  twin: 'two round bores',
+  oval: 'oval',
+  individual: 'one a cylinder',
+};
+
+/** What is wrong with the unit, by path. */
+function useIssues(doc: UnitDoc): (path: string, measure?: MeasureName) => string | undefined {
+  const { pack } = usePrefs();
+  const parsed = unitDoc.safeParse(doc);
+  const issues = parsed.success ? [] : issuesOf(parsed.error);
+  return (path, measure = 'count') => {
+    const issue = issues.find((i) => i.path === path);
+    return issue && issueText(issue, measure, pack);
+  };
+}
+
+function reshaped(t: ThrottleDoc, shape: ThrottleDoc['shape']): ThrottleDoc {
+  const { width_m: _w, height_m: _h, ...rest } = t;
+  return {
+    ...rest,
+    shape,
+    count: shape === 'twin' ? 2 : shape === 'individual' ? Math.max(4, t.count) : 1,
+    ...(shape === 'oval' && { width_m: t.width_m ?? t.bore_m * 1.3, height_m: t.height_m ?? t.bore_m * 0.85 }),
+  };
+}
+
+function Photo({ unit, onChange }: { unit: StoredUnit; onChange: (hash: string | null) => void }) {
+  const { message } = App.useApp();
+  const upload = async (file: Blob): Promise<void> => {
+    const response = await fetch('/api/files', { method: 'POST', body: file }).catch(() => null);
+    const answer = response?.ok ? ((await response.json()) as { hash: string }) : null;
+    const check = answer ? await fetch(`/api/files/${answer.hash}`).catch(() => null) : null;
+    if (answer && check?.ok) onChange(answer.hash);
+    else message.error('That is no PNG, JPEG or WebP picture of up to 12 MB.');
+  };
+  return (
+    <div className={styles['photo']}>
+      {unit.doc.photo ? (
+        <Image src={`/api/files/${unit.doc.photo}`} alt={unit.doc.name} width={304} height={180} unoptimized />
+      ) : (
+        <span className="quiet">no picture yet</span>
+      )}
+      <div className={styles['tools']}>
+        <Upload
+          accept="image/png,image/jpeg,image/webp"
+          showUploadList={false}
+          beforeUpload={(file) => {
+            void upload(file);
+            return false;
+          }}
+        >
+          <Button size="small">{unit.doc.photo ? 'Another picture' : 'Add a picture'}</Button>
+        </Upload>
+        {unit.doc.photo && (
+          <Button size="small" type="text" onClick={() => onChange(null)}>
+            take it out
+          </Button>
+        )}
+      </div>
+    </div>
+  );
+}
+
+/** One unit, edited in place; every change is saved by itself. */
+export function UnitEditor({ unit, onChange }: { unit: StoredUnit; onChange: (doc: UnitDoc) => void }) {
+  const { doc } = unit;
+  const t = doc.throttle;
+  const issueAt = useIssues(doc);
+  const setThrottle = (throttle: ThrottleDoc): void => onChange({ ...doc, throttle });
+  const length = (key: 'bore_m' | 'width_m' | 'height_m' | 'shaft_m', label: string) => (
+    <FieldRow
+      label={label}
+      measure="bore"
+      value={t[key] ?? null}
+      wrong={issueAt(`throttle.${key}`, 'bore')}
+      onChange={(v) => setThrottle({ ...t, [key]: v })}
+    />
+  );
+  const nullable = (key: 'price' | 'largestOpening_m', label: string, measure: MeasureName, placeholder: string) => (
+    <FieldRow
+      label={label}
+      measure={measure}
+      value={doc[key]}
+      placeholder={placeholder}
+      wrong={issueAt(key, measure)}
+      onChange={(v) => onChange({ ...doc, [key]: v })}
+      onClear={() => onChange({ ...doc, [key]: null })}
+    />
+  );
+  return (
+    <div key={unit.id}>
+      <Heading>Unit</Heading>
+      <Input
+        aria-label="Name"
+        value={doc.name}
+        maxLength={80}
+        status={issueAt('name') ? 'error' : ''}
+        onChange={(e) => onChange({ ...doc, name: e.target.value })}
+      />
+      {issueAt('name') && (
+        <p role="alert" className={styles['wrong']}>
+          {issueAt('name')}
+        </p>
+      )}
+      <ControlRow label="Shape">
+        <Select
+          aria-label="Shape"
+          style={{ width: '100%' }}
+          value={t.shape}
+          options={Object.entries(SHAPE_WORDS).map(([value, label]) => ({ value: value as ThrottleDoc['shape'], label }))}
+          onChange={(shape) => setThrottle(reshaped(t, shape))}
+        />
+      </ControlRow>
+      {t.shape === 'oval' ? (
+        <>
+          {length('width_m', 'Width')}
+          {length('height_m', 'Height')}
+        </>
+      ) : (
+        length('bore_m', t.shape === 'single' ? 'Bore' : 'Bore of each')
+      )}
+      {(t.shape === 'twin' || t.shape === 'individual') && (
+        <FieldRow
+          label="Bores"
+          measure="count"
+          value={t.count}
+          wrong={issueAt('throttle.count')}
+          onChange={(count) => setThrottle({ ...t, count })}
+        />
+      )}
+      {length('shaft_m', 'Shaft')}
+      <ControlRow label="Shaft is">
+        <Select
+          aria-label="Shaft is"
+          style={{ width: '100%' }}
+          value={t.edge}
+          options={[
+            { value: 'round', label: 'round, screw heads' },
+            { value: 'flattened', label: 'flattened' },
+            { value: 'knife', label: 'knife-edged' },
+          ]}
+          onChange={(edge) => setThrottle({ ...t, edge })}
+        />
+      </ControlRow>
+      <FieldRow
+        label="Shut at"
+        measure="angle"
+        value={t.closedAngle_rad}
+        wrong={issueAt('throttle.closedAngle_rad', 'angle')}
+        onChange={(v) => setThrottle({ ...t, closedAngle_rad: v })}
+      />
+      <LeakFields throttle={t} onChange={setThrottle} />
+      <ControlRow label="Controls">
+        <Select
+          aria-label="Controls"
+          style={{ width: '100%' }}
+          value={doc.controls}
+          options={CONTROL_KINDS.map((value) => ({ value, label: CONTROL_WORDS[value] }))}
+          onChange={(controls) => onChange({ ...doc, controls })}
+        />
+      </ControlRow>
+      {nullable('largestOpening_m', 'Flange takes an opening to', 'bore', 'not yet')}
+      {nullable('price', 'Price', 'money', 'not known')}
+      <Heading>Note</Heading>
+      <Input.TextArea
+        aria-label="Note"
+        rows={2}
+        maxLength={2000}
+        value={doc.note}
+        onChange={(e) => onChange({ ...doc, note: e.target.value })}
+      />
+      <Heading>Picture</Heading>
+      <Photo unit={unit} onChange={(photo) => onChange({ ...doc, photo })} />
+    </div>
+  );
+}

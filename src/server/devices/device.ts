@@ -1,0 +1,27 @@
+/**
+ * Something that measures: opened with its settings, it gives readings until it is done or told to stop. A stand-in and a
+ * driver of a real instrument are the same to whoever reads them.
+ */
+export interface Device<Settings, Reading> {
+  readonly name: string;
+  /** True for a simulated instrument: the screens say so. */
+  readonly standIn: boolean;
+  open(settings: Settings, stop: AbortSignal): AsyncIterable<Reading>;
+}
+
+/** A device's readings as lines of JSON, as they come; ends when the reader goes away. */
+export function readingStream<R>(readings: AsyncIterable<R>, stop: AbortController): ReadableStream<Uint8Array> {
+  const encoder = new TextEncoder();
+  const iterator = readings[Symbol.asyncIterator]();
+  return new ReadableStream({
+    async pull(controller) {
+      const next = await iterator.next();
+      if (next.done === true) controller.close();
+      else controller.enqueue(encoder.encode(`${JSON.stringify(next.value)}\n`));
+    },
+    async cancel() {
+      stop.abort();
+      await iterator.return?.();
+    },
+  });
+}

@@ -1,0 +1,34 @@
+import type { Db, Trx } from '../db/client';
+import { notFound, ServerProblem } from '../errors';
+import { filePieces, fileSize } from './store';
+
+/** Largest picture served, bytes. */
+export const PICTURE_LIMIT_BYTES = 12 * 1024 * 1024;
+
+const KINDS: readonly { type: string; starts: readonly number[]; at?: number }[] = [
+  { type: 'image/png', starts: [0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a] },
+  { type: 'image/jpeg', starts: [0xff, 0xd8, 0xff] },
+  // RIFF….WEBP
+  { type: 'image/webp', starts: [0x57, 0x45, 0x42, 0x50], at: 8 },
+];
+
+/** The kind of picture that bytes are, by their first few; null: none that a browser should draw. */
+export function pictureType(head: Uint8Array): string | null {
+  return KINDS.find((k) => k.starts.every((b, i) => head[(k.at ?? 0) + i] === b))?.type ?? null;
+}
+
+/** A stored file as a picture. `not_found`, or refused where it is something else or too large to be one. */
+export async function readPicture(db: Db | Trx, hash: string): Promise<{ bytes: Uint8Array<ArrayBuffer>; type: string }> {
+  const size = /^[0-9a-f]{64}$/.test(hash) ? await fileSize(db, hash) : null;
+  if (size === null) throw notFound('picture');
+  if (size > PICTURE_LIMIT_BYTES) throw new ServerProblem(413, 'too_large', 'This picture is larger than 12 MB. Save it smaller.');
+  const bytes = new Uint8Array(size);
+  let at = 0;
+  for await (const piece of filePieces(db, hash)) {
+    bytes.set(piece, at);
+    at += piece.length;
+  }
+  const type = pictureType(bytes);
+  if (!type) throw new ServerProblem(415, 'not_a_picture', 'This file is no PNG, JPEG or WebP picture.');
+  return { bytes, type };
+}
