@@ -1,7 +1,7 @@
 import type { NextConfig } from 'next';
 
 const config: NextConfig = {
-  serverExternalPackages: ['pg', 'piscina'],
+  serverExternalPackages: ['pg', 'piscina', 'pdfkit'],
   poweredByHeader: false,
   reactStrictMode: true,
   devIndicators: false,

@@ -1,5 +1,8 @@
 import { z } from 'zod';
 import { CORRECTION_METHODS } from '../runs/correction';
+import { flangeFailure } from '../fit/flange';
+import { flangeIssue, manifoldFace } from './faces';
+import { fittingsDoc, manifoldFlangeDoc, mountingDoc, NO_FITTINGS, NO_ROOM, roomDoc } from './flange';
 import { throttleDoc } from './throttle';
 import { controlKind } from './unit';
 
@@ -254,7 +257,10 @@ export const carDoc = z.object({
     gasketOpening_m: bore_m,
     /** How far the manifold's metal lets the opening be taken, m; null: not known, as far as any unit needs. */
     openingLimit_m: bore_m.nullable().default(null),
+    flange: manifoldFlangeDoc.nullable().default(null),
+    fittings: fittingsDoc.default(NO_FITTINGS),
   }),
+  room: roomDoc.default(NO_ROOM),
   controls: z.object({ kind: controlKind, closed_V: z.number().min(0).max(12).nullable(), full_V: z.number().min(0).max(12).nullable() }),
   fuel: z.enum(FUELS),
   use: z.enum(USES),
@@ -274,6 +280,49 @@ export const boringDoc = z.object({
   wall_m: z.number().gt(0, 'A wall has some thickness.').max(0.05).nullable().default(null),
   leastWall_m: z.number().min(0.001, 'Leave a millimetre at the very least.').max(0.02).default(0.003),
 });
+
+export const fitDoc = z.object({ boring: boringDoc.default(boringDoc.parse({})), mounting: mountingDoc.default(mountingDoc.parse({})) });
+export const NO_FIT = fitDoc.parse({});
+
+export const STEP_STAGES = ['before', 'off', 'on', 'checks', 'after'] as const;
+
+/** A step that the shop added: it stands after another one of its stage, or first in it. */
+export const ownStepDoc = z.object({
+  id: z.string().regex(/^own-[a-z0-9-]{1,32}$/),
+  stage: z.enum(STEP_STAGES),
+  after: z.string().max(40).nullable(),
+  text: z.string().trim().min(1, 'Say what is to be done.').max(400),
+});
+export type OwnStep = z.infer<typeof ownStepDoc>;
+
+const stopAngle = z.number().min(0, 'Square to the bore is 0°.').max(2.6, 'That is past 149°: no blade goes there.');
+
+/** What is measured and added while a unit is put on. */
+export const installDoc = z.object({
+  /** The position sensor on the new unit, V; of electronic units the first track. */
+  closed_V: sensorVolts.default(null),
+  full_V: sensorVolts.default(null),
+  /** Second track of an electronic unit. */
+  closedB_V: sensorVolts.default(null),
+  fullB_V: sensorVolts.default(null),
+  /** Maker’s tightening torque, N·m; null: not at hand. */
+  torque_Nm: z.number().gt(0).max(120, 'More than 120 N·m strips any of these.').nullable().default(null),
+  /** Angles of a mechanical unit’s stops, rad from square to the bore; null: as the unit has them. */
+  shut_rad: stopAngle.nullable().default(null),
+  full_rad: stopAngle.nullable().default(null),
+  own: z.array(ownStepDoc).max(60).default([]),
+  relearn: z
+    .object({
+      cycles: z.number().int().min(1).max(10),
+      run_s: z.number().min(10, 'Ten seconds at the least.').max(1800),
+      rest_s: z.number().min(0).max(3600),
+      low_rpm: z.number().min(200).max(3000),
+      high_rpm: z.number().min(250).max(4000),
+    })
+    .refine((r) => r.high_rpm > r.low_rpm, { path: ['high_rpm'], message: 'The band’s upper end is above its lower one.' })
+    .default({ cycles: 3, run_s: 180, rest_s: 120, low_rpm: 650, high_rpm: 850 }),
+});
+export const NO_INSTALL = installDoc.parse({});
 
 /** Units compared beside stock. */
 export const MOST_SHOWN = 4;
@@ -321,9 +370,8 @@ export const jobDoc = z
         })
         .default({ pulley_m: null, pressureRatio: null, boost_Pa: null }),
     }),
-    fit: z.object({ boring: boringDoc }).default({ boring: boringDoc.parse({}) }),
-    /** The position sensor on the new unit, V. */
-    install: z.object({ closed_V: sensorVolts, full_V: sensorVolts }).default({ closed_V: null, full_V: null }),
+    fit: fitDoc.default(NO_FIT),
+    install: installDoc.default(NO_INSTALL),
     test: z.object({
       fwhm_rpm: z.literal(SMOOTHINGS),
       correction: z.enum(CORRECTION_METHODS),
@@ -341,6 +389,9 @@ export const jobDoc = z
         path: ['air', 'parts'],
         message: wanted ? 'The path needs its compressor.' : 'There is no compressor before this throttle.',
       });
+    const face = manifoldFace(job.car.stock);
+    const refused = face && flangeFailure(face);
+    if (refused) ctx.addIssue({ code: 'custom', path: ['car', 'stock', 'flange', 'pattern'], message: flangeIssue(refused) });
     if (kind === 'individual' && job.car.stock.throttle.shape !== 'individual')
       ctx.addIssue({ code: 'custom', path: ['car', 'stock', 'throttle', 'shape'], message: 'This engine has one throttle a cylinder.' });
   });

@@ -1,4 +1,7 @@
 import { z } from 'zod';
+import { flangeFailure } from '../fit/flange';
+import { fittingsDoc, NO_FITTINGS, unitFlangeDoc } from './flange';
+import { flangeIssue, unitFace } from './faces';
 import { throttleDoc } from './throttle';
 
 export const CONTROL_KINDS = ['cable', 'electronic-analogue', 'electronic-digital'] as const;
@@ -23,23 +26,31 @@ export const benchRecord = z.object({
 export type BenchRecord = z.infer<typeof benchRecord>;
 
 /** A throttle body on the shelf. */
-export const unitDoc = z.object({
-  schema: z.literal(1),
-  name: z.string().trim().min(1, 'Give the unit a name.').max(80),
-  throttle: throttleDoc,
-  controls: controlKind,
-  price: z.number().min(0).max(100_000).nullable(),
-  /** Largest opening its flange can bolt to, m; null: not measured. */
-  largestOpening_m: z.number().min(0.015).max(0.25).nullable(),
-  bench: z.array(benchRecord).max(50),
-  note: z.string().max(2000),
-  /** Hash of a stored picture. */
-  photo: z
-    .string()
-    .regex(/^[0-9a-f]{64}$/)
-    .nullable()
-    .default(null),
-});
+export const unitDoc = z
+  .object({
+    schema: z.literal(1),
+    name: z.string().trim().min(1, 'Give the unit a name.').max(80),
+    throttle: throttleDoc,
+    controls: controlKind,
+    price: z.number().min(0).max(100_000).nullable(),
+    /** Largest opening its flange can bolt to, m; null: not measured. */
+    largestOpening_m: z.number().min(0.015).max(0.25).nullable(),
+    bench: z.array(benchRecord).max(50),
+    note: z.string().max(2000),
+    /** Hash of a stored picture. */
+    photo: z
+      .string()
+      .regex(/^[0-9a-f]{64}$/)
+      .nullable()
+      .default(null),
+    flange: unitFlangeDoc.nullable().default(null),
+    fittings: fittingsDoc.default(NO_FITTINGS),
+  })
+  .superRefine((unit, ctx) => {
+    const face = unitFace(unit);
+    const refused = face && flangeFailure(face);
+    if (refused) ctx.addIssue({ code: 'custom', path: ['flange', 'pattern'], message: flangeIssue(refused) });
+  });
 export type UnitDoc = z.infer<typeof unitDoc>;
 
 /** A part that was flow-tested but is no throttle body: a meter housing, a filter, a pipe. */

@@ -128,6 +128,8 @@ function stockFor(kind: InductionKind, car: CarDoc): CarDoc['stock'] {
       manifoldOpening_m: bore_m,
       gasketOpening_m: round(bore_m + 0.001),
       openingLimit_m: null,
+      flange: null,
+      fittings: car.stock.fittings,
     };
   }
   if (kind !== 'individual' && throttle.shape === 'individual') {
@@ -137,6 +139,8 @@ function stockFor(kind: InductionKind, car: CarDoc): CarDoc['stock'] {
       manifoldOpening_m: bore_m,
       gasketOpening_m: round(bore_m + 0.002),
       openingLimit_m: null,
+      flange: null,
+      fittings: car.stock.fittings,
     };
   }
   return car.stock;

@@ -1,5 +1,7 @@
+import { NO_FITTINGS, NO_ROOM } from '../documents/flange';
 import {
-  boringDoc,
+  NO_FIT,
+  NO_INSTALL,
   NO_DEFAULTS,
   NO_SIZING,
   type CarDoc,
@@ -199,7 +201,10 @@ function naturallyAspirated(name: string, p: EnginePreset, { allowedLoss_Pa, ...
         manifoldOpening_m: p.bore_m,
         gasketOpening_m: round(p.bore_m + 0.002),
         openingLimit_m: null,
+        flange: null,
+        fittings: NO_FITTINGS,
       },
+      room: NO_ROOM,
       controls: { kind: 'cable', closed_V: null, full_V: null },
       fuel: 'petrol 98',
       use: 'street',
@@ -210,8 +215,8 @@ function naturallyAspirated(name: string, p: EnginePreset, { allowedLoss_Pa, ...
     air: { allowedLoss_Pa, parts: usualPath(p.bore_m) },
     sizing: { ...NO_SIZING, ...sizing },
     pick: { shown: [], chosen: null, opening: 'matched', whatIf: { pulley_m: null, pressureRatio: null, boost_Pa: null } },
-    fit: { boring: boringDoc.parse({}) },
-    install: { closed_V: null, full_V: null },
+    fit: NO_FIT,
+    install: NO_INSTALL,
     test: { fwhm_rpm: 100, correction: 'SAE J1349', assumedSd_pct: 0.8 },
     verdict: { note: '' },
   };

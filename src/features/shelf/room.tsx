@@ -17,6 +17,7 @@ import { useTried } from '@/ui/tried';
 import { ImportShelf } from './import-shelf';
 import { shelfCsv, shelfJson } from './shelf-file';
 import { CONTROL_WORDS, UnitEditor } from './unit-editor';
+import { NO_FITTINGS } from '@/core/documents/flange';
 import { unitFacts } from './unit-facts';
 import { useShelfRoom, type ShelfState } from './use-shelf';
 import styles from './shelf.module.css';
@@ -38,6 +39,8 @@ function freshUnit(names: readonly string[]): UnitDoc {
     bench: [],
     note: '',
     photo: null,
+    flange: null,
+    fittings: NO_FITTINGS,
   };
 }
 

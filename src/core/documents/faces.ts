@@ -1,0 +1,50 @@
+import type { Failure } from '../failure';
+import type { Flange, Opening } from '../fit/flange';
+import { boltDiameter, type ManifoldFlangeDoc, type UnitFlangeDoc } from './flange';
+import type { ThrottleDoc } from './throttle';
+
+/** Space between the bores of a twin where nobody gave one: its wall is a twentieth of the bore, 3 mm at least, m. */
+const twinSpacing = (bore_m: number): number => bore_m + Math.max(0.003, bore_m / 20);
+
+/** A throttle's bore as an opening; of individual throttles, one of them. */
+export function openingOf(t: ThrottleDoc): Opening {
+  switch (t.shape) {
+    case 'oval':
+      return { shape: 'oval', width_m: t.width_m ?? t.bore_m, height_m: t.height_m ?? t.bore_m };
+    case 'twin':
+      return { shape: 'twin', bore_m: t.bore_m, spacing_m: twinSpacing(t.bore_m) };
+    default:
+      return { shape: 'round', bore_m: t.bore_m };
+  }
+}
+
+/** A unit's flange with its bore in it, as it was measured; null: nobody measured it. */
+export function unitFace(unit: { readonly throttle: ThrottleDoc; readonly flange: UnitFlangeDoc | null }): Flange | null {
+  return unit.flange && { ...unit.flange, opening: openingOf(unit.throttle) };
+}
+
+/** The manifold's face with its opening; null: nobody measured it. Its holes are as wide as the thread. */
+export function manifoldFace(stock: { readonly flange: ManifoldFlangeDoc | null; readonly manifoldOpening_m: number }): Flange | null {
+  const { flange, manifoldOpening_m } = stock;
+  return flange && { ...flange, hole_m: boltDiameter(flange.bolt), opening: { shape: 'round', bore_m: manifoldOpening_m } };
+}
+
+const mm = (m: number | undefined): string => `${((m ?? 0) * 1000).toFixed(1)} mm`;
+
+/** Why a flange cannot be, and how to mend it. */
+export function flangeIssue({ reason, facts }: Failure): string {
+  switch (reason) {
+    case 'holes_overlap':
+      return `Two holes run into one another: their centres are ${mm(facts?.['span_m'])} apart, the holes are ${mm(facts?.['holes_m'])}. Was an edge read as a centre?`;
+    case 'hole_in_opening':
+      return `A hole runs ${mm(-(facts?.['wall_m'] ?? 0))} into the opening. Check the spacing, the offset and the bore.`;
+    case 'opening_over_plate':
+      return 'The opening is larger than the plate it is in. Measure the plate across again.';
+    case 'off_the_plate':
+      return 'A hole runs over the edge of the plate. Check the spacing against the plate’s size.';
+    case 'hole_count':
+      return 'A flange has two to twelve holes.';
+    default:
+      return 'Every size is more than nothing.';
+  }
+}
