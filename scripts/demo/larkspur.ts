@@ -1,4 +1,6 @@
 import type { JobDoc } from '@/core/documents/job';
+import type { fittingsDoc, unitFlangeDoc } from '@/core/documents/flange';
+import { manifoldFlangeDoc, mountingDoc } from '@/core/documents/flange';
 import type { z } from 'zod';
 import { unitDoc, type UnitDoc } from '@/core/documents/unit';
 import { presetJob } from '@/core/job/presets';
@@ -18,6 +20,29 @@ const round = (bore_mm: number, shaft_mm: number, edge: ThrottleDoc['edge'], cle
   leak: 'production',
 });
 
+const mm = (x: number): number => x / 1000;
+
+/** A square flange of four holes for M6, of a cable unit, and what it is joined to. */
+const square = (side_mm: number, plate_mm: number): z.input<typeof unitFlangeDoc> => ({
+  pattern: { kind: 'rectangle', width_m: mm(side_mm), height_m: mm(side_mm) },
+  plate: { width_m: mm(plate_mm), height_m: mm(plate_mm) },
+  hole_m: mm(6.6),
+  thickness_m: mm(12),
+  clocking: 'quarter turns',
+});
+const joined = (spigot_mm: number, more: z.input<typeof fittingsDoc> = {}): z.input<typeof fittingsDoc> => ({
+  closed_V: 0.5,
+  full_V: 4.4,
+  idleValve: 'none',
+  coolant: 'none',
+  ports: 2,
+  spigot_m: mm(spigot_mm),
+  length_m: mm(78),
+  height_m: mm(48),
+  plugReach_m: mm(40),
+  ...more,
+});
+
 /** The three units on the demo's shelf. All invented. */
 const UNITS: readonly z.input<typeof unitDoc>[] = [
   {
@@ -28,6 +53,8 @@ const UNITS: readonly z.input<typeof unitDoc>[] = [
     price: 140,
     largestOpening_m: 0.066,
     bench: [],
+    flange: square(72, 92),
+    fittings: joined(72, { coolant: 'passage' }),
     note: 'Used, from a larger engine of the same family. Shaft as it came.',
   },
   {
@@ -38,6 +65,8 @@ const UNITS: readonly z.input<typeof unitDoc>[] = [
     price: 385,
     largestOpening_m: 0.07,
     bench: [{ flow_m3ps: 679 * CFM, depression_Pa: 28 * INH2O, entryK: 0.04, bench: 'Quarry Lane bench' }],
+    flange: square(72, 94),
+    fittings: joined(73),
     note: 'New casting, shaft flattened where it stands in the flow.',
   },
   {
@@ -48,6 +77,8 @@ const UNITS: readonly z.input<typeof unitDoc>[] = [
     price: 520,
     largestOpening_m: 0.078,
     bench: [],
+    flange: { ...square(84, 106), clocking: 'free' },
+    fittings: joined(82, { ports: 0 }),
     note: 'Race part. Knife-edged shaft, flush screws.',
   },
 ];
@@ -86,7 +117,28 @@ export function larkspurJob(ids: readonly string[]): JobDoc {
     car: {
       ...base.car,
       ve: { rpm: [1500, 2500, 3500, 4500, 5500, 6200, 6800], value: [0.76, 0.83, 0.885, 0.92, 0.9, 0.865, 0.82] },
-      stock: { ...base.car.stock, gasketOpening_m: 0.06 },
+      stock: {
+        ...base.car.stock,
+        gasketOpening_m: 0.06,
+        flange: manifoldFlangeDoc.parse({
+          pattern: { kind: 'rectangle', width_m: mm(72), height_m: mm(72) },
+          plate: { width_m: mm(92), height_m: mm(92) },
+          threadDepth_m: mm(16),
+          boltLength_m: mm(25),
+          stockThickness_m: mm(12),
+        }),
+        fittings: {
+          ...base.car.stock.fittings,
+          idleValve: 'in the manifold',
+          coolant: 'passage',
+          ports: 2,
+          spigot_m: mm(70),
+          length_m: mm(74),
+          height_m: mm(46),
+          plugReach_m: mm(44),
+        },
+      },
+      room: { year: 2004, harnessSlack_m: mm(60), coupler_m: mm(70), couplerTravel_m: mm(10), above_m: mm(85) },
       controls: { kind: 'cable', closed_V: 0.52, full_V: 4.43 },
       goal: 'Pulls well to 5,000 and then goes flat. Owner tows with it, wants no worse idle.',
       weather: { p_Pa: 100_400, T_K: 293.15, rh: 0.45 },
@@ -117,6 +169,11 @@ export function larkspurJob(ids: readonly string[]): JobDoc {
       ],
     },
     pick: { ...base.pick, shown: [...ids], chosen: ids[1] ?? null },
+    fit: {
+      boring: { ...base.fit.boring, wall_m: mm(8) },
+      // The opening was bored and the coolant lines joined: both stand ready.
+      mounting: mountingDoc.parse({ have: ['opening', 'coolant'] }),
+    },
     verdict: { note: 'Manifold bored to 66 and blended. Owner says it pulls on where it used to go flat; idle unchanged at 750. Keep it.' },
   };
 }

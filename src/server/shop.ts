@@ -1,4 +1,5 @@
 import { NO_DEFAULTS, shopDefaultsDoc, type ShopDefaults } from '@/core/documents/job';
+import { shopRulesDoc, type ShopRule } from '@/core/documents/shop-rules';
 import type { Db, Trx } from './db/client';
 
 export interface Shop {
@@ -33,6 +34,23 @@ export async function saveShopDefaults(trx: Trx, defaults: ShopDefaults): Promis
   await trx
     .insertInto('meta')
     .values({ key: 'defaults', value })
+    .onConflict((c) => c.column('key').doUpdateSet({ value }))
+    .execute();
+  return parsed;
+}
+
+/** Checks of fit that this shop added to the usual ones. */
+export async function readShopRules(db: Db | Trx): Promise<ShopRule[]> {
+  const row = await db.selectFrom('meta').select('value').where('key', '=', 'fit rules').executeTakeFirst();
+  return row ? shopRulesDoc.parse((row.value as { rules: unknown }).rules) : [];
+}
+
+export async function saveShopRules(trx: Trx, rules: readonly ShopRule[]): Promise<ShopRule[]> {
+  const parsed = shopRulesDoc.parse(rules);
+  const value = JSON.stringify({ rules: parsed });
+  await trx
+    .insertInto('meta')
+    .values({ key: 'fit rules', value })
     .onConflict((c) => c.column('key').doUpdateSet({ value }))
     .execute();
   return parsed;

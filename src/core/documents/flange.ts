@@ -22,6 +22,8 @@ export const patternDoc = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('free'), holes: z.array(pointDoc).min(2, 'Two holes at the least.').max(12) }),
 ]) satisfies z.ZodType<HolePattern>;
 
+export type PatternDoc = z.infer<typeof patternDoc>;
+
 /** Metal round an opening and the holes in it: what is the same on either face of a joint. */
 const faceDoc = z.object({
   pattern: patternDoc,

@@ -59,11 +59,11 @@ it('every fact a rule speaks of is one that is gathered, and has a unit or is a 
           ? c.any.flatMap(spoken)
           : [c.fact, ...(typeof c.than === 'object' ? [c.than.fact] : [])];
   for (const r of FIT_RULES) {
-    const names = [
+    const names: string[] = [
       ...spoken(r.fits),
       ...(r.when ? spoken(r.when) : []),
       ...(r.curable ? spoken(r.curable) : []),
-      ...Object.values(r.why).flatMap((t) => factsIn(t)),
+      ...Object.values(r.why).flatMap((t) => factsIn(t ?? '')),
       ...factsIn(r.cure ?? ''),
     ];
     for (const name of names) expect([r.id, name, name in facts]).toEqual([r.id, name, true]);

@@ -4,7 +4,10 @@ import type { SideComparison } from '../compare/sides';
 import { isFailure } from '../failure';
 import { idealPeakAt } from './knee';
 import { jobModel, type JobModel } from './model';
+import { fitFacts } from '../fit/facts';
 import { openingCheck } from '../fit/openings';
+import { judgeFit } from '../fit/rule';
+import { FIT_RULES } from '../fit/rules';
 import { installSteps } from '../install/steps';
 import { effectiveOpening, grossBore, type SizedJob } from './path';
 import { leaderOf, rankUnits } from './ranking';
@@ -35,7 +38,15 @@ export type StopFinding =
       readonly gain_pct: number | null;
       readonly chosen: boolean;
     }
-  | { readonly stop: 'fit'; readonly state: StopState; readonly overhang_m: number | null; readonly tooFar: boolean }
+  | {
+      readonly stop: 'fit';
+      readonly state: StopState;
+      readonly overhang_m: number | null;
+      readonly tooFar: boolean;
+      /** Title of the first check that rules it out, the opening's apart; and how many ask for something. Missing in older findings. */
+      readonly ruledOut?: string | null;
+      readonly needs?: number;
+    }
   | { readonly stop: 'install'; readonly state: StopState; readonly steps: number; readonly gates: number }
   | {
       readonly stop: 'test';
@@ -113,10 +124,19 @@ function fitting(doc: JobDoc, units: readonly StoredUnit[]): StopFinding[] {
   const check = unit && openingCheck(unit.doc.throttle, grossBore(unit.doc.throttle), effectiveOpening(doc), unit.doc.largestOpening_m);
   if (!check || isFailure(check)) return [{ stop: 'fit', state: 'empty', overhang_m: null, tooFar: false }, install];
   const done = check.lipSide !== 'into the flow' || (doc.pick.opening === 'matched' && check.verdict !== 'does not fit');
-  return [
-    { stop: 'fit', state: done ? 'settled' : 'needs a look', overhang_m: check.overhang_m, tooFar: check.verdict === 'does not fit' },
-    install,
-  ];
+  const others = judgeFit(FIT_RULES, fitFacts(doc, unit.doc), doc.fit.mounting.have).filter((c) => c.rule.id !== 'opening');
+  const ruledOut = others.find((c) => c.word === 'does not fit')?.rule.title ?? null;
+  const needs = others.filter((c) => c.word === 'needs something').length;
+  const onPlate = doc.fit.mounting.adapter !== null;
+  const fit: StopFinding = {
+    stop: 'fit',
+    state: (done || onPlate) && ruledOut === null && needs === 0 ? 'settled' : 'needs a look',
+    overhang_m: check.overhang_m,
+    tooFar: check.verdict === 'does not fit' && !onPlate,
+    ruledOut,
+    needs,
+  };
+  return [fit, install];
 }
 
 /** The one-line findings of a job's stops. `tested` is the dyno comparison of its runs, where both sides have one. */

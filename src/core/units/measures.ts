@@ -53,6 +53,7 @@ export const MEASURES = {
   time: m('time', ['s', 2], ['s', 2]),
   ratio: m('plain', ['one', 2], ['one', 2]),
   count: m('plain', ['one', 0], ['one', 0]),
+  year: m('plain', ['one', 0], ['one', 0]),
   coefficient: m('plain', ['one', 3], ['one', 3]),
   density: m('density', ['kgm3', 3], ['lbft3', 4]),
   fuelFlow: m('massFlow', ['kgh', 1], ['lbh', 1]),

@@ -218,6 +218,25 @@ export const FORMULAS = {
     source: 'geometry, both centred',
   },
   overhang: { title: 'Overhang all round', tex: String.raw`s = \tfrac{1}{2}(D - d)`, source: 'geometry, both centred' },
+  holesOff: {
+    title: 'Hole off its hole',
+    tex: String.raw`e = \max_i \lVert \mathbf h_i - \mathbf m_i \rVert`,
+    source: 'centres of the two patterns about the bore, the unit turned as drawn',
+  },
+  boltPlay: { title: 'Play of a bolt', tex: String.raw`s = \tfrac{1}{2}(d_h - d)`, source: 'clearance hole less bolt' },
+  boltShortest: {
+    title: 'Shortest bolt',
+    tex: String.raw`L_\min = g + n\,d`,
+    source: 'grip and thread engagement; the maker’s figure holds',
+  },
+  boltLongest: { title: 'Longest bolt', tex: String.raw`L_\max = g + t - P`, source: 'a pitch short of the end of the thread' },
+  taperAngle: { title: 'Half-angle of the taper', tex: String.raw`\theta = \arctan\frac{|D - d|}{2\,t}`, source: 'geometry, both centred' },
+  couplerStretch: {
+    title: 'Stretch of the coupler',
+    tex: String.raw`\varepsilon = d_s / d_c - 1`,
+    source: 'spigot over inside of the coupler',
+  },
+  difference: { title: 'Difference', tex: String.raw`x = a - b`, source: 'geometry' },
   powerDemand: {
     title: 'Air that a power needs',
     tex: String.raw`\dot m = P \cdot \mathrm{BSFC} \cdot \mathrm{AFR}`,

@@ -285,7 +285,14 @@ export function mannersWorking(doc: Marked, r: RankedUnit): Working {
 }
 
 /** The lip between a unit's bore and the opening it bolts to. */
-export function lipWorking(doc: Marked, name: string, bore_m: number, gross_m2: number, opening_m: number): Working {
+export function lipWorking(
+  doc: Marked,
+  name: string,
+  bore_m: number,
+  gross_m2: number,
+  opening_m: number,
+  loss: { readonly loss_Pa: number; readonly at_rpm: number } | null = null,
+): Working {
   const D = term('D', `bore of ${name}, or the round bore of its area`, bore_m, 'bore', 'entered');
   const d = term('d', 'narrower of manifold and gasket opening', opening_m, 'bore', markOf(doc, 'stock.manifoldOpening_m'));
   const A = term('A_g', 'bore area', gross_m2, 'area');
@@ -294,6 +301,15 @@ export function lipWorking(doc: Marked, name: string, bore_m: number, gross_m2: 
     steps: [
       step('overhang', [D, d], term('s', 'overhang all round', (bore_m - opening_m) / 2, 'bore')),
       step('lip', [A, d], term(String.raw`A_\ell`, 'lip', Math.abs(gross_m2 - (Math.PI / 4) * opening_m ** 2), 'area')),
+      ...(loss
+        ? [
+            step(
+              'loss',
+              [term('N', 'at peak power', loss.at_rpm, 'rpm'), A, d],
+              term(String.raw`\Delta p`, 'the step into the opening costs', loss.loss_Pa, 'loss'),
+            ),
+          ]
+        : []),
     ],
     notes: ['A unit may be fitted off-centre by a millimetre or so: look at the gasket’s print on both faces.'],
   };

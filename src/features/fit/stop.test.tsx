@@ -1,24 +1,155 @@
-import { screen, within } from '@testing-library/react';
+import { screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
+import type { JobDoc } from '@/core/documents/job';
 import { larkspur, renderJob, units } from '../../../test/render-job';
 import { InstallStop } from '../install/stop';
 import { FitStop } from './stop';
 
 beforeEach(() => localStorage.clear());
 const heading = () => screen.getByRole('heading', { level: 1 });
+/** The demo's car before anything was got for it. */
+const bare: JobDoc = { ...larkspur, fit: { ...larkspur.fit, mounting: { ...larkspur.fit.mounting, have: [] } } };
+const row = (rule: string) => document.querySelector(`li[data-rule="${rule}"]`)!;
 
 describe('Fit', () => {
-  it('says how far the unit stands over the opening and what opening it is worth', () => {
-    renderJob(<FitStop />);
-    expect(heading()).toHaveTextContent('Fenwick 66 stands 4.0 mm over the opening all round: open the manifold to match.');
-    expect(screen.getByText(/Left as it is the unit brings \+0\.5 % at best; opened to match, \+1\.9 %\./)).toBeInTheDocument();
-    expect(screen.getByText('needs something')).toBeInTheDocument();
+  it('says what has to be seen to, what the lip costs and what opening it is worth', () => {
+    renderJob(<FitStop />, { doc: bare });
+    expect(heading()).toHaveTextContent('Fenwick 66 goes on once one thing is seen to: coolant passage.');
+    expect(
+      screen.getByText(
+        /Fenwick 66 stands 4\.0 mm over the opening all round: open the manifold to match\. Left as it is the unit brings \+0\.5 % at best; opened to match, \+1\.9 %\./,
+      ),
+    ).toBeInTheDocument();
     expect(screen.getByText('779 mm²')).toBeInTheDocument();
     expect(screen.getByText(/Keep every chip out of the engine/)).toBeInTheDocument();
+    expect(row('opening')).toHaveTextContent('The bore stands 4.0 mm over the opening all round.');
+    expect(row('holes')).toHaveTextContent('fits');
+  });
+
+  it('what is needed is ticked off when it stands ready, and then it fits', async () => {
+    renderJob(<FitStop />, { doc: bare });
+    for (const line of [/The manifold opened to 66\.0 mm/, /Hose to join the coolant lines/])
+      await userEvent.click(screen.getByRole('checkbox', { name: line }));
+    expect(heading()).toHaveTextContent(
+      'Fenwick 66 fits: the manifold is opened by 4.0 mm all round, and all that is needed stands ready.',
+    );
+    expect(screen.getAllByText(/stands ready\)/).length).toBeGreaterThan(1);
+    await userEvent.click(screen.getByRole('checkbox', { name: /Hose to join/ }));
+    expect(heading()).toHaveTextContent('coolant passage');
+  });
+
+  it('a plate between asks for longer bolts by name, and lists them', async () => {
+    renderJob(<FitStop />, { doc: bare });
+    await userEvent.click(screen.getByText('Mounting'));
+    await userEvent.click(screen.getByRole('combobox', { name: 'Adapter plate' }));
+    await userEvent.click(await screen.findByText('a plate between'));
+    expect(row('bolts')).toHaveTextContent(
+      '25.0 mm through 20.8 mm: between 29.8 mm (to hold in aluminium) and 35.8 mm (before it bottoms) is wanted.',
+    );
+    await userEvent.click(screen.getByText('Needed'));
+    expect(screen.getByRole('checkbox', { name: '4 × M6 × 30.0 mm bolts' })).toBeInTheDocument();
+    await userEvent.click(screen.getByText('Mounting'));
+    await userEvent.type(screen.getByLabelText('Bolts into the manifold'), '30');
+    expect(row('bolts')).toHaveTextContent('fits');
+    await userEvent.type(screen.getByLabelText('Unit’s bolts, under the head'), '25');
+    expect(row('plate-bolts')).toHaveTextContent('holds in the plate');
+  });
+
+  it('holes that do not meet are marked, with how far they are off', () => {
+    renderJob(<FitStop />, { doc: { ...bare, pick: { ...bare.pick, chosen: units[2]!.id } } });
+    expect(screen.getByRole('img', { name: /holes 8\.5 mm off/ })).toBeInTheDocument();
+    expect(row('holes')).toHaveTextContent('8.5 mm off at the worst, where a bolt can move 0.3 mm.');
+  });
+
+  it('is turned by keys, as far as its housing allows, and the holes are judged as it then lies', async () => {
+    const { saves } = renderJob(<FitStop />, { doc: bare });
+    const clock = screen.getByRole('slider', { name: 'Clocking of the unit' });
+    clock.focus();
+    await userEvent.keyboard('{ArrowLeft}');
+    expect(clock).toHaveAttribute('aria-valuetext', '90°');
+    expect(row('holes')).toHaveTextContent('fits');
+    await userEvent.keyboard('{ArrowRight}{ArrowRight}');
+    expect(clock).toHaveAttribute('aria-valuetext', '−90°');
+    await waitFor(() => expect(saves.at(-1)?.doc.fit.mounting.clock_rad).toBeCloseTo(-Math.PI / 2, 9), { timeout: 4000 });
+  });
+
+  it('layers are switched off one by one', async () => {
+    renderJob(<FitStop />, { doc: bare });
+    expect(screen.getByRole('img', { name: /gasket opening 60\.0 mm/ })).toBeInTheDocument();
+    await userEvent.click(screen.getByRole('checkbox', { name: 'gasket' }));
+    expect(screen.queryByRole('img', { name: /gasket opening/ })).toBeNull();
+  });
+
+  it('a hole run into its neighbour or the bore is refused in place, and stays typed', async () => {
+    renderJob(<FitStop />, { doc: bare });
+    await userEvent.click(screen.getByText('Manifold'));
+    const across = screen.getByLabelText('Apart across');
+    await userEvent.clear(across);
+    await userEvent.type(across, '4');
+    expect(screen.getByText(/Two holes run into one another: their centres are 4\.0 mm apart, the holes are 6\.0 mm/)).toBeInTheDocument();
+    expect(across).toHaveValue('4');
+    await userEvent.clear(across);
+    await userEvent.type(across, '72');
+    expect(screen.queryByText(/Two holes run/)).toBeNull();
+    await userEvent.clear(screen.getByLabelText('Plate across'));
+    await userEvent.type(screen.getByLabelText('Plate across'), '50');
+    expect(screen.getByText(/The opening is larger than the plate it is in/)).toBeInTheDocument();
+  });
+
+  it('takes a spacing from caliper readings, and asks again when they differ', async () => {
+    renderJob(<FitStop />, { doc: bare });
+    await userEvent.click(screen.getByText('Manifold'));
+    await userEvent.click(screen.getByRole('button', { name: 'Apart across by caliper' }));
+    const dialog = within(await screen.findByRole('dialog'));
+    await userEvent.type(dialog.getByLabelText('Reading 1'), '66.1');
+    await userEvent.type(dialog.getByLabelText('Reading 2'), '66.3');
+    expect(dialog.getByRole('status')).toHaveTextContent('72.20 mm from centre to centre; 2 readings, 0.20 mm apart.');
+    await userEvent.type(dialog.getByLabelText('Reading 3'), '67');
+    expect(dialog.getByRole('alert')).toHaveTextContent('The readings differ by 0.90 mm: take them again, square to the face.');
+    await userEvent.clear(dialog.getByLabelText('Reading 3'));
+    await userEvent.click(dialog.getByRole('button', { name: 'Take it' }));
+    expect(screen.getByLabelText('Apart across')).toHaveValue('72.20');
+  });
+
+  it('templates say what is missing, and what a printed bar may measure', async () => {
+    renderJob(<FitStop />, { doc: bare });
+    expect(screen.getByRole('img', { name: 'Larkspur estate: gasket, opening 66.0 mm' })).toBeInTheDocument();
+    await userEvent.click(screen.getByText('Adapter plate'));
+    expect(screen.getByText('There is no adapter plate on this job: see Mounting on the right.')).toBeInTheDocument();
+    await userEvent.click(screen.getByText('Drill guide'));
+    await userEvent.clear(screen.getByLabelText('Last print’s 50 mm bar measured'));
+    await userEvent.type(screen.getByLabelText('Last print’s 50 mm bar measured'), '40');
+    expect(screen.getByRole('alert')).toHaveTextContent('Print at 100 %.');
+    expect(screen.getByRole('button', { name: 'PDF' })).toBeDisabled();
+    expect(screen.getByRole('button', { name: 'DXF' })).toBeEnabled();
+  });
+
+  it('a check of the shop’s own is judged with the others', () => {
+    const own = {
+      id: 'own-1',
+      group: 'clearance' as const,
+      title: 'Strut brace',
+      fact: 'cover.left_m' as const,
+      is: '>=' as const,
+      than: 0.05,
+      reason: 'The brace comes down when the engine rocks.',
+      cure: 'Spacer under the brace',
+    };
+    renderJob(<FitStop shopRules={[own]} />, { doc: bare });
+    expect(row('own-1')).toHaveTextContent('The brace comes down when the engine rocks. (free over the unit: 37.0 mm)');
+    expect(screen.getByRole('checkbox', { name: 'Spacer under the brace' })).toBeInTheDocument();
+  });
+
+  it('a signal of another family rules it out, whatever else fits', () => {
+    const other = { ...units[1]!, doc: { ...units[1]!.doc, controls: 'electronic-digital' as const } };
+    renderJob(<FitStop />, { doc: bare, shelf: [units[0]!, other, units[2]!] });
+    expect(heading()).toHaveTextContent(
+      'Fenwick 66 does not fit. The car is cable, the unit electronic, digital: units that look alike do not swap across it.',
+    );
   });
 
   it('plans the boring bite by bite, with what each is worth and where to stop', async () => {
-    renderJob(<FitStop />);
+    renderJob(<FitStop />, { doc: { ...bare, fit: { ...bare.fit, boring: { ...bare.fit.boring, wall_m: null } } } });
     const table = screen.getByText('a millimetre brings').closest('table')!;
     const rows = () => within(table).getAllByRole('row').slice(1);
     expect(rows()).toHaveLength(8);
@@ -40,7 +171,7 @@ describe('Fit', () => {
   });
 
   it('moves with the measured opening', async () => {
-    renderJob(<FitStop />);
+    renderJob(<FitStop />, { doc: { ...larkspur, car: { ...larkspur.car, stock: { ...larkspur.car.stock, flange: null } } } });
     for (const label of ['Manifold opening', 'Gasket opening']) {
       await userEvent.clear(screen.getByLabelText(label));
       await userEvent.type(screen.getByLabelText(label), '66');
@@ -55,9 +186,12 @@ describe('Fit', () => {
 
   it('says when a bore is wider than the flange allows', () => {
     const tight = { ...units[1]!, doc: { ...units[1]!.doc, largestOpening_m: 0.062 } };
-    renderJob(<FitStop />, { shelf: [units[0]!, tight, units[2]!] });
+    renderJob(<FitStop />, {
+      doc: { ...bare, car: { ...bare.car, stock: { ...bare.car.stock, fittings: { ...bare.car.stock.fittings, coolant: 'none' } } } },
+      shelf: [units[0]!, tight, units[2]!],
+    });
     expect(heading()).toHaveTextContent('more than its flange lets the manifold be opened');
-    expect(screen.getByText('does not fit')).toBeInTheDocument();
+    expect(row('opening')).toHaveTextContent('does not fit');
   });
 
   it('without a chosen unit sends to Pick', () => {

@@ -1,53 +1,95 @@
 'use client';
 
+import { Button, Segmented } from 'antd';
 import Link from 'next/link';
-import { useMemo } from 'react';
+import { useMemo, useState } from 'react';
+import { asFitRule, type ShopRule } from '@/core/documents/shop-rules';
+import type { StoredUnit } from '@/core/documents/unit';
 import { isFailure } from '@/core/failure';
-import { openingCheck } from '@/core/fit/openings';
-import { grossBore, type OpeningChoice } from '@/core/job/path';
+import { lipOf } from '@/core/fit/facts';
+import { openingCheck, type OpeningCheck } from '@/core/fit/openings';
+import { worstWord, type Facts, type FitCheck } from '@/core/fit/rule';
+import { throttleWideOpen } from '@/core/flow/throttle';
+import { lipLoss } from '@/core/job/lip';
 import { jobModel } from '@/core/job/model';
+import { effectiveOpening, grossBore, type OpeningChoice } from '@/core/job/path';
+import type { UnitPack } from '@/core/units/measures';
 import { formatQuantity, formatSigned } from '@/core/units/quantity';
-import { DocField } from '@/features/job/field';
-import { useJob, useShelf } from '@/features/job/provider';
+import { lipWorking } from '@/core/working/sizing-working';
+import { useJob } from '@/features/job/provider';
 import { useSized } from '@/features/job/use-model';
 import { Heading, Pair, Rule, StopPage } from '@/ui/answer/stop';
 import { usePrefs } from '@/ui/theme/prefs';
-import { lipWorking } from '@/core/working/sizing-working';
-import { throttleWideOpen } from '@/core/flow/throttle';
 import { Num } from '@/ui/working/provider';
 import { Boring } from './boring';
-import { OpeningsDrawing } from './openings-drawing';
+import { Checks, PartsList } from './checks';
+import { FaceDrawing } from './face-drawing';
+import { ruleText } from './facts-text';
+import { OwnRules } from './own-rules';
+import { CarSide, ManifoldSide, MountingSide, Openings } from './sides';
+import { Templates } from './templates';
+import { ShopRules, useChosenUnit, useFitChecks } from './use-fit';
 import styles from './fit.module.css';
 
 /** Best gain of the chosen unit on the opening as it is, and opened to match. */
-function useGains(): { asItIs: number | null; matched: number | null } {
+function useGains(unit: StoredUnit): { asItIs: number | null; matched: number | null } {
   const sized = useSized();
-  const chosen = useJob((s) => s.doc.pick.chosen);
-  const unit = useShelf().find((u) => u.id === chosen);
   return useMemo(() => {
     const of = (opening: OpeningChoice): number | null => {
-      const model = unit ? jobModel(sized, [{ unit, opening }]) : null;
-      const side = model && !isFailure(model) ? model.candidates[0]! : null;
+      const model = jobModel(sized, [{ unit, opening }]);
+      const side = isFailure(model) ? null : model.candidates[0]!;
       return side?.gain_pct ? Math.max(...side.gain_pct) : null;
     };
     return { asItIs: of('as it is'), matched: of('matched') };
   }, [sized, unit]);
 }
 
-/** Fit: the chosen unit's bore against the gasket's and the manifold's opening, face on, with what the lip costs. */
-export function FitStop() {
-  const { pack, palette } = usePrefs();
-  const doc = useJob((s) => s.doc);
-  const shelf = useShelf();
-  const gains = useGains();
-  const unit = shelf.find((u) => u.id === doc.pick.chosen);
-  const { manifoldOpening_m, gasketOpening_m } = doc.car.stock;
+function openingText(name: string, over: string, check: OpeningCheck): string {
+  switch (check.lipSide) {
+    case 'none':
+      return `${name} and the opening are the same size: nothing to work.`;
+    case 'behind the bore':
+      return `${name} is ${over} smaller than the opening all round: air widens into it, nothing to work.`;
+    case 'into the flow':
+      return check.verdict === 'does not fit'
+        ? `${name} stands ${over} over the opening all round, more than its flange lets the manifold be opened.`
+        : `${name} stands ${over} over the opening all round: open the manifold to match.`;
+  }
+}
+
+/** The answer in a sentence: what stops it, else what it needs, else how its bore lies on the opening. */
+function answerOf(name: string, checks: readonly FitCheck[], facts: Facts, opening: string, opened: string | null, pack: UnitPack): string {
+  const stops = checks.filter((c) => c.word === 'does not fit' && c.rule.id !== 'opening');
+  if (stops[0]) return `${name} does not fit. ${ruleText(stops[0].why, facts, pack)}`;
+  const needs = checks.filter((c) => c.word === 'needs something' && c.rule.id !== 'opening');
+  if (needs.length === 0) {
+    const word = worstWord(checks);
+    if (facts['adapter.on'] === true) {
+      const open = checks.filter((c) => c.word === 'not measured').length;
+      return word === 'fits'
+        ? `${name} fits on its adapter plate.`
+        : `${name} fits on its adapter plate as far as it is measured; ${open} ${open === 1 ? 'check waits' : 'checks wait'} for a figure.`;
+    }
+    if (opened && word === 'fits')
+      return `${name} fits: the manifold is opened by ${opened} all round, and all that is needed stands ready.`;
+    return opening;
+  }
+  const titles = needs.map((c) => c.rule.title.toLowerCase());
+  const list = titles.length > 3 ? `${titles.slice(0, 3).join(', ')} and ${titles.length - 3} more` : titles.join(', ');
+  return `${name} goes on once ${needs.length === 1 ? 'one thing is' : `${needs.length} things are`} seen to: ${list}.`;
+}
+
+/** Fit: the chosen unit on the manifold it is to go on, what decides whether it does, what is needed, and the templates. */
+export function FitStop({ shopRules = [] }: { shopRules?: readonly ShopRule[] }) {
+  const unit = useChosenUnit();
+  const [rules, setRules] = useState(shopRules);
+  const asRules = useMemo(() => rules.map(asFitRule), [rules]);
   if (!unit) {
     return (
       <StopPage
         answer="No unit is chosen yet, so there is nothing to lay on the manifold."
         reason="Choose one on the Pick stop; its bore is then drawn here against the opening it bolts to."
-        aside={<FitFields />}
+        aside={<ManifoldSide />}
       >
         <p style={{ marginTop: 16 }}>
           <Link href={`./pick`}>Go to Pick</Link>
@@ -55,88 +97,147 @@ export function FitStop() {
       </StopPage>
     );
   }
-  const bore = grossBore(unit.doc.throttle);
-  const check = openingCheck(unit.doc.throttle, bore, Math.min(manifoldOpening_m, gasketOpening_m), unit.doc.largestOpening_m);
+  return (
+    <ShopRules value={asRules}>
+      <Fitting unit={unit} rules={rules} onRules={setRules} />
+    </ShopRules>
+  );
+}
+
+const SIDES = ['Needed', 'Manifold', 'Mounting', 'Car'] as const;
+type Side = (typeof SIDES)[number];
+
+function Fitting({ unit, rules, onRules }: { unit: StoredUnit; rules: readonly ShopRule[]; onRules: (r: readonly ShopRule[]) => void }) {
+  const { pack, palette } = usePrefs();
+  const doc = useJob((s) => s.doc);
+  const set = useJob((s) => s.set);
+  const gains = useGains(unit);
+  const { facts, checks } = useFitChecks(unit);
+  const [side, setSide] = useState<Side>('Needed');
+  const [editing, setEditing] = useState(false);
+  const { name, throttle, largestOpening_m } = unit.doc;
+  const bore = grossBore(throttle);
+  const check = openingCheck(throttle, bore, effectiveOpening(doc), largestOpening_m);
   const color = palette.series[Math.max(0, doc.pick.shown.indexOf(unit.id)) % palette.series.length]!;
-  if (isFailure(check)) return <StopPage tone="danger" answer="This unit's geometry cannot be." aside={<FitFields />} children={null} />;
-  const wide = throttleWideOpen(unit.doc.throttle);
-  const lip = () =>
-    lipWorking(doc, unit.doc.name, bore, isFailure(wide) ? 0 : wide.grossArea_m2, Math.min(manifoldOpening_m, gasketOpening_m));
+  const wide = throttleWideOpen(throttle);
+  if (isFailure(check) || isFailure(wide))
+    return <StopPage tone="danger" answer="This unit's geometry cannot be." aside={<ManifoldSide />} children={null} />;
   const over = formatQuantity(Math.abs(check.overhang_m), 'bore', pack);
-  const answer =
-    check.lipSide === 'none'
-      ? `${unit.doc.name} and the opening are the same size: nothing to work.`
-      : check.lipSide === 'behind the bore'
-        ? `${unit.doc.name} is ${over} smaller than the opening all round: air widens into it, nothing to work.`
-        : check.verdict === 'does not fit'
-          ? `${unit.doc.name} stands ${over} over the opening all round, more than its flange lets the manifold be opened.`
-          : `${unit.doc.name} stands ${over} over the opening all round: open the manifold to match.`;
+  const opening = openingText(name, over, check);
+  // On an adapter plate the taper takes the place of the lip.
+  const into = check.lipSide === 'into the flow' && !doc.fit.mounting.adapter;
+  const opened = into && doc.fit.mounting.have.includes('opening') ? over : null;
+  const answer = answerOf(name, checks, facts, opening, opened, pack);
   const worth =
-    gains.asItIs !== null && gains.matched !== null && check.lipSide === 'into the flow'
+    gains.asItIs !== null && gains.matched !== null && into
       ? `Left as it is the unit brings ${formatSigned(gains.asItIs, 1, '%')} at best; opened to match, ${formatSigned(gains.matched, 1, '%')}.`
       : '';
+  const word = worstWord(checks);
   return (
     <StopPage
+      wideAside
       answer={answer}
-      reason={worth}
-      tone={check.verdict === 'does not fit' ? 'danger' : undefined}
+      reason={[answer === opening || opened || doc.fit.mounting.adapter ? '' : opening, worth].filter(Boolean).join(' ')}
+      tone={word === 'does not fit' ? 'danger' : undefined}
       aside={
         <>
-          <Heading>Opening against opening</Heading>
-          <Pair name="verdict">
-            <span className={styles['verdict']} data-word={check.verdict}>
-              {check.verdict}
-            </span>
-          </Pair>
-          <Pair name={check.lipSide === 'into the flow' ? 'lip in the flow' : 'ledge behind the bore'}>
-            <Num small label="lip" working={lip}>
-              {formatQuantity(check.lip_m2, 'area', pack)}
-            </Num>
-          </Pair>
-          <Pair name="all round">
-            <Num small label="overhang all round" working={lip}>
-              {over}
-            </Num>
-          </Pair>
-          {unit.doc.largestOpening_m !== null && (
-            <Pair name="flange allows up to">
-              <span>{formatQuantity(unit.doc.largestOpening_m, 'bore', pack)}</span>
-            </Pair>
-          )}
-          <Rule />
-          <FitFields />
-          {check.lipSide === 'into the flow' && (
+          <Segmented<Side>
+            block
+            size="small"
+            className={styles['sides']!}
+            aria-label="Beside the drawing"
+            value={side}
+            options={[...SIDES]}
+            onChange={setSide}
+          />
+          {side === 'Needed' && (
             <>
+              <Heading>The whole</Heading>
+              <Pair name="verdict">
+                <span className={styles['verdict']} data-word={word}>
+                  {word}
+                </span>
+              </Pair>
+              <LipPairs unit={unit} over={over} into={into} gross_m2={wide.grossArea_m2} bore_m={bore} />
+              {largestOpening_m !== null && (
+                <Pair name="flange allows up to">
+                  <span>{formatQuantity(largestOpening_m, 'bore', pack)}</span>
+                </Pair>
+              )}
               <Rule />
-              <Heading>Before the cutter</Heading>
-              <p>
-                Trace the gasket as the template, take a little at a time and blend. Measure the wall that is left before every bite. Keep
-                every chip out of the engine: block the ports, and count the rags out again.
-              </p>
+              <Heading>Parts list</Heading>
+              <PartsList all={checks} facts={facts} />
+              <Button size="small" type="link" style={{ padding: 0 }} onClick={() => setEditing(true)}>
+                checks of our own{rules.length > 0 ? ` (${rules.length})` : ''}
+              </Button>
+              <Rule />
+              <Openings />
+              {into && (
+                <>
+                  <Rule />
+                  <Heading>Before the cutter</Heading>
+                  <p>
+                    Trace the gasket as the template, take a little at a time and blend. Measure the wall that is left before every bite.
+                    Keep every chip out of the engine: block the ports, and count the rags out again.
+                  </p>
+                </>
+              )}
             </>
           )}
+          {side === 'Manifold' && <ManifoldSide />}
+          {side === 'Mounting' && <MountingSide unit={unit} />}
+          {side === 'Car' && <CarSide />}
         </>
       }
     >
-      <OpeningsDrawing
-        name={unit.doc.name}
-        bore_m={bore}
-        shaft_m={unit.doc.throttle.shaft_m}
-        gasket_m={gasketOpening_m}
-        opening_m={manifoldOpening_m}
-        color={color}
-      />
-      {check.lipSide === 'into the flow' && <Boring unit={unit} />}
+      <FaceDrawing doc={doc} unit={unit.doc} color={color} onClock={(clock) => set('fit.mounting.clock_rad', clock)} />
+      <Checks checks={checks} facts={facts} />
+      {into && <Boring unit={unit} />}
+      <Templates unit={unit} />
+      {editing && <OwnRules rules={rules} onSaved={onRules} onClose={() => setEditing(false)} />}
     </StopPage>
   );
 }
 
-function FitFields() {
+/** The lip: how wide, how much metal in the air, and what that costs at peak power. */
+function LipPairs({
+  unit,
+  over,
+  into,
+  gross_m2,
+  bore_m,
+}: {
+  unit: StoredUnit;
+  over: string;
+  into: boolean;
+  gross_m2: number;
+  bore_m: number;
+}) {
+  const { pack } = usePrefs();
+  const doc = useJob((s) => s.doc);
+  const sized = useSized();
+  const lip = lipOf(doc, unit.doc);
+  const loss = useMemo(() => (into ? lipLoss(sized, unit) : null), [into, sized, unit]);
+  const working = () => lipWorking(doc, unit.doc.name, bore_m, gross_m2, effectiveOpening(doc), loss);
   return (
     <>
-      <Heading>Measured on the car</Heading>
-      <DocField path="car.stock.manifoldOpening_m" label="Manifold opening" measure="bore" />
-      <DocField path="car.stock.gasketOpening_m" label="Gasket opening" measure="bore" />
+      <Pair name={into ? 'lip in the flow' : 'ledge behind the bore'}>
+        <Num small label="lip" working={working}>
+          {lip ? formatQuantity(into ? lip.lip_m2 : lip.ledge_m2, 'area', pack) : '—'}
+        </Num>
+      </Pair>
+      <Pair name="all round">
+        <Num small label="overhang all round" working={working}>
+          {over}
+        </Num>
+      </Pair>
+      {loss && (
+        <Pair name={`it costs, at ${formatQuantity(loss.at_rpm, 'rpm', pack)}`}>
+          <Num small label="loss of the lip" working={working}>
+            {formatQuantity(loss.loss_Pa, 'loss', pack)}
+          </Num>
+        </Pair>
+      )}
     </>
   );
 }

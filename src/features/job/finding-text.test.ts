@@ -39,6 +39,12 @@ it('has a line for unfinished and failed stops too', () => {
   expect(line({ stop: 'air', state: 'needs a look', givesOut_rpm: null, left_pct: null, failed: 'choked' })).toBe('cannot be solved yet');
   expect(line({ stop: 'pick', state: 'empty', name: null, gain_pct: null, chosen: false })).toBe('nothing on show yet');
   expect(line({ stop: 'fit', state: 'needs a look', overhang_m: 0.004, tooFar: true })).toMatch(/does not fit/);
+  expect(line({ stop: 'fit', state: 'needs a look', overhang_m: 0.004, tooFar: false, ruledOut: 'Signal family', needs: 2 })).toBe(
+    'does not fit: signal family',
+  );
+  expect(line({ stop: 'fit', state: 'needs a look', overhang_m: 0.004, tooFar: false, ruledOut: null, needs: 2 })).toBe(
+    '2 things needed to put it on',
+  );
   expect(line({ stop: 'fit', state: 'settled', overhang_m: -0.001, tooFar: false })).toBe('opening is wide enough');
   expect(line({ stop: 'fit', state: 'empty', overhang_m: null, tooFar: false })).toBe('no unit chosen');
   expect(line({ stop: 'test', state: 'empty', runsA: 0, runsB: 0, best_pct: null, noise_pct: null, kind: null })).toBe('no runs yet');

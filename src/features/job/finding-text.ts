@@ -23,6 +23,8 @@ function text(f: StopFinding, pack: UnitPack): string {
     case 'fit':
       if (f.overhang_m === null) return 'no unit chosen';
       if (f.tooFar) return 'does not fit: bore too wide for the flange';
+      if (f.ruledOut) return `does not fit: ${f.ruledOut.toLowerCase()}`;
+      if (f.needs) return `${count(f.needs, 'thing', 'things')} needed to put it on`;
       return f.overhang_m > 0 ? `manifold opened by ${formatQuantity(f.overhang_m, 'bore', pack)} all round` : 'opening is wide enough';
     case 'install':
       return `${f.steps} steps, ${f.gates} checks before the start`;

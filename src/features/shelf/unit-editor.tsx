@@ -5,6 +5,8 @@ import Image from 'next/image';
 import { CONTROL_KINDS, unitDoc, type ControlKind, type StoredUnit, type UnitDoc } from '@/core/documents/unit';
 import { issuesOf } from '@/core/documents/issue';
 import type { ThrottleDoc } from '@/core/documents/throttle';
+import { FittingsFields } from '@/features/flange/fittings';
+import { UnitFlange } from '@/features/flange/unit-flange';
 import { LeakFields } from '@/features/job/leak-fields';
 import type { MeasureName } from '@/core/units/measures';
 import { Heading } from '@/ui/answer/stop';
@@ -183,6 +185,18 @@ export function UnitEditor({ unit, onChange }: { unit: StoredUnit; onChange: (do
       </ControlRow>
       {nullable('largestOpening_m', 'Flange takes an opening to', 'bore', 'not yet')}
       {nullable('price', 'Price', 'money', 'not known')}
+      <UnitFlange
+        flange={doc.flange}
+        bore_m={t.shape === 'oval' ? (t.width_m ?? t.bore_m) : t.bore_m}
+        issueAt={(path, measure) => issueAt(`flange.${path}`, measure)}
+        onChange={(flange) => onChange({ ...doc, flange })}
+      />
+      <Heading>Joined to</Heading>
+      <FittingsFields
+        fittings={doc.fittings}
+        issueAt={(path, measure) => issueAt(`fittings.${path}`, measure)}
+        onChange={(fittings) => onChange({ ...doc, fittings })}
+      />
       <Heading>Note</Heading>
       <Input.TextArea
         aria-label="Note"

@@ -1,5 +1,7 @@
 import { FitStop } from '@/features/fit/stop';
+import { db } from '@/server/db/client';
+import { readShopRules } from '@/server/shop';
 
-export default function Page() {
-  return <FitStop />;
+export default async function Page() {
+  return <FitStop shopRules={await readShopRules(db())} />;
 }

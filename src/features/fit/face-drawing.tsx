@@ -1,0 +1,358 @@
+'use client';
+
+import { Checkbox } from 'antd';
+import { useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
+import { manifoldFace, openingOf } from '@/core/documents/faces';
+import type { JobDoc } from '@/core/documents/job';
+import type { UnitDoc } from '@/core/documents/unit';
+import { clockedFace, lipOf } from '@/core/fit/facts';
+import { flangeHoles, fromOpening, thinnestWall, type Flange, type Opening, type Point } from '@/core/fit/flange';
+import { boltPlay, matchPatterns } from '@/core/fit/pattern-match';
+import { boltDiameter } from '@/core/documents/flange';
+import { formatQuantity } from '@/core/units/quantity';
+import { usePrefs } from '@/ui/theme/prefs';
+import styles from './fit.module.css';
+
+const W = 760;
+const H = 500;
+const MID_X = 300;
+const MID_Y = 238;
+const ROOM = 208;
+const QUARTER = Math.PI / 2;
+
+export const LAYERS = ['manifold', 'gasket', 'adapter', 'unit', 'lip'] as const;
+export type Layer = (typeof LAYERS)[number];
+
+/** Edge of an opening as an SVG path about the middle, to scale `k` px a metre, y up. */
+export function openingPath(o: Opening, clock: number, k: number, at: Point = { x_m: 0, y_m: 0 }): string {
+  const X = (x: number): number => MID_X + (x + at.x_m) * k;
+  const Y = (y: number): number => MID_Y - (y + at.y_m) * k;
+  const ring = (x: number, y: number, r: number): string => {
+    const R = r * k;
+    return `M${X(x) - R} ${Y(y)} a${R} ${R} 0 1 0 ${2 * R} 0 a${R} ${R} 0 1 0 ${-2 * R} 0Z`;
+  };
+  if (o.shape === 'round') return ring(0, 0, o.bore_m / 2);
+  const half = (o.shape === 'twin' ? o.spacing_m : Math.max(0, o.width_m - o.height_m)) / 2;
+  const [c, s] = [Math.cos(clock), Math.sin(clock)];
+  if (o.shape === 'twin') return [1, -1].map((e) => ring(e * half * c, e * half * s, o.bore_m / 2)).join(' ');
+  const r = o.height_m / 2;
+  const p = (e: number, side: number): string => `${X(e * half * c - side * r * s)} ${Y(e * half * s + side * r * c)}`;
+  const R = r * k;
+  return `M${p(1, 1)} L${p(-1, 1)} A${R} ${R} 0 0 0 ${p(-1, -1)} L${p(1, -1)} A${R} ${R} 0 0 0 ${p(1, 1)}Z`;
+}
+
+/** Outline of a flange's plate, turned with it; null: not measured. */
+function platePath(f: Flange, k: number): string | null {
+  if (!f.plate) return null;
+  const clock = f.clock_rad ?? 0;
+  const { x_m, y_m } = f.offset ?? { x_m: 0, y_m: 0 };
+  const corner = (sx: number, sy: number): string => {
+    const x = x_m + (sx * f.plate!.width_m) / 2;
+    const y = y_m + (sy * f.plate!.height_m) / 2;
+    return `${MID_X + (x * Math.cos(clock) - y * Math.sin(clock)) * k} ${MID_Y - (x * Math.sin(clock) + y * Math.cos(clock)) * k}`;
+  };
+  return `M${corner(1, 1)} L${corner(-1, 1)} L${corner(-1, -1)} L${corner(1, -1)}Z`;
+}
+
+const reachOf = (o: Opening): number => (o.shape === 'round' ? o.bore_m : o.shape === 'twin' ? o.bore_m + o.spacing_m : o.width_m) / 2;
+/** How far a flange reaches from the bore’s middle, however it is turned if it turns freely. */
+function faceReach(f: Flange | null, free: boolean): number {
+  if (!f) return 0;
+  const off = Math.hypot(f.offset?.x_m ?? 0, f.offset?.y_m ?? 0);
+  const { width_m, height_m } = f.plate ?? { width_m: 0, height_m: 0 };
+  const plate = off + (free ? Math.hypot(width_m, height_m) : Math.max(width_m, height_m)) / 2;
+  const holes = flangeHoles(f).map((h) => (free ? Math.hypot(h.x_m, h.y_m) : Math.max(Math.abs(h.x_m), Math.abs(h.y_m))) + f.hole_m);
+  return Math.max(plate, ...holes);
+}
+
+/** Snaps a turn to what the housing allows. */
+export function snapped(turn: number, clocking: 'as it is' | 'quarter turns' | 'free'): number {
+  const round = clocking === 'quarter turns' ? Math.round(turn / QUARTER) * QUARTER : Math.round(turn / (Math.PI / 360)) * (Math.PI / 360);
+  const whole = 2 * Math.PI;
+  const within = ((((round + Math.PI) % whole) + whole) % whole) - Math.PI;
+  return clocking === 'as it is' ? 0 : Math.abs(within + Math.PI) < 1e-9 ? Math.PI : within;
+}
+
+interface Leader {
+  readonly text: string;
+  readonly color: string;
+  /** Point on the drawing, px. */
+  readonly x: number;
+  readonly y: number;
+}
+
+/** Manifold, gasket, adapter and unit face on and to scale; the unit turned by dragging it or with the arrow keys. */
+export function FaceDrawing({
+  doc,
+  unit,
+  color,
+  onClock,
+}: {
+  doc: Pick<JobDoc, 'car' | 'fit' | 'pick'>;
+  unit: UnitDoc;
+  color: string;
+  onClock: (clock_rad: number) => void;
+}) {
+  const { pack, palette } = usePrefs();
+  const [layers, setLayers] = useState<readonly Layer[]>(LAYERS);
+  const [turning, setTurning] = useState<number | null>(null);
+  const grip = useRef<{ from: number; start: number } | null>(null);
+  const svg = useRef<SVGSVGElement>(null);
+  const clocking = unit.flange?.clocking ?? 'as it is';
+  const clock = turning ?? doc.fit.mounting.clock_rad;
+  const { stock } = doc.car;
+  const base = manifoldFace(stock);
+  const top = clockedFace(unit, clock);
+  const opening = openingOf(unit.throttle);
+  const { adapter } = doc.fit.mounting;
+  const reach = Math.max(
+    reachOf(opening),
+    stock.manifoldOpening_m / 2,
+    stock.gasketOpening_m / 2,
+    faceReach(base, false),
+    faceReach(top, clocking === 'free'),
+  );
+  const k = ROOM / reach;
+  const X = (p: Point): number => MID_X + p.x_m * k;
+  const Y = (p: Point): number => MID_Y - p.y_m * k;
+  const on = (l: Layer): boolean => layers.includes(l);
+  const size = (m: number): string => formatQuantity(m, 'bore', pack);
+  const lip = lipOf(doc, unit, clock);
+  const match = base && top && !adapter ? matchPatterns(top, base, 'as it is') : null;
+  const play = unit.flange && stock.flange ? boltPlay(unit.flange.hole_m, boltDiameter(stock.flange.bolt)) : 0;
+  const narrow = Math.min(stock.manifoldOpening_m, stock.gasketOpening_m);
+
+  const angleAt = (e: PointerEvent): number => {
+    const box = svg.current!.getBoundingClientRect();
+    const x = ((e.clientX - box.left) / box.width) * W - MID_X;
+    const y = MID_Y - ((e.clientY - box.top) / box.height) * H;
+    return Math.atan2(y, x);
+  };
+  const start = (e: PointerEvent<SVGElement>): void => {
+    if (clocking === 'as it is') return;
+    e.currentTarget.setPointerCapture(e.pointerId);
+    grip.current = { from: angleAt(e), start: doc.fit.mounting.clock_rad };
+    setTurning(doc.fit.mounting.clock_rad);
+  };
+  const move = (e: PointerEvent): void => {
+    if (grip.current) setTurning(snapped(grip.current.start + angleAt(e) - grip.current.from, clocking));
+  };
+  const end = (): void => {
+    if (grip.current && turning !== null) onClock(turning);
+    grip.current = null;
+    setTurning(null);
+  };
+  const key = (e: KeyboardEvent): void => {
+    const step = clocking === 'quarter turns' ? QUARTER : ((e.shiftKey ? 15 : 1) * Math.PI) / 180;
+    const way = { ArrowLeft: 1, ArrowUp: 1, ArrowRight: -1, ArrowDown: -1 }[e.key];
+    if (way === undefined || clocking === 'as it is') return;
+    e.preventDefault();
+    onClock(snapped(clock + way * step, clocking));
+  };
+
+  const onEdge = (o: Opening, y: number): { x: number; y: number } => {
+    const r = reachOf(o) * k;
+    const a = Math.asin(Math.max(-0.97, Math.min(0.97, (y - MID_Y) / r)));
+    return { x: MID_X + Math.cos(a) * r, y: MID_Y + Math.sin(a) * r };
+  };
+  const openings: (Leader & { on: boolean })[] = [
+    {
+      on: on('unit'),
+      text: `${unit.name} bore ${size(reachOf(opening) * 2)}${opening.shape === 'oval' ? ` × ${size(opening.height_m)}` : ''}`,
+      color,
+      ...onEdge(opening, 70),
+    },
+    {
+      on: on('manifold'),
+      text: `manifold opening ${size(stock.manifoldOpening_m)}`,
+      color: palette.ink,
+      ...onEdge({ shape: 'round', bore_m: stock.manifoldOpening_m }, 104),
+    },
+    {
+      on: on('gasket'),
+      text: `gasket opening ${size(stock.gasketOpening_m)}`,
+      color: palette.quiet,
+      ...onEdge({ shape: 'round', bore_m: stock.gasketOpening_m }, 138),
+    },
+  ];
+  const wall = top ? thinnestWall(top) : null;
+  const nearest = top && flangeHoles(top).reduce((a, h) => (fromOpening(top, h) < fromOpening(top, a) ? h : a));
+  const notes: (Leader & { on: boolean })[] = [];
+  if (lip && lip.lip_m2 > 1e-6) {
+    const at = onEdge({ shape: 'round', bore_m: (narrow + 2 * reachOf(opening)) / 2 }, 330);
+    notes.push({ on: on('lip'), text: `lip ${formatQuantity(lip.lip_m2, 'area', pack)} in the air`, color: palette.stock, ...at });
+  }
+  if (match && base && top) {
+    const i = match.off_m.indexOf(match.worst_m);
+    const h = flangeHoles(top)[i]!;
+    notes.push({
+      on: on('unit') && on('manifold'),
+      text:
+        match.worst_m > play ? `holes ${size(match.worst_m)} off` : `holes within ${formatQuantity(Math.max(play, 0), 'fineLength', pack)}`,
+      color: match.worst_m > play ? palette.danger : palette.quiet,
+      x: X(h),
+      y: Y(h),
+    });
+  }
+  if (nearest && wall !== null)
+    notes.push({
+      on: on('unit'),
+      text: `thinnest wall ${size(wall)}`,
+      color,
+      x: X(nearest) * 0.92 + MID_X * 0.08,
+      y: Y(nearest) * 0.92 + MID_Y * 0.08,
+    });
+  const shown = [...openings, ...notes].filter((l) => l.on);
+  const barMm = pack === 'us' ? 25.4 : 20;
+  const bar = (barMm / 1000) * k;
+  const cross = (h: Point, c: string) => <path d={`M${X(h) - 5} ${Y(h)} h10 M${X(h)} ${Y(h) - 5} v10`} stroke={c} strokeWidth="1" />;
+  const degrees = formatQuantity(clock, 'angle', pack);
+  return (
+    <figure className={styles['figure']}>
+      <div className={styles['layers']} role="group" aria-label="Layers">
+        {LAYERS.filter((l) => l !== 'adapter' || adapter).map((l) => (
+          <Checkbox key={l} checked={on(l)} onChange={(e) => setLayers(e.target.checked ? [...layers, l] : layers.filter((x) => x !== l))}>
+            {l}
+          </Checkbox>
+        ))}
+        <span
+          role="slider"
+          tabIndex={clocking === 'as it is' ? -1 : 0}
+          aria-label="Clocking of the unit"
+          aria-disabled={clocking === 'as it is'}
+          aria-valuemin={-180}
+          aria-valuemax={180}
+          aria-valuenow={Math.round((clock * 180) / Math.PI)}
+          aria-valuetext={degrees}
+          className={styles['clock']}
+          onKeyDown={key}
+        >
+          {unit.flange === null
+            ? 'flange not measured'
+            : clocking === 'as it is'
+              ? 'goes on one way only'
+              : `turned ${degrees}: drag the unit, or arrow keys here`}
+        </span>
+      </div>
+      <svg ref={svg} viewBox={`0 0 ${W} ${H}`} className={styles['face']} role="img" aria-label={shown.map((l) => l.text).join(', ')}>
+        <defs>
+          <pattern id="lip-hatch" width="7" height="7" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
+            <rect width="7" height="7" fill={palette.stock} opacity="0.12" />
+            <path d="M0 0V7" stroke={palette.stock} strokeWidth="2" opacity="0.6" />
+          </pattern>
+          <mask id="into-opening">
+            <rect width={W} height={H} fill="white" />
+            <path d={openingPath({ shape: 'round', bore_m: narrow }, 0, k)} fill="black" />
+          </mask>
+        </defs>
+        {on('manifold') && base && (
+          <>
+            {platePath(base, k) && (
+              <path d={platePath(base, k)!} fill="none" stroke={palette.ink} strokeWidth="1.4" strokeLinejoin="round" />
+            )}
+            {flangeHoles(base).map((h, i) => (
+              <g key={i}>
+                <circle cx={X(h)} cy={Y(h)} r={(base.hole_m / 2) * k} fill="none" stroke={palette.ink} strokeWidth="1.6" />
+                {cross(h, palette.ink)}
+              </g>
+            ))}
+          </>
+        )}
+        {on('lip') && <path d={openingPath(opening, clock, k)} fill="url(#lip-hatch)" mask="url(#into-opening)" />}
+        {on('manifold') && (
+          <path
+            d={openingPath({ shape: 'round', bore_m: stock.manifoldOpening_m }, 0, k)}
+            fill="none"
+            stroke={palette.ink}
+            strokeWidth="2.4"
+          />
+        )}
+        {on('gasket') && (
+          <path
+            d={openingPath({ shape: 'round', bore_m: stock.gasketOpening_m }, 0, k)}
+            fill="none"
+            stroke={palette.quiet}
+            strokeWidth="1.4"
+            strokeDasharray="3 4"
+          />
+        )}
+        {on('adapter') && adapter && top && base && (
+          <g fill="none" stroke={palette.series[1]} strokeWidth="1.4">
+            <path d={openingPath(opening, clock, k)} strokeDasharray="8 4" />
+            {flangeHoles(top).map((h, i) => (
+              <circle key={i} cx={X(h)} cy={Y(h)} r={(boltDiameter(adapter.bolt) / 2) * k} strokeDasharray="4 3" />
+            ))}
+          </g>
+        )}
+        {on('unit') && (
+          <g
+            data-testid="unit-layer"
+            className={styles['turns']}
+            data-turns={clocking !== 'as it is' && top !== null}
+            onPointerDown={start}
+            onPointerMove={move}
+            onPointerUp={end}
+            onPointerCancel={end}
+          >
+            {top && platePath(top, k) && (
+              <path d={platePath(top, k)!} fill={color} fillOpacity="0.05" stroke={color} strokeWidth="1.6" strokeLinejoin="round" />
+            )}
+            <path d={openingPath(opening, clock, k)} fill="transparent" stroke={color} strokeWidth="2.4" />
+            {opening.shape !== 'twin' && (
+              <rect
+                x={MID_X - reachOf(opening) * k}
+                y={MID_Y - (unit.throttle.shaft_m / 2) * k}
+                width={2 * reachOf(opening) * k}
+                height={unit.throttle.shaft_m * k}
+                fill={color}
+                opacity="0.25"
+                transform={`rotate(${(-clock * 180) / Math.PI} ${MID_X} ${MID_Y})`}
+              />
+            )}
+            {top &&
+              flangeHoles(top).map((h, i) => (
+                <circle key={i} cx={X(h)} cy={Y(h)} r={(top.hole_m / 2) * k} fill="none" stroke={color} strokeWidth="1.8" />
+              ))}
+          </g>
+        )}
+        {match &&
+          base &&
+          top &&
+          on('unit') &&
+          on('manifold') &&
+          flangeHoles(top).map((h, i) => {
+            const q = flangeHoles(base)[match.onto[i]!]!;
+            return match.off_m[i]! > play ? (
+              <path key={i} d={`M${X(h)} ${Y(h)} L${X(q)} ${Y(q)}`} stroke={palette.danger} strokeWidth="3" />
+            ) : null;
+          })}
+        <path d={`M${MID_X - 10} ${MID_Y} h20 M${MID_X} ${MID_Y - 10} v20`} className={styles['dim']} />
+        {leaderRows(shown).map((l) => (
+          <g key={l.text}>
+            <path d={`M${l.x} ${l.y} L${546} ${l.row}`} stroke={l.color} strokeWidth="1" fill="none" />
+            <text x="552" y={l.row + 4} fontSize="15" fontFamily="Barlow Condensed, sans-serif" fontWeight="600" fill={l.color}>
+              {l.text}
+            </text>
+          </g>
+        ))}
+        <path d={`M${MID_X - bar / 2} ${H - 26} v7 h${bar} v-7`} fill="none" stroke={palette.ink} strokeWidth="1.4" />
+        <text x={MID_X} y={H - 4} textAnchor="middle" fontSize="13" fill={palette.quiet}>
+          {formatQuantity(barMm / 1000, 'bore', pack, pack === 'us' ? 1 : 0)}, drawn to scale
+        </text>
+      </svg>
+    </figure>
+  );
+}
+
+const ROW_px = 26;
+
+/** Labels down the right side in the order of their points, never closer than a line. */
+function leaderRows<T extends Leader>(list: readonly T[]): (T & { row: number })[] {
+  let last = -Infinity;
+  return [...list]
+    .sort((a, b) => a.y - b.y)
+    .map((l) => {
+      last = Math.max(last + ROW_px, Math.min(H - 60, Math.max(30, l.y)));
+      return { ...l, row: last };
+    });
+}

@@ -1,0 +1,134 @@
+'use client';
+
+import { Button, Input, Modal, Select } from 'antd';
+import { useState } from 'react';
+import { issuesOf } from '@/core/documents/issue';
+import { OWN_FACTS, shopRuleDoc, type OwnFact, type ShopRule } from '@/core/documents/shop-rules';
+import { RULE_GROUPS, type RuleGroup } from '@/core/fit/rule';
+import { formatQuantity } from '@/core/units/quantity';
+import { ControlRow, FieldRow } from '@/ui/field/field-row';
+import { issueText } from '@/ui/field/issue-text';
+import { send } from '@/ui/post';
+import { usePrefs } from '@/ui/theme/prefs';
+
+const FRESH: Omit<ShopRule, 'id'> = { group: 'clearance', title: '', fact: 'cover.left_m', is: '>=', than: 0.02, reason: '', cure: '' };
+
+/** Checks the shop adds to the usual ones: one measured thing against one figure, with the reason and the cure. */
+export function OwnRules({
+  rules,
+  onSaved,
+  onClose,
+}: {
+  rules: readonly ShopRule[];
+  onSaved: (rules: ShopRule[]) => void;
+  onClose: () => void;
+}) {
+  const { pack } = usePrefs();
+  const [draft, setDraft] = useState(FRESH);
+  const [tried, setTried] = useState(false);
+  const [trouble, setTrouble] = useState<string | null>(null);
+  const parsed = shopRuleDoc.safeParse({ ...draft, id: `own-${crypto.randomUUID().slice(0, 8)}` });
+  const issues = parsed.success || !tried ? [] : issuesOf(parsed.error);
+  const wrong = (path: keyof ShopRule): string | undefined => {
+    const issue = issues.find((i) => i.path === path);
+    return issue && issueText(issue, 'bore', pack);
+  };
+  const save = async (next: readonly ShopRule[]): Promise<boolean> => {
+    try {
+      onSaved(await send<ShopRule[]>('PUT', '/api/shop/rules', next));
+      setTrouble(null);
+      return true;
+    } catch (error) {
+      setTrouble((error as Error).message);
+      return false;
+    }
+  };
+  const add = async (): Promise<void> => {
+    setTried(true);
+    if (!parsed.success) return;
+    if (await save([...rules, parsed.data])) {
+      setDraft(FRESH);
+      setTried(false);
+    }
+  };
+  const text = (key: 'title' | 'reason' | 'cure', label: string, placeholder: string) => (
+    <ControlRow label={label} wrong={wrong(key)}>
+      <Input
+        aria-label={label}
+        value={draft[key]}
+        placeholder={placeholder}
+        onChange={(e) => setDraft({ ...draft, [key]: e.target.value })}
+      />
+    </ControlRow>
+  );
+  return (
+    <Modal open title="Checks of our own" footer={null} onCancel={onClose} width={560}>
+      {rules.length > 0 && (
+        <table className="plain">
+          <tbody>
+            {rules.map((r) => (
+              <tr key={r.id}>
+                <td>{r.title}</td>
+                <td>
+                  {OWN_FACTS[r.fact]} {r.is === '>=' ? 'at least' : 'at most'} {formatQuantity(r.than, 'bore', pack)}
+                </td>
+                <td>
+                  <Button
+                    size="small"
+                    type="text"
+                    aria-label={`Take out ${r.title}`}
+                    onClick={() => void save(rules.filter((x) => x.id !== r.id))}
+                  >
+                    take out
+                  </Button>
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
+      {text('title', 'Check', 'strut brace')}
+      <ControlRow label="Group">
+        <Select<RuleGroup>
+          aria-label="Group"
+          style={{ width: '100%' }}
+          value={draft.group}
+          options={RULE_GROUPS.map((value) => ({ value, label: value }))}
+          onChange={(group) => setDraft({ ...draft, group })}
+        />
+      </ControlRow>
+      <ControlRow label="What is looked at">
+        <Select<OwnFact>
+          aria-label="What is looked at"
+          style={{ width: '100%' }}
+          value={draft.fact}
+          options={Object.entries(OWN_FACTS).map(([value, label]) => ({ value: value as OwnFact, label }))}
+          onChange={(fact) => setDraft({ ...draft, fact })}
+        />
+      </ControlRow>
+      <ControlRow label="must be">
+        <Select
+          aria-label="must be"
+          style={{ width: '100%' }}
+          value={draft.is}
+          options={[
+            { value: '>=' as const, label: 'at least' },
+            { value: '<=' as const, label: 'at most' },
+          ]}
+          onChange={(is) => setDraft({ ...draft, is })}
+        />
+      </ControlRow>
+      <FieldRow label="Figure" measure="bore" value={draft.than} wrong={wrong('than')} onChange={(than) => setDraft({ ...draft, than })} />
+      {text('reason', 'Reason', 'the brace comes down when the engine rocks')}
+      {text('cure', 'Cure', 'a spacer under the brace; empty: nothing cures it')}
+      {trouble && (
+        <p role="alert" style={{ color: 'var(--danger)' }}>
+          {trouble}
+        </p>
+      )}
+      <Button type="primary" style={{ marginTop: 12 }} onClick={() => void add()}>
+        Add the check
+      </Button>
+    </Modal>
+  );
+}

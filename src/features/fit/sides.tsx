@@ -1,0 +1,257 @@
+'use client';
+
+import { Button, Select } from 'antd';
+import Link from 'next/link';
+import {
+  adapterDoc,
+  BOLT_SIZES,
+  manifoldFlangeDoc,
+  SEAL_STATES,
+  type AdapterDoc,
+  type FittingsDoc,
+  type ManifoldFlangeDoc,
+  type MountingDoc,
+  type RoomDoc,
+} from '@/core/documents/flange';
+import { boltDiameter } from '@/core/documents/flange';
+import type { StoredUnit } from '@/core/documents/unit';
+import { THREADED_IN } from '@/core/fit/bolts';
+import { FaceFields, PatternFields } from '@/features/flange/fields';
+import { FittingsFields } from '@/features/flange/fittings';
+import { DocField } from '@/features/job/field';
+import { useJob } from '@/features/job/provider';
+import { Heading, Rule } from '@/ui/answer/stop';
+import { ControlRow, FieldRow } from '@/ui/field/field-row';
+import type { MeasureName } from '@/core/units/measures';
+import { useDocPart } from './use-fit';
+
+const words = <T extends string>(list: readonly T[]) => list.map((value) => ({ value, label: value as string }));
+
+export function Openings() {
+  return (
+    <>
+      <Heading>Measured on the car</Heading>
+      <DocField path="car.stock.manifoldOpening_m" label="Manifold opening" measure="bore" />
+      <DocField path="car.stock.gasketOpening_m" label="Gasket opening" measure="bore" />
+    </>
+  );
+}
+
+/** The manifold's face: holes, thread, and the bolts that held the stock unit. */
+export function ManifoldSide() {
+  const { value: flange, set, issueAt } = useDocPart<ManifoldFlangeDoc | null>('car.stock.flange');
+  const opening_m = useJob((s) => s.doc.car.stock.manifoldOpening_m);
+  if (!flange) {
+    const side = Math.round((opening_m + 0.014) * 1000) / 1000;
+    return (
+      <>
+        <Openings />
+        <Rule />
+        <Heading>Manifold’s face</Heading>
+        <p className="quiet">Not measured: whether holes meet and bolts hold cannot be said, and no template can be cut.</p>
+        <Button
+          size="small"
+          onClick={() =>
+            set(manifoldFlangeDoc.parse({ pattern: { kind: 'rectangle', width_m: side, height_m: side }, boltLength_m: 0.025 }))
+          }
+        >
+          Measure it
+        </Button>
+      </>
+    );
+  }
+  const length = (key: 'threadDepth_m' | 'boltLength_m' | 'stockThickness_m', label: string, nullable: boolean) => (
+    <FieldRow
+      label={label}
+      measure="fineLength"
+      value={flange[key]}
+      placeholder="not yet"
+      wrong={issueAt(key, 'fineLength')}
+      onChange={(v) => set({ ...flange, [key]: v })}
+      onClear={nullable ? () => set({ ...flange, [key]: null }) : undefined}
+    />
+  );
+  return (
+    <>
+      <Openings />
+      <Rule />
+      <Heading>Manifold’s face</Heading>
+      <PatternFields
+        pattern={flange.pattern}
+        hole_m={boltDiameter(flange.bolt)}
+        issueAt={issueAt}
+        onChange={(pattern) => set({ ...flange, pattern })}
+      />
+      <ControlRow label="Thread">
+        <Select
+          aria-label="Thread"
+          style={{ width: '100%' }}
+          value={flange.bolt}
+          options={words(BOLT_SIZES)}
+          onChange={(bolt) => set({ ...flange, bolt })}
+        />
+      </ControlRow>
+      <ControlRow label="Held by">
+        <Select
+          aria-label="Held by"
+          style={{ width: '100%' }}
+          value={flange.fastening}
+          options={[
+            { value: 'bolt', label: 'bolts' },
+            { value: 'stud', label: 'studs' },
+          ]}
+          onChange={(fastening) => set({ ...flange, fastening })}
+        />
+      </ControlRow>
+      <ControlRow label="Cut in">
+        <Select
+          aria-label="Cut in"
+          style={{ width: '100%' }}
+          value={flange.into}
+          options={words(THREADED_IN)}
+          onChange={(into) => set({ ...flange, into })}
+        />
+      </ControlRow>
+      {length('threadDepth_m', 'Full thread, deep', false)}
+      {length('boltLength_m', 'Stock bolts, under the head', true)}
+      {length('stockThickness_m', 'Stock flange, thick', true)}
+      <FaceFields flange={flange} issueAt={issueAt} onChange={set} />
+    </>
+  );
+}
+
+const USUAL_ADAPTER_m = 0.02;
+
+/** How the unit is put on: an adapter or none, bolts, gasket, seal. */
+export function MountingSide({ unit }: { unit: StoredUnit }) {
+  const { value: m, set, issueAt } = useDocPart<MountingDoc>('fit.mounting');
+  const { adapter } = m;
+  const put = (more: Partial<AdapterDoc>): void => set({ ...m, adapter: { ...adapter!, ...more } });
+  return (
+    <>
+      <Heading>How it goes on</Heading>
+      <ControlRow label="Adapter plate">
+        <Select
+          aria-label="Adapter plate"
+          style={{ width: '100%' }}
+          value={adapter ? 'yes' : 'no'}
+          options={[
+            { value: 'no', label: 'none' },
+            { value: 'yes', label: 'a plate between' },
+          ]}
+          onChange={(v) => set({ ...m, adapter: v === 'yes' ? adapterDoc.parse({ thickness_m: USUAL_ADAPTER_m }) : null })}
+        />
+      </ControlRow>
+      {adapter && (
+        <>
+          <FieldRow
+            label="Plate, thick"
+            measure="fineLength"
+            value={adapter.thickness_m}
+            wrong={issueAt('adapter.thickness_m', 'fineLength')}
+            onChange={(v) => put({ thickness_m: v })}
+          />
+          <ControlRow label="Unit’s bolts into it">
+            <Select
+              aria-label="Unit’s bolts into it"
+              style={{ width: '100%' }}
+              value={adapter.bolt}
+              options={words(BOLT_SIZES)}
+              onChange={(bolt) => put({ bolt })}
+            />
+          </ControlRow>
+          <ControlRow label="Plate is of">
+            <Select
+              aria-label="Plate is of"
+              style={{ width: '100%' }}
+              value={adapter.into}
+              options={words(THREADED_IN)}
+              onChange={(into) => put({ into })}
+            />
+          </ControlRow>
+          <FieldRow
+            label="Unit’s bolts, under the head"
+            measure="fineLength"
+            value={adapter.unitBolt_m}
+            placeholder="not yet"
+            wrong={issueAt('adapter.unitBolt_m', 'fineLength')}
+            onChange={(v) => put({ unitBolt_m: v })}
+            onClear={() => put({ unitBolt_m: null })}
+          />
+          <FieldRow
+            label="Second gasket"
+            measure="fineLength"
+            value={adapter.gasket_m}
+            wrong={issueAt('adapter.gasket_m', 'fineLength')}
+            onChange={(v) => put({ gasket_m: v })}
+          />
+        </>
+      )}
+      <FieldRow
+        label="Bolts into the manifold"
+        measure="fineLength"
+        value={m.bolt_m}
+        placeholder="as stock"
+        wrong={issueAt('bolt_m', 'fineLength')}
+        onChange={(v) => set({ ...m, bolt_m: v })}
+        onClear={() => set({ ...m, bolt_m: null })}
+      />
+      <FieldRow
+        label="Spacer and washers"
+        measure="fineLength"
+        value={m.extraGrip_m}
+        wrong={issueAt('extraGrip_m', 'fineLength')}
+        onChange={(v) => set({ ...m, extraGrip_m: v })}
+      />
+      <FieldRow
+        label="Gasket, thick"
+        measure="fineLength"
+        value={m.gasket_m}
+        wrong={issueAt('gasket_m', 'fineLength')}
+        onChange={(v) => set({ ...m, gasket_m: v })}
+      />
+      <ControlRow label="Seal is">
+        <Select
+          aria-label="Seal is"
+          style={{ width: '100%' }}
+          value={m.seal}
+          options={words(SEAL_STATES)}
+          onChange={(seal) => set({ ...m, seal })}
+        />
+      </ControlRow>
+      <p className="quiet" style={{ fontSize: 13, marginTop: 8 }}>
+        The unit’s own flange and plugs are measured on the <Link href={`/shelf?unit=${unit.id}`}>Shelf</Link>, once for every car.
+      </p>
+    </>
+  );
+}
+
+/** What the car has round its throttle, and the room it leaves. */
+export function CarSide() {
+  const fittings = useDocPart<FittingsDoc>('car.stock.fittings');
+  const room = useDocPart<RoomDoc>('car.room');
+  const row = (key: keyof RoomDoc, label: string, measure: MeasureName) => (
+    <FieldRow
+      label={label}
+      measure={measure}
+      value={room.value[key]}
+      placeholder="not yet"
+      wrong={room.issueAt(key, measure)}
+      onChange={(v) => room.set({ ...room.value, [key]: v })}
+      onClear={() => room.set({ ...room.value, [key]: null })}
+    />
+  );
+  return (
+    <>
+      <Heading>On the stock unit</Heading>
+      <FittingsFields fittings={fittings.value} issueAt={fittings.issueAt} years={false} sensor={false} onChange={fittings.set} />
+      <Rule />
+      <Heading>Round it</Heading>
+      {row('year', 'Model year', 'year')}
+      {row('harnessSlack_m', 'Harness to spare', 'bore')}
+      {row('coupler_m', 'Coupler inside', 'bore')}
+      {row('couplerTravel_m', 'Coupler takes up', 'bore')}
+      {row('above_m', 'Free over the bore', 'bore')}
+    </>
+  );
+}

@@ -1,0 +1,81 @@
+'use client';
+
+import { Input, Select } from 'antd';
+import { COOLANT, IDLE_VALVES, type FittingsDoc } from '@/core/documents/flange';
+import type { MeasureName } from '@/core/units/measures';
+import { ControlRow, FieldRow } from '@/ui/field/field-row';
+
+type IssueAt = (path: string, measure?: MeasureName) => string | undefined;
+
+/** What a unit is joined to besides its flange: plug, sensor, idle valve, coolant, ports, coupler, room. */
+export function FittingsFields({
+  fittings: f,
+  issueAt,
+  years = true,
+  sensor = true,
+  onChange,
+}: {
+  fittings: FittingsDoc;
+  issueAt: IssueAt;
+  /** Whether model years are the unit's to have; a car has one of its own. */
+  years?: boolean;
+  sensor?: boolean;
+  onChange: (f: FittingsDoc) => void;
+}) {
+  const row = (key: keyof FittingsDoc, label: string, measure: MeasureName) => (
+    <FieldRow
+      label={label}
+      measure={measure}
+      value={f[key] as number | null}
+      placeholder="not yet"
+      wrong={issueAt(key, measure)}
+      onChange={(v) => onChange({ ...f, [key]: v })}
+      onClear={() => onChange({ ...f, [key]: null })}
+    />
+  );
+  const choice = <T extends string>(key: 'idleValve' | 'coolant', label: string, options: readonly T[]) => (
+    <ControlRow label={label}>
+      <Select
+        aria-label={label}
+        style={{ width: '100%' }}
+        placeholder="not looked yet"
+        allowClear
+        value={f[key] ?? undefined}
+        options={options.map((value) => ({ value: value as string, label: value }))}
+        onChange={(v) => onChange({ ...f, [key]: (v as T | undefined) ?? null })}
+      />
+    </ControlRow>
+  );
+  return (
+    <>
+      <ControlRow label="Plug">
+        <Input
+          aria-label="Plug"
+          placeholder="what the shop calls it"
+          maxLength={60}
+          value={f.plug ?? ''}
+          onChange={(e) => onChange({ ...f, plug: e.target.value === '' ? null : e.target.value })}
+        />
+      </ControlRow>
+      {years && (
+        <>
+          {row('fromYear', 'Signals from model year', 'year')}
+          {row('toYear', 'to model year', 'year')}
+        </>
+      )}
+      {sensor && (
+        <>
+          {row('closed_V', 'Sensor closed', 'voltage')}
+          {row('full_V', 'Sensor full', 'voltage')}
+        </>
+      )}
+      {choice('idleValve', 'Idle-air valve', IDLE_VALVES)}
+      {choice('coolant', 'Coolant', COOLANT)}
+      {row('ports', 'Ports', 'count')}
+      {row('spigot_m', 'Spigot outside', 'bore')}
+      {row('length_m', 'Flange to spigot end', 'bore')}
+      {row('height_m', 'Height over the bore', 'bore')}
+      {row('plugReach_m', 'Plug from the bore, to the harness', 'bore')}
+    </>
+  );
+}

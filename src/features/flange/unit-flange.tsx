@@ -1,0 +1,92 @@
+'use client';
+
+import { Button, Select } from 'antd';
+import { CLOCKINGS, SEALS, unitFlangeDoc, type UnitFlangeDoc } from '@/core/documents/flange';
+import type { MeasureName } from '@/core/units/measures';
+import { Heading } from '@/ui/answer/stop';
+import { ControlRow, FieldRow } from '@/ui/field/field-row';
+import { FaceFields, PatternFields } from './fields';
+
+const CLOCKING_WORDS = { 'as it is': 'one way only', 'quarter turns': 'in quarter turns', free: 'any way' } as const;
+
+/** A four-hole flange that clears a bore, to be overwritten by what is measured. */
+export const usualFlange = (bore_m: number): UnitFlangeDoc => {
+  const side = Math.round((bore_m + 0.014) * 1000) / 1000;
+  return unitFlangeDoc.parse({ pattern: { kind: 'rectangle', width_m: side, height_m: side }, hole_m: 0.0066, thickness_m: 0.012 });
+};
+
+/** A unit's flange: holes, thickness, seal, and how its housing may be turned. */
+export function UnitFlange({
+  flange,
+  bore_m,
+  issueAt,
+  onChange,
+}: {
+  flange: UnitFlangeDoc | null;
+  bore_m: number;
+  issueAt: (path: string, measure?: MeasureName) => string | undefined;
+  onChange: (f: UnitFlangeDoc | null) => void;
+}) {
+  if (!flange)
+    return (
+      <>
+        <Heading>Flange</Heading>
+        <p className="quiet">Not measured: whether it fits a manifold cannot be said.</p>
+        <Button size="small" onClick={() => onChange(usualFlange(bore_m))}>
+          Measure it
+        </Button>
+      </>
+    );
+  return (
+    <>
+      <Heading
+        more={
+          <Button size="small" type="text" onClick={() => onChange(null)}>
+            not measured
+          </Button>
+        }
+      >
+        Flange
+      </Heading>
+      <PatternFields
+        pattern={flange.pattern}
+        hole_m={flange.hole_m}
+        issueAt={issueAt}
+        onChange={(pattern) => onChange({ ...flange, pattern })}
+      />
+      <FieldRow
+        label="Hole"
+        measure="fineLength"
+        value={flange.hole_m}
+        wrong={issueAt('hole_m', 'fineLength')}
+        onChange={(v) => onChange({ ...flange, hole_m: v })}
+      />
+      <FieldRow
+        label="Thickness"
+        measure="fineLength"
+        value={flange.thickness_m}
+        wrong={issueAt('thickness_m', 'fineLength')}
+        onChange={(v) => onChange({ ...flange, thickness_m: v })}
+      />
+      <FaceFields flange={flange} issueAt={issueAt} onChange={onChange} />
+      <ControlRow label="Seal">
+        <Select
+          aria-label="Seal"
+          style={{ width: '100%' }}
+          value={flange.seal}
+          options={SEALS.map((value) => ({ value, label: value }))}
+          onChange={(seal) => onChange({ ...flange, seal })}
+        />
+      </ControlRow>
+      <ControlRow label="Goes on">
+        <Select
+          aria-label="Goes on"
+          style={{ width: '100%' }}
+          value={flange.clocking}
+          options={CLOCKINGS.map((value) => ({ value, label: CLOCKING_WORDS[value] }))}
+          onChange={(clocking) => onChange({ ...flange, clocking })}
+        />
+      </ControlRow>
+    </>
+  );
+}
