@@ -1,4 +1,5 @@
 import type { z } from 'zod';
+import { eventStream, type Device } from './devices/device';
 import { problemOf, ServerProblem } from './errors';
 
 /** Largest JSON body of a document, bytes. */
@@ -36,4 +37,21 @@ export async function body<T>(request: Request, schema: z.ZodType<T>): Promise<T
   if (parsed.success) return parsed.data;
   const issues = parsed.error.issues.map((i) => ({ path: i.path.join('.'), message: i.message }));
   throw new ServerProblem(422, 'invalid', `${issues[0]?.path ?? 'document'}: ${issues[0]?.message ?? 'not valid'}`, { issues });
+}
+
+/** What stands behind the question mark of an address, as one schema's document. */
+export function query<T>(request: Request, schema: z.ZodType<T>): T {
+  const parsed = schema.safeParse(Object.fromEntries(new URL(request.url).searchParams));
+  if (parsed.success) return parsed.data;
+  const [issue] = parsed.error.issues;
+  throw new ServerProblem(422, 'invalid', `${issue?.path.join('.') ?? 'query'}: ${issue?.message ?? 'not valid'}`);
+}
+
+/** Sends a device's readings as they come, until it is done or the reader goes away. */
+export function streamed<S, R>(request: Request, device: Device<S, R>, settings: S): Response {
+  const stop = new AbortController();
+  request.signal.addEventListener('abort', () => stop.abort());
+  return new Response(eventStream(device.open(settings, stop.signal), stop), {
+    headers: { 'content-type': 'text/event-stream', 'cache-control': 'no-store', 'x-accel-buffering': 'no' },
+  });
 }

@@ -5,7 +5,11 @@ import type { SheetEventDoc } from '@/core/documents/sheet';
 import { POST as postJob } from '@/app/api/jobs/route';
 import { GET as getSheet, POST as postSheet } from '@/app/api/jobs/[id]/sheet/route';
 import { ask, at, bare, json, none, onFreshDatabase } from '../../test/api';
+import type { JobDoc } from '@/core/documents/job';
 import { db } from './db/client';
+import { storeFile } from './files/store';
+import { readJob, saveJob } from './jobs';
+import { offeredSteps } from './sheet';
 
 onFreshDatabase();
 
@@ -17,11 +21,8 @@ const event = (more: Loose): Loose => ({ id: randomUUID(), who: 'Maud', at_ms: D
 const write = (id: string, e: Loose): Promise<Response> => postSheet(ask(e), at({ id }));
 const sheet = async (id: string): Promise<SheetEventDoc[]> => json(await getSheet(bare(), at({ id })));
 const READY = [
-  { type: 'done', step: 'closed-stop' },
-  { type: 'done', step: 'threads' },
-  { type: 'passed', gate: 'snap' },
-  { type: 'passed', gate: 'travel' },
-  { type: 'passed', gate: 'nothing-left' },
+  ...['closed-stop', 'open-stop', 'coupler', 'clear', 'plug-in', 'threads'].map((step) => ({ type: 'done', step })),
+  ...['snap', 'travel', 'floor', 'nothing-left', 'seated', 'counted'].map((gate) => ({ type: 'passed', gate })),
 ];
 
 it('keeps what is written, in its order, and an event sent twice is one', async () => {
@@ -83,6 +84,12 @@ it.each([
   [{ type: 'passed', gate: 'self-test' }, 422],
   [{ type: 'fasteners out', bag: 'cover', count: -2 }, 422],
   [{ type: 'done', step: 'cold', id: 'no uuid' }, 422],
+  [{ type: 'note', step: 'cold', text: ' ' }, 422],
+  [{ type: 'note', step: 'teleport', text: 'x' }, 422],
+  [{ type: 'rpm', step_ms: 1000, rpm: [-3] }, 422],
+  [{ type: 'rpm', step_ms: 1000, rpm: [] }, 422],
+  [{ type: 'photo', step: 'cold', hash: 'a'.repeat(64) }, 404],
+  [{ type: 'engine on' }, 409],
 ] as [Loose, number][])('refuses %j', async (more, status) => {
   const id = await newJob();
   const answer = await write(id, event(more));
@@ -96,4 +103,70 @@ it('a job that is not there has no sheet', async () => {
     expect((await write(id, event({ type: 'done', step: 'cold' }))).status).toBe(404);
     expect((await getSheet(bare(), at({ id }))).status).toBe(404);
   }
+});
+
+it('a tick made before a check failed and sent after it does not open the start', async () => {
+  const id = await newJob();
+  for (const e of READY) await write(id, event(e));
+  const before = Date.now();
+  await write(id, event({ type: 'failed', gate: 'snap', reason: 'hangs', at_ms: before }));
+  await write(id, event({ type: 'done', step: 'closed-stop', at_ms: before - 5000 }));
+  await write(id, event({ type: 'passed', gate: 'snap', at_ms: before - 4000 }));
+  expect((await write(id, event({ type: 'done', step: 'start' }))).status).toBe(409);
+});
+
+it('a photo is a picture or it is refused, and comes back as it went in', async () => {
+  const id = await newJob();
+  const dot = Buffer.from('iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==', 'base64');
+  const put = (bytes: Uint8Array<ArrayBuffer>) =>
+    db()
+      .transaction()
+      .execute((trx) => storeFile(trx, new Blob([bytes]).stream()));
+  const photo = await put(new Uint8Array(dot));
+  const page = await put(new TextEncoder().encode('<svg onload="alert(1)"/>'));
+  expect((await write(id, event({ type: 'photo', step: 'unit-off', hash: page.hash }))).status).toBe(415);
+  expect((await write(id, event({ type: 'photo', step: 'unit-off', hash: photo.hash }))).status).toBe(201);
+  expect(await sheet(id)).toMatchObject([{ type: 'photo', hash: photo.hash }]);
+});
+
+it('the engine’s stamps are kept only once it may run, and its readings with them', async () => {
+  const id = await newJob();
+  for (const e of READY) await write(id, event(e));
+  expect((await write(id, event({ type: 'engine on' }))).status).toBe(422);
+  await write(id, event({ type: 'done', step: 'start' }));
+  expect((await write(id, event({ type: 'engine on' }))).status).toBe(201);
+  expect((await write(id, event({ type: 'rpm', step_ms: 1000, rpm: [780, 770] }))).status).toBe(201);
+  await write(id, event({ type: 'failed', gate: 'snap', reason: 'hangs' }));
+  expect((await write(id, event({ type: 'engine on' }))).status).toBe(409);
+});
+
+it('the sheet does not close, nor count as counted, with a bag that is short', async () => {
+  const id = await newJob();
+  await write(id, event({ type: 'fasteners out', bag: 'cover', count: 6 }));
+  expect((await write(id, event({ type: 'passed', gate: 'counted' }))).status).toBe(409);
+  expect((await write(id, event({ type: 'done', step: 'rules' }))).status).toBe(409);
+  await write(id, event({ type: 'fasteners back', bag: 'cover', count: 6 }));
+  expect((await write(id, event({ type: 'passed', gate: 'counted' }))).status).toBe(201);
+  expect((await write(id, event({ type: 'done', step: 'rules' }))).status).toBe(201);
+});
+
+it('own steps are ticked like any other, and offered on the next car of the same kind only', async () => {
+  const first = await newJob();
+  const own = (text: string, id = 'own-a') => ({ id, stage: 'off' as const, after: 'connectors', text });
+  const save = async (id: string, edit: (doc: JobDoc) => JobDoc): Promise<void> => {
+    const { version, doc } = await readJob(db(), id);
+    await db()
+      .transaction()
+      .execute((trx) => saveJob(trx, id, version, edit(doc)));
+  };
+  await save(first, (d) => ({ ...d, install: { ...d.install, own: [own('Bracket over the plug first')] } }));
+  expect((await write(first, event({ type: 'done', step: 'own-a' }))).status).toBe(201);
+  const second = await newJob();
+  expect((await write(second, event({ type: 'done', step: 'own-a' }))).status).toBe(422);
+  expect(await offeredSteps(db(), second)).toMatchObject([{ text: 'Bracket over the plug first', after: 'connectors' }]);
+  await save(second, (d) => ({ ...d, install: { ...d.install, own: [own('Bracket over the plug first', 'own-b')] } }));
+  expect(await offeredSteps(db(), second)).toEqual([]);
+  const other = await newJob();
+  await save(other, (d) => ({ ...d, car: { ...d.car, controls: { ...d.car.controls, kind: 'electronic-digital' } } }));
+  expect(await offeredSteps(db(), other)).toEqual([]);
 });

@@ -17,6 +17,16 @@ export const sheetEventDoc = z.discriminatedUnion('type', [
   z.object({ ...stamp, type: z.literal('passed'), gate: key }),
   z.object({ ...stamp, type: z.literal('failed'), gate: key, reason }),
   z.object({ ...stamp, type: z.literal('fasteners out'), bag: key, count: z.number().int().min(0).max(200) }),
+  z.object({ ...stamp, type: z.literal('note'), step: key, text: z.string().trim().min(1, 'A note says something.').max(1000) }),
+  z.object({ ...stamp, type: z.literal('photo'), step: key, hash: z.string().regex(/^[0-9a-f]{64}$/) }),
+  z.object({ ...stamp, type: z.literal('engine on') }),
+  z.object({ ...stamp, type: z.literal('engine off') }),
+  z.object({
+    ...stamp,
+    type: z.literal('rpm'),
+    step_ms: z.number().int().min(50).max(60_000),
+    rpm: z.array(z.number().min(0, 'An engine does not turn backwards.').max(25_000, 'No engine here turns that fast.')).min(1).max(600),
+  }),
   z.object({ ...stamp, type: z.literal('fasteners back'), bag: key, count: z.number().int().min(0).max(200) }),
 ]);
 export type SheetEventDoc = z.infer<typeof sheetEventDoc> & SheetEvent;

@@ -62,6 +62,7 @@ export interface RpmSample {
 
 export interface Blip {
   readonly from_ms: number;
+  readonly peak_ms: number;
   readonly peak_rpm: number;
   /** From letting go at the peak to staying in the band, s; null: it has not come back. */
   readonly back_s: number | null;
@@ -99,7 +100,7 @@ export function blipsOf(samples: readonly RpmSample[], [low, high]: RelearnPlan[
         if (at_ms - inside >= SETTLED_ms) back = (inside - samples[peak]!.at_ms) / 1000;
       }
     }
-    blips.push({ from_ms: samples[i]!.at_ms, peak_rpm: samples[peak]!.rpm, back_s: back });
+    blips.push({ from_ms: samples[i]!.at_ms, peak_ms: samples[peak]!.at_ms, peak_rpm: samples[peak]!.rpm, back_s: back });
     i = Math.max(k, i + 1);
   }
   return blips;
@@ -111,6 +112,8 @@ export type IdleVerdict = 'steady' | 'climbing' | 'hunting' | 'high' | 'low' | '
 const LEAST_SAMPLES = 20;
 /** Rise a minute that is a climb, rpm; swing from crest to crest that is a hunt, rpm; and how often it must turn. */
 const CLIMB_rpm_per_min = 60;
+/** A climb has brought it up by this much, rpm: less is a wander. */
+const CLIMB_rpm = 50;
 const HUNT_rpm = 120;
 const HUNT_TURNS = 4;
 
@@ -139,7 +142,77 @@ export function idleVerdict(samples: readonly RpmSample[], [low, high]: RelearnP
     if (side !== 0 && now !== side) turns += 1;
     side = now;
   }
-  if (slope > CLIMB_rpm_per_min) return 'climbing';
+  // Hunting first: over few swings a wave looks like a slope.
   if (swing > HUNT_rpm && turns >= HUNT_TURNS) return 'hunting';
+  const rise = slope * (t.at(-1)! - t[0]!);
+  if (slope > CLIMB_rpm_per_min && rise > CLIMB_rpm) return 'climbing';
   return mean > high ? 'high' : mean < low ? 'low' : 'steady';
+}
+
+/** Time after a blip by which an idle is back, or is taken not to come, ms. */
+const BACK_ms = 8000;
+
+/** Back in its band an engine still falls to its middle for this long, ms. */
+const TAIL_ms = 3000;
+
+/** Readings of the idle itself: without the blips, and without the time an engine takes to come back from each. */
+export function quietSamples(samples: readonly RpmSample[], band: RelearnPlan['band_rpm']): RpmSample[] {
+  const away = blipsOf(samples, band).map((b) => {
+    const to = b.back_s === null ? BACK_ms : 1000 * b.back_s + TAIL_ms;
+    return { from: b.from_ms - 300, to: b.peak_ms + to };
+  });
+  return samples.filter((s) => !away.some((a) => s.at_ms >= a.from && s.at_ms < a.to));
+}
+
+export type IdleAlarm = 'climbing' | 'hunting' | 'not back';
+/** Stretch that an alarm is judged by, ms. */
+const ALARM_ms = 40_000;
+
+/** Whether an idle is in trouble now: it climbs or hunts over the last while, or did not come back from its last blip. */
+export function idleAlarm(samples: readonly RpmSample[], band: RelearnPlan['band_rpm']): IdleAlarm | null {
+  const now = samples.at(-1)?.at_ms;
+  if (now === undefined) return null;
+  const last = blipsOf(samples, band).at(-1);
+  if (last && last.back_s === null && now - last.peak_ms > BACK_ms) return 'not back';
+  const verdict = idleVerdict(
+    quietSamples(samples, band).filter((s) => s.at_ms > now - ALARM_ms),
+    band,
+  );
+  return verdict === 'climbing' || verdict === 'hunting' ? verdict : null;
+}
+
+export interface CycleReport {
+  readonly from_ms: number;
+  /** null: it still runs. */
+  readonly to_ms: number | null;
+  readonly longEnough: boolean;
+  readonly blips: readonly Blip[];
+  /** Of the last third of the run, when the engine is warm. */
+  readonly idle: IdleVerdict;
+  readonly mean_rpm: number | null;
+}
+
+/** Each run of a relearn: how long, its blips, and what the idle did at its end. */
+export function cycleReports(plan: RelearnPlan, events: readonly RelearnEvent[], now_ms: number): CycleReport[] {
+  const sorted = events.filter((e) => e.at_ms <= now_ms).sort((a, b) => a.at_ms - b.at_ms);
+  const runs: { from: number; to: number | null }[] = [];
+  for (const e of sorted) {
+    const open = runs.at(-1);
+    if (e.type === 'engine on' && (!open || open.to !== null)) runs.push({ from: e.at_ms, to: null });
+    if (e.type === 'engine off' && open?.to === null) open.to = e.at_ms;
+  }
+  const all = sorted.flatMap((e): RpmSample[] => (e.type === 'rpm' ? [{ at_ms: e.at_ms, rpm: e.rpm }] : []));
+  return runs.map(({ from, to }) => {
+    const end = to ?? now_ms;
+    const mine = all.filter((s) => s.at_ms >= from && s.at_ms <= end);
+    const warm = quietSamples(mine, plan.band_rpm).filter((s) => s.at_ms >= from + ((end - from) * 2) / 3);
+    return {
+      from_ms: from,
+      to_ms: to,
+      longEnough: end - from >= plan.run_s * 1000,
+      blips: blipsOf(mine, plan.band_rpm),
+      idle: idleVerdict(warm, plan.band_rpm),
+      mean_rpm: warm.length > 0 ? warm.reduce((a, s) => a + s.rpm, 0) / warm.length : null,
+    };
+  });
 }

@@ -8,7 +8,7 @@ import { fitFacts } from '../fit/facts';
 import { openingCheck } from '../fit/openings';
 import { judgeFit } from '../fit/rule';
 import { FIT_RULES } from '../fit/rules';
-import { installSteps } from '../install/steps';
+import { jobSteps } from '../install/steps';
 import { effectiveOpening, grossBore, type SizedJob } from './path';
 import { leaderOf, rankUnits } from './ranking';
 
@@ -114,7 +114,7 @@ function sizing(doc: JobDoc, units: readonly StoredUnit[]): [StopFinding, StopFi
 /** The chosen unit's bore against the opening it bolts to, and the work that follows. */
 function fitting(doc: JobDoc, units: readonly StoredUnit[]): StopFinding[] {
   const unit = units.find((u) => u.id === doc.pick.chosen);
-  const steps = installSteps(doc.car.controls.kind, doc.pick.opening === 'matched');
+  const steps = jobSteps(doc);
   const install: StopFinding = {
     stop: 'install',
     state: unit ? 'started' : 'empty',

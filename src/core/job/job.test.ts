@@ -2,7 +2,7 @@ import { aRecord, aUnit } from '../../../test/units';
 import { jobDoc, type JobDoc } from '../documents/job';
 import { isFailure, must } from '../failure';
 import { openingCheck } from '../fit/openings';
-import { installSteps, STAGES } from '../install/steps';
+import { STAGES, usualSteps, type StepFacts } from '../install/steps';
 import { FORMULAS } from '../working/formulas';
 import {
   demandWorking,
@@ -194,12 +194,15 @@ describe('openings', () => {
 });
 
 describe('the order of work', () => {
+  const installSteps = (controls: StepFacts['controls'], bored: boolean) =>
+    usualSteps({ controls, bored, adapter: false, coolant: false, boosted: false });
   it('has checks before the first start on every kind of control, and cable work only on cables', () => {
     for (const control of ['cable', 'electronic-analogue', 'electronic-digital'] as const) {
       const steps = installSteps(control, false);
       const start = steps.findIndex((s) => s.id === 'start');
       const gates = steps.filter((s) => s.gate);
-      expect(gates.length).toBeGreaterThanOrEqual(2);
+      expect(gates.length).toBe(6);
+      expect(gates.every((g) => steps.some((s) => s.id === g.cure))).toBe(true);
       expect(gates.every((g) => steps.indexOf(g) < start)).toBe(true);
       expect(steps.some((s) => s.id === 'closed-stop')).toBe(control === 'cable');
       expect(steps.some((s) => s.id === 'bore')).toBe(false);

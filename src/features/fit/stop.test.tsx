@@ -204,8 +204,8 @@ describe('Fit', () => {
 describe('Install', () => {
   it('lists the work for a cable car, with the checks that come before any start', () => {
     renderJob(<InstallStop />);
-    expect(heading()).toHaveTextContent('16 steps to put Fenwick 66 on this cable car; 3 checks stand before the first start.');
-    expect(screen.getAllByText(/must pass/)).toHaveLength(3);
+    expect(heading()).toHaveTextContent('35 steps to put Fenwick 66 on this cable car; 6 checks stand before the first start.');
+    expect(screen.getAllByText(/must pass/)).toHaveLength(6);
     expect(screen.getByText(/It snaps shut by itself/)).toBeInTheDocument();
     expect(screen.getByText('A sticking throttle is a runaway car.')).toBeInTheDocument();
     expect(screen.getByText(/The maker’s instructions and torque figures beat what stands here/)).toBeInTheDocument();

@@ -1,13 +1,24 @@
 'use client';
 
-import { sensorCheck, SENSOR_WINDOW_V, type SensorCheck } from '@/core/install/sensor';
+import { Button, Select } from 'antd';
+import { useState } from 'react';
+import { sensorCheck, SENSOR_WINDOW_V, tracksPlausible, type SensorCheck } from '@/core/install/sensor';
+import {
+  BLADE_POSITIONS,
+  VOLTMETER_CASES,
+  type BladePosition,
+  type VoltmeterCase,
+  type VoltmeterReading,
+} from '@/core/stand-ins/voltmeter';
 import type { UnitPack } from '@/core/units/measures';
 import { formatQuantity } from '@/core/units/quantity';
+import { useChosenUnit } from '@/features/fit/use-fit';
 import { DocField } from '@/features/job/field';
 import { useJob } from '@/features/job/provider';
 import { Heading } from '@/ui/answer/stop';
 import { usePrefs } from '@/ui/theme/prefs';
 import styles from './install.module.css';
+import { useReadings } from './use-readings';
 
 /** What the readings mean, and which way to turn what. */
 function sensorText(c: SensorCheck, electronic: boolean, pack: UnitPack): string {
@@ -32,6 +43,124 @@ function sensorText(c: SensorCheck, electronic: boolean, pack: UnitPack): string
   }
 }
 
+const CASE_WORDS: Readonly<Record<VoltmeterCase, string>> = {
+  sound: 'a sound unit',
+  'sticking throttle': 'a sticking throttle',
+  'wrong sensor': 'a wrong sensor',
+};
+const POSITION_WORDS: Readonly<Record<BladePosition, string>> = { shut: 'shut', full: 'held full', 'let go': 'opened, let go' };
+/** Rests of a blade let go that differ by more than this did not shut by themselves, V. */
+const REST_V = 0.03;
+/** Below this share of the way a blade counts as let go. */
+const SHUT_SHARE = 0.25;
+const KEPT = 25;
+
+/** The voltmeter stand-in on the same screen a real one would feed: the blade held, the volts live, taken with a click. */
+function Voltmeter({ electronic }: { electronic: boolean }) {
+  const { pack } = usePrefs();
+  const unit = useChosenUnit();
+  const { closed_V, full_V } = useJob((s) => s.doc.car.controls);
+  const jobNumber = useJob((s) => s.number);
+  const change = useJob((s) => s.change);
+  const [position, setPosition] = useState<BladePosition>('shut');
+  const [kind, setKind] = useState<VoltmeterCase>('sound');
+  const [recent, setRecent] = useState<readonly VoltmeterReading[]>([]);
+  const meter = useReadings<VoltmeterReading>((r) => setRecent((list) => [...list.slice(-KEPT * 3), r]));
+  const said = { closed_V: unit?.doc.fittings.closed_V ?? closed_V ?? 0.5, full_V: unit?.doc.fittings.full_V ?? full_V ?? 4.5 };
+  const open = (at: BladePosition, as: VoltmeterCase): void => {
+    setRecent([]);
+    meter.open(
+      `/api/stand-ins/voltmeter?${new URLSearchParams({ closed_V: String(said.closed_V), full_V: String(said.full_V), position: at, case: as, seed: String(jobNumber) }).toString()}`,
+    );
+  };
+  const last = recent.slice(-KEPT);
+  const mean = (track: 'a_V' | 'b_V'): number => Math.round((1000 * last.reduce((sum, r) => sum + r[track], 0)) / last.length) / 1000;
+  const take = (): void => {
+    const end = position === 'full' ? 'full' : 'closed';
+    change((doc) => ({
+      ...doc,
+      install: { ...doc.install, [`${end}_V`]: mean('a_V'), ...(electronic && { [`${end}B_V`]: mean('b_V') }) },
+    }));
+  };
+  const rests = recent
+    .filter((r) => Math.abs(r.a_V - said.closed_V) < SHUT_SHARE * Math.abs(said.full_V - said.closed_V))
+    .map((r) => r.a_V);
+  const spread = rests.length > 5 ? Math.max(...rests) - Math.min(...rests) : 0;
+  return (
+    <div className="no-print">
+      <div className={styles['devices']}>
+        <Select<BladePosition>
+          aria-label="Blade is"
+          value={position}
+          style={{ width: 130 }}
+          options={BLADE_POSITIONS.map((value) => ({ value, label: POSITION_WORDS[value] }))}
+          onChange={(p) => {
+            setPosition(p);
+            if (meter.state !== 'off') open(p, kind);
+          }}
+        />
+        <Select<VoltmeterCase>
+          aria-label="Voltmeter stand-in plays"
+          value={kind}
+          style={{ width: 150 }}
+          options={VOLTMETER_CASES.map((value) => ({ value, label: CASE_WORDS[value] }))}
+          onChange={(k) => {
+            setKind(k);
+            if (meter.state !== 'off') open(position, k);
+          }}
+        />
+        {meter.state === 'off' ? (
+          <Button onClick={() => open(position, kind)}>Read the stand-in</Button>
+        ) : (
+          <Button onClick={meter.close}>Stop reading</Button>
+        )}
+      </div>
+      {meter.state === 'away' && <p className={styles['failed']}>The voltmeter is away; it is tried again.</p>}
+      {meter.last && (
+        <>
+          <p className={styles['live']} aria-label="Volts">
+            {formatQuantity(meter.last.a_V, 'voltage', pack)}
+            {electronic && ` · ${formatQuantity(meter.last.b_V, 'voltage', pack)}`} <span className="quiet">stand-in</span>
+          </p>
+          {position === 'let go' ? (
+            spread > REST_V && (
+              <p role="alert" className={styles['failed']}>
+                Let go, it comes to rest {formatQuantity(spread, 'voltage', pack)} apart: the blade does not shut by itself. The snap-shut
+                check fails.
+              </p>
+            )
+          ) : (
+            <Button size="small" disabled={last.length < 5} onClick={take}>
+              Take it as {position === 'full' ? 'full' : 'closed'}
+            </Button>
+          )}
+        </>
+      )}
+    </div>
+  );
+}
+
+/** Both tracks of an electronic throttle, shut and full: together they make the supply, or they are not one sensor’s. */
+function Tracks() {
+  const { closed_V, full_V, closedB_V, fullB_V } = useJob((s) => s.doc.install);
+  const of = (a: number | null, b: number | null): ReturnType<typeof tracksPlausible> | null =>
+    a === null || b === null ? null : tracksPlausible({ a_V: a, b_V: b });
+  const words = [of(closed_V, closedB_V), of(full_V, fullB_V)];
+  return (
+    <>
+      <DocField path="install.closedB_V" label="Second track, closed" measure="voltage" nullable placeholder="not yet" />
+      <DocField path="install.fullB_V" label="Second track, full" measure="voltage" nullable placeholder="not yet" />
+      {words.some((w) => w !== null) && (
+        <p role="status" className={words.every((w) => w === null || w === 'plausible') ? styles['good'] : styles['failed']}>
+          {words.includes('disagree') || words.includes('cannot be')
+            ? 'The two tracks do not add up to the 5 V supply: wrong unit, wrong plug or a broken track. The control unit will set a fault.'
+            : 'The two tracks add up to the supply.'}
+        </p>
+      )}
+    </>
+  );
+}
+
 /** The position sensor before and after: stock’s volts, the new unit’s, and what to do about the difference. */
 export function Sensor() {
   const { pack } = usePrefs();
@@ -47,6 +176,8 @@ export function Sensor() {
       <Heading>On the new unit</Heading>
       <DocField path="install.closed_V" label="Closed now" measure="voltage" nullable placeholder="not yet" />
       <DocField path="install.full_V" label="Full now" measure="voltage" nullable placeholder="not yet" />
+      {kind !== 'cable' && <Tracks />}
+      <Voltmeter electronic={kind !== 'cable'} />
       {check ? (
         <p
           role="status"

@@ -1,10 +1,10 @@
 'use client';
 
 import { Button, Input, Modal } from 'antd';
-import { useState, useSyncExternalStore } from 'react';
+import { Fragment, useState, useSyncExternalStore } from 'react';
 import type { SheetEventDoc } from '@/core/documents/sheet';
-import { sheetState, startLocks, type StartLock } from '@/core/install/run-sheet';
-import { gatesOf, installSteps, STAGES, type InstallStep } from '@/core/install/steps';
+import { sheetState, startLocks, type Gate, type StartLock } from '@/core/install/run-sheet';
+import { gatesOf, jobSteps, movedOwn, STAGES, stepFacts, usualSteps, type InstallStep } from '@/core/install/steps';
 import { formatQuantity } from '@/core/units/quantity';
 import { useJob, useShelf } from '@/features/job/provider';
 import { Heading, Rule, StopPage } from '@/ui/answer/stop';
@@ -12,8 +12,12 @@ import { usePrefs } from '@/ui/theme/prefs';
 import { ControlRow } from '@/ui/field/field-row';
 import styles from './install.module.css';
 import { Fasteners } from './fasteners';
+import { OwnSteps } from './own-steps';
+import { Relearn } from './relearn';
 import { Sensor } from './sensor';
 import { StepRow } from './step-row';
+import { Stops } from './stops';
+import { Torque } from './torque';
 import { useSheet, type Entry } from './use-sheet';
 
 const WHO_KEY = 'vanner-who';
@@ -34,23 +38,37 @@ function useWho(): [string, (who: string) => void] {
   return [typed ?? kept, set];
 }
 
+/** The few words for the step that cures a failed check. */
+function cureOf(gate: string, gates: readonly Gate[]): string {
+  const cure = gates.find((g) => g.id === gate)?.cure ?? '';
+  return SHORT[cure] ?? cure;
+}
+
 /** The few words by which a check or step is named in a sentence. */
 const SHORT: Readonly<Record<string, string>> = {
   snap: 'the blade snaps shut by itself',
   travel: 'full travel from the seat',
-  'self-test': 'the self-test',
-  'nothing-left': 'nothing left in the intake, all counted',
-  'closed-stop': 'the stops, set anew',
+  'self-test': 'the self-test, and shut by itself',
+  follows: 'the blade follows the pedal',
+  floor: 'floor and pedal clear',
+  'nothing-left': 'nothing left in the intake',
+  seated: 'connectors seated',
+  counted: 'fasteners counted',
+  'closed-stop': 'the closed stop, set anew',
+  'open-stop': 'the open stop, set anew',
   'no-push': 'the unit set on',
+  'plug-in': 'the connectors, on and locked',
+  coupler: 'the coupler, on square',
+  clear: 'the intake, looked through',
   threads: 'the fasteners, tightened',
 };
 
-function lockText(lock: StartLock): string {
+function lockText(lock: StartLock, gates: readonly Gate[]): string {
   switch (lock.why) {
     case 'check':
       return lock.reason === null
         ? `Not passed yet: ${SHORT[lock.gate] ?? lock.gate}.`
-        : `Failed: ${SHORT[lock.gate] ?? lock.gate} (${lock.reason}).`;
+        : `Failed: ${SHORT[lock.gate] ?? lock.gate} (${lock.reason}). To be done again: ${cureOf(lock.gate, gates)}.`;
     case 'cure':
       return `To be done first: ${SHORT[lock.step] ?? lock.step}.`;
     case 'fasteners':
@@ -119,7 +137,8 @@ export function InstallStop({ written = [] }: { written?: readonly SheetEventDoc
   const doc = useJob((s) => s.doc);
   const unit = useShelf().find((u) => u.id === doc.pick.chosen);
   const control = doc.car.controls.kind;
-  const steps = installSteps(control, doc.pick.opening === 'matched');
+  const steps = jobSteps(doc);
+  const change = useJob((s) => s.change);
   const gates = gatesOf(steps);
   const jobId = useJob((s) => s.id);
   const [who, setWho] = useWho();
@@ -137,6 +156,7 @@ export function InstallStop({ written = [] }: { written?: readonly SheetEventDoc
       : 'The stock sensor has not been measured yet: do that before it comes off.';
   return (
     <StopPage
+      wideAside
       answer={answerText(
         steps,
         unit ? unit.doc.name : 'a unit',
@@ -153,7 +173,7 @@ export function InstallStop({ written = [] }: { written?: readonly SheetEventDoc
               <Heading>Locked: the first start</Heading>
               <ul className={styles['locks']}>
                 {locks.map((l) => (
-                  <li key={`${l.why}${'gate' in l ? l.gate : l.bag}`}>{lockText(l)}</li>
+                  <li key={`${l.why}${'gate' in l ? l.gate : l.bag}`}>{lockText(l, gates)}</li>
                 ))}
               </ul>
               <Rule />
@@ -162,6 +182,8 @@ export function InstallStop({ written = [] }: { written?: readonly SheetEventDoc
           <Sensor />
           <Rule />
           <Fasteners state={state} named={name !== ''} onWrite={(entry) => sheet.write(entry, name)} />
+          <Rule />
+          <OwnSteps />
           <Rule />
           <Heading>Whose word counts</Heading>
           <p>
@@ -184,6 +206,12 @@ export function InstallStop({ written = [] }: { written?: readonly SheetEventDoc
             {sheet.waiting.length} written down here, waiting for the server. Nothing is lost.
           </p>
         )}
+        {sheet.met.map(({ mine, theirs }) => (
+          <p key={mine.id + theirs.id} role="alert" className={styles['failed']}>
+            While this device was away {theirs.who} wrote “{theirs.type}” where you wrote “{mine.type}”. Both stand on the sheet; a failure
+            made later than your tick keeps counting.
+          </p>
+        ))}
         {sheet.refused && (
           <p role="alert" className={styles['failed']}>
             {sheet.refused}
@@ -198,16 +226,34 @@ export function InstallStop({ written = [] }: { written?: readonly SheetEventDoc
               <Heading>{title}</Heading>
               <ol className={styles['list']}>
                 {mine.map((s) => (
-                  <StepRow
-                    key={s.id}
-                    step={s}
-                    n={steps.indexOf(s) + 1}
-                    state={state}
-                    locked={locks.length > 0}
-                    named={name !== ''}
-                    onWrite={(entry) => sheet.write(entry, name)}
-                    onReason={(question, entry) => setAsking({ question, entry })}
-                  />
+                  <Fragment key={s.id}>
+                    <StepRow
+                      step={s}
+                      n={steps.indexOf(s) + 1}
+                      state={state}
+                      locked={locks.length > 0}
+                      named={name !== ''}
+                      onWrite={(entry) => sheet.write(entry, name)}
+                      onReason={(question, entry) => setAsking({ question, entry })}
+                      onMove={(by) =>
+                        change((d) => ({
+                          ...d,
+                          install: { ...d.install, own: movedOwn(usualSteps(stepFacts(d)), d.install.own, s.id, by) },
+                        }))
+                      }
+                      onRemove={() => change((d) => ({ ...d, install: { ...d.install, own: d.install.own.filter((o) => o.id !== s.id) } }))}
+                    />
+                    {s.id === 'threads' && <Torque />}
+                    {s.id === 'open-stop' && <Stops />}
+                    {s.id === 'relearn' && (
+                      <Relearn
+                        events={[...sheet.kept, ...sheet.waiting]}
+                        named={name !== ''}
+                        started={state.done.has('start')}
+                        onWrite={(entry, at_ms) => sheet.write(entry, name, at_ms)}
+                      />
+                    )}
+                  </Fragment>
                 ))}
               </ol>
             </section>

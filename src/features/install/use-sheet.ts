@@ -13,9 +13,11 @@ export interface SheetLog {
   readonly kept: readonly SheetEventDoc[];
   /** Written down here, on its way: nothing is lost while the connection is. */
   readonly waiting: readonly SheetEventDoc[];
+  /** What others wrote about the same step or check while this device was away. */
+  readonly met: readonly { readonly mine: SheetEventDoc; readonly theirs: SheetEventDoc }[];
   /** Why the last one was not taken. */
   readonly refused: string | null;
-  readonly write: (entry: Entry, who: string) => void;
+  readonly write: (entry: Entry, who: string, at_ms?: number) => void;
 }
 
 /** A connection that was lost is tried again after this, ms. */
@@ -30,11 +32,18 @@ function readWaiting(jobId: string): SheetEventDoc[] {
   }
 }
 
+/** The step, check or bag an event speaks of. */
+const subjectOf = (e: SheetEventDoc): string | null => ('step' in e ? e.step : 'gate' in e ? e.gate : 'bag' in e ? e.bag : null);
+/** An event that had to wait this long was written without a connection, ms. */
+const WAITED_MS = 2500;
+
 /** A job's run-sheet: events go to the server one after the other, wait here while it is away, and survive a reload. */
 export function useSheet(jobId: string, written: readonly SheetEventDoc[]): SheetLog {
   const [kept, setKept] = useState(written);
   const [waiting, setWaiting] = useState<readonly SheetEventDoc[]>([]);
   const [refused, setRefused] = useState<string | null>(null);
+  const [met, setMet] = useState<SheetLog['met']>([]);
+  const seen = useRef(new Set(written.map((e) => e.id)));
   const queue = useRef<SheetEventDoc[]>([]);
   const busy = useRef(false);
   const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
@@ -50,8 +59,14 @@ export function useSheet(jobId: string, written: readonly SheetEventDoc[]): Shee
     clearTimeout(timer.current);
     while (queue.current.length > 0) {
       try {
-        const events = await send<SheetEventDoc[]>('POST', `/api/jobs/${jobId}/sheet`, queue.current[0]);
+        const mine = queue.current[0]!;
+        const events = await send<SheetEventDoc[]>('POST', `/api/jobs/${jobId}/sheet`, mine);
         setKept(events);
+        const others = events.filter((e) => !seen.current.has(e.id) && e.id !== mine.id);
+        const same = others.filter((e) => subjectOf(e) !== null && subjectOf(e) === subjectOf(mine) && e.type !== mine.type);
+        if (Date.now() - mine.at_ms > WAITED_MS && same.length > 0)
+          setMet((list) => [...list, ...same.map((theirs) => ({ mine, theirs }))]);
+        if (queue.current.length === 1) events.forEach((e) => seen.current.add(e.id));
         queue.current.shift();
         keep();
       } catch (error) {
@@ -87,13 +102,13 @@ export function useSheet(jobId: string, written: readonly SheetEventDoc[]): Shee
   }, [jobId, flush]);
 
   const write = useCallback(
-    (entry: Entry, who: string): void => {
+    (entry: Entry, who: string, at_ms: number = Date.now()): void => {
       setRefused(null);
-      queue.current.push({ ...entry, id: crypto.randomUUID(), who, at_ms: Date.now() } as SheetEventDoc);
+      queue.current.push({ ...entry, id: crypto.randomUUID(), who, at_ms } as SheetEventDoc);
       keep();
       void flush();
     },
     [keep, flush],
   );
-  return { kept, waiting, refused, write };
+  return { kept, waiting, met, refused, write };
 }

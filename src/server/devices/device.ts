@@ -1,3 +1,5 @@
+import { setTimeout as wait } from 'node:timers/promises';
+
 /**
  * Something that measures: opened with its settings, it gives readings until it is done or told to stop. A stand-in and a
  * driver of a real instrument are the same to whoever reads them.
@@ -24,4 +26,30 @@ export function readingStream<R>(readings: AsyncIterable<R>, stop: AbortControll
       await iterator.return?.();
     },
   });
+}
+
+/** A device's readings as server-sent events, one message each; `end` when the device is done. Ends when the reader goes away. */
+export function eventStream<R>(readings: AsyncIterable<R>, stop: AbortController): ReadableStream<Uint8Array> {
+  const encoder = new TextEncoder();
+  const iterator = readings[Symbol.asyncIterator]();
+  return new ReadableStream({
+    async pull(controller) {
+      const next = await iterator.next();
+      controller.enqueue(encoder.encode(next.done === true ? 'event: end\ndata: \n\n' : `data: ${JSON.stringify(next.value)}\n\n`));
+      if (next.done === true) controller.close();
+    },
+    async cancel() {
+      stop.abort();
+      await iterator.return?.();
+    },
+  });
+}
+
+/** Readings a pure stand-in makes, at the pace of a real instrument. */
+export async function* paced<R>(readings: Iterable<R>, rate_Hz: number, stop: AbortSignal): AsyncGenerator<R> {
+  for (const reading of readings) {
+    if (stop.aborted) return;
+    yield reading;
+    await wait(1000 / rate_Hz, undefined, { signal: stop }).catch(() => {});
+  }
 }

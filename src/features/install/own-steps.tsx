@@ -1,0 +1,76 @@
+'use client';
+
+import { Button, Input, Select } from 'antd';
+import { useEffect, useState } from 'react';
+import { STEP_STAGES, type OwnStep } from '@/core/documents/job';
+import { STAGES, type StepStage } from '@/core/install/steps';
+import { useJob } from '@/features/job/provider';
+import { Heading } from '@/ui/answer/stop';
+import { ControlRow } from '@/ui/field/field-row';
+import { send } from '@/ui/post';
+import styles from './install.module.css';
+
+const OPTIONS = STEP_STAGES.map((value) => ({ value, label: STAGES.find((s) => s.stage === value)!.title }));
+const freshId = (): string => `own-${crypto.randomUUID().slice(0, 8)}`;
+
+/** Steps the shop adds to this sheet, and those it added on other cars of this kind. */
+export function OwnSteps() {
+  const id = useJob((s) => s.id);
+  const own = useJob((s) => s.doc.install.own);
+  const change = useJob((s) => s.change);
+  const [text, setText] = useState('');
+  const [stage, setStage] = useState<StepStage>('off');
+  const [offered, setOffered] = useState<readonly OwnStep[]>([]);
+  useEffect(() => {
+    let here = true;
+    send<OwnStep[]>('GET', `/api/jobs/${id}/offered-steps`)
+      .then((list) => here && Array.isArray(list) && setOffered(list))
+      .catch(() => {});
+    return () => {
+      here = false;
+    };
+  }, [id]);
+  const add = (step: OwnStep): void => void change((doc) => ({ ...doc, install: { ...doc.install, own: [...doc.install.own, step] } }));
+  const last = own.findLast((o) => o.stage === stage);
+  const still = offered.filter((o) => !own.some((x) => x.text === o.text));
+  return (
+    <div className="no-print">
+      <Heading>Steps of our own</Heading>
+      <Input.TextArea
+        aria-label="A step of our own"
+        rows={2}
+        maxLength={400}
+        placeholder="the bracket over the plug comes off first"
+        value={text}
+        onChange={(e) => setText(e.target.value)}
+      />
+      <ControlRow label="When">
+        <Select<StepStage> aria-label="When" style={{ width: '100%' }} value={stage} options={OPTIONS} onChange={setStage} />
+      </ControlRow>
+      <Button
+        disabled={text.trim() === ''}
+        onClick={() => {
+          add({ id: freshId(), stage, after: last?.id ?? null, text: text.trim() });
+          setText('');
+        }}
+      >
+        Put it on the sheet
+      </Button>
+      {still.length > 0 && (
+        <>
+          <p style={{ marginTop: 10 }}>From other cars of this kind:</p>
+          <ul className={styles['remarks']}>
+            {still.map((o) => (
+              <li key={o.id}>
+                {o.text}{' '}
+                <Button size="small" aria-label={`Take over: ${o.text}`} onClick={() => add({ ...o, id: freshId() })}>
+                  take over
+                </Button>
+              </li>
+            ))}
+          </ul>
+        </>
+      )}
+    </div>
+  );
+}
