@@ -30,6 +30,13 @@ async function shelf(page) {
   await page.goto(`/shelf?compare=${ids.join(',')}`);
 }
 
+/** The relearn’s runs on the sheet. */
+async function relearn(page) {
+  await page.getByText('steady in its band').first().waitFor();
+  await page.getByText(/^Idle relearn by/).evaluate((e) => e.scrollIntoView({ block: 'start' }));
+  await page.mouse.wheel(0, -60);
+}
+
 /** One picture a main view; `ready` is what must be on the page before it is taken. */
 const SHOTS = [
   { name: 'jobs', go: (page) => page.goto('/') },
@@ -49,8 +56,9 @@ const SHOTS = [
   { name: 'bench', go: (page) => page.goto('/bench'), act: (page) => page.getByText('stock throttle').last().waitFor() },
   { name: 'sums', go: (page) => page.goto('/sums?sum=pulley&x=0.1'), act: (page) => page.locator('.katex').first().waitFor() },
   { name: 'fit', go: job('fit') },
-  { name: 'install', go: job('install') },
-  { name: 'install-phone', go: job('install'), size: { width: 390, height: 844 } },
+  { name: 'install', go: job('install', 'Heron coupé') },
+  { name: 'relearn', go: job('install'), act: relearn },
+  { name: 'install-phone', go: job('install', 'Heron coupé'), size: { width: 390, height: 844 } },
   { name: 'test', go: job('test'), charts: 2 },
   { name: 'verdict', go: job('verdict'), charts: 1 },
 ];

@@ -174,6 +174,7 @@ export function larkspurJob(ids: readonly string[]): JobDoc {
       // The opening was bored and the coolant lines joined: both stand ready.
       mounting: mountingDoc.parse({ have: ['opening', 'coolant'] }),
     },
+    install: { ...base.install, closed_V: 0.53, full_V: 4.41 },
     verdict: { note: 'Manifold bored to 66 and blended. Owner says it pulls on where it used to go flat; idle unchanged at 750. Keep it.' },
   };
 }

@@ -1,3 +1,4 @@
+import type { StoredJob } from '@/core/documents/job';
 import type { StoredUnit } from '@/core/documents/unit';
 import { TableReader } from '@/core/runs/read/reader';
 import type { Trx } from '@/server/db/client';
@@ -7,12 +8,14 @@ import { addRun, newRunDoc } from '@/server/runs';
 import { nameShop } from '@/server/shop';
 import { addPart } from '@/server/parts';
 import { addPrediction, measurePrediction } from '@/server/predictions';
+import { writeSheet } from '@/server/sheet';
 import { addUnit } from '@/server/units';
 import { dynoFile } from './dyno-files';
 import { DEMO_UNITS, larkspurJob } from './larkspur';
 import { curlewJob, heronJob, pipitJob } from './others';
 import { DEMO_PARTS, DEMO_SHELF } from './shelf';
 import { DEMO_RUNS } from './runs';
+import { demoSheet } from './sheets';
 
 /** Loads the demo scenario through the same functions that people's own data goes through. */
 export async function loadDemo(trx: Trx): Promise<string> {
@@ -26,9 +29,13 @@ export async function loadDemo(trx: Trx): Promise<string> {
     return unit.id;
   };
   // The Larkspur comes last, so that it lies on top of the board.
-  for (const make of [curlewJob, pipitJob, heronJob]) await addJob(trx, make(idOf));
+  for (const make of [curlewJob, pipitJob]) await addJob(trx, make(idOf));
+  const heron = await addJob(trx, heronJob(idOf));
+  // Fitted and running, not yet learnt.
+  await writeDemoSheet(trx, heron, 2, '2026-04-20T08:10:00Z', 'covers');
   const doc = larkspurJob(units.slice(0, DEMO_UNITS.length).map((u) => u.id));
   const job = await addJob(trx, doc);
+  await writeDemoSheet(trx, job, 1, '2026-04-17T07:40:00Z', null);
   for (const run of DEMO_RUNS) {
     const bytes = new TextEncoder().encode(dynoFile(doc, run));
     const { hash } = await storeFile(trx, new Blob([bytes]).stream());
@@ -51,6 +58,10 @@ export async function loadDemo(trx: Trx): Promise<string> {
   await refreshFinding(trx, job.id);
   await loadGuesses(trx, idOf);
   return `4 jobs, ${units.length} units, ${DEMO_RUNS.length} dyno runs`;
+}
+
+async function writeDemoSheet(trx: Trx, job: StoredJob, mark: number, from: string, until: string | null): Promise<void> {
+  for (const event of demoSheet(job.doc, mark, from, until)) await writeSheet(trx, job.id, event, event.at_ms);
 }
 
 const CFM = 0.3048 ** 3 / 60;

@@ -57,7 +57,7 @@ export function heronJob(idOf: (name: string) => string): JobDoc {
         gasketOpening_m: 0.076,
         openingLimit_m: 0.083,
       },
-      controls: { kind: 'electronic-digital', closed_V: null, full_V: null },
+      controls: { kind: 'electronic-digital', closed_V: 0.61, full_V: 4.32 },
       fuel: 'petrol 102',
       goal: 'Boost falls off above 5,000. Owner wants the smaller pulley next winter.',
       weather: { p_Pa: 99_800, T_K: 295.15, rh: 0.4 },

@@ -1,10 +1,12 @@
 import { sql } from 'kysely';
 import { jobDoc, type JobDoc, type StoredJob } from '@/core/documents/job';
-import { jobFindings, type JobFindings } from '@/core/job/findings';
+import type { SheetEventDoc } from '@/core/documents/sheet';
+import { installFinding, jobFindings, type JobFindings } from '@/core/job/findings';
 import type { Db, Trx } from './db/client';
 import { notFound, stale } from './errors';
 import { isUuid } from './ids';
 import { compareJobRuns } from './runs';
+import { listSheet } from './sheet-events';
 import { listUnits } from './units';
 
 export interface BoardJob {
@@ -58,7 +60,8 @@ export const unitsOf = (doc: JobDoc): string[] => [...doc.pick.shown, ...(doc.pi
 
 async function findingsOf(trx: Trx, id: string | null, doc: JobDoc): Promise<JobFindings> {
   const runs = id === null ? { stock: 0, other: 0, compared: null } : await compareJobRuns(trx, id, doc);
-  return jobFindings(doc, await listUnits(trx, unitsOf(doc)), runs);
+  const events = id === null ? [] : await listSheet(trx, id);
+  return jobFindings(doc, await listUnits(trx, unitsOf(doc)), runs, events);
 }
 
 export async function addJob(trx: Trx, doc: JobDoc): Promise<StoredJob> {
@@ -99,7 +102,19 @@ export async function refreshFinding(trx: Trx, id: string): Promise<JobFindings>
   return findings;
 }
 
-export async function jobFinding(db: Db, id: string): Promise<JobFindings> {
+/** Brings a job's finding up to what now stands on its run-sheet: the rest of it hangs on nothing there. */
+export async function noteInstall(trx: Trx, id: string, doc: JobDoc, events: readonly SheetEventDoc[]): Promise<void> {
+  const { stops } = await jobFinding(trx, id);
+  const install = installFinding(doc, doc.pick.chosen !== null, events);
+  const finding: JobFindings = { stops: stops.map((s) => (s.stop === 'install' ? install : s)) };
+  await trx
+    .updateTable('job')
+    .set({ finding: JSON.stringify(finding) })
+    .where('id', '=', id)
+    .execute();
+}
+
+export async function jobFinding(db: Db | Trx, id: string): Promise<JobFindings> {
   const row = await db.selectFrom('job').select('finding').where('id', '=', id).executeTakeFirst();
   if (!row) throw notFound('job');
   return row.finding;

@@ -1,4 +1,4 @@
-import { sheetEventDoc, type SheetEventDoc } from '@/core/documents/sheet';
+import type { SheetEventDoc } from '@/core/documents/sheet';
 import { refuseEvent, sheetState, startLocks, type EventRefusal } from '@/core/install/run-sheet';
 import { carKind, gatesOf, jobSteps, usualSteps, stepFacts } from '@/core/install/steps';
 import { jobDoc, type OwnStep } from '@/core/documents/job';
@@ -6,14 +6,8 @@ import type { Db, Trx } from './db/client';
 import { notFound, ServerProblem } from './errors';
 import { isUuid } from './ids';
 import { readPicture } from './files/picture';
-import { readJob } from './jobs';
-
-/** Everything written down on a job's run-sheet, in the order it was. */
-export async function listSheet(db: Db | Trx, jobId: string): Promise<SheetEventDoc[]> {
-  if (!isUuid(jobId)) return [];
-  const rows = await db.selectFrom('sheet_event').select('event').where('job_id', '=', jobId).orderBy('seq').execute();
-  return rows.map((r) => sheetEventDoc.parse(r.event) as SheetEventDoc);
-}
+import { noteInstall, readJob } from './jobs';
+import { listSheet } from './sheet-events';
 
 const WORDS: Readonly<Record<EventRefusal, string>> = {
   'no name': 'Say who is at the car.',
@@ -50,7 +44,9 @@ export async function writeSheet(trx: Trx, jobId: string, event: SheetEventDoc, 
     .insertInto('sheet_event')
     .values({ id: event.id, job_id: jobId, event: JSON.stringify(event) })
     .execute();
-  return [...events, event];
+  const all = [...events, event];
+  await noteInstall(trx, jobId, doc, all);
+  return all;
 }
 
 /** Own steps of other jobs on the same kind of car, each text once, the newest job's first; those this job has are left out. */

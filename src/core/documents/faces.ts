@@ -25,8 +25,38 @@ export function unitFace(unit: { readonly throttle: ThrottleDoc; readonly flange
 
 /** The manifold's face with its opening; null: nobody measured it. Its holes are as wide as the thread. */
 export function manifoldFace(stock: { readonly flange: ManifoldFlangeDoc | null; readonly manifoldOpening_m: number }): Flange | null {
-  const { flange, manifoldOpening_m } = stock;
-  return flange && { ...flange, hole_m: boltDiameter(flange.bolt), opening: { shape: 'round', bore_m: manifoldOpening_m } };
+  const { flange } = stock;
+  return flange && { ...flange, hole_m: boltDiameter(flange.bolt), opening: manifoldOpening(stock) };
+}
+
+/** The manifold's opening in its own shape. */
+export const manifoldOpening = (stock: { readonly flange: ManifoldFlangeDoc | null; readonly manifoldOpening_m: number }): Opening =>
+  stock.flange?.opening ?? { shape: 'round', bore_m: stock.manifoldOpening_m };
+
+/** The gasket's: the manifold's shape, as much wider or narrower as its bore is. */
+export function gasketOpening(stock: {
+  readonly flange: ManifoldFlangeDoc | null;
+  readonly manifoldOpening_m: number;
+  readonly gasketOpening_m: number;
+}): Opening {
+  const shape = stock.flange?.opening;
+  if (!shape) return { shape: 'round', bore_m: stock.gasketOpening_m };
+  const by = stock.gasketOpening_m - stock.manifoldOpening_m;
+  return shape.shape === 'oval'
+    ? { ...shape, width_m: shape.width_m + by, height_m: shape.height_m + by }
+    : { ...shape, bore_m: shape.bore_m + by };
+}
+
+/** Bore of the round opening with the same area, m: what the flow model takes. */
+export function roundBoreOf(o: Opening): number {
+  switch (o.shape) {
+    case 'round':
+      return o.bore_m;
+    case 'twin':
+      return o.bore_m * Math.SQRT2;
+    case 'oval':
+      return Math.sqrt(o.height_m ** 2 + (4 / Math.PI) * (o.width_m - o.height_m) * o.height_m);
+  }
 }
 
 const mm = (m: number | undefined): string => `${((m ?? 0) * 1000).toFixed(1)} mm`;

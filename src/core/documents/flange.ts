@@ -50,8 +50,21 @@ export const unitFlangeDoc = faceDoc.extend({
 });
 export type UnitFlangeDoc = z.infer<typeof unitFlangeDoc>;
 
+/** A manifold's opening that is not round: lying or standing, as its unit's bores do. */
+export const openingShapeDoc = z.discriminatedUnion('shape', [
+  z
+    .object({ shape: z.literal('oval'), width_m: size, height_m: size })
+    .refine((o) => o.width_m >= o.height_m, { path: ['width_m'], message: 'The width is the longer way. Turn it with the flange.' }),
+  z
+    .object({ shape: z.literal('twin'), bore_m: size, spacing_m: size })
+    .refine((o) => o.spacing_m > o.bore_m, { path: ['spacing_m'], message: 'Two openings this close run into one: that is an oval.' }),
+]);
+export type OpeningShape = z.infer<typeof openingShapeDoc>;
+
 /** The manifold's face and what holds a unit to it. */
 export const manifoldFlangeDoc = faceDoc.extend({
+  /** null: round, of the manifold opening's bore. */
+  opening: openingShapeDoc.nullable().default(null),
   bolt: z.enum(BOLT_SIZES).default('M6'),
   fastening: z.enum(['bolt', 'stud']).default('bolt'),
   into: z.enum(THREADED_IN).default('aluminium'),

@@ -1,7 +1,7 @@
 import type { JobDoc } from '../documents/job';
 import type { UnitDoc } from '../documents/unit';
 import { boltDiameter } from '../documents/flange';
-import { manifoldFace, unitFace } from '../documents/faces';
+import { gasketOpening, manifoldFace, manifoldOpening, unitFace } from '../documents/faces';
 import { isFailure } from '../failure';
 import { SENSOR_WINDOW_V } from '../install/sensor';
 import { grossBore } from '../job/path';
@@ -28,6 +28,9 @@ export function closestHoles(a: Flange, b: Flange): number {
 
 /** Metal that must be left between two holes of an adapter plate, m. Ours. */
 const BETWEEN_HOLES_m = 0.003;
+
+/** Height of a nut, in diameters. ISO 4032. */
+const STUD_NUT_d = 0.85;
 
 const minus = (a: number | null, b: number | null): number | null => (a === null || b === null ? null : a - b);
 
@@ -85,15 +88,21 @@ function boltFacts(doc: FitJob, unit: UnitDoc): Facts {
   if (manifold && (adapter || thickness !== null)) {
     const grip_m = (adapter ? adapter.thickness_m : thickness!) + mounting.gasket_m + mounting.extraGrip_m;
     const length_m = mounting.bolt_m ?? manifold.boltLength_m;
+    const diameter_m = boltDiameter(manifold.bolt);
+    if (manifold.fastening === 'stud') {
+      // Through everything and the nut, and two threads out of it. Too long costs nothing but room.
+      const shortest_m = grip_m + STUD_NUT_d * diameter_m + 2 * COARSE_PITCH_m[manifold.bolt]!;
+      Object.assign(out, { 'bolt.grip_m': grip_m, 'bolt.length_m': length_m, 'bolt.shortest_m': shortest_m });
+    }
     const check = boltCheck({
-      diameter_m: boltDiameter(manifold.bolt),
+      diameter_m,
       pitch_m: COARSE_PITCH_m[manifold.bolt]!,
       grip_m,
       threadDepth_m: manifold.threadDepth_m,
       into: manifold.into,
       length_m,
     });
-    if (!isFailure(check))
+    if (!isFailure(check) && manifold.fastening === 'bolt')
       Object.assign(out, {
         'bolt.grip_m': grip_m,
         'bolt.length_m': length_m,
@@ -105,6 +114,8 @@ function boltFacts(doc: FitJob, unit: UnitDoc): Facts {
   }
   out['bolt.size'] = manifold?.bolt ?? null;
   out['bolt.kind'] = manifold?.fastening ?? null;
+  out['bolt.measured'] = manifold !== null;
+  out['bolt.isStud'] = manifold?.fastening === 'stud';
   out['bolt.into'] = manifold?.into ?? null;
   if (adapter && thickness !== null) {
     const grip_m = thickness + adapter.gasket_m;
@@ -196,11 +207,12 @@ export function fitFacts(doc: FitJob, unit: UnitDoc): Facts {
 
 /** Lip and ledge as the unit lies on the opening, clocked and off-centre as it is; null: the geometry cannot be. */
 export function lipOf(doc: FitJob, unit: UnitDoc, clock_rad = doc.fit.mounting.clock_rad): { lip_m2: number; ledge_m2: number } | null {
+  const { stock } = doc.car;
   const face = unitFace(unit);
   const shape = face?.opening ?? unitFace({ throttle: unit.throttle, flange: EMPTY_FLANGE })!.opening;
   const found = overlapOf(
     { opening: shape, clock_rad },
-    { opening: { shape: 'round', bore_m: Math.min(doc.car.stock.manifoldOpening_m, doc.car.stock.gasketOpening_m) } },
+    { opening: stock.gasketOpening_m < stock.manifoldOpening_m ? gasketOpening(stock) : manifoldOpening(stock) },
   );
   return isFailure(found) ? null : found;
 }

@@ -3,7 +3,8 @@ import { measuredJob, measuredUnit, UNIT_FLANGE } from '../../../test/fitting';
 import type { MountingDoc } from '../documents/flange';
 import type { JobDoc } from '../documents/job';
 import type { UnitDoc } from '../documents/unit';
-import { fitFacts } from './facts';
+import { roundBoreOf } from '../documents/faces';
+import { fitFacts, lipOf } from './facts';
 import { factsIn, fillText, holds, judgeFit, measureOfFact, worstWord, type Condition, type FitCheck } from './rule';
 import { FIT_RULES } from './rules';
 
@@ -69,6 +70,30 @@ it('every fact a rule speaks of is one that is gathered, and has a unit or is a 
     for (const name of names) expect([r.id, name, name in facts]).toEqual([r.id, name, true]);
     if (r.number !== undefined) expect(measureOfFact(r.number)).not.toBeNull();
   }
+});
+
+it('an oval on its oval manifold leaves no lip; turned across it does', () => {
+  const oval = { ...measuredUnit().throttle, shape: 'oval' as const, width_m: 0.078, height_m: 0.054 };
+  const unit = measuredUnit({
+    throttle: oval,
+    flange: { ...UNIT_FLANGE, pattern: { kind: 'rectangle', width_m: 0.09, height_m: 0.09 }, plate: null, clocking: 'quarter turns' },
+  });
+  const opening = { shape: 'oval' as const, width_m: 0.078, height_m: 0.054 };
+  const doc = measuredJob((d) => ({
+    ...d,
+    car: {
+      ...d.car,
+      stock: {
+        ...d.car.stock,
+        manifoldOpening_m: roundBoreOf(opening),
+        gasketOpening_m: roundBoreOf(opening) + 0.002,
+        flange: { ...d.car.stock.flange!, pattern: { kind: 'rectangle', width_m: 0.09, height_m: 0.09 }, plate: null, opening },
+      },
+    },
+  }));
+  expect(lipOf(doc, unit)!.lip_m2).toBeLessThan(1e-9);
+  expect(lipOf(doc, unit, Math.PI / 2)!.lip_m2).toBeGreaterThan(5e-4);
+  expect(word('opening', doc, unit)).toBe('fits');
 });
 
 it('texts take their facts in', () => {
@@ -157,6 +182,19 @@ describe('fasteners', () => {
       car: { ...d.car, stock: { ...d.car.stock, flange: { ...d.car.stock.flange!, threadDepth_m: 0.008 } } },
     }));
     expect(word('bolts', doc, measuredUnit())).toBe('does not fit');
+  });
+  it('studs must stand out through the nut; longer does no harm', () => {
+    const doc = (boltLength_m: number): JobDoc =>
+      measuredJob((d) => ({
+        ...d,
+        car: { ...d.car, stock: { ...d.car.stock, flange: { ...d.car.stock.flange!, fastening: 'stud', boltLength_m } } },
+      }));
+    // 12 + 0.8 grip, 5.1 nut, 2 threads: 19.9 mm.
+    expect(fitFacts(doc(0.025), measuredUnit())['bolt.shortest_m']).toBeCloseTo(0.0199, 9);
+    expect(word('studs', doc(0.025), measuredUnit())).toBe('fits');
+    expect(word('studs', doc(0.06), measuredUnit())).toBe('fits');
+    expect(word('studs', doc(0.018), measuredUnit())).toBe('needs something');
+    expect(word('bolts', doc(0.018), measuredUnit())).toBeUndefined();
   });
   it('the unit’s own bolts must hold in the plate and not come out behind', () => {
     expect(word('plate-bolts', mounted({ adapter: ADAPTER }), measuredUnit())).toBe('fits');

@@ -122,6 +122,12 @@ export const FIT_RULES: readonly FitRule[] = [
     id: 'bolts',
     group: 'fasteners',
     title: 'Bolts into the manifold',
+    when: {
+      any: [
+        { fact: 'bolt.kind', is: '=', than: 'bolt' },
+        { fact: 'bolt.measured', is: '=', than: false },
+      ],
+    },
     fits: {
       all: [
         { fact: 'bolt.length_m', is: '>=', than: { fact: 'bolt.shortest_m' } },
@@ -139,6 +145,21 @@ export const FIT_RULES: readonly FitRule[] = [
       ask: 'Measure the flange’s thickness, the thread’s depth and the bolts at hand.',
     },
     source: 'engagement 1.5 diameters in aluminium, 2 in plastic inserts; ISO 4762 lengths',
+  },
+  {
+    id: 'studs',
+    group: 'fasteners',
+    title: 'Studs of the manifold',
+    when: { fact: 'bolt.isStud', is: '=', than: true },
+    fits: { fact: 'bolt.length_m', is: '>=', than: { fact: 'bolt.shortest_m' } },
+    cure: '{pattern.manifoldHoles} × {bolt.size} studs that stand out {bolt.shortest_m} at least',
+    number: 'bolt.length_m',
+    why: {
+      fits: '{bolt.length_m} stand out; {bolt.shortest_m} go through {bolt.grip_m} and the nut.',
+      needs: 'The studs stand out {bolt.length_m}; through {bolt.grip_m} and a nut with two threads to spare {bolt.shortest_m} are wanted.',
+      ask: 'Measure the flange’s thickness and how far the studs stand out.',
+    },
+    source: 'ISO 4032 nut and two threads',
   },
   {
     id: 'plate-bolts',

@@ -1,5 +1,5 @@
 import { boltDiameter } from '../documents/flange';
-import { manifoldFace } from '../documents/faces';
+import { manifoldFace, manifoldOpening, openingOf } from '../documents/faces';
 import type { JobDoc } from '../documents/job';
 import type { UnitDoc } from '../documents/unit';
 import { failure, type Failure } from '../failure';
@@ -188,6 +188,13 @@ export function templateOf(kind: TemplateKind, doc: Pick<JobDoc, 'car' | 'fit' |
     ? Math.max(stock.manifoldOpening_m, Math.min(bore_m, stock.openingLimit_m ?? Infinity))
     : stock.manifoldOpening_m;
   const round = (d: number): Opening => ({ shape: 'round', bore_m: d });
+  /** The opening as it is, in its own shape. */
+  const asItIs = manifoldOpening(stock);
+  /** Opened to match it takes the unit's shape, turned as the unit is; where metal forbids that, a round one. */
+  const opened = opening_m > stock.manifoldOpening_m + 1e-9;
+  const whole = opening_m >= bore_m - 1e-9;
+  const cut = !opened ? asItIs : whole ? openingOf(unit.throttle) : round(opening_m);
+  const cutClock = opened && whole ? doc.fit.mounting.clock_rad : 0;
   const title = `${doc.name}: `;
   const finish = (name: string, box: Box, marks: TemplateMark[], holes: TemplateHole[], notes: string[], corner = MARGIN_m): Template => ({
     kind,
@@ -199,13 +206,9 @@ export function templateOf(kind: TemplateKind, doc: Pick<JobDoc, 'car' | 'fit' |
   switch (kind) {
     case 'gasket': {
       const holes = manifoldHoles(`through, for ${bolt}`, through);
-      return finish(
-        `gasket, opening ${mm(opening_m)}`,
-        plateBox(base, round(opening_m)),
-        openingMarks(round(opening_m), 0, 'opening'),
-        holes,
-        [`Opening ${mm(opening_m)}. Cut on the line, not outside it: a gasket that stands into the air is the smaller bore.`],
-      );
+      return finish(`gasket, opening ${mm(opening_m)}`, plateBox(base, cut), openingMarks(cut, cutClock, 'opening'), holes, [
+        `Opening ${mm(opening_m)}. Cut on the line, not outside it: a gasket that stands into the air is the smaller bore.`,
+      ]);
     }
     case 'adapter': {
       const unitHoles = flangeHoles(top!).map((at, i): TemplateHole => ({
@@ -218,13 +221,13 @@ export function templateOf(kind: TemplateKind, doc: Pick<JobDoc, 'car' | 'fit' |
         ...unitHoles,
         ...manifoldHoles(`through, for ${bolt}, countersunk where the unit covers it`, through, unitHoles.length + 1),
       ];
-      const box = around(plateBox(base, round(stock.manifoldOpening_m)), plateBox(top!, top!.opening));
+      const box = around(plateBox(base, asItIs), plateBox(top!, top!.opening));
       const rise = Math.abs(bore_m - stock.manifoldOpening_m) / 2;
       const half = (Math.atan(rise / adapter!.thickness_m) * 180) / Math.PI;
       return finish(
         `adapter plate, ${mm(adapter!.thickness_m)} thick`,
         box,
-        [...openingMarks(top!.opening, top!.clock_rad ?? 0, 'opening'), ...openingMarks(round(stock.manifoldOpening_m), 0, 'scribe')],
+        [...openingMarks(top!.opening, top!.clock_rad ?? 0, 'opening'), ...openingMarks(asItIs, 0, 'scribe')],
         holes,
         [
           `Taper from the unit's bore to ${mm(stock.manifoldOpening_m)} over ${mm(adapter!.thickness_m)}: ${half.toFixed(1)} degrees to the axis${
@@ -235,30 +238,26 @@ export function templateOf(kind: TemplateKind, doc: Pick<JobDoc, 'car' | 'fit' |
       );
     }
     case 'port-match': {
-      const ring = Math.max(bore_m, stock.manifoldOpening_m);
+      const wider = bore_m > stock.manifoldOpening_m;
+      const ring = wider ? openingOf(unit.throttle) : asItIs;
+      const ring_m = Math.max(bore_m, stock.manifoldOpening_m);
       return finish(
-        `port match, ${mm(ring)}`,
-        plateBox(base, round(ring)),
-        [...openingMarks(round(ring), 0, 'opening'), ...openingMarks(round(stock.manifoldOpening_m), 0, 'scribe')],
+        `port match, ${mm(ring_m)}`,
+        plateBox(base, ring),
+        [...openingMarks(ring, wider ? doc.fit.mounting.clock_rad : 0, 'opening'), ...openingMarks(asItIs, 0, 'scribe')],
         manifoldHoles(`locate on ${bolt}`, boltDiameter(bolt)),
         [
-          `Scribe the outer ring (${mm(ring)}) on the blued face. The inner ring is the opening as it is (${mm(stock.manifoldOpening_m)}).`,
+          `Scribe the outer ring (${mm(ring_m)}) on the blued face. The inner ring is the opening as it is (${mm(stock.manifoldOpening_m)}).`,
           'Small bites, blend inwards, measure the wall before each. Every chip stays out of the engine.',
         ],
       );
     }
     case 'drill-guide': {
       const holes = manifoldHoles(`centre punch, then ${mm(TAP_DRILL_m[bolt]!)} for ${bolt}`, 0.002);
-      return finish(
-        'drill guide',
-        plateBox(base, round(stock.manifoldOpening_m)),
-        openingMarks(round(stock.manifoldOpening_m), 0, 'scribe'),
-        holes,
-        [
-          `Punch through the crosses. Drill ${mm(TAP_DRILL_m[bolt]!)} for ${bolt}, square to the face, no deeper than ${mm(stock.flange.threadDepth_m)}.`,
-          'Grease on the drill holds the chips; the hole into the engine stays covered.',
-        ],
-      );
+      return finish('drill guide', plateBox(base, asItIs), openingMarks(asItIs, 0, 'scribe'), holes, [
+        `Punch through the crosses. Drill ${mm(TAP_DRILL_m[bolt]!)} for ${bolt}, square to the face, no deeper than ${mm(stock.flange.threadDepth_m)}.`,
+        'Grease on the drill holds the chips; the hole into the engine stays covered.',
+      ]);
     }
   }
 }

@@ -116,6 +116,10 @@ export function sheetState(events: readonly SheetEvent[], gates: readonly Gate[]
   return { done, gates: checks, bags, notes, photos };
 }
 
+/** How many steps and checks of a sheet are not done or not passed. */
+export const stepsLeft = (steps: readonly Pick<InstallStep, 'id' | 'gate'>[], state: SheetState): number =>
+  steps.filter((s) => (s.gate ? !state.gates.get(s.id)?.passed : !state.done.has(s.id))).length;
+
 export type StartLock =
   | { readonly why: 'check'; readonly gate: string; readonly reason: string | null }
   | { readonly why: 'cure'; readonly gate: string; readonly step: string }

@@ -8,7 +8,8 @@ import { fitFacts } from '../fit/facts';
 import { openingCheck } from '../fit/openings';
 import { judgeFit } from '../fit/rule';
 import { FIT_RULES } from '../fit/rules';
-import { jobSteps } from '../install/steps';
+import { sheetState, startLocks, stepsLeft, type SheetEvent } from '../install/run-sheet';
+import { gatesOf, jobSteps } from '../install/steps';
 import { effectiveOpening, grossBore, type SizedJob } from './path';
 import { leaderOf, rankUnits } from './ranking';
 
@@ -47,7 +48,15 @@ export type StopFinding =
       readonly ruledOut?: string | null;
       readonly needs?: number;
     }
-  | { readonly stop: 'install'; readonly state: StopState; readonly steps: number; readonly gates: number }
+  | {
+      readonly stop: 'install';
+      readonly state: StopState;
+      readonly steps: number;
+      readonly gates: number;
+      /** Steps and checks that are left, and whether the first start is made. Missing in older findings. */
+      readonly left?: number;
+      readonly started?: boolean;
+    }
   | {
       readonly stop: 'test';
       readonly state: StopState;
@@ -111,16 +120,26 @@ function sizing(doc: JobDoc, units: readonly StoredUnit[]): [StopFinding, StopFi
   return [air, pick, chosen?.peakGain_pct ?? null];
 }
 
-/** The chosen unit's bore against the opening it bolts to, and the work that follows. */
-function fitting(doc: JobDoc, units: readonly StoredUnit[]): StopFinding[] {
-  const unit = units.find((u) => u.id === doc.pick.chosen);
+/** What the Install stop says in the spine, from the job and what stands on its sheet. */
+export function installFinding(doc: JobDoc, hasUnit: boolean, events: readonly SheetEvent[]): Extract<StopFinding, { stop: 'install' }> {
   const steps = jobSteps(doc);
-  const install: StopFinding = {
+  const gates = gatesOf(steps);
+  const state = sheetState(events, gates);
+  const left = stepsLeft(steps, state);
+  return {
     stop: 'install',
-    state: unit ? 'started' : 'empty',
+    state: left === 0 ? 'settled' : hasUnit ? 'started' : 'empty',
     steps: steps.length,
-    gates: steps.filter((s) => s.gate).length,
+    gates: gates.length,
+    left,
+    started: state.done.has('start') && startLocks(state, gates).length === 0,
   };
+}
+
+/** The chosen unit's bore against the opening it bolts to, and the work that follows. */
+function fitting(doc: JobDoc, units: readonly StoredUnit[], events: readonly SheetEvent[]): StopFinding[] {
+  const unit = units.find((u) => u.id === doc.pick.chosen);
+  const install = installFinding(doc, unit !== undefined, events);
   const check = unit && openingCheck(unit.doc.throttle, grossBore(unit.doc.throttle), effectiveOpening(doc), unit.doc.largestOpening_m);
   if (!check || isFailure(check)) return [{ stop: 'fit', state: 'empty', overhang_m: null, tooFar: false }, install];
   const done = check.lipSide !== 'into the flow' || (doc.pick.opening === 'matched' && check.verdict !== 'does not fit');
@@ -139,11 +158,12 @@ function fitting(doc: JobDoc, units: readonly StoredUnit[]): StopFinding[] {
   return [fit, install];
 }
 
-/** The one-line findings of a job's stops. `tested` is the dyno comparison of its runs, where both sides have one. */
+/** The one-line findings of a job's stops: with its runs' comparison, where both sides have one, and what stands on its run-sheet. */
 export function jobFindings(
   doc: JobDoc,
   units: readonly StoredUnit[],
   runs: { readonly stock: number; readonly other: number; readonly compared: SideComparison | null },
+  events: readonly SheetEvent[] = [],
 ): JobFindings {
   const [air, pick, predicted_pct] = sizing(doc, units);
   const { compared } = runs;
@@ -160,7 +180,7 @@ export function jobFindings(
       },
       air,
       pick,
-      ...fitting(doc, units),
+      ...fitting(doc, units, events),
       {
         stop: 'test',
         state: compared ? 'settled' : runs.stock + runs.other > 0 ? 'started' : 'empty',

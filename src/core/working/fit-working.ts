@@ -52,6 +52,14 @@ function stepsOf(id: string, f: Facts): WorkingStep[] {
           of(f, String.raw`L_\max`, 'longest', 'bolt.longest_m', 'computed'),
         ),
       ];
+    case 'studs':
+      return [
+        step(
+          'studShortest',
+          [of(f, 'g', 'clamped', 'bolt.grip_m', 'computed')],
+          of(f, String.raw`L_\min`, 'standing out', 'bolt.shortest_m', 'computed'),
+        ),
+      ];
     case 'plate-bolts':
       return [
         step('boltShortest', [], of(f, String.raw`L_\min`, 'shortest', 'plateBolt.shortest_m', 'computed')),

@@ -229,6 +229,7 @@ export const FORMULAS = {
     tex: String.raw`L_\min = g + n\,d`,
     source: 'grip and thread engagement; the maker’s figure holds',
   },
+  studShortest: { title: 'Stud', tex: String.raw`L_\min = g + 0.85\,d + 2P`, source: 'nut of ISO 4032 and two threads out of it' },
   boltLongest: { title: 'Longest bolt', tex: String.raw`L_\max = g + t - P`, source: 'a pitch short of the end of the thread' },
   taperAngle: { title: 'Half-angle of the taper', tex: String.raw`\theta = \arctan\frac{|D - d|}{2\,t}`, source: 'geometry, both centred' },
   couplerStretch: {

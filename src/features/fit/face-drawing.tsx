@@ -2,7 +2,7 @@
 
 import { Checkbox } from 'antd';
 import { useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
-import { manifoldFace, openingOf } from '@/core/documents/faces';
+import { gasketOpening, manifoldFace, manifoldOpening, openingOf } from '@/core/documents/faces';
 import type { JobDoc } from '@/core/documents/job';
 import type { UnitDoc } from '@/core/documents/unit';
 import { clockedFace, lipOf } from '@/core/fit/facts';
@@ -73,6 +73,10 @@ export function snapped(turn: number, clocking: 'as it is' | 'quarter turns' | '
   return clocking === 'as it is' ? 0 : Math.abs(within + Math.PI) < 1e-9 ? Math.PI : within;
 }
 
+/** An opening's sizes in words. */
+const openingSize = (o: Opening, size: (m: number) => string): string =>
+  o.shape === 'oval' ? `${size(o.width_m)} × ${size(o.height_m)}` : o.shape === 'twin' ? `2 × ${size(o.bore_m)}` : size(o.bore_m);
+
 interface Leader {
   readonly text: string;
   readonly color: string;
@@ -105,13 +109,10 @@ export function FaceDrawing({
   const top = clockedFace(unit, clock);
   const opening = openingOf(unit.throttle);
   const { adapter } = doc.fit.mounting;
-  const reach = Math.max(
-    reachOf(opening),
-    stock.manifoldOpening_m / 2,
-    stock.gasketOpening_m / 2,
-    faceReach(base, false),
-    faceReach(top, clocking === 'free'),
-  );
+  const hole = manifoldOpening(stock);
+  const seal = gasketOpening(stock);
+  const narrow = stock.gasketOpening_m < stock.manifoldOpening_m ? seal : hole;
+  const reach = Math.max(reachOf(opening), reachOf(hole), reachOf(seal), faceReach(base, false), faceReach(top, clocking === 'free'));
   const k = ROOM / reach;
   const X = (p: Point): number => MID_X + p.x_m * k;
   const Y = (p: Point): number => MID_Y - p.y_m * k;
@@ -120,7 +121,6 @@ export function FaceDrawing({
   const lip = lipOf(doc, unit, clock);
   const match = base && top && !adapter ? matchPatterns(top, base, 'as it is') : null;
   const play = unit.flange && stock.flange ? boltPlay(unit.flange.hole_m, boltDiameter(stock.flange.bolt)) : 0;
-  const narrow = Math.min(stock.manifoldOpening_m, stock.gasketOpening_m);
 
   const angleAt = (e: PointerEvent): number => {
     const box = svg.current!.getBoundingClientRect();
@@ -158,28 +158,28 @@ export function FaceDrawing({
   const openings: (Leader & { on: boolean })[] = [
     {
       on: on('unit'),
-      text: `${unit.name} bore ${size(reachOf(opening) * 2)}${opening.shape === 'oval' ? ` × ${size(opening.height_m)}` : ''}`,
+      text: `${unit.name} bore ${openingSize(opening, size)}`,
       color,
       ...onEdge(opening, 70),
     },
     {
       on: on('manifold'),
-      text: `manifold opening ${size(stock.manifoldOpening_m)}`,
+      text: `manifold opening ${openingSize(hole, size)}`,
       color: palette.ink,
-      ...onEdge({ shape: 'round', bore_m: stock.manifoldOpening_m }, 104),
+      ...onEdge(hole, 104),
     },
     {
       on: on('gasket'),
-      text: `gasket opening ${size(stock.gasketOpening_m)}`,
+      text: `gasket opening ${openingSize(seal, size)}`,
       color: palette.quiet,
-      ...onEdge({ shape: 'round', bore_m: stock.gasketOpening_m }, 138),
+      ...onEdge(seal, 138),
     },
   ];
   const wall = top ? thinnestWall(top) : null;
   const nearest = top && flangeHoles(top).reduce((a, h) => (fromOpening(top, h) < fromOpening(top, a) ? h : a));
   const notes: (Leader & { on: boolean })[] = [];
   if (lip && lip.lip_m2 > 1e-6) {
-    const at = onEdge({ shape: 'round', bore_m: (narrow + 2 * reachOf(opening)) / 2 }, 330);
+    const at = onEdge({ shape: 'round', bore_m: reachOf(narrow) + reachOf(opening) }, 330);
     notes.push({ on: on('lip'), text: `lip ${formatQuantity(lip.lip_m2, 'area', pack)} in the air`, color: palette.stock, ...at });
   }
   if (match && base && top) {
@@ -242,7 +242,7 @@ export function FaceDrawing({
           </pattern>
           <mask id="into-opening">
             <rect width={W} height={H} fill="white" />
-            <path d={openingPath({ shape: 'round', bore_m: narrow }, 0, k)} fill="black" />
+            <path d={openingPath(narrow, 0, k)} fill="black" />
           </mask>
         </defs>
         {on('manifold') && base && (
@@ -259,23 +259,8 @@ export function FaceDrawing({
           </>
         )}
         {on('lip') && <path d={openingPath(opening, clock, k)} fill="url(#lip-hatch)" mask="url(#into-opening)" />}
-        {on('manifold') && (
-          <path
-            d={openingPath({ shape: 'round', bore_m: stock.manifoldOpening_m }, 0, k)}
-            fill="none"
-            stroke={palette.ink}
-            strokeWidth="2.4"
-          />
-        )}
-        {on('gasket') && (
-          <path
-            d={openingPath({ shape: 'round', bore_m: stock.gasketOpening_m }, 0, k)}
-            fill="none"
-            stroke={palette.quiet}
-            strokeWidth="1.4"
-            strokeDasharray="3 4"
-          />
-        )}
+        {on('manifold') && <path d={openingPath(hole, 0, k)} fill="none" stroke={palette.ink} strokeWidth="2.4" />}
+        {on('gasket') && <path d={openingPath(seal, 0, k)} fill="none" stroke={palette.quiet} strokeWidth="1.4" strokeDasharray="3 4" />}
         {on('adapter') && adapter && top && base && (
           <g fill="none" stroke={palette.series[1]} strokeWidth="1.4">
             <path d={openingPath(opening, clock, k)} strokeDasharray="8 4" />

@@ -2,6 +2,8 @@
 
 import { Button, Select } from 'antd';
 import Link from 'next/link';
+import { useState } from 'react';
+import { roundBoreOf } from '@/core/documents/faces';
 import {
   adapterDoc,
   BOLT_SIZES,
@@ -11,6 +13,7 @@ import {
   type FittingsDoc,
   type ManifoldFlangeDoc,
   type MountingDoc,
+  type OpeningShape,
   type RoomDoc,
 } from '@/core/documents/flange';
 import { boltDiameter } from '@/core/documents/flange';
@@ -76,6 +79,7 @@ export function ManifoldSide() {
       <Openings />
       <Rule />
       <Heading>Manifold’s face</Heading>
+      <OpeningFields flange={flange} issueAt={issueAt} />
       <PatternFields
         pattern={flange.pattern}
         hole_m={boltDiameter(flange.bolt)}
@@ -113,9 +117,88 @@ export function ManifoldSide() {
         />
       </ControlRow>
       {length('threadDepth_m', 'Full thread, deep', false)}
-      {length('boltLength_m', 'Stock bolts, under the head', true)}
+      {length('boltLength_m', flange.fastening === 'stud' ? 'Studs stand out' : 'Stock bolts, under the head', true)}
       {length('stockThickness_m', 'Stock flange, thick', true)}
       <FaceFields flange={flange} issueAt={issueAt} onChange={set} />
+    </>
+  );
+}
+
+const SHAPES = [
+  { value: 'round' as const, label: 'round' },
+  { value: 'oval' as const, label: 'oval' },
+  { value: 'twin' as const, label: 'two round ones' },
+];
+
+/** The opening's shape; of one that is not round the bore of equal area goes into the flow model. */
+function OpeningFields({
+  flange,
+  issueAt,
+}: {
+  flange: ManifoldFlangeDoc;
+  issueAt: (path: string, measure?: MeasureName) => string | undefined;
+}) {
+  const change = useJob((s) => s.change);
+  const [wrong, setWrong] = useState<string | null>(null);
+  const { opening } = flange;
+  const put = (next: OpeningShape | null): void => {
+    const issue = change((doc) => ({
+      ...doc,
+      car: {
+        ...doc.car,
+        stock: {
+          ...doc.car.stock,
+          flange: { ...flange, opening: next },
+          ...(next && {
+            manifoldOpening_m: roundBoreOf(next),
+            gasketOpening_m: roundBoreOf(next) + Math.max(0, doc.car.stock.gasketOpening_m - doc.car.stock.manifoldOpening_m),
+          }),
+        },
+      },
+    }));
+    setWrong(issue?.message ?? null);
+  };
+  const bore_m = useJob((s) => s.doc.car.stock.manifoldOpening_m);
+  const row = (key: string, label: string, value: number) => (
+    <FieldRow
+      label={label}
+      measure="fineLength"
+      value={value}
+      wrong={issueAt(`opening.${key}`, 'fineLength')}
+      onChange={(v) => put({ ...opening!, [key]: v } as OpeningShape)}
+    />
+  );
+  return (
+    <>
+      <ControlRow label="Opening is" wrong={wrong ?? undefined}>
+        <Select
+          aria-label="Opening is"
+          style={{ width: '100%' }}
+          value={opening?.shape ?? 'round'}
+          options={SHAPES}
+          onChange={(shape) =>
+            put(
+              shape === 'round'
+                ? null
+                : shape === 'oval'
+                  ? { shape: 'oval', width_m: bore_m * 1.2, height_m: bore_m * 0.85 }
+                  : { shape: 'twin', bore_m: bore_m / Math.SQRT2, spacing_m: bore_m / Math.SQRT2 + 0.004 },
+            )
+          }
+        />
+      </ControlRow>
+      {opening?.shape === 'oval' && (
+        <>
+          {row('width_m', 'Opening across', opening.width_m)}
+          {row('height_m', 'Opening up', opening.height_m)}
+        </>
+      )}
+      {opening?.shape === 'twin' && (
+        <>
+          {row('bore_m', 'Each opening', opening.bore_m)}
+          {row('spacing_m', 'Centres apart', opening.spacing_m)}
+        </>
+      )}
     </>
   );
 }

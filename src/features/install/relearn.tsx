@@ -81,7 +81,7 @@ const IDLES: Readonly<Record<IdleVerdict, string>> = {
 };
 
 const W = 620;
-const H = 150;
+const H = 190;
 
 /** Engine speed of a run against its band, over time. */
 function Trace({ events, from_ms, to_ms, plan }: { events: readonly RelearnEvent[]; from_ms: number; to_ms: number; plan: RelearnPlan }) {
@@ -93,8 +93,8 @@ function Trace({ events, from_ms, to_ms, plan }: { events: readonly RelearnEvent
   >[];
   const span = Math.max(plan.run_s * 1000, to_ms - from_ms);
   const top = Math.max(high * 1.6, ...samples.map((s) => s.rpm));
-  const x = (t: number): number => 44 + ((t - from_ms) / span) * (W - 54);
-  const y = (rpm: number): number => H - 22 - (rpm / top) * (H - 34);
+  const x = (t: number): number => 52 + ((t - from_ms) / span) * (W - 62);
+  const y = (rpm: number): number => H - 26 - (rpm / top) * (H - 40);
   const path = samples.map((s, i) => `${i === 0 ? 'M' : 'L'}${x(s.at_ms).toFixed(1)} ${y(s.rpm).toFixed(1)}`).join(' ');
   return (
     <svg
@@ -103,17 +103,17 @@ function Trace({ events, from_ms, to_ms, plan }: { events: readonly RelearnEvent
       role="img"
       aria-label={`Engine speed against its band of ${low} to ${high} rpm`}
     >
-      <rect x="44" y={y(high)} width={W - 54} height={y(low) - y(high)} fill={palette.series[0]} opacity="0.14" />
-      <text x={W - 14} y={y(high) - 4} textAnchor="end" fontSize="12" fill={palette.series[0]}>
+      <rect x="52" y={y(high)} width={W - 62} height={y(low) - y(high)} fill={palette.series[0]} opacity="0.14" />
+      <text x={W - 14} y={y(low) + 17} textAnchor="end" fontSize="16" fill={palette.series[0]}>
         band {low} to {high} rpm
       </text>
-      <path d={`M44 ${H - 22} H${W - 10} M44 ${H - 22} V8`} stroke={palette.hairline} fill="none" />
+      <path d={`M52 ${H - 26} H${W - 10} M52 ${H - 26} V8`} stroke={palette.hairline} fill="none" />
       {[0, 0.5, 1].map((s) => (
         <text
           key={s}
-          x={44 + s * (W - 54)}
+          x={52 + s * (W - 62)}
           y={H - 6}
-          fontSize="12"
+          fontSize="16"
           textAnchor={s === 0 ? 'start' : s === 1 ? 'end' : 'middle'}
           fill={palette.quiet}
         >
@@ -123,7 +123,7 @@ function Trace({ events, from_ms, to_ms, plan }: { events: readonly RelearnEvent
       {[1000, 2000]
         .filter((v) => v < top)
         .map((v) => (
-          <text key={v} x="40" y={y(v) + 4} textAnchor="end" fontSize="12" fill={palette.quiet}>
+          <text key={v} x="48" y={y(v) + 4} textAnchor="end" fontSize="16" fill={palette.quiet}>
             {formatNumber(v, 0)}
           </text>
         ))}

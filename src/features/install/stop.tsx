@@ -1,12 +1,13 @@
 'use client';
 
 import { Button, Input, Modal } from 'antd';
-import { Fragment, useState, useSyncExternalStore } from 'react';
+import { Fragment, useEffect, useState, useSyncExternalStore } from 'react';
 import type { SheetEventDoc } from '@/core/documents/sheet';
-import { sheetState, startLocks, type Gate, type StartLock } from '@/core/install/run-sheet';
+import { sheetState, startLocks, stepsLeft, type Gate, type SheetState, type StartLock } from '@/core/install/run-sheet';
 import { gatesOf, jobSteps, movedOwn, STAGES, stepFacts, usualSteps, type InstallStep } from '@/core/install/steps';
 import { formatQuantity } from '@/core/units/quantity';
-import { useJob, useShelf } from '@/features/job/provider';
+import { installFinding } from '@/core/job/findings';
+import { useJob, useJobStore, useShelf } from '@/features/job/provider';
 import { Heading, Rule, StopPage } from '@/ui/answer/stop';
 import { usePrefs } from '@/ui/theme/prefs';
 import { ControlRow } from '@/ui/field/field-row';
@@ -131,6 +132,39 @@ function AskReason({ asked, onWrite, onClose }: { asked: Question; onWrite: (ent
   );
 }
 
+/** The whole sheet at a glance: a square a step, checks hatched, the start barred while it is locked. */
+function Progress({ steps, state, locked }: { steps: readonly InstallStep[]; state: SheetState; locked: boolean }) {
+  return (
+    <div className={`${styles['progress']} no-print`}>
+      {STAGES.map(({ stage, title }) => {
+        const mine = steps.filter((s) => s.stage === stage);
+        const done = mine.length - stepsLeft(mine, state);
+        return (
+          <a key={stage} href={`#stage-${stage}`} className={styles['stage']}>
+            <span className={styles['squares']} aria-hidden="true">
+              {mine.map((s) => (
+                <i
+                  key={s.id}
+                  data-gate={s.gate ?? false}
+                  data-failed={state.gates.get(s.id)?.passed === false}
+                  data-done={s.gate ? state.gates.get(s.id)?.passed === true : state.done.has(s.id)}
+                  data-locked={s.id === 'start' && locked && !state.done.has(s.id)}
+                />
+              ))}
+            </span>
+            <span>
+              {title.split(':')[0]}{' '}
+              <span className="quiet">
+                {done} of {mine.length}
+              </span>
+            </span>
+          </a>
+        );
+      })}
+    </div>
+  );
+}
+
 /** Install: the order of work for this car, its cautions where they apply, and the checks that come before any start. */
 export function InstallStop({ written = [] }: { written?: readonly SheetEventDoc[] }) {
   const { pack } = usePrefs();
@@ -146,14 +180,23 @@ export function InstallStop({ written = [] }: { written?: readonly SheetEventDoc
   const state = sheetState([...sheet.kept, ...sheet.waiting], gates);
   // Only what the server keeps opens the start: two windows, or one without a connection, must not go round it.
   const locks = startLocks(sheetState(sheet.kept, gates), gates);
-  const left = steps.filter((s) => (s.gate ? !state.gates.get(s.id)?.passed : !state.done.has(s.id))).length;
+  const left = stepsLeft(steps, state);
+  const store = useJobStore();
+  const { kept } = sheet;
+  useEffect(() => {
+    // The spine beside it says what the sheet says.
+    const install = installFinding(doc, unit !== undefined, kept);
+    store.setState((s) => ({ findings: { stops: s.findings.stops.map((f) => (f.stop === 'install' ? install : f)) } }));
+  }, [store, doc, unit, kept]);
   const name = who.trim();
   const [asking, setAsking] = useState<Question | null>(null);
   const { closed_V, full_V } = doc.car.controls;
   const volts =
     closed_V !== null && full_V !== null
       ? `The stock sensor read ${formatQuantity(closed_V, 'voltage', pack)} shut and ${formatQuantity(full_V, 'voltage', pack)} full: match them.`
-      : 'The stock sensor has not been measured yet: do that before it comes off.';
+      : state.done.has('unit-off')
+        ? 'The stock sensor was not measured before it came off: the usual 0.5 V closed is all there is to go by.'
+        : 'The stock sensor has not been measured yet: do that before it comes off.';
   return (
     <StopPage
       wideAside
@@ -197,6 +240,7 @@ export function InstallStop({ written = [] }: { written?: readonly SheetEventDoc
         </>
       }
     >
+      <Progress steps={steps} state={state} locked={locks.length > 0} />
       <div className={`${styles['who']} no-print`}>
         <ControlRow label="At the car" wrong={name === '' ? 'A name is needed to write anything down.' : undefined}>
           <Input aria-label="At the car" value={who} maxLength={60} placeholder="your name" onChange={(e) => setWho(e.target.value)} />
@@ -222,7 +266,7 @@ export function InstallStop({ written = [] }: { written?: readonly SheetEventDoc
         {STAGES.map(({ stage, title }) => {
           const mine = steps.filter((s) => s.stage === stage);
           return mine.length === 0 ? null : (
-            <section key={stage}>
+            <section key={stage} id={`stage-${stage}`}>
               <Heading>{title}</Heading>
               <ol className={styles['list']}>
                 {mine.map((s) => (

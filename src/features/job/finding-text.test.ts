@@ -45,6 +45,11 @@ it('has a line for unfinished and failed stops too', () => {
   expect(line({ stop: 'fit', state: 'needs a look', overhang_m: 0.004, tooFar: false, ruledOut: null, needs: 2 })).toBe(
     '2 things needed to put it on',
   );
+  const install = { stop: 'install', state: 'started', steps: 35, gates: 6 } as const;
+  expect(line({ ...install, left: 0 })).toBe('on, every step done and check passed');
+  expect(line({ ...install, left: 9, started: true })).toBe('9 steps left, first start made');
+  expect(line({ ...install, left: 1, started: false })).toBe('1 step left, not started yet');
+  expect(line({ ...install, left: 35, started: false })).toBe('35 steps, 6 checks before the start');
   expect(line({ stop: 'fit', state: 'settled', overhang_m: -0.001, tooFar: false })).toBe('opening is wide enough');
   expect(line({ stop: 'fit', state: 'empty', overhang_m: null, tooFar: false })).toBe('no unit chosen');
   expect(line({ stop: 'test', state: 'empty', runsA: 0, runsB: 0, best_pct: null, noise_pct: null, kind: null })).toBe('no runs yet');

@@ -27,6 +27,9 @@ function text(f: StopFinding, pack: UnitPack): string {
       if (f.needs) return `${count(f.needs, 'thing', 'things')} needed to put it on`;
       return f.overhang_m > 0 ? `manifold opened by ${formatQuantity(f.overhang_m, 'bore', pack)} all round` : 'opening is wide enough';
     case 'install':
+      if (f.left === 0) return 'on, every step done and check passed';
+      if (f.left !== undefined && f.left < f.steps)
+        return `${count(f.left, 'step', 'steps')} left${f.started ? ', first start made' : ', not started yet'}`;
       return `${f.steps} steps, ${f.gates} checks before the start`;
     case 'test':
       if (f.kind !== null && f.best_pct !== null)

@@ -1,6 +1,6 @@
 import { InstallStop } from '@/features/install/stop';
 import { db } from '@/server/db/client';
-import { listSheet } from '@/server/sheet';
+import { listSheet } from '@/server/sheet-events';
 
 export default async function Page({ params }: { params: Promise<{ id: string }> }) {
   return <InstallStop written={await listSheet(db(), (await params).id)} />;

@@ -2,7 +2,8 @@ import { sheetEventDoc, type SheetEventDoc } from '@/core/documents/sheet';
 import { db } from '@/server/db/client';
 import { body, route } from '@/server/http';
 import { readJob } from '@/server/jobs';
-import { listSheet, writeSheet } from '@/server/sheet';
+import { writeSheet } from '@/server/sheet';
+import { listSheet } from '@/server/sheet-events';
 
 export const GET = route<{ id: string }>(async (_req, { id }) => {
   await readJob(db(), id);
