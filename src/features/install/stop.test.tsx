@@ -1,7 +1,8 @@
 import { act, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import type { SheetEventDoc } from '@/core/documents/sheet';
-import { larkspur, renderJob } from '../../../test/render-job';
+import { jobFindings } from '@/core/job/findings';
+import { larkspur, renderJob, units } from '../../../test/render-job';
 import { InstallStop } from './stop';
 
 beforeEach(() => localStorage.clear());
@@ -13,7 +14,12 @@ const KEY = 'vanner-sheet-job-1';
 function server(): { events: SheetEventDoc[]; down: boolean; refuse: string | null } {
   const state: { events: SheetEventDoc[]; down: boolean; refuse: string | null } = { events: [], down: false, refuse: null };
   globalThis.fetch = ((url: string, init?: RequestInit) => {
-    if (!url.endsWith('/sheet')) return Promise.resolve({ ok: true, status: 200, json: () => Promise.resolve({}) } as Response);
+    const saved = {
+      version: 2,
+      savedAt: '2026-04-18T10:00:00Z',
+      findings: jobFindings(larkspur, units, { stock: 0, other: 0, compared: null }),
+    };
+    if (!url.endsWith('/sheet')) return Promise.resolve({ ok: true, status: 200, json: () => Promise.resolve(saved) } as Response);
     if (state.down) return Promise.reject(new TypeError('network'));
     if (state.refuse !== null) {
       const message = state.refuse;

@@ -287,15 +287,25 @@ export function InstallStop({ written = [] }: { written?: readonly SheetEventDoc
                       }
                       onRemove={() => change((d) => ({ ...d, install: { ...d.install, own: d.install.own.filter((o) => o.id !== s.id) } }))}
                     />
-                    {s.id === 'threads' && <Torque />}
-                    {s.id === 'open-stop' && <Stops />}
+                    {s.id === 'threads' && (
+                      <li className={styles['inside']}>
+                        <Torque />
+                      </li>
+                    )}
+                    {s.id === 'open-stop' && (
+                      <li className={styles['inside']}>
+                        <Stops />
+                      </li>
+                    )}
                     {s.id === 'relearn' && (
-                      <Relearn
-                        events={[...sheet.kept, ...sheet.waiting]}
-                        named={name !== ''}
-                        started={state.done.has('start')}
-                        onWrite={(entry, at_ms) => sheet.write(entry, name, at_ms)}
-                      />
+                      <li className={styles['inside']}>
+                        <Relearn
+                          events={[...sheet.kept, ...sheet.waiting]}
+                          named={name !== ''}
+                          started={state.done.has('start')}
+                          onWrite={(entry, at_ms) => sheet.write(entry, name, at_ms)}
+                        />
+                      </li>
                     )}
                   </Fragment>
                 ))}

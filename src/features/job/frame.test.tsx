@@ -36,7 +36,7 @@ it('has the seven stops in order, each with its line, the open one marked', () =
   expect(links[1]).toHaveAttribute('aria-current', 'page');
   expect(links[1]).toHaveTextContent('stock gives out at 5,270');
   expect(links[2]).toHaveTextContent('Fenwick 66 chosen, +1.9');
-  expect(links[4]).toHaveTextContent('16 steps, 3 checks before the start');
+  expect(links[4]).toHaveTextContent('35 steps, 6 checks before the start');
 });
 
 it('folds to icons and back', async () => {
