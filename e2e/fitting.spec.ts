@@ -59,7 +59,7 @@ test('a unit whose holes miss goes on with an adapter, longer bolts and a turn',
   for (const line of [/Hose to join/, /^Ports: the car has 2/, /Reducing coupler/, /inlet pipe cut or lengthened/])
     await page.getByRole('checkbox', { name: line }).check();
   await expect(answer(page)).toHaveText('Marl 74 fits on its adapter plate.');
-  await saved(page);
+  await expect(saved(page)).toBeVisible();
   await page.reload();
   await expect(answer(page)).toHaveText('Marl 74 fits on its adapter plate.');
   await expect(page.locator('nav').getByText(/needed to put it on|does not fit/)).toHaveCount(0);
@@ -77,7 +77,7 @@ test('a unit is turned by dragging it, in the steps its housing allows', async (
   await page.mouse.move(...at(20, 150), { steps: 4 });
   await page.mouse.up();
   await expect(page.getByRole('slider', { name: 'Clocking of the unit' })).toHaveAttribute('aria-valuetext', '90°');
-  await saved(page);
+  await expect(saved(page)).toBeVisible();
 });
 
 test('templates come as files that say what was measured', async ({ quietPage: page }) => {

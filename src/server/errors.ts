@@ -13,8 +13,8 @@ export class ServerProblem extends Error {
 export const notFound = (what: string): ServerProblem => new ServerProblem(404, 'not_found', `This ${what} does not exist (any more).`);
 
 /** A save against an older version than the one stored: both are in hand. */
-export const stale = (current: unknown): ServerProblem =>
-  new ServerProblem(409, 'stale', 'Somebody else saved this in the meantime.', { current });
+export const stale = (current: unknown, more: Readonly<Record<string, unknown>> = {}): ServerProblem =>
+  new ServerProblem(409, 'stale', 'Somebody else saved this in the meantime.', { current, ...more });
 
 const AWAY = new Set(['ECONNREFUSED', 'ECONNRESET', 'EPIPE', 'ETIMEDOUT', '57P01', '57P02', '57P03', '08006', '08001', '08003']);
 

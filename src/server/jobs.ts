@@ -87,7 +87,7 @@ export async function saveJob(trx: Trx, id: string, version: number, doc: JobDoc
     .returning(COLUMNS)
     .executeTakeFirst();
   if (row) return { job: stored(row), findings };
-  throw stale(await readJob(trx, id));
+  throw stale(await readJob(trx, id), { findings: await jobFinding(trx, id) });
 }
 
 /** Works the finding out anew, after the runs of a job have changed. The document and its version stay. */

@@ -135,10 +135,11 @@ it('takes a newer version that is word for word its own for the save whose answe
     car: { ...doc.car, engine: { ...doc.car.engine, idle_rpm: 800 } },
     marks: { 'engine.idle_rpm': 'entered' as const },
   };
-  answer(409, { current: { ...job, version: 4, doc: mine } });
+  const findings = { stops: [{ stop: 'car' }] };
+  answer(409, { current: { ...job, version: 4, doc: mine }, findings });
   store.getState().set('car.engine.idle_rpm', 800);
   await pass(600);
-  expect(store.getState()).toMatchObject({ save: 'saved', version: 4, theirs: null });
+  expect(store.getState()).toMatchObject({ save: 'saved', version: 4, theirs: null, findings });
 });
 
 it('a draft that was saved after all is no conflict, whatever the order of its keys', () => {

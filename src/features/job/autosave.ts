@@ -31,7 +31,7 @@ const same = (a: JobDoc, b: JobDoc): boolean => differingPaths(a, b).length === 
 
 type Outcome =
   | { readonly kind: 'saved'; readonly version: number; readonly savedAt: string; readonly findings: JobFindings }
-  | { readonly kind: 'stale'; readonly current: StoredJob }
+  | { readonly kind: 'stale'; readonly current: StoredJob; readonly findings: JobFindings | undefined }
   | { readonly kind: 'refused'; readonly message: string }
   | { readonly kind: 'away' };
 
@@ -50,7 +50,7 @@ async function put(id: string, version: number, doc: JobDoc): Promise<Outcome> {
       message: string;
     };
     if (response.ok) return { kind: 'saved', ...answer };
-    if (response.status === 409) return { kind: 'stale', current: answer.current };
+    if (response.status === 409) return { kind: 'stale', current: answer.current, findings: answer.findings };
     return response.status >= 500 ? { kind: 'away' } : { kind: 'refused', message: answer.message };
   } catch {
     return { kind: 'away' };
@@ -96,7 +96,12 @@ export function autosave(store: JobStore): () => void {
       });
     } else if (outcome.kind === 'stale' && same(outcome.current.doc, sent.doc)) {
       // Our own save, whose answer was lost on the way: nothing is at odds.
-      store.setState({ version: outcome.current.version, savedAt: outcome.current.savedAt, save: edited ? 'unsaved' : 'saved' });
+      store.setState({
+        version: outcome.current.version,
+        savedAt: outcome.current.savedAt,
+        findings: outcome.findings ?? now.findings,
+        save: edited ? 'unsaved' : 'saved',
+      });
       if (!edited) localStorage.removeItem(draftKey(id));
     } else if (outcome.kind === 'stale') store.setState({ save: 'conflict', theirs: outcome.current });
     else if (outcome.kind === 'refused') store.setState({ save: 'refused', refusal: outcome.message });
