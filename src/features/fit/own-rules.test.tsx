@@ -1,0 +1,62 @@
+import { screen, waitFor } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import { renderRoom } from '../../../test/render-room';
+import type { ShopRule } from '@/core/documents/shop-rules';
+import { OwnRules } from './own-rules';
+
+const RULE: ShopRule = {
+  id: 'own-1',
+  group: 'clearance',
+  title: 'Strut brace',
+  fact: 'cover.left_m',
+  is: '>=',
+  than: 0.03,
+  reason: 'It comes down.',
+  cure: '',
+};
+
+function begin(rules: readonly ShopRule[] = [], status = 200) {
+  const saved: ShopRule[][] = [];
+  const room = renderRoom(<OwnRules rules={rules} onSaved={(r) => saved.push(r)} onClose={() => {}} />, {
+    answer: ({ body }) => (status === 200 ? { body } : { status, body: { message: 'The database is away.' } }),
+  });
+  return { ...room, saved };
+}
+
+it('asks for a name and a reason before it takes a check', async () => {
+  const { sent } = begin();
+  await userEvent.click(screen.getByRole('button', { name: 'Add the check' }));
+  expect(screen.getByText('Give the check a name.')).toBeInTheDocument();
+  expect(screen.getByText('Say why: the next person wants to know.')).toBeInTheDocument();
+  expect(sent).toEqual([]);
+});
+
+it('adds one to those there are, and is ready for the next', async () => {
+  const { sent, saved } = begin([RULE]);
+  expect(screen.getByText('free over the unit at least 30.0 mm')).toBeInTheDocument();
+  await userEvent.type(screen.getByLabelText('Check'), 'Wing nut');
+  await userEvent.clear(screen.getByLabelText('Figure'));
+  await userEvent.type(screen.getByLabelText('Figure'), '1 in');
+  await userEvent.type(screen.getByLabelText('Reason'), 'It touches.');
+  await userEvent.click(screen.getByRole('button', { name: 'Add the check' }));
+  await waitFor(() => expect(saved).toHaveLength(1));
+  expect(sent).toMatchObject([{ method: 'PUT', url: '/api/shop/rules' }]);
+  expect(saved[0]).toEqual([RULE, expect.objectContaining({ title: 'Wing nut', than: expect.closeTo(0.0254, 9), cure: '' })]);
+  expect(screen.getByLabelText('Check')).toHaveValue('');
+});
+
+it('takes one out', async () => {
+  const { saved } = begin([RULE]);
+  await userEvent.click(screen.getByRole('button', { name: 'Take out Strut brace' }));
+  await waitFor(() => expect(saved).toEqual([[]]));
+});
+
+it('a server that refuses is told, and nothing typed is lost', async () => {
+  const { saved } = begin([], 503);
+  await userEvent.type(screen.getByLabelText('Check'), 'Wing nut');
+  await userEvent.type(screen.getByLabelText('Reason'), 'It touches.');
+  await userEvent.click(screen.getByRole('button', { name: 'Add the check' }));
+  expect(await screen.findByText('The database is away.')).toBeInTheDocument();
+  expect(screen.getByLabelText('Check')).toHaveValue('Wing nut');
+  expect(saved).toEqual([]);
+});
