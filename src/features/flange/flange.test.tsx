@@ -42,7 +42,7 @@ it('a flange nobody measured says what cannot be said, and starts from a usual o
   expect(screen.getByText('Not measured: whether it fits a manifold cannot be said.')).toBeInTheDocument();
   await userEvent.click(screen.getByRole('button', { name: 'Measure it' }));
   expect(flange).toMatchObject({ pattern: { kind: 'rectangle', width_m: 0.08, height_m: 0.08 }, hole_m: 0.0066 });
-  await userEvent.click(screen.getByRole('button', { name: 'not measured' }));
+  await userEvent.click(screen.getByRole('button', { name: 'clear' }));
   expect(flange).toBeNull();
 });
 

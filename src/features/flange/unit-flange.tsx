@@ -42,7 +42,7 @@ export function UnitFlange({
       <Heading
         more={
           <Button size="small" type="text" onClick={() => onChange(null)}>
-            not measured
+            clear
           </Button>
         }
       >
