@@ -56,7 +56,8 @@ function patternFacts(doc: FitJob, unit: UnitDoc): Facts {
   const best = matchPatterns(face, base, unit.flange!.clocking);
   const bolt = boltDiameter(doc.car.stock.flange!.bolt);
   const play_m = boltPlay(unit.flange!.hole_m, bolt);
-  const between = closestHoles(face, base) - (boltDiameter(mounting.adapter?.bolt ?? 'M6') + bolt) / 2;
+  const apart_m = closestHoles(face, base);
+  const between = apart_m - (boltDiameter(mounting.adapter?.bolt ?? 'M6') + bolt) / 2;
   return {
     ...none,
     'pattern.sameCount': as !== null,
@@ -65,6 +66,7 @@ function patternFacts(doc: FitJob, unit: UnitDoc): Facts {
     /** It does not sit as it is, and would if it were turned. */
     'pattern.turns': as !== null && best !== null && as.worst_m > play_m && best.worst_m <= play_m,
     'pattern.turn_rad': best?.turn_rad ?? null,
+    'adapter.apart_m': apart_m,
     'adapter.between_m': between,
     'adapter.betweenWanted_m': BETWEEN_HOLES_m,
     'unit.wall_m': thinnestWall(face),
@@ -183,6 +185,8 @@ export function fitFacts(doc: FitJob, unit: UnitDoc): Facts {
     'year.asked': b.fromYear !== null || b.toYear !== null,
     'harness.needs_m': moved,
     'harness.slack_m': room.harnessSlack_m,
+    'harness.stock_m': a.plugReach_m,
+    'harness.unit_m': b.plugReach_m,
     'sensor.closed_V': b.closed_V,
     'sensor.full_V': b.full_V,
     'sensor.low_V': SENSOR_WINDOW_V[0],
@@ -199,6 +203,8 @@ export function fitFacts(doc: FitJob, unit: UnitDoc): Facts {
     'coupler.loose_m': room.coupler_m !== null && b.spigot_m !== null ? Math.max(0, room.coupler_m - b.spigot_m) : null,
     'coupler.longer_m': longer === null ? null : Math.abs(longer),
     'coupler.travel_m': room.couplerTravel_m,
+    'length.stock_m': a.length_m,
+    'length.unit_m': b.length_m === null ? null : b.length_m + adapterLength,
     'cover.height_m': b.height_m,
     'cover.above_m': room.above_m,
     'cover.left_m': minus(room.above_m, b.height_m),

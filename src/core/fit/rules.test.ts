@@ -6,6 +6,7 @@ import type { UnitDoc } from '../documents/unit';
 import { roundBoreOf } from '../documents/faces';
 import { fitFacts, lipOf } from './facts';
 import { factsIn, fillText, holds, judgeFit, measureOfFact, worstWord, type Condition, type FitCheck } from './rule';
+import { ruleWorking } from '../working/fit-working';
 import { FIT_RULES } from './rules';
 
 const check = (id: string, doc: JobDoc, unit: UnitDoc): FitCheck | undefined =>
@@ -94,6 +95,44 @@ it('an oval on its oval manifold leaves no lip; turned across it does', () => {
   expect(lipOf(doc, unit)!.lip_m2).toBeLessThan(1e-9);
   expect(lipOf(doc, unit, Math.PI / 2)!.lip_m2).toBeGreaterThan(5e-4);
   expect(word('opening', doc, unit)).toBe('fits');
+});
+
+it('every number beside a verdict has its working, and no figure in it is missing', () => {
+  const doc = measuredJob((d) => ({
+    ...d,
+    car: {
+      ...d.car,
+      room: { year: 2004, harnessSlack_m: 0.06, coupler_m: 0.07, couplerTravel_m: 0.01, above_m: 0.09 },
+      stock: { ...d.car.stock, fittings: { ...d.car.stock.fittings, plugReach_m: 0.05, length_m: 0.08 } },
+    },
+  }));
+  const onPlate = { ...doc, fit: { ...doc.fit, mounting: { ...doc.fit.mounting, adapter: ADAPTER } } };
+  const unit = fitted({ spigot_m: 0.072, length_m: 0.085, height_m: 0.05, plugReach_m: 0.03 });
+  const seen = new Set<string>();
+  for (const job of [doc, onPlate]) {
+    const facts = fitFacts(job, unit);
+    for (const c of judgeFit(FIT_RULES, facts)) {
+      if (c.rule.number === undefined || c.word === 'not measured') continue;
+      const { steps } = ruleWorking(c, facts);
+      expect([c.rule.id, steps.length > 0]).toEqual([c.rule.id, true]);
+      for (const s of steps)
+        for (const t of [...s.terms, s.result]) expect([c.rule.id, t.label, Number.isFinite(t.value)]).toEqual([c.rule.id, t.label, true]);
+      seen.add(c.rule.id);
+    }
+  }
+  expect([...seen].sort()).toEqual([
+    'adapter-holes',
+    'bolts',
+    'coupler',
+    'cover',
+    'gasket',
+    'harness',
+    'holes',
+    'length',
+    'opening',
+    'plate-bolts',
+    'taper',
+  ]);
 });
 
 it('texts take their facts in', () => {

@@ -73,6 +73,30 @@ function stepsOf(id: string, f: Facts): WorkingStep[] {
           of(f, String.raw`\varepsilon`, 'stretch', 'coupler.stretch_share', 'computed'),
         ),
       ];
+    case 'adapter-holes':
+      return [
+        step(
+          'betweenHoles',
+          [of(f, 'a', 'closest centres', 'adapter.apart_m', 'computed')],
+          of(f, 'x', 'metal between', 'adapter.between_m', 'computed'),
+        ),
+      ];
+    case 'harness':
+      return [
+        step(
+          'difference',
+          [of(f, 'a', 'plug from the bore, stock', 'harness.stock_m'), of(f, 'b', 'on the unit', 'harness.unit_m')],
+          of(f, 'x', 'farther by', 'harness.needs_m', 'computed'),
+        ),
+      ];
+    case 'length':
+      return [
+        step(
+          'difference',
+          [of(f, 'a', 'flange to spigot end, with the plate', 'length.unit_m'), of(f, 'b', 'on stock', 'length.stock_m')],
+          of(f, 'x', 'the face moves', 'coupler.longer_m', 'computed'),
+        ),
+      ];
     case 'cover':
       return [
         step(

@@ -237,6 +237,17 @@ export const FORMULAS = {
     tex: String.raw`\varepsilon = d_s / d_c - 1`,
     source: 'spigot over inside of the coupler',
   },
+  betweenHoles: {
+    title: 'Metal between holes',
+    tex: String.raw`x = a - \tfrac{1}{2}(d_1 + d_2)`,
+    source: 'closest centres less both half bolts',
+  },
+  torqueRound: { title: 'A round’s torque', tex: String.raw`T_i = s_i\,T`, source: 'rounds of 30, 65 and 100 % in steps of 0.5 N·m; ours' },
+  stopShare: {
+    title: 'Share of the open area',
+    tex: String.raw`A(\theta) / A_n`,
+    source: 'Harrington & Bolt; past in line the area mirrors itself',
+  },
   difference: { title: 'Difference', tex: String.raw`x = a - b`, source: 'geometry' },
   powerDemand: {
     title: 'Air that a power needs',

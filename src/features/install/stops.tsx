@@ -7,7 +7,10 @@ import { formatQuantity } from '@/core/units/quantity';
 import { useChosenUnit } from '@/features/fit/use-fit';
 import { DocField } from '@/features/job/field';
 import { useJob } from '@/features/job/provider';
+import { stopWorking } from '@/core/working/install-working';
+import { Pair } from '@/ui/answer/stop';
 import { usePrefs } from '@/ui/theme/prefs';
+import { Num } from '@/ui/working/provider';
 import styles from './install.module.css';
 
 const DEGREE = Math.PI / 180;
@@ -116,6 +119,13 @@ export function Stops() {
         </ol>
         <DocField path="install.shut_rad" label="Shut at" measure="angle" nullable placeholder="as measured" />
         <DocField path="install.full_rad" label="Open to" measure="angle" nullable placeholder="as measured" />
+        {!isFailure(check) && (
+          <Pair name="open at the full stop">
+            <Num small label="open area at the full stop" working={() => stopWorking(full, areaPast(t, full), net)}>
+              {share}
+            </Num>
+          </Pair>
+        )}
         <p role="status" className={bad ? styles['failed'] : styles['good']}>
           {isFailure(check) ? 'The open stop lies below the closed one: swap them.' : stopsText(check, share)}
         </p>

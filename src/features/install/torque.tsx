@@ -8,7 +8,9 @@ import { openingPath } from '@/features/fit/face-drawing';
 import { useChosenUnit } from '@/features/fit/use-fit';
 import { DocField } from '@/features/job/field';
 import { useJob } from '@/features/job/provider';
+import { torqueWorking } from '@/core/working/install-working';
 import { usePrefs } from '@/ui/theme/prefs';
+import { Num } from '@/ui/working/provider';
 import styles from './install.module.css';
 
 const SIZE = 260;
@@ -77,7 +79,10 @@ export function Torque() {
       )}
       <div>
         <p>
-          <strong>{plan.rounds_Nm.map(Nm).join(', then ')}</strong>, each round in this order.
+          <Num small label="torque by rounds" working={() => torqueWorking(plan, bolt, into)}>
+            {plan.rounds_Nm.map(Nm).join(', then ')}
+          </Num>
+          , each round in this order.
         </p>
         <p className={plan.from === 'maker' ? 'quiet' : styles['caution']}>
           {plan.from === 'maker'
