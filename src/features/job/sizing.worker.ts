@@ -25,10 +25,20 @@ const channel = new MessageChannel();
 /** Runs at rest, in the order they lay down: an old run must wake too, to find that it is no longer the newest. */
 const resting: (() => void)[] = [];
 channel.port1.onmessage = () => resting.shift()?.();
-/** Lets waiting messages in. A timer of 0 would be held back to 4 ms each time. */
+/** A message that has not come by then does not come, ms. */
+const LATEST_MS = 100;
+/** Lets waiting messages in. A timer of 0 would be held back to 4 ms each time; a late one only stands in for a lost message. */
 const rest = (): Promise<void> =>
   new Promise((done) => {
-    resting.push(done);
+    const late = setTimeout(() => {
+      resting.splice(resting.indexOf(wake), 1);
+      done();
+    }, LATEST_MS);
+    const wake = (): void => {
+      clearTimeout(late);
+      done();
+    };
+    resting.push(wake);
     channel.port2.postMessage(0);
   });
 

@@ -131,3 +131,29 @@ it('has nothing to draw where the engine cannot be solved or nothing is on show'
   await settle();
   expect(asked).toEqual([]);
 });
+
+it('a worker that falls silent is ended and another one asked; what the first says late counts no more', async () => {
+  renderJob(<Probe of={model} />);
+  await settle();
+  act(() => asked[0]!.tell(0.2, { 'unit-1': range(1.8) }));
+  await act(async () => void (await jest.advanceTimersByTimeAsync(5900)));
+  expect(asked).toHaveLength(1);
+  await act(async () => void (await jest.advanceTimersByTimeAsync(200)));
+  expect(asked).toHaveLength(2);
+  act(() => asked[0]!.tell(0.9, { 'unit-1': range(9) }));
+  expect(state.progress).toBe(0);
+  await act(async () => asked[1]!.finish({ 'unit-1': range(1.9) }));
+  expect(state).toMatchObject({ progress: null, ranges: { 'unit-1': { peak_pct: { p50: 1.9 } } } });
+  await act(async () => void (await jest.advanceTimersByTimeAsync(20_000)));
+  expect(asked).toHaveLength(2);
+});
+
+it('stopped by hand, a silent worker is not asked again; nor is one asked without end', async () => {
+  renderJob(<Probe of={model} />);
+  await settle();
+  await act(async () => void (await jest.advanceTimersByTimeAsync(40_000)));
+  expect(asked).toHaveLength(3);
+  act(() => state.stop());
+  await act(async () => void (await jest.advanceTimersByTimeAsync(40_000)));
+  expect(asked).toHaveLength(3);
+});

@@ -18,6 +18,15 @@ export interface UncertaintyState {
 
 /** Typing settles before a run begins, ms. */
 const QUIET_MS = 500;
+/** A worker that says nothing for this long is stuck: it is ended and another one asked, so many times at most. */
+const SILENT_MS = 6000;
+const MOST_TRIES = 3;
+
+const begin = (): { worker: Worker; api: Remote<SizingApi> } => {
+  const worker = new Worker(new URL('./sizing.worker.ts', import.meta.url), { type: 'module' });
+  return { worker, api: wrap<SizingApi>(worker) };
+};
+
 /** The same draws for everybody: a range must not change by being looked at again. */
 const SEED = 20_260;
 
@@ -38,38 +47,61 @@ export function useUncertainty(model: JobModel | Failure): UncertaintyState {
   const thread = useRef<{ worker: Worker; api: Remote<SizingApi> } | null>(null);
   const [state, setState] = useState<{ ranges: UncertaintyState['ranges']; progress: number | null }>({ ranges: {}, progress: null });
   const [again, setAgain] = useState(0);
+  const patience = useRef<ReturnType<typeof setTimeout>>(undefined);
   useEffect(() => {
-    const worker = new Worker(new URL('./sizing.worker.ts', import.meta.url), { type: 'module' });
-    thread.current = { worker, api: wrap<SizingApi>(worker) };
+    thread.current = begin();
     return () => {
+      thread.current?.worker.terminate();
       thread.current = null;
-      worker.terminate();
     };
   }, []);
   useEffect(() => {
     if (isFailure(model) || model.candidates.length === 0) return;
     let current = true;
-    const timer = setTimeout(() => {
-      const { api } = thread.current ?? {};
-      if (!api) return;
+    const ask = (tries: number): void => {
+      if (!thread.current) return;
+      let mine = true;
+      const heard = (): void => {
+        clearTimeout(patience.current);
+        if (tries >= MOST_TRIES) return;
+        patience.current = setTimeout(() => {
+          mine = false;
+          thread.current?.worker.terminate();
+          thread.current = begin();
+          ask(tries + 1);
+        }, SILENT_MS);
+      };
+      const finish = (ranges: UncertaintyState['ranges'] | null): void => {
+        if (!current || !mine) return;
+        clearTimeout(patience.current);
+        setState((s) => (ranges ? { ranges, progress: null } : { ...s, progress: null }));
+      };
       setState((s) => ({ ...s, progress: 0 }));
-      api
+      heard();
+      thread.current.api
         .uncertainty(
           requestOf(model, tolerances),
-          proxy((share: number, ranges: UncertaintyState['ranges']) => current && setState({ ranges, progress: share })),
+          proxy((share: number, ranges: UncertaintyState['ranges']) => {
+            if (!current || !mine) return;
+            heard();
+            setState({ ranges, progress: share });
+          }),
         )
-        .then((ranges) => current && setState((s) => (ranges ? { ranges, progress: null } : { ...s, progress: null })))
-        .catch(() => current && setState((s) => ({ ...s, progress: null })));
-    }, QUIET_MS);
+        .then(finish)
+        .catch(() => finish(null));
+    };
+    const timer = setTimeout(() => ask(1), QUIET_MS);
     return () => {
       current = false;
       clearTimeout(timer);
+      clearTimeout(patience.current);
       void thread.current?.api.stop();
       // What was drawn belongs to the figures before: it is not shown beside new ones.
       setState({ ranges: {}, progress: null });
     };
   }, [model, tolerances, again]);
   const stop = useCallback(() => {
+    clearTimeout(patience.current);
     void thread.current?.api.stop();
     setState((s) => ({ ...s, progress: null }));
   }, []);
