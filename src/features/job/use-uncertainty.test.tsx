@@ -136,7 +136,7 @@ it('a worker that falls silent is ended and another one asked; what the first sa
   renderJob(<Probe of={model} />);
   await settle();
   act(() => asked[0]!.tell(0.2, { 'unit-1': range(1.8) }));
-  await act(async () => void (await jest.advanceTimersByTimeAsync(5900)));
+  await act(async () => void (await jest.advanceTimersByTimeAsync(2900)));
   expect(asked).toHaveLength(1);
   await act(async () => void (await jest.advanceTimersByTimeAsync(200)));
   expect(asked).toHaveLength(2);
@@ -152,8 +152,8 @@ it('stopped by hand, a silent worker is not asked again; nor is one asked withou
   renderJob(<Probe of={model} />);
   await settle();
   await act(async () => void (await jest.advanceTimersByTimeAsync(40_000)));
-  expect(asked).toHaveLength(3);
+  expect(asked).toHaveLength(6);
   act(() => state.stop());
   await act(async () => void (await jest.advanceTimersByTimeAsync(40_000)));
-  expect(asked).toHaveLength(3);
+  expect(asked).toHaveLength(6);
 });

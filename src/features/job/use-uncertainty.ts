@@ -19,8 +19,8 @@ export interface UncertaintyState {
 /** Typing settles before a run begins, ms. */
 const QUIET_MS = 500;
 /** A worker that says nothing for this long is stuck: it is ended and another one asked, so many times at most. */
-const SILENT_MS = 6000;
-const MOST_TRIES = 3;
+const SILENT_MS = 3000;
+const MOST_TRIES = 6;
 
 const begin = (): { worker: Worker; api: Remote<SizingApi> } => {
   const worker = new Worker(new URL('./sizing.worker.ts', import.meta.url), { type: 'module' });
