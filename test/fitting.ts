@@ -1,3 +1,4 @@
+import type { ShopRule } from '../src/core/documents/shop-rules';
 import { jobDoc, type JobDoc } from '../src/core/documents/job';
 import { unitDoc, type UnitDoc } from '../src/core/documents/unit';
 import { presetJob } from '../src/core/job/presets';
@@ -28,3 +29,15 @@ export function measuredJob(more: (doc: JobDoc) => JobDoc = (d) => d): JobDoc {
 
 export const measuredUnit = (more: Partial<Record<keyof UnitDoc, unknown>> = {}): UnitDoc =>
   unitDoc.parse({ ...aUnit(66).doc, flange: UNIT_FLANGE, ...more });
+
+/** A check of a shop's own, without a cure. */
+export const SHOP_RULE: ShopRule = {
+  id: 'own-1',
+  group: 'clearance',
+  title: 'Strut brace',
+  fact: 'cover.left_m',
+  is: '>=',
+  than: 0.03,
+  reason: 'It comes down.',
+  cure: '',
+};

@@ -1,7 +1,8 @@
 import type { SheetEventDoc } from '@/core/documents/sheet';
 import { refuseEvent, sheetState, startLocks, type EventRefusal } from '@/core/install/run-sheet';
 import { carKind, gatesOf, jobSteps, usualSteps, stepFacts } from '@/core/install/steps';
-import { jobDoc, type OwnStep } from '@/core/documents/job';
+import { jobDoc } from '@/core/documents/job';
+import { type OwnStep } from '@/core/documents/install';
 import type { Db, Trx } from './db/client';
 import { notFound, ServerProblem } from './errors';
 import { isUuid } from './ids';

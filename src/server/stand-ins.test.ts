@@ -2,9 +2,8 @@ import { GET as tachometer } from '@/app/api/stand-ins/tachometer/route';
 import { GET as voltmeter } from '@/app/api/stand-ins/voltmeter/route';
 import { POST as template } from '@/app/api/templates/route';
 import { GET as readRules, PUT as writeRules } from '@/app/api/shop/rules/route';
-import { measuredJob, measuredUnit } from '../../test/fitting';
+import { measuredJob, measuredUnit, SHOP_RULE } from '../../test/fitting';
 import { ask, json, none, onFreshDatabase } from '../../test/api';
-import type { ShopRule } from '@/core/documents/shop-rules';
 import { must } from '@/core/failure';
 import { templateOf } from '@/core/fit/template';
 import { eventStream, paced } from './devices/device';
@@ -127,16 +126,7 @@ describe('templates', () => {
 });
 
 describe('a shop’s own checks', () => {
-  const rule: ShopRule = {
-    id: 'own-1',
-    group: 'clearance',
-    title: 'Strut brace',
-    fact: 'cover.left_m',
-    is: '>=',
-    than: 0.03,
-    reason: 'It comes down.',
-    cure: '',
-  };
+  const rule = SHOP_RULE;
   const put = (body: unknown): Promise<Response> => writeRules(ask(body), none);
 
   it('are none at first, kept whole, and replaced', async () => {

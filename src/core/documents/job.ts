@@ -3,6 +3,7 @@ import { CORRECTION_METHODS } from '../runs/correction';
 import { flangeFailure } from '../fit/flange';
 import { flangeIssue, manifoldFace } from './faces';
 import { fittingsDoc, manifoldFlangeDoc, mountingDoc, NO_FITTINGS, NO_ROOM, roomDoc } from './flange';
+import { installDoc, NO_INSTALL } from './install';
 import { throttleDoc } from './throttle';
 import { controlKind } from './unit';
 
@@ -271,9 +272,6 @@ export type CarDoc = z.infer<typeof carDoc>;
 
 export const SMOOTHINGS = [0, 50, 100, 200, 400] as const;
 
-const SENSOR_RANGE = 'A position sensor gives 0 to 5.5 V.';
-const sensorVolts = z.number().min(0, SENSOR_RANGE).max(5.5, SENSOR_RANGE).nullable();
-
 /** How a manifold is opened: bite by bite, m of diameter, with the metal there is and the least to be left. */
 export const boringDoc = z.object({
   bite_m: z.number().min(0.0002, 'A bite is 0.2 mm at least.').max(0.01, 'Take less than 10 mm at a time.').default(0.001),
@@ -283,46 +281,6 @@ export const boringDoc = z.object({
 
 export const fitDoc = z.object({ boring: boringDoc.default(boringDoc.parse({})), mounting: mountingDoc.default(mountingDoc.parse({})) });
 export const NO_FIT = fitDoc.parse({});
-
-export const STEP_STAGES = ['before', 'off', 'on', 'checks', 'after'] as const;
-
-/** A step that the shop added: it stands after another one of its stage, or first in it. */
-export const ownStepDoc = z.object({
-  id: z.string().regex(/^own-[a-z0-9-]{1,32}$/),
-  stage: z.enum(STEP_STAGES),
-  after: z.string().max(40).nullable(),
-  text: z.string().trim().min(1, 'Say what is to be done.').max(400),
-});
-export type OwnStep = z.infer<typeof ownStepDoc>;
-
-const stopAngle = z.number().min(0, 'Square to the bore is 0°.').max(2.6, 'That is past 149°: no blade goes there.');
-
-/** What is measured and added while a unit is put on. */
-export const installDoc = z.object({
-  /** The position sensor on the new unit, V; of electronic units the first track. */
-  closed_V: sensorVolts.default(null),
-  full_V: sensorVolts.default(null),
-  /** Second track of an electronic unit. */
-  closedB_V: sensorVolts.default(null),
-  fullB_V: sensorVolts.default(null),
-  /** Maker’s tightening torque, N·m; null: not at hand. */
-  torque_Nm: z.number().gt(0).max(120, 'More than 120 N·m strips any of these.').nullable().default(null),
-  /** Angles of a mechanical unit’s stops, rad from square to the bore; null: as the unit has them. */
-  shut_rad: stopAngle.nullable().default(null),
-  full_rad: stopAngle.nullable().default(null),
-  own: z.array(ownStepDoc).max(60).default([]),
-  relearn: z
-    .object({
-      cycles: z.number().int().min(1).max(10),
-      run_s: z.number().min(10, 'Ten seconds at the least.').max(1800),
-      rest_s: z.number().min(0).max(3600),
-      low_rpm: z.number().min(200).max(3000),
-      high_rpm: z.number().min(250).max(4000),
-    })
-    .refine((r) => r.high_rpm > r.low_rpm, { path: ['high_rpm'], message: 'The band’s upper end is above its lower one.' })
-    .default({ cycles: 3, run_s: 180, rest_s: 120, low_rpm: 650, high_rpm: 850 }),
-});
-export const NO_INSTALL = installDoc.parse({});
 
 /** Units compared beside stock. */
 export const MOST_SHOWN = 4;

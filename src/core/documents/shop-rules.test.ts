@@ -1,18 +1,9 @@
-import { measuredJob, measuredUnit } from '../../../test/fitting';
+import { measuredJob, measuredUnit, SHOP_RULE } from '../../../test/fitting';
 import { fitFacts } from '../fit/facts';
 import { judgeFit, measureOfFact } from '../fit/rule';
 import { asFitRule, OWN_FACTS, shopRuleDoc, shopRulesDoc, type ShopRule } from './shop-rules';
 
-const RULE: ShopRule = {
-  id: 'own-1',
-  group: 'clearance',
-  title: 'Strut brace',
-  fact: 'cover.left_m',
-  is: '>=',
-  than: 0.03,
-  reason: 'The brace comes down.',
-  cure: 'Spacer',
-};
+const RULE: ShopRule = { ...SHOP_RULE, cure: 'Spacer' };
 
 it('asks only of facts that are gathered, each with a unit', () => {
   const facts = fitFacts(measuredJob(), measuredUnit());

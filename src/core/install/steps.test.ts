@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { measuredJob } from '../../../test/fitting';
-import type { OwnStep } from '../documents/job';
+import type { OwnStep } from '../documents/install';
 import { carKind, gatesOf, jobSteps, movedOwn, STAGES, stepFacts, usualSteps, withOwn, type StepFacts } from './steps';
 
 const FACTS: StepFacts = { controls: 'cable', bored: true, adapter: false, coolant: true, boosted: false };

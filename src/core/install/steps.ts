@@ -1,4 +1,5 @@
-import type { JobDoc, OwnStep } from '../documents/job';
+import type { JobDoc } from '../documents/job';
+import type { OwnStep } from '../documents/install';
 import type { ControlKind } from '../documents/unit';
 import type { Gate } from './run-sheet';
 

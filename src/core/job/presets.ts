@@ -1,7 +1,6 @@
 import { NO_FITTINGS, NO_ROOM } from '../documents/flange';
 import {
   NO_FIT,
-  NO_INSTALL,
   NO_DEFAULTS,
   NO_SIZING,
   type CarDoc,
@@ -10,6 +9,7 @@ import {
   type PartDoc,
   type ShopDefaults,
 } from '../documents/job';
+import { NO_INSTALL } from '../documents/install';
 import { MANIFOLD_VE } from '../engine/charge';
 import { FUELLING } from '../engine/demand';
 import { EXHAUST_BACK_PRESSURE_Pa } from '../engine/input';

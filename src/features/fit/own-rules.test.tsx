@@ -1,19 +1,11 @@
 import { screen, waitFor } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
+import { SHOP_RULE } from '../../../test/fitting';
 import { renderRoom } from '../../../test/render-room';
 import type { ShopRule } from '@/core/documents/shop-rules';
 import { OwnRules } from './own-rules';
 
-const RULE: ShopRule = {
-  id: 'own-1',
-  group: 'clearance',
-  title: 'Strut brace',
-  fact: 'cover.left_m',
-  is: '>=',
-  than: 0.03,
-  reason: 'It comes down.',
-  cure: '',
-};
+const RULE = SHOP_RULE;
 
 function begin(rules: readonly ShopRule[] = [], status = 200) {
   const saved: ShopRule[][] = [];
