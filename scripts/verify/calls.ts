@@ -4,8 +4,14 @@
  */
 import { airState, densityAltitude, stationPressure } from '@/core/air/state';
 import { compareRuns } from '@/core/compare/compare';
+import { fourAnswers } from '@/core/compare/answer';
+import { differenceBand } from '@/core/compare/band';
+import { driftEffect } from '@/core/compare/drift';
 import { ledgerScore } from '@/core/compare/ledger';
 import { runNoise } from '@/core/compare/noise';
+import { permutationTest } from '@/core/compare/permutation';
+import { runsPerSide } from '@/core/compare/planning';
+import { welch } from '@/core/compare/welch';
 import { demandByCylinderAir, demandByDisplacement, demandByPower, veFromMassFlow } from '@/core/engine/demand';
 import { referenceOf, solveCentrifugal, solveDrawThrough, solveNa, solveTurbo } from '@/core/engine/induction';
 import { equivalentPulley, pulleyForBoost, pulleyRatio, smallestPulleyForLimit } from '@/core/engine/pulley';
@@ -19,6 +25,8 @@ import { entryK, junctionK, lensArea, pipeLoss } from '@/core/flow/losses';
 import { nozzleMassFlow } from '@/core/flow/nozzle';
 import { throttleRemap, throttleTable } from '@/core/flow/remap';
 import { fullAngle, throttleFailure, throttleOpenArea, throttleWideOpen } from '@/core/flow/throttle';
+import { airCrossCheck } from '@/core/logs/air-check';
+import { valueAtRpm } from '@/core/logs/value-at';
 import { knotCurve } from '@/core/numbers/curve';
 import { convertCorrection, correctionFactor } from '@/core/runs/correction';
 import { gridRun } from '@/core/runs/grid';
@@ -29,6 +37,8 @@ import { boreByBench, boreByGasSpeed, boreByLoss, ownLoss } from '@/core/sizing/
 import { boreByPower, kneeCurve } from '@/core/sizing/power-left';
 import { uncertaintyGain } from '@/core/sizing/uncertainty';
 import { sizingVerdict, sizingWindow } from '@/core/sizing/window';
+import { passPower, roadEnergy } from '@/core/strip/estimates';
+import { correctPass, matchedPairs, sideEffect } from '@/core/strip/passes';
 
 /** Case files are data from outside: their inputs are only known to be JSON objects. */
 // eslint-disable-next-line @typescript-eslint/no-explicit-any
@@ -114,6 +124,19 @@ export const CALLS: Readonly<Record<string, Call>> = {
   'run.smooth': (i) => ({ value: Array.from(smoothOverRpm(i.rpm, i.value, i.fwhm_rpm)) }),
   'run.grid': (i) => gridRun(i.rpm, i.value, i.step_rpm),
   'run.compare': (i) => compareRuns(i.a, i.b, i),
+  'log.airCrossCheck': airCrossCheck,
+  'log.valueAtRpm': valueAtRpm,
+  'strip.correct': correctPass,
+  'strip.hale': passPower,
+  'strip.pairs': (i) => ({ pairs: matchedPairs(i.passes) }),
+  'strip.effect': (i) => sideEffect(i.passes),
+  'road.energy': roadEnergy,
+  'stats.welch': (i) => welch(i.a, i.b, i.level),
+  'stats.permutation': permutationTest,
+  'stats.answer': fourAnswers,
+  'stats.runsPerSide': runsPerSide,
+  'stats.drift': driftEffect,
+  'stats.band': differenceBand,
   'stats.noise': runNoise,
   'ledger.score': (i) => Object.fromEntries(ledgerScore(i.entries).map((s) => [s.source, s])),
 };

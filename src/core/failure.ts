@@ -19,7 +19,13 @@ export type FailureCode =
   | 'no_idle'
   | 'no_sweep'
   | 'no_common_range'
-  | 'too_few_runs';
+  | 'too_few_runs'
+  | 'too_few_passes'
+  | 'no_spread'
+  | 'one_side_only'
+  | 'no_return'
+  | 'rpm_not_reached'
+  | 'outside_channel';
 
 export interface Failure {
   readonly error: FailureCode;

@@ -12,3 +12,5 @@ export const BENCH_TEMPERATURE_K = 293.15;
 export const BENCH_DENSITY_kgpm3 = BENCH_PRESSURE_Pa / (R_DRY * BENCH_TEMPERATURE_K);
 /** 0 °C in kelvin. */
 export const ZERO_CELSIUS_K = 273.15;
+/** Standard gravity, m/s². */
+export const GRAVITY_mps2 = 9.80665;
