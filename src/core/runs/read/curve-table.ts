@@ -1,8 +1,8 @@
 import type { MeasuredCurve } from '../../documents/job';
 import type { Quantity } from '../../documents/run';
 import { powerOf } from '../../engine/power';
-import { dimensionOf, guessChannels, likelyUnit } from './guess';
-import { TableReader, type ReadColumn } from './reader';
+import { columnFacts, dimensionOf, guessChannels, likelyUnit } from './guess';
+import { columnValues, TableReader, type ReadColumn } from './reader';
 import { toSI, unitById, unitByWord, type Unit } from '../../units/units';
 
 export const CURVE_KINDS = ['power', 'boost', 'air'] as const;
@@ -38,7 +38,7 @@ const QUANTITIES: Readonly<Record<CurveKind, readonly Quantity[]>> = {
 };
 const DEFAULT_UNIT: Readonly<Record<CurveKind, string>> = { power: 'kW', boost: 'kPa', air: 'gs' };
 
-const highOf = (c: ReadColumn): number => c.values.reduce((a, b) => (Number.isNaN(b) ? a : Math.max(a, Math.abs(b))), 0);
+const highOf = (c: ReadColumn): number => columnValues(c).reduce((a, b) => (Number.isNaN(b) ? a : Math.max(a, Math.abs(b))), 0);
 
 function unitOf(column: ReadColumn, quantity: Quantity, kind: CurveKind): Unit {
   const dimension = dimensionOf(quantity);
@@ -60,7 +60,7 @@ export function readCurve(text: string, kind: CurveKind): CurveTable | CurveRefu
   const columns = read.columns.filter((c) => c.count > 0);
   const names = columns.map((c) => c.name);
   if (columns.length < 2) return { refused: 'one_column', columns: names };
-  const guesses = guessChannels(columns.map((c) => ({ name: c.name, unit: c.unit, high: highOf(c) })));
+  const guesses = guessChannels(columns.map((c) => columnFacts(c)));
   const nameless = guesses.every((g) => g.quantity === 'other') && columns.length === 2;
   const rpmAt = nameless ? 0 : guesses.findIndex((g) => g.quantity === 'rpm');
   if (rpmAt < 0) return { refused: 'no_rpm', columns: names };
@@ -70,8 +70,9 @@ export function readCurve(text: string, kind: CurveKind): CurveTable | CurveRefu
   const quantity = guesses[valueAt]!.quantity === 'torque' && kind === 'power' ? 'torque' : QUANTITIES[kind][0]!;
   const column = columns[valueAt]!;
   const unit = unitOf(column, quantity, kind);
-  const rows = Array.from(columns[rpmAt]!.values, (rpm, i) => {
-    const value = toSI(column.values[i]!, unit);
+  const values = columnValues(column);
+  const rows = Array.from(columnValues(columns[rpmAt]!), (rpm, i) => {
+    const value = toSI(values[i]!, unit);
     return { rpm, value: quantity === 'torque' ? powerOf(value, rpm) : value };
   });
   const issues = issuesOf(rows);

@@ -1,9 +1,9 @@
 import Papa from 'papaparse';
 import { unitByWord } from '../../units/units';
+import { plainCellNumber, type DecimalMark } from './cell';
 import { isKnownName } from './guess';
 
 export type Delimiter = '\t' | ';' | ',';
-export type DecimalMark = '.' | ',';
 
 /** How a delimited file is laid out. Line numbers count from 1; null: there is none. */
 export interface Layout {
@@ -14,18 +14,11 @@ export interface Layout {
   readonly dataLine: number;
   readonly headerLine: number | null;
   readonly unitsLine: number | null;
+  /** Every line ends with a separator that opens no cell. Missing in layouts of an older release. */
+  readonly trailing?: boolean;
   readonly preamble: readonly string[];
   readonly names: readonly string[];
   readonly units: readonly string[];
-}
-
-const POINT_NUMBER = /^[+-]?(?:\d+\.?\d*|\.\d+)(?:e[+-]?\d+)?$/i;
-
-/** A table cell as a number; NaN when it is not one. No thousands marks: they cannot be told from decimals. */
-export function cellNumber(cell: string, decimal: DecimalMark): number {
-  let text = cell.trim();
-  if (decimal === ',') text = text.replace(',', '.');
-  return POINT_NUMBER.test(text) ? Number(text) : NaN;
 }
 
 export function splitRows(text: string, delimiter: Delimiter): string[][] {
@@ -44,7 +37,7 @@ const OPTIONS: readonly (readonly [Delimiter, DecimalMark])[] = [
 const NUMERIC_SHARE = 0.5;
 
 const numericCells = (row: readonly string[], decimal: DecimalMark): number =>
-  row.filter((c) => Number.isFinite(cellNumber(c, decimal))).length;
+  row.filter((c) => Number.isFinite(plainCellNumber(c, decimal))).length;
 const filledCells = (row: readonly string[]): number => row.filter((c) => c.trim() !== '').length;
 
 function isData(row: readonly string[], columns: number, decimal: DecimalMark): boolean {
@@ -75,10 +68,21 @@ export function findLayout(head: string): Layout | null {
     const rows = splitRows(head, delimiter);
     const columns = commonWidth(rows, decimal);
     const equal = rows.filter((r) => r.length === columns && isData(r, columns, decimal));
-    const score = equal.reduce((n, r) => n + numericCells(r, decimal), 0);
+    const figures = equal.reduce((n, r) => n + numericCells(r, decimal), 0);
+    const score = figures * (headed(rows, columns, decimal) ? 1 : UNHEADED);
     if (score > 0 && score > (best?.score ?? 0)) best = { delimiter, decimal, rows, columns, score };
   }
   return best && layoutOf(best);
+}
+
+/** A separator that cuts the names into another number of cells than the figures is probably their decimal mark. */
+const UNHEADED = 0.45;
+
+function headed(rows: readonly string[][], columns: number, decimal: DecimalMark): boolean {
+  const first = rows.findIndex((r) => isData(r, columns, decimal));
+  const above = rows.slice(0, Math.max(0, first)).filter((r) => filledCells(r) > 0);
+  const last = above.at(-1);
+  return last === undefined || last.length === columns || last.length === columns + 1 || numericCells(last, decimal) > 0;
 }
 
 function layoutOf(found: { delimiter: Delimiter; decimal: DecimalMark; rows: string[][]; columns: number }): Layout | null {
@@ -100,10 +104,17 @@ function layoutOf(found: { delimiter: Delimiter; decimal: DecimalMark; rows: str
   // A row of names may be nothing but units (rpm, kW): it is a units row only under a row that names something known.
   const unitsRow = fits(last) && looksLikeUnits(last.row) && fits(beforeLast) && beforeLast.row.some(isKnownName) ? last : null;
   const headerRow = unitsRow ? beforeLast! : fits(last) || (columns === 1 && last) ? last! : null;
+  // A separator after the last cell of every line opens a column that is none.
+  const empty = (row: readonly string[]): boolean => row.at(-1)!.trim() === '';
+  const trailing =
+    columns > 1 &&
+    (headerRow === null || (headerRow.row.length === columns && empty(headerRow.row))) &&
+    rows.slice(first).every((r) => r.length !== columns || empty(r));
+  const width = trailing ? columns - 1 : columns;
   const preambleEnd = headerRow ? headerRow.i : first;
   const names: string[] = [];
   const units: string[] = [];
-  for (let c = 0; c < columns; c += 1) {
+  for (let c = 0; c < width; c += 1) {
     const { name, unit } = nameAndUnit(headerRow?.row[c] ?? '');
     names.push(name || `column ${c + 1}`);
     units.push(bare(unitsRow?.row[c] ?? '') || unit);
@@ -111,7 +122,8 @@ function layoutOf(found: { delimiter: Delimiter; decimal: DecimalMark; rows: str
   return {
     delimiter: found.delimiter,
     decimal,
-    columns,
+    columns: width,
+    trailing,
     dataLine: first + 1,
     headerLine: headerRow ? headerRow.i + 1 : null,
     unitsLine: unitsRow ? unitsRow.i + 1 : null,

@@ -10,6 +10,12 @@ export interface PreambleFacts {
   readonly measuredAt: RunDoc['measuredAt'];
   readonly gear: string;
   readonly coolantStart_K: number | null;
+  readonly takenAt: string | null;
+  readonly pulley: string;
+  readonly fuel: string;
+  readonly tune: string;
+  /** The manifold sensor's reading with the key on and the engine off. */
+  readonly keyOn_Pa: number | null;
 }
 
 const CORRECTIONS: readonly (readonly [RegExp, RunDoc['carried']])[] = [
@@ -56,5 +62,10 @@ export function preambleFacts(preamble: readonly string[]): PreambleFacts {
     measuredAt: /wheel/i.test(at) ? 'wheels' : /hub/i.test(at) ? 'hub' : /crank|engine|flywheel/i.test(at) ? 'crank' : 'unknown',
     gear: of(/^gear/)?.slice(0, 20) ?? '',
     coolantStart_K: number(/coolant/, 'temperature', 'C'),
+    takenAt: /\b([01]\d|2[0-3]):[0-5]\d/.exec(of(/^(time|start)/) ?? of(/^date/) ?? '')?.[0] ?? null,
+    pulley: of(/^pulley/)?.slice(0, 60) ?? '',
+    fuel: of(/^fuel$/)?.slice(0, 40) ?? '',
+    tune: of(/^(tune|map name|calibration)/)?.slice(0, 80) ?? '',
+    keyOn_Pa: number(/key ?on/, 'pressure', 'kPa'),
   };
 }

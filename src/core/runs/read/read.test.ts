@@ -1,8 +1,9 @@
 import fc from 'fast-check';
-import { cellNumber, findLayout, nameAndUnit } from './layout';
+import { cellNumber } from './cell';
+import { findLayout, nameAndUnit } from './layout';
 import { channelSI, dimensionOf, guessChannels, likelyUnit } from './guess';
 import { preambleFacts } from './preamble';
-import { TableReader, type ReadResult } from './reader';
+import { columnValues, TableReader, type ReadResult } from './reader';
 import { fileKind } from './text';
 
 const bytes = (text: string): Uint8Array => new TextEncoder().encode(text);
@@ -61,9 +62,9 @@ describe('dialects', () => {
         expect(report.rows).toBe(d.rows.length);
         expect(report.skippedTotal).toBe(0);
         d.rows.forEach(([a, b, c], i) => {
-          expect(columns[0]!.values[i]).toBe(a);
-          expect(columns[1]!.values[i]).toBeCloseTo(b, 2);
-          expect(columns[2]!.values[i]).toBeCloseTo(c, 2);
+          expect(columnValues(columns[0]!)[i]).toBe(a);
+          expect(columnValues(columns[1]!)[i]).toBeCloseTo(b, 2);
+          expect(columnValues(columns[2]!)[i]).toBeCloseTo(c, 2);
         });
         expect(columns[1]!.name).toBe('Power');
         expect(columns[1]!.unit).toBe(d.units === 'none' ? '' : 'kW');
@@ -82,8 +83,8 @@ describe('dialects', () => {
       [7, 'no figures'],
       [8, 'wrong number of cells'],
     ]);
-    expect(Array.from(columns[0]!.values)).toEqual([1000, 1100, 1300, 1500, 1600]);
-    expect(columns[1]!.values[1]).toBeNaN();
+    expect(Array.from(columnValues(columns[0]!))).toEqual([1000, 1100, 1300, 1500, 1600]);
+    expect(columnValues(columns[1]!)[1]).toBeNaN();
     expect(columns[1]!.count).toBe(3);
   });
 
@@ -102,7 +103,7 @@ describe('dialects', () => {
   it('read quoted cells with the separator in them', () => {
     const { columns } = taken(read(bytes('"rpm","power, wheels (kW)"\n"1000","10.5"\n"1100","11.5"\n')));
     expect(columns[1]).toMatchObject({ name: 'power, wheels', unit: 'kW' });
-    expect(columns[1]!.values[1]).toBe(11.5);
+    expect(columnValues(columns[1]!)[1]).toBe(11.5);
   });
 });
 
@@ -159,7 +160,7 @@ describe('layout', () => {
 });
 
 describe('guessing channels', () => {
-  const column = (name: string, unit = '', high = 100) => ({ name, unit, high });
+  const column = (name: string, unit = '', high = 100) => ({ name, unit, low: 0, high, steady: false });
 
   it('goes by name and unit, and gives each quantity to one column', () => {
     const got = guessChannels([
@@ -173,7 +174,7 @@ describe('guessing channels', () => {
     ]);
     expect(got.map((g) => g.quantity)).toEqual(['time', 'rpm', 'power', 'other', 'throttle', 'inlet air', 'other']);
     expect(got[2]).toMatchObject({ unit: 'kW', confidence: 1 });
-    expect(got[5]).toMatchObject({ unit: 'F', confidence: 0.6 });
+    expect(got[5]).toMatchObject({ unit: 'F', confidence: 0.7, doubt: 'unit from the figures' });
   });
 
   it('lets the unit overrule the name', () => {
@@ -221,6 +222,11 @@ describe('preamble', () => {
       measuredAt: 'unknown',
       gear: '',
       coolantStart_K: null,
+      takenAt: null,
+      pulley: '',
+      fuel: '',
+      tune: '',
+      keyOn_Pa: null,
     });
     expect(preambleFacts(['Correction: none'])).toMatchObject({ carried: 'none' });
   });

@@ -1,13 +1,24 @@
-import { cellNumber, findLayout, splitRows, type Layout } from './layout';
-import { fileKind } from './text';
+import { cellNumber, scanCell, type CellScan } from './cell';
+import { guessChannels } from './guess';
+import { findLayout, splitRows, type Layout } from './layout';
+import { fileKind, type Encoding } from './text';
+
+export const SKIP_REASONS = [
+  'wrong number of cells',
+  'no figures',
+  'the header again',
+  'cut off at the end of the file',
+  'a line without an end',
+] as const;
+export type SkipReason = (typeof SKIP_REASONS)[number];
 
 export interface SkippedLine {
   readonly line: number;
-  readonly reason: 'wrong number of cells' | 'no figures';
+  readonly reason: SkipReason;
   readonly text: string;
 }
 
-/** What was found and what was left out, so that nothing is thrown away silently. */
+/** What was found and what was left out, so that nothing is thrown away silently. Lines count from 1. */
 export interface ImportReport {
   readonly encoding: string;
   readonly layout: Omit<Layout, 'names' | 'units'>;
@@ -16,15 +27,26 @@ export interface ImportReport {
   readonly skipped: readonly SkippedLine[];
   readonly skippedTotal: number;
   readonly emptyCells: number;
-  /** Cells in columns of figures that hold something else. */
+  /** Cells in columns of figures that hold something else. Missing in reports of an older release, as are all below. */
   readonly textCells: number;
+  readonly firstTextCell?: { readonly line: number; readonly column: string; readonly text: string } | null;
+  /** Zero bytes dropped: space a logger had set aside and never wrote. */
+  readonly zeroBytes?: number;
+  /** Rows before which the header stands again. */
+  readonly sections?: readonly number[];
+  /** Rows whose time is before, or the same as, that of the row above. */
+  readonly timeBack?: { readonly count: number; readonly firstLine: number | null };
+  readonly timeRepeated?: { readonly count: number; readonly firstLine: number | null };
 }
+
+/** Rows of a column that are kept, sent and stored together. */
+export const BLOCK_ROWS = 65_536;
 
 export interface ReadColumn {
   readonly name: string;
   readonly unit: string;
-  /** NaN where the cell was empty or not a number. */
-  readonly values: Float64Array<ArrayBuffer>;
+  /** The rows in order, BLOCK_ROWS a block, the last one shorter. NaN where the cell was empty or not a number. */
+  readonly blocks: readonly Float64Array<ArrayBuffer>[];
   /** How many cells are numbers. */
   readonly count: number;
 }
@@ -32,7 +54,8 @@ export interface ReadColumn {
 export type ReadRefusal =
   | { readonly refused: 'empty_file' }
   | { readonly refused: 'not_text'; readonly looksLike: string }
-  | { readonly refused: 'no_numeric_column' };
+  | { readonly refused: 'no_numeric_column'; readonly line: number; readonly text: string }
+  | { readonly refused: 'too_many_cells'; readonly line: number; readonly columns: number };
 
 export type ReadResult = { readonly refused: null; readonly columns: readonly ReadColumn[]; readonly report: ImportReport } | ReadRefusal;
 
@@ -41,55 +64,100 @@ const HEAD_BYTES = 1 << 16;
 /** Skipped lines kept word for word. */
 const SKIPPED_KEPT = 50;
 const SKIPPED_TEXT = 160;
+/** A line longer than this is no row of figures: it is dropped as it comes, so that it never fills the memory. */
+const LONGEST_LINE = 1 << 20;
+/** Lines a quoted cell may run over. */
+const QUOTED_LINES = 40;
+export const MOST_COLUMNS = 600;
 
-/** A growing column of doubles. */
-class Grower {
-  private data = new Float64Array(1024);
-  length = 0;
+const LF = 0x0a;
+const CR = 0x0d;
+const QUOTE = 0x22;
+
+/** All rows of a column as one array. */
+export function columnValues(column: Pick<ReadColumn, 'blocks'>): Float64Array<ArrayBuffer> {
+  if (column.blocks.length === 1) return column.blocks[0]!;
+  const out = new Float64Array(column.blocks.reduce((n, b) => n + b.length, 0));
+  let at = 0;
+  for (const block of column.blocks) {
+    out.set(block, at);
+    at += block.length;
+  }
+  return out;
+}
+
+/** A column that grows by whole blocks: nothing is ever copied. */
+class Column {
+  readonly full: Float64Array<ArrayBuffer>[] = [];
+  current = new Float64Array(1024);
   count = 0;
 
-  push(value: number): void {
-    if (this.length === this.data.length) {
-      const larger = new Float64Array(this.data.length * 2);
-      larger.set(this.data);
-      this.data = larger;
+  put(row: number, value: number): void {
+    const at = row % BLOCK_ROWS;
+    if (at === 0 && row > 0) {
+      this.full.push(this.current);
+      this.current = new Float64Array(BLOCK_ROWS);
+    } else if (at === this.current.length) {
+      const larger = new Float64Array(Math.min(BLOCK_ROWS, at * 4));
+      larger.set(this.current);
+      this.current = larger;
     }
-    this.data[this.length] = value;
-    this.length += 1;
-    if (!Number.isNaN(value)) this.count += 1;
+    this.current[at] = value;
+    if (value === value) this.count += 1;
   }
 
-  take(): Float64Array<ArrayBuffer> {
-    return this.data.slice(0, this.length);
+  take(rows: number): Float64Array<ArrayBuffer>[] {
+    const rest = rows - this.full.length * BLOCK_ROWS;
+    return [...this.full, this.current.length === rest ? this.current : this.current.slice(0, rest)];
   }
 }
 
 /**
  * Reads a delimited table of figures as it comes, chunk by chunk: `push` each chunk in order, then `finish`.
- * Comma, semicolon or tab; decimal point or comma; lines before the table; a row of names and perhaps one of units.
- * Empty lines, short rows and words among figures are counted and reported. Testing basis §2.
+ * Comma, semicolon or tab; decimal point or comma; UTF-8, UTF-16 or Windows-1252; lines before the table; a row of names
+ * and perhaps one of units. Empty lines, short rows, headers in the middle and words among figures are counted and
+ * reported. Testing basis §2.
  */
 export class TableReader {
   private head: Uint8Array[] = [];
   private headBytes = 0;
-  private decoder: TextDecoder | null = null;
-  private encoding = 'utf-8';
+  /** Only for files whose characters take two bytes: they are brought to UTF-8 first. */
+  private wide: TextDecoder | null = null;
+  private encoding: Encoding = 'utf-8';
   private layout: Layout | null = null;
   private refusal: ReadRefusal | null = null;
-  private rest = '';
+  /** What is in hand of a line whose end has not come yet, in the pieces it came in. */
+  private rest: Uint8Array[] = [];
+  private restBytes = 0;
+  /** Line ends inside the last line's quoted cells. */
+  private inside = 0;
+  /** In the middle of a line that has grown too long. */
+  private dropping = false;
   private line = 0;
-  private columns: Grower[] = [];
+  private columns: Column[] = [];
   private rows = 0;
   private blankLines = 0;
   private skipped: SkippedLine[] = [];
   private skippedTotal = 0;
   private emptyCells = 0;
   private textCells = 0;
+  private firstTextCell: ImportReport['firstTextCell'] = null;
+  private zeroBytes = 0;
+  private sections: number[] = [];
+  private timeColumn = -1;
+  private lastTime = NaN;
+  private back = { count: 0, firstLine: null as number | null };
+  private repeated = { count: 0, firstLine: null as number | null };
+  private values = new Float64Array(0);
+  private delimiter = 0;
+  private mark = 0;
+  private header = '';
+  private readonly scan: CellScan = { value: NaN, end: 0, plain: true };
 
   push(chunk: Uint8Array): void {
     if (this.refusal) return;
-    if (this.decoder) {
-      this.text(this.decoder.decode(chunk, { stream: true }), false);
+    if (this.layout) {
+      this.take(this.wide ? new TextEncoder().encode(this.wide.decode(chunk, { stream: true })) : chunk, false);
       return;
     }
     this.head.push(chunk);
@@ -98,14 +166,14 @@ export class TableReader {
   }
 
   finish(): ReadResult {
-    if (!this.decoder && !this.refusal) this.begin(true);
-    else if (this.decoder) this.text(this.decoder.decode(), true);
+    if (!this.layout && !this.refusal) this.begin(true);
+    else if (this.layout) this.take(this.wide ? new TextEncoder().encode(this.wide.decode()) : new Uint8Array(0), true);
     if (this.refusal) return this.refusal;
-    if (!this.layout || this.columns.every((c) => c.count === 0)) return { refused: 'no_numeric_column' };
-    const { names, units, ...layout } = this.layout;
+    const { names, units, ...layout } = this.layout!;
+    if (this.columns.every((c) => c.count === 0)) return { refused: 'no_numeric_column', line: layout.dataLine, text: this.header };
     return {
       refused: null,
-      columns: this.columns.map((c, i) => ({ name: names[i]!, unit: units[i]!, values: c.take(), count: c.count })),
+      columns: this.columns.map((c, i) => ({ name: names[i]!, unit: units[i]!, blocks: c.take(this.rows), count: c.count })),
       report: {
         encoding: this.encoding,
         layout,
@@ -115,18 +183,18 @@ export class TableReader {
         skippedTotal: this.skippedTotal,
         emptyCells: this.emptyCells,
         textCells: this.textCells,
+        firstTextCell: this.firstTextCell ?? null,
+        zeroBytes: this.zeroBytes,
+        sections: this.sections,
+        timeBack: this.back,
+        timeRepeated: this.repeated,
       },
     };
   }
 
   /** The head is in hand: decides what the file is, then reads the head as the first chunk. */
   private begin(whole: boolean): void {
-    const bytes = new Uint8Array(this.headBytes);
-    let at = 0;
-    for (const part of this.head) {
-      bytes.set(part, at);
-      at += part.length;
-    }
+    const bytes = joined(this.head, this.headBytes);
     this.head = [];
     const kind = fileKind(bytes.subarray(0, HEAD_BYTES));
     if (kind.kind === 'not text') {
@@ -134,62 +202,226 @@ export class TableReader {
       return;
     }
     this.encoding = kind.encoding;
-    this.decoder = new TextDecoder(kind.encoding);
-    const text = this.decoder.decode(bytes, { stream: !whole });
+    let utf8 = bytes;
+    if (kind.encoding.startsWith('utf-16')) {
+      this.wide = new TextDecoder(kind.encoding);
+      utf8 = new TextEncoder().encode(this.wide.decode(bytes, { stream: !whole }));
+    }
+    if (utf8[0] === 0xef && utf8[1] === 0xbb && utf8[2] === 0xbf) utf8 = utf8.subarray(3);
+    const text = this.textOf(utf8, 0, Math.min(utf8.length, HEAD_BYTES * 2))
+      .replaceAll('\0', '')
+      .replace(/\r\n?/g, '\n');
     if (whole && text.trim() === '') {
       this.refusal = { refused: 'empty_file' };
       return;
     }
-    const end = whole ? text.length : text.lastIndexOf('\n') + 1;
-    this.layout = findLayout(normalised(text.slice(0, end)));
+    const complete = whole && utf8.length <= HEAD_BYTES * 2 ? text : text.slice(0, text.lastIndexOf('\n') + 1);
+    this.layout = findLayout(complete);
     if (!this.layout) {
-      this.refusal = { refused: 'no_numeric_column' };
+      const lines = text.split('\n');
+      const at = Math.max(
+        0,
+        lines.findIndex((l) => l.trim() !== ''),
+      );
+      this.refusal = { refused: 'no_numeric_column', line: at + 1, text: lines[at]!.slice(0, SKIPPED_TEXT) };
       return;
     }
-    this.columns = Array.from({ length: this.layout.columns }, () => new Grower());
-    this.text(text, whole);
-  }
-
-  /** Cuts the text at its last line end, keeps the rest for the next chunk. */
-  private text(piece: string, last: boolean): void {
-    const all = this.rest + piece;
-    let end = all.length;
-    if (!last) {
-      end = Math.max(all.lastIndexOf('\n'), all.lastIndexOf('\r', all.length - 2)) + 1;
+    const { columns } = this.layout;
+    if (columns > MOST_COLUMNS) {
+      this.refusal = { refused: 'too_many_cells', line: this.layout.dataLine, columns };
+      return;
     }
-    this.rest = all.slice(end);
-    if (end === 0) return;
-    const block = normalised(all.slice(0, end));
-    const rows = splitRows(block.endsWith('\n') ? block.slice(0, -1) : block, this.layout!.delimiter);
-    for (const row of rows) this.row(row);
+    this.columns = Array.from({ length: columns }, () => new Column());
+    this.values = new Float64Array(columns);
+    this.delimiter = this.layout.delimiter.charCodeAt(0);
+    this.mark = this.layout.decimal.charCodeAt(0);
+    this.header = this.layout.headerLine === null ? '' : (complete.split('\n')[this.layout.headerLine - 1] ?? '').trim();
+    const facts = this.layout.names.map((name, i) => ({ name, unit: this.layout!.units[i]!, low: 0, high: 0, steady: false }));
+    this.timeColumn = guessChannels(facts).findIndex((g) => g.quantity === 'time');
+    this.take(utf8, whole);
   }
 
-  private row(row: readonly string[]): void {
+  private textOf(bytes: Uint8Array, from: number, to: number): string {
+    return new TextDecoder(this.encoding === 'windows-1252' ? 'windows-1252' : 'utf-8').decode(bytes.subarray(from, to));
+  }
+
+  /** Reads all whole lines of what is in hand and keeps the rest for the next chunk. */
+  private take(chunk: Uint8Array, last: boolean): void {
+    // Pieces without a line end are only put by: nothing is copied or looked at twice, however small they come.
+    if (!last && chunk.indexOf(LF) < 0 && chunk.indexOf(CR) < 0) return this.hold(chunk);
+    const bytes = this.restBytes === 0 ? chunk : joined([...this.rest, chunk], this.restBytes + chunk.length);
+    this.rest = [];
+    this.restBytes = 0;
+    let at = 0;
+    while (at < bytes.length) {
+      const end = this.lineEnd(bytes, at, last);
+      if (end < 0) break;
+      this.lineOf(bytes, at, end, false);
+      this.line += this.inside;
+      at = end + (bytes[end] === CR && bytes[end + 1] === LF ? 2 : 1);
+    }
+    if (at === bytes.length) return;
+    if (last) this.lineOf(bytes, at, bytes.length, true);
+    else this.hold(bytes.slice(at));
+  }
+
+  private hold(piece: Uint8Array): void {
+    if (piece.length === 0) return;
+    this.rest.push(piece);
+    this.restBytes += piece.length;
+    if (this.restBytes <= LONGEST_LINE) return;
+    if (!this.dropping) {
+      const start = joined(this.rest, this.restBytes);
+      this.skip(start, 0, start.length, 'a line without an end', this.line + 1);
+    }
+    this.dropping = true;
+    this.rest = [];
+    this.restBytes = 0;
+  }
+
+  /** Where the line that begins at `from` ends; −1: not in what is in hand. A quoted cell may hold line ends. */
+  private lineEnd(bytes: Uint8Array, from: number, last: boolean): number {
+    let quotes = 0;
+    let lines = 0;
+    let first = -1;
+    this.inside = 0;
+    for (let i = from; i < bytes.length; i += 1) {
+      const c = bytes[i]!;
+      if (c === QUOTE) quotes += 1;
+      else if (c === LF || c === CR) {
+        // A carriage return at the very end may have its line feed in the next chunk.
+        if (c === CR && i + 1 === bytes.length && !last) return -1;
+        if (quotes % 2 === 0) {
+          this.inside = lines;
+          return i;
+        }
+        if (first < 0) first = i;
+        lines += 1;
+        // A quote that is never closed is dirt, not a cell of many lines.
+        if (lines > QUOTED_LINES) return first;
+      }
+    }
+    return last && first >= 0 ? first : -1;
+  }
+
+  private lineOf(bytes: Uint8Array, from: number, end: number, unfinished: boolean): void {
     this.line += 1;
+    if (this.dropping) {
+      this.dropping = false;
+      return;
+    }
     const layout = this.layout!;
     if (this.line < layout.dataLine) return;
-    if (row.length === 1 && row[0]!.trim() === '') {
-      this.blankLines += 1;
+    let stop = end;
+    while (stop > from && (bytes[stop - 1] === 0 || (unfinished && bytes[stop - 1] === CR))) {
+      if (bytes[stop - 1] === 0) this.zeroBytes += 1;
+      stop -= 1;
+    }
+    let start = from;
+    while (start < stop && bytes[start] === 0) {
+      this.zeroBytes += 1;
+      start += 1;
+    }
+    let blank = true;
+    for (let i = start; i < stop && blank; i += 1) blank = bytes[i] === 0x20 || bytes[i] === 0x09;
+    if (blank && (this.delimiter !== 0x09 || start === stop)) {
+      if (!unfinished) this.blankLines += 1;
       return;
     }
-    if (row.length !== layout.columns) return this.skip(row, 'wrong number of cells');
-    const values = row.map((cell) => cellNumber(cell, layout.decimal));
-    if (values.every(Number.isNaN)) return this.skip(row, 'no figures');
-    values.forEach((value, i) => {
-      this.columns[i]!.push(value);
-      if (!Number.isNaN(value)) return;
-      if (row[i]!.trim() === '') this.emptyCells += 1;
-      else this.textCells += 1;
-    });
-    this.rows += 1;
+    const cells = this.cells(bytes, start, stop);
+    if (cells !== layout.columns) {
+      if (this.headerAgain(bytes, start, stop)) return;
+      return this.skip(bytes, start, stop, unfinished ? 'cut off at the end of the file' : 'wrong number of cells');
+    }
+    this.keep(bytes, start, stop);
   }
 
-  private skip(row: readonly string[], reason: SkippedLine['reason']): void {
-    this.skippedTotal += 1;
-    if (this.skipped.length < SKIPPED_KEPT) {
-      this.skipped.push({ line: this.line, reason, text: row.join(this.layout!.delimiter).slice(0, SKIPPED_TEXT) });
+  /** Reads a line's cells into `values`; the number of cells, where a separator after the last one opens no new cell. */
+  private cells(bytes: Uint8Array, start: number, stop: number): number {
+    const { columns, decimal, delimiter } = this.layout!;
+    const { scan } = this;
+    let at = start;
+    let n = 0;
+    for (;;) {
+      scanCell(bytes, at, stop, this.delimiter, this.mark, scan);
+      if (n < columns) {
+        let value = scan.value;
+        if (!scan.plain) {
+          const text = this.textOf(bytes, at, scan.end);
+          value = cellNumber(text.includes('"') ? (splitRows(text, delimiter)[0]?.[0] ?? '') : text, decimal);
+        }
+        this.values[n] = value;
+      }
+      n += 1;
+      at = scan.end + 1;
+      if (scan.end >= stop) break;
+      if (at === stop && n === columns && this.layout!.trailing === true) break;
     }
+    return n;
+  }
+
+  private keep(bytes: Uint8Array, start: number, stop: number): void {
+    const { values, columns } = this;
+    let figures = 0;
+    for (let c = 0; c < values.length; c += 1) if (values[c] === values[c]) figures += 1;
+    if (figures === 0) {
+      if (!this.headerAgain(bytes, start, stop)) this.skip(bytes, start, stop, 'no figures');
+      return;
+    }
+    for (let c = 0; c < values.length; c += 1) columns[c]!.put(this.rows, values[c]!);
+    if (figures < values.length) this.countHoles(bytes, start, stop);
+    this.rows += 1;
+    if (this.timeColumn < 0) return;
+    const time = values[this.timeColumn]!;
+    if (time < this.lastTime) note(this.back, this.line);
+    else if (time === this.lastTime) note(this.repeated, this.line);
+    if (time === time) this.lastTime = time;
+  }
+
+  private countHoles(bytes: Uint8Array, start: number, stop: number): void {
+    let at = start;
+    for (let c = 0; c < this.values.length; c += 1) {
+      scanCell(bytes, at, stop, this.delimiter, this.mark, this.scan);
+      const { end } = this.scan;
+      if (this.values[c] !== this.values[c]) {
+        const text = this.scan.plain ? '' : this.textOf(bytes, at, end).trim();
+        if (text === '') this.emptyCells += 1;
+        else {
+          this.textCells += 1;
+          this.firstTextCell ??= { line: this.line, column: this.layout!.names[c]!, text: text.slice(0, 40) };
+        }
+      }
+      at = end + 1;
+    }
+  }
+
+  private headerAgain(bytes: Uint8Array, start: number, stop: number): boolean {
+    const text = this.textOf(bytes, start, Math.min(stop, start + 4096)).trim();
+    if (this.header === '' || text !== this.header) return false;
+    this.sections.push(this.rows);
+    this.skip(bytes, start, stop, 'the header again');
+    return true;
+  }
+
+  private skip(bytes: Uint8Array, start: number, stop: number, reason: SkipReason, line = this.line): void {
+    this.skippedTotal += 1;
+    if (this.skipped.length >= SKIPPED_KEPT) return;
+    const text = this.textOf(bytes, start, Math.min(stop, start + 4 * SKIPPED_TEXT)).replaceAll('\0', '␀');
+    this.skipped.push({ line, reason, text: text.slice(0, SKIPPED_TEXT) });
   }
 }
 
-const normalised = (text: string): string => text.replace(/^\uFEFF/, '').replace(/\r\n?/g, '\n');
+function note(where: { count: number; firstLine: number | null }, line: number): void {
+  where.count += 1;
+  where.firstLine ??= line;
+}
+
+function joined(parts: readonly Uint8Array[], length: number): Uint8Array {
+  const out = new Uint8Array(length);
+  let at = 0;
+  for (const part of parts) {
+    out.set(part, at);
+    at += part.length;
+  }
+  return out;
+}
