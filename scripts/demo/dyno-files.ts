@@ -25,6 +25,14 @@ export interface DemoRun {
   readonly inlet_C: number;
   readonly coolant_C: number;
   readonly form: 'comma' | 'semicolon' | 'tab';
+  /** Time of day the pull was made. */
+  readonly time?: string;
+  readonly gear?: string;
+  /** Another blower pulley, m, and how the file calls the one that is on. */
+  readonly pulley_m?: number;
+  readonly pulley?: string;
+  /** What this unit really does where the steady model cannot say: % at the bottom and the top of the range. */
+  readonly truth?: { readonly bottom_pct: number; readonly top_pct: number };
 }
 
 interface Sample {
@@ -44,14 +52,19 @@ function samples(doc: JobDoc, run: DemoRun): Sample[] {
   const whole = 1 + rng.normal(RUN_SD);
   const rate = 440;
   const step = 0.05;
-  const rpms = Array.from({ length: 236 }, (_, i) => 1720 + rate * i * step);
+  const { lowest_rpm, redline_rpm } = doc.car.engine;
+  const length = Math.floor((redline_rpm - lowest_rpm - 114) / (rate * step)) - 4;
+  const rpms = Array.from({ length }, (_, i) => lowest_rpm + 220 + rate * i * step);
   const unit = run.unit && { id: 'on', version: 1, doc: run.unit };
-  const { reference, candidates } = must(jobModel(day, unit ? [{ unit, opening: 'matched' }] : [], rpms));
+  const modelled = unit && !run.truth ? [{ unit, opening: 'matched' as const }] : [];
+  const { reference, candidates } = must(jobModel(day, modelled, rpms, run.pulley_m === undefined ? {} : { pulley_m: run.pulley_m }));
   const solved = candidates[0] ? must(candidates[0].solved) : reference.result;
   rpms.forEach((rpm, i) => {
     const stock = reference.result.power_W[i]!;
-    const model = stock + TRUTH * (solved.power_W[i]! - stock);
-    const lead = i < 6 ? 1 - 0.04 * (6 - i) : 1;
+    const along = i / (rpms.length - 1);
+    const truth = run.truth ? 1 + (run.truth.bottom_pct + along * (run.truth.top_pct - run.truth.bottom_pct)) / 100 : 1;
+    const model = truth * (stock + TRUTH * (solved.power_W[i]! - stock));
+    const lead = i < 3 ? 1 - 0.008 * (3 - i) : 1;
     out.push({
       time: i * step,
       rpm: rpm + rng.normal(4),
@@ -82,13 +95,15 @@ const fixed = (x: number, digits: number): string => x.toFixed(digits);
 export function dynoFile(doc: JobDoc, run: DemoRun): string {
   const rows = samples(doc, run);
   const dewDry = run.p_hPa - (run.rh * saturationPressure(run.t_C + 273.15)) / 100;
-  const side = run.unit ? run.unit.name : 'stock 58';
+  const side = run.unit ? run.unit.name : `stock ${Math.round(1000 * doc.car.stock.throttle.bore_m)}`;
   if (run.form === 'comma') {
     const head = [
       `# Quarry Lane rollers, ${side}`,
       `# Date: ${run.date}`,
       `# Measured at: wheels`,
-      `# Gear: 4th`,
+      `# Gear: ${run.gear ?? '4th'}`,
+      ...(run.time ? [`# Time: ${run.time}`] : []),
+      ...(run.pulley ? [`# Pulley: ${run.pulley}`] : []),
       `# Correction: none`,
       `# Barometer: ${run.p_hPa} hPa`,
       `# Air temperature: ${run.t_C} C`,
@@ -112,7 +127,7 @@ export function dynoFile(doc: JobDoc, run: DemoRun): string {
     const comma = (x: number, d: number): string => fixed(x, d).replace('.', ',');
     const head = [
       `Prüfstand Quarry Lane;${side}`,
-      `Date: ${run.date};Gear: 4`,
+      `Date: ${run.date};Gear: ${run.gear ?? '4th'}${run.time ? `;Time: ${run.time}` : ''}${run.pulley ? `;Pulley: ${run.pulley}` : ''}`,
       `Measured at: wheels;Correction: none`,
       `Barometer: ${comma(run.p_hPa, 1)} hPa;Air temperature: ${comma(run.t_C, 1)} °C;Humidity: ${Math.round(run.rh * 100)} %`,
       `Dry pressure: ${comma(dewDry, 1)} hPa;Coolant: ${run.coolant_C} °C`,
@@ -129,7 +144,8 @@ export function dynoFile(doc: JobDoc, run: DemoRun): string {
     `Quarry Lane rollers\t${side}`,
     `Date: ${run.date}`,
     'Measured at: wheels',
-    'Gear: 4th',
+    `Gear: ${run.gear ?? '4th'}`,
+    ...(run.time ? [`Time: ${run.time}`] : []),
     'Correction: none',
     `Barometer: ${fixed(run.p_hPa / 33.86389, 2)} inHg\tAir temperature: ${fixed(run.t_C * 1.8 + 32, 0)} F\tHumidity: ${Math.round(run.rh * 100)} %\tCoolant: ${fixed(run.coolant_C * 1.8 + 32, 0)} F`,
   ];

@@ -139,6 +139,7 @@ export function larkspurJob(ids: readonly string[]): JobDoc {
         },
       },
       room: { year: 2004, harnessSlack_m: mm(60), coupler_m: mm(70), couplerTravel_m: mm(10), above_m: mm(85) },
+      gearbox: { ratios: [3.55, 2.06, 1.38, 1, 0.81], final: 3.91, tyre_m: 1.92 },
       controls: { kind: 'cable', closed_V: 0.52, full_V: 4.43 },
       goal: 'Pulls well to 5,000 and then goes flat. Owner tows with it, wants no worse idle.',
       weather: { p_Pa: 100_400, T_K: 293.15, rh: 0.45 },
@@ -146,6 +147,7 @@ export function larkspurJob(ids: readonly string[]): JobDoc {
     marks: Object.fromEntries([...measured.map((k) => [k, 'measured'] as const), ...entered.map((k) => [k, 'entered'] as const)]),
     air: {
       allowedLoss_Pa: null,
+      lossFactor: 1,
       parts: [
         { id: 'inlet', type: 'openEnd', name: 'open end', bore_m: 0.085, edgeRadius_m: 0.006 },
         { id: 'filter', type: 'filter', name: 'filter', bore_m: 0.11, ratedFlow_m3ps: 0.25, ratedLoss_Pa: 900, loading: 1 },
@@ -175,6 +177,12 @@ export function larkspurJob(ids: readonly string[]): JobDoc {
       mounting: mountingDoc.parse({ have: ['opening', 'coolant'] }),
     },
     install: { ...base.install, closed_V: 0.53, full_V: 4.41 },
+    test: {
+      ...base.test,
+      fwhm_rpm: 200,
+      shift_rpm: 6500,
+      plan: { ...base.test.plan, runsPerSide: 3, costPerVisit: 140, costPerRun: 0 },
+    },
     verdict: { note: 'Manifold bored to 66 and blended. Owner says it pulls on where it used to go flat; idle unchanged at 750. Keep it.' },
   };
 }

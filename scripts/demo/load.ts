@@ -1,20 +1,24 @@
 import type { StoredJob } from '@/core/documents/job';
+import type { RunDoc } from '@/core/documents/run';
 import type { StoredUnit } from '@/core/documents/unit';
 import { TableReader } from '@/core/runs/read/reader';
+import { LOGGER_COLUMNS, loggerRows } from '@/core/stand-ins/logger';
+import { wartFile } from '@/core/stand-ins/warts';
 import type { Trx } from '@/server/db/client';
 import { storeFile } from '@/server/files/store';
 import { addJob, refreshFinding } from '@/server/jobs';
-import { addRun, newRunDoc } from '@/server/runs';
+import { addRuns, compareJobRuns } from '@/server/runs';
 import { nameShop } from '@/server/shop';
 import { addPart } from '@/server/parts';
-import { addPrediction, measurePrediction } from '@/server/predictions';
+import { addPrediction, measurePrediction, scorePredictions } from '@/server/predictions';
+import { loggerDrive } from '@/server/devices/logger';
 import { writeSheet } from '@/server/sheet';
 import { addUnit } from '@/server/units';
-import { dynoFile } from './dyno-files';
+import { dynoFile, type DemoRun } from './dyno-files';
 import { DEMO_UNITS, larkspurJob } from './larkspur';
 import { curlewJob, heronJob, pipitJob } from './others';
 import { DEMO_PARTS, DEMO_SHELF } from './shelf';
-import { DEMO_RUNS } from './runs';
+import { CURLEW_RUNS, DEMO_RUNS, HERON_RUNS } from './runs';
 import { demoSheet } from './sheets';
 
 /** Loads the demo scenario through the same functions that people's own data goes through. */
@@ -29,15 +33,35 @@ export async function loadDemo(trx: Trx): Promise<string> {
     return unit.id;
   };
   // The Larkspur comes last, so that it lies on top of the board.
-  for (const make of [curlewJob, pipitJob]) await addJob(trx, make(idOf));
+  const curlew = await addJob(trx, curlewJob(idOf));
+  await loadRuns(trx, curlew, CURLEW_RUNS, units, {});
+  await addJob(trx, pipitJob(idOf));
   const heron = await addJob(trx, heronJob(idOf));
+  await loadRuns(trx, heron, HERON_RUNS, units, { fuel: 'petrol 102' });
   // Fitted and running, not yet learnt.
   await writeDemoSheet(trx, heron, 2, '2026-04-20T08:10:00Z', 'covers');
   const doc = larkspurJob(units.slice(0, DEMO_UNITS.length).map((u) => u.id));
   const job = await addJob(trx, doc);
   await writeDemoSheet(trx, job, 1, '2026-04-17T07:40:00Z', null);
-  for (const run of DEMO_RUNS) {
-    const bytes = new TextEncoder().encode(dynoFile(doc, run));
+  await loadDynoGuesses(trx, job.id);
+  await loadRuns(trx, job, DEMO_RUNS, units, { fuel: 'petrol 98', tune: 'as it came' });
+  for (const [name, unit] of [['stock', null], ['Fenwick 66', idOf('Fenwick 66')]] as const) await loadLog(trx, job, name, unit);
+  for (const id of [curlew.id, heron.id, job.id]) await refreshFinding(trx, id);
+  await scorePredictions(trx, 'dyno', job.id, await measuredOf(trx, job));
+  await loadGuesses(trx, idOf);
+  return `4 jobs, ${units.length} units, ${DEMO_RUNS.length + HERON_RUNS.length + CURLEW_RUNS.length} dyno runs, 2 logs`;
+}
+
+/** A job's dyno files, each taken in as a dropped one would be. */
+async function loadRuns(
+  trx: Trx,
+  job: StoredJob,
+  runs: readonly DemoRun[],
+  units: readonly StoredUnit[],
+  say: Partial<RunDoc>,
+): Promise<void> {
+  for (const run of runs) {
+    const bytes = new TextEncoder().encode(dynoFile(job.doc, run));
     const { hash } = await storeFile(trx, new Blob([bytes]).stream());
     const reader = new TableReader();
     reader.push(bytes);
@@ -45,19 +69,41 @@ export async function loadDemo(trx: Trx): Promise<string> {
     if (read.refused !== null) throw new Error(`demo file ${run.file} was refused: ${read.refused}`);
     const unit = run.unit ? units.find((u) => u.doc.name === run.unit!.name) : undefined;
     const side = unit ? { kind: 'unit' as const, unitId: unit.id } : { kind: 'stock' as const };
-    const runDoc = newRunDoc(run.file, read.columns, read.report, side);
-    await addRun(trx, {
-      jobId: job.id,
-      hash,
-      fileName: run.file,
-      columns: read.columns,
-      report: read.report,
-      doc: { ...runDoc, fuel: 'petrol 98', tune: 'as it came' },
-    });
+    await addRuns(trx, { jobId: job.id, hash, fileName: run.file, side, columns: read.columns, report: read.report, say });
   }
-  await refreshFinding(trx, job.id);
-  await loadGuesses(trx, idOf);
-  return `4 jobs, ${units.length} units, ${DEMO_RUNS.length} dyno runs`;
+}
+
+/** A minute's drive of a job's car in a logger's file, taken in as a dropped one would be. */
+async function loadLog(trx: Trx, job: StoredJob, name: string, unitId: string | null): Promise<void> {
+  const drive = await loggerDrive(trx, job.doc, unitId, unitId === null ? 58 : 66, 0);
+  const table = { names: LOGGER_COLUMNS.map((c) => c.name), units: LOGGER_COLUMNS.map((c) => c.unit), rows: [...loggerRows(drive)] };
+  const { bytes } = wartFile('plain', table);
+  const { hash } = await storeFile(trx, new Blob([bytes]).stream());
+  const reader = new TableReader();
+  reader.push(bytes);
+  const read = reader.finish();
+  if (read.refused !== null) throw new Error(`demo log ${name} was refused: ${read.refused}`);
+  const side = unitId === null ? { kind: 'stock' as const } : { kind: 'unit' as const, unitId };
+  await addRuns(trx, { jobId: job.id, hash, fileName: `${name}, road log.csv`, side, columns: read.columns, report: read.report });
+}
+
+/** What was expected of the Larkspur's runs before the new part went on. */
+async function loadDynoGuesses(trx: Trx, jobId: string): Promise<void> {
+  const guesses: readonly [who: string, guess: number, low: number, high: number][] = [
+    ['the model', 1.6, 1.4, 1.7],
+    ['Maud', 3, 2, 4],
+    ['Tobin', 0.8, 0, 1.5],
+  ];
+  for (const [source, predicted, low, high] of guesses) {
+    const title = 'Fenwick 66, mean over the deciding stretch, %';
+    await addPrediction(trx, { subject: 'dyno', subjectId: jobId, title, source, predicted, low, high });
+  }
+}
+
+async function measuredOf(trx: Trx, job: StoredJob): Promise<number> {
+  const { compared } = await compareJobRuns(trx, job.id, job.doc);
+  if (!compared) throw new Error('the demo runs do not compare');
+  return compared.deciding.mean_pct;
 }
 
 async function writeDemoSheet(trx: Trx, job: StoredJob, mark: number, from: string, until: string | null): Promise<void> {

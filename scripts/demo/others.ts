@@ -70,6 +70,7 @@ export function heronJob(idOf: (name: string) => string): JobDoc {
     ]),
     air: {
       allowedLoss_Pa: null,
+      lossFactor: 1,
       parts: [
         { id: 'inlet', type: 'openEnd', name: 'open end', bore_m: 0.1, edgeRadius_m: 0.008 },
         { id: 'filter', type: 'filter', name: 'filter', bore_m: 0.13, ratedFlow_m3ps: 0.7, ratedLoss_Pa: 700, loading: 1 },
@@ -118,6 +119,7 @@ export function pipitJob(idOf: (name: string) => string): JobDoc {
     marks: marked(MEASURED, [...ENTERED, 'induction.compressor.boost']),
     air: {
       allowedLoss_Pa: null,
+      lossFactor: 1,
       parts: [
         { id: 'inlet', type: 'openEnd', name: 'open end', bore_m: 0.08, edgeRadius_m: 0.005 },
         { id: 'filter', type: 'filter', name: 'filter', bore_m: 0.1, ratedFlow_m3ps: 0.2, ratedLoss_Pa: 1000, loading: 1 },
@@ -159,6 +161,7 @@ export function curlewJob(idOf: (name: string) => string): JobDoc {
     marks: marked(MEASURED, ENTERED),
     air: {
       allowedLoss_Pa: null,
+      lossFactor: 1,
       parts: [
         { id: 'filter', type: 'filter', name: 'airbox filter', bore_m: 0.12, ratedFlow_m3ps: 0.15, ratedLoss_Pa: 1000, loading: 1.3 },
         pipe('duct', 'duct', 90, 300, [[45, 1.5]]),
@@ -170,5 +173,6 @@ export function curlewJob(idOf: (name: string) => string): JobDoc {
     },
     sizing: { ...base.sizing, idleShare: 0.8 },
     pick: { ...base.pick, shown: ['Linnet six 42', 'Linnet six 45'].map(idOf), chosen: null, opening: 'matched' },
+    test: { ...base.test, plan: { ...base.test.plan, decidesOn: 'whole', order: 'alternating' } },
   };
 }

@@ -174,6 +174,16 @@ const MORE: readonly z.input<typeof unitDoc>[] = [
   },
   {
     schema: 1,
+    name: 'Linnet six 40, long trumpets',
+    throttle: throttle('individual', 40, 7, 'round', { count: 6, leak: 'sealed' }),
+    controls: 'cable',
+    price: 240,
+    largestOpening_m: 0.042,
+    bench: [],
+    note: 'The same throttles with trumpets 50 mm longer. What their length does to the waves is the dyno’s to say.',
+  },
+  {
+    schema: 1,
     name: 'Linnet six 42',
     throttle: throttle('individual', 42, 7, 'flattened', { count: 6, leak: 'sealed' }),
     controls: 'cable',

@@ -1,7 +1,11 @@
 import { airState } from '../air/state';
+import type { GearboxDoc } from '../documents/job';
+import type { PlanDoc } from '../documents/plan';
 import type { RunDoc } from '../documents/run';
 import { isFailure } from '../failure';
+import { CORRECTION_METHODS, correctionFactor } from '../runs/correction';
 import type { DynoRun } from '../runs/dyno-run';
+import type { SideComparison } from './sides';
 
 export interface ComparedRun {
   readonly id: string;
@@ -9,28 +13,56 @@ export interface ComparedRun {
   readonly run: DynoRun;
 }
 
+export type RecordField = 'gear' | 'fuel' | 'tune' | 'measuredAt' | 'pulley' | 'tyres';
+
 /** Something other than the throttle that could have made the difference. Facts are SI or percent, as named. */
 export type Confounder =
   | { readonly code: 'mixed_correction'; readonly a: string; readonly b: string; readonly worth_pct: number }
   | { readonly code: 'unknown_correction'; readonly runs: readonly string[]; readonly worth_pct: number }
+  | { readonly code: 'overcorrected'; readonly corrected_pct: number; readonly uncorrected_pct: number }
   | { readonly code: 'smoothing'; readonly a: number | null; readonly b: number | null }
-  | { readonly code: 'inlet_air'; readonly apart_K: number; readonly worth_pct: number }
-  | { readonly code: 'coolant'; readonly apart_K: number }
-  | { readonly code: 'air_density'; readonly apart_pct: number; readonly worth_pct: number }
-  | { readonly code: 'days_apart'; readonly days: number }
-  | { readonly code: 'other_record'; readonly field: 'gear' | 'fuel' | 'tune' | 'measuredAt'; readonly a: string; readonly b: string }
+  | { readonly code: 'smoothing_unknown'; readonly runs: readonly string[] }
+  | { readonly code: 'widened'; readonly to_rpm: number }
+  | { readonly code: 'inlet_air'; readonly apart_K: number; readonly limit_K: number; readonly worth_pct: number }
+  | { readonly code: 'coolant' | 'oil'; readonly apart_K: number; readonly limit_K: number }
+  | {
+      readonly code: 'air_density';
+      readonly apart_pct: number;
+      readonly limit_pct: number;
+      readonly worth_pct: number;
+      readonly corrected: boolean;
+    }
+  | { readonly code: 'days_apart'; readonly days: number; readonly bothEachDay: boolean }
+  | { readonly code: 'other_record'; readonly field: RecordField; readonly a: string; readonly b: string }
   | { readonly code: 'more_changed'; readonly text: string }
+  | { readonly code: 'gear_far'; readonly gear: string; readonly ratio: number; readonly better: number }
+  | { readonly code: 'short_range'; readonly share: number }
   | { readonly code: 'one_run_a_side' }
-  | { readonly code: 'stock_once' };
+  | { readonly code: 'fewer_than_planned'; readonly planned: number; readonly a: number; readonly b: number }
+  | { readonly code: 'no_return' }
+  | { readonly code: 'drift'; readonly perRun_pct: number; readonly worth_pct: number };
 
-/** Limits beyond which a difference in the conditions counts. Testing basis §1. */
-export const CONFOUNDER_LIMITS = { inletAir_K: 3, coolant_K: 5, density_pct: 1 } as const;
-/** Two methods on one day differ by about this much, % (STD against J1349). */
+/** Those that make the figures speak of something else than the part: until they are gone there is no comparison. */
+export const breaking = (found: readonly Confounder[]): readonly Confounder[] =>
+  found.filter((c) => c.code === 'other_record' || c.code === 'more_changed' || c.code === 'mixed_correction');
+
+/** Limits beyond which a difference in the conditions counts where the plan says nothing. Testing basis §1. */
+export const CONFOUNDER_LIMITS = { inletAir_K: 3, coolant_K: 5, oil_K: 10, density_pct: 1 } as const;
+/** Two methods on one day differ by about this much, %, where the weather is not known (STD against J1349). */
 const METHOD_APART_pct = 4;
+/** A common range shorter than this share of the widest run leaves too much unsaid. */
+const SHORT_RANGE = 0.75;
+/** Ratios this far from 1:1 and further than another gear's make a chassis run worse than it need be. */
+const GEAR_FAR = 0.15;
+const RECORD_FIELDS: readonly RecordField[] = ['measuredAt', 'gear', 'fuel', 'tune', 'pulley', 'tyres'];
 
 const mean = (values: readonly (number | null)[]): number | null => {
   const known = values.filter((v): v is number => v !== null);
   return known.length === 0 ? null : known.reduce((s, v) => s + v, 0) / known.length;
+};
+const apart = (a: readonly (number | null)[], b: readonly (number | null)[]): number | null => {
+  const [ma, mb] = [mean(a), mean(b)];
+  return ma === null || mb === null ? null : mb - ma;
 };
 
 const densityOf = ({ doc }: ComparedRun): number | null => {
@@ -38,59 +70,145 @@ const densityOf = ({ doc }: ComparedRun): number | null => {
   return !air || isFailure(air) ? null : air.density_kgpm3;
 };
 
-function figures(a: readonly ComparedRun[], b: readonly ComparedRun[], corrected: boolean): Confounder[] {
+export interface FairContext {
+  readonly plan: PlanDoc;
+  readonly gearbox: GearboxDoc;
+  readonly comparison: SideComparison;
+  /** The deciding difference without any correction, %, where a wastegate makes corrections doubtful. */
+  readonly uncorrected_pct: number | null;
+}
+
+function corrections(a: readonly ComparedRun[], b: readonly ComparedRun[], context: FairContext): Confounder[] {
   const found: Confounder[] = [];
-  const inletA = mean(a.map((r) => r.run.inletAirStart_K));
-  const inletB = mean(b.map((r) => r.run.inletAirStart_K));
-  if (inletA !== null && inletB !== null && Math.abs(inletB - inletA) > CONFOUNDER_LIMITS.inletAir_K) {
-    // Power goes with the square root of the charge's temperature: half its relative change, the other way.
-    found.push({ code: 'inlet_air', apart_K: inletB - inletA, worth_pct: (-50 * (inletB - inletA)) / inletA });
-  }
-  const coolA = mean(a.map((r) => r.run.coolantStart_K));
-  const coolB = mean(b.map((r) => r.run.coolantStart_K));
-  if (coolA !== null && coolB !== null && Math.abs(coolB - coolA) > CONFOUNDER_LIMITS.coolant_K)
-    found.push({ code: 'coolant', apart_K: coolB - coolA });
+  const words = (runs: readonly ComparedRun[]): string => [...new Set(runs.map((r) => r.run.correction))].join(', ');
+  const all = [...a, ...b];
+  const unknown = all.filter((r) => r.run.correction === 'unknown');
+  if (words(a) !== words(b) || new Set(all.map((r) => r.run.correction)).size > 1)
+    found.push({ code: 'mixed_correction', a: words(a), b: words(b), worth_pct: methodsApart(all) });
+  else if (unknown.length > 0)
+    found.push({ code: 'unknown_correction', runs: unknown.map((r) => r.doc.name), worth_pct: METHOD_APART_pct });
+  if (context.uncorrected_pct !== null)
+    found.push({ code: 'overcorrected', corrected_pct: context.comparison.deciding.mean_pct, uncorrected_pct: context.uncorrected_pct });
+  return found;
+}
+
+/** How far the methods differ in the runs' own weather, %; the usual figure where none of it is known. */
+function methodsApart(runs: readonly ComparedRun[]): number {
+  const weather = runs.find((r) => r.doc.weather)?.doc.weather;
+  if (!weather) return METHOD_APART_pct;
+  const used = new Set(runs.map((r) => r.run.correction));
+  const factors = CORRECTION_METHODS.filter((m) => used.has(m) || used.has('unknown')).flatMap((m) => {
+    const c = correctionFactor(m, weather);
+    return isFailure(c) ? [] : [c.factor];
+  });
+  return factors.length < 2 ? METHOD_APART_pct : 100 * (Math.max(...factors) / Math.min(...factors) - 1);
+}
+
+function smoothing(a: readonly ComparedRun[], b: readonly ComparedRun[], context: FairContext): Confounder[] {
+  const widths = (runs: readonly ComparedRun[]): Set<number | null> => new Set(runs.map((r) => r.doc.carriedSmoothing_rpm));
+  const [wa, wb] = [widths(a), widths(b)];
+  const found: Confounder[] = [];
+  const unknown = [...a, ...b].filter((r) => r.doc.carriedSmoothing_rpm === null);
+  if (unknown.length > 0) found.push({ code: 'smoothing_unknown', runs: unknown.map((r) => r.doc.name) });
+  else if (new Set([...wa, ...wb]).size > 1) found.push({ code: 'smoothing', a: [...wa][0] ?? null, b: [...wb][0] ?? null });
+  if (context.comparison.widened) found.push({ code: 'widened', to_rpm: context.comparison.fwhm_rpm });
+  return found;
+}
+
+function figures(a: readonly ComparedRun[], b: readonly ComparedRun[], { holds }: PlanDoc): Confounder[] {
+  const found: Confounder[] = [];
+  const starts = a.map((r) => r.run.inletAirStart_K);
+  const inlet = apart(
+    starts,
+    b.map((r) => r.run.inletAirStart_K),
+  );
+  const inletLimit = holds.inletAir_K ?? CONFOUNDER_LIMITS.inletAir_K;
+  // Power goes with the square root of the charge's temperature: half its relative change, the other way.
+  if (inlet !== null && Math.abs(inlet) > inletLimit)
+    found.push({ code: 'inlet_air', apart_K: inlet, limit_K: inletLimit, worth_pct: (-50 * inlet) / mean(starts)! });
+  const cool = apart(
+    a.map((r) => r.run.coolantStart_K),
+    b.map((r) => r.run.coolantStart_K),
+  );
+  const coolLimit = holds.coolant_K ?? CONFOUNDER_LIMITS.coolant_K;
+  if (cool !== null && Math.abs(cool) > coolLimit) found.push({ code: 'coolant', apart_K: cool, limit_K: coolLimit });
+  const oil = apart(
+    a.map((r) => r.doc.oilStart_K),
+    b.map((r) => r.doc.oilStart_K),
+  );
+  if (oil !== null && Math.abs(oil) > CONFOUNDER_LIMITS.oil_K) found.push({ code: 'oil', apart_K: oil, limit_K: CONFOUNDER_LIMITS.oil_K });
   const rhoA = mean(a.map(densityOf));
   const rhoB = mean(b.map(densityOf));
+  const densityLimit = holds.density === null ? CONFOUNDER_LIMITS.density_pct : 100 * holds.density;
   if (rhoA !== null && rhoB !== null) {
     const apart_pct = 100 * (rhoB / rhoA - 1);
-    if (Math.abs(apart_pct) > CONFOUNDER_LIMITS.density_pct)
-      found.push({ code: 'air_density', apart_pct, worth_pct: corrected ? 0 : apart_pct });
+    const corrected = ![...a, ...b].some((r) => r.run.correction === 'none' || r.run.correction === 'unknown');
+    if (Math.abs(apart_pct) > densityLimit)
+      found.push({ code: 'air_density', apart_pct, limit_pct: densityLimit, worth_pct: apart_pct, corrected });
   }
   return found;
 }
 
 function records(a: readonly ComparedRun[], b: readonly ComparedRun[]): Confounder[] {
   const found: Confounder[] = [];
-  const word = (runs: readonly ComparedRun[], field: 'gear' | 'fuel' | 'tune' | 'measuredAt'): string =>
+  const word = (runs: readonly ComparedRun[], field: RecordField): string =>
     [...new Set(runs.map((r) => r.doc[field].trim()).filter((v) => v !== '' && v !== 'unknown'))].join(', ');
-  for (const field of ['measuredAt', 'gear', 'fuel', 'tune'] as const) {
+  for (const field of RECORD_FIELDS) {
     const wa = word(a, field);
     const wb = word(b, field);
     if (wa !== '' && wb !== '' && wa.toLowerCase() !== wb.toLowerCase()) found.push({ code: 'other_record', field, a: wa, b: wb });
   }
   const changed = [...new Set([...a, ...b].map((r) => r.doc.otherChanges.trim()).filter((t) => t !== ''))];
   if (changed.length > 0) found.push({ code: 'more_changed', text: changed.join('; ') });
-  const days = [...a, ...b].flatMap((r) => (r.doc.takenOn ? [Date.parse(r.doc.takenOn) / 86_400_000] : []));
-  const apart = days.length > 1 ? Math.max(...days) - Math.min(...days) : 0;
-  if (apart >= 1) found.push({ code: 'days_apart', days: Math.round(apart) });
+  const dates = (runs: readonly ComparedRun[]): string[] => [...new Set(runs.flatMap((r) => r.doc.takenOn ?? []))];
+  const days = [...dates(a), ...dates(b)].map((d) => Date.parse(d) / 86_400_000);
+  const between = days.length > 1 ? Math.max(...days) - Math.min(...days) : 0;
+  const bothEachDay = dates(a).length > 0 && dates(a).every((d) => dates(b).includes(d)) && dates(a).length === dates(b).length;
+  if (between >= 1) found.push({ code: 'days_apart', days: Math.round(between), bothEachDay });
   return found;
 }
 
-/** Everything in the runs' records that makes side B (new) against side A (stock) an unfair comparison. Testing basis §1. */
-export function confounders(a: readonly ComparedRun[], b: readonly ComparedRun[]): Confounder[] {
-  const found: Confounder[] = [];
-  const words = (runs: readonly ComparedRun[]): string => [...new Set(runs.map((r) => r.run.correction))].join(', ');
-  const unknown = [...a, ...b].filter((r) => r.run.correction === 'unknown');
-  if (words(a) !== words(b)) found.push({ code: 'mixed_correction', a: words(a), b: words(b), worth_pct: METHOD_APART_pct });
-  else if (unknown.length > 0)
-    found.push({ code: 'unknown_correction', runs: unknown.map((r) => r.doc.name), worth_pct: METHOD_APART_pct });
-  const smoothA = a[0]?.doc.carriedSmoothing_rpm ?? null;
-  const smoothB = b[0]?.doc.carriedSmoothing_rpm ?? null;
-  if (smoothA !== smoothB) found.push({ code: 'smoothing', a: smoothA, b: smoothB });
-  const corrected = ![...a, ...b].some((r) => r.run.correction === 'none' || r.run.correction === 'unknown');
-  found.push(...figures(a, b, corrected), ...records(a, b));
+/** A chassis run wants the gear nearest 1:1. */
+function gearFar(runs: readonly ComparedRun[], { ratios }: GearboxDoc): Confounder[] {
+  const off = (ratio: number): number => Math.abs(Math.log(ratio));
+  for (const { doc } of runs) {
+    const gear = Number(/\d+/.exec(doc.gear)?.[0] ?? NaN);
+    const ratio = ratios[gear - 1];
+    if (ratio === undefined || doc.measuredAt === 'crank') continue;
+    const best = ratios.reduce((k, r, i) => (off(r) < off(ratios[k]!) ? i : k), 0);
+    if (off(ratio) > GEAR_FAR && best !== gear - 1) return [{ code: 'gear_far', gear: doc.gear, ratio, better: best + 1 }];
+  }
+  return [];
+}
+
+/**
+ * Everything in the runs' records, and in the plan that was made for them, that makes side B (new) against side A (stock)
+ * an unfair comparison, with what it could be worth where that can be said. Testing basis §1.
+ */
+export function confounders(a: readonly ComparedRun[], b: readonly ComparedRun[], context: FairContext): Confounder[] {
+  const { plan, comparison } = context;
+  const found: Confounder[] = [
+    ...records(a, b),
+    ...corrections(a, b, context),
+    ...smoothing(a, b, context),
+    ...figures(a, b, plan),
+    ...gearFar([...a, ...b], context.gearbox),
+  ];
+  const widest = [...a, ...b].reduce((m, { run }) => Math.max(m, run.rpm.at(-1)! - run.rpm[0]!), 0);
+  const share = (comparison.grid_rpm.at(-1)! - comparison.grid_rpm[0]!) / widest;
+  if (share < SHORT_RANGE) found.push({ code: 'short_range', share });
   if (a.length === 1 && b.length === 1) found.push({ code: 'one_run_a_side' });
-  if (a.length < 2) found.push({ code: 'stock_once' });
+  const planned = plan.runsPerSide;
+  if (planned !== null && Math.min(a.length, b.length) < planned)
+    found.push({ code: 'fewer_than_planned', planned, a: a.length, b: b.length });
+  const { estimate, runs } = comparison.deciding;
+  const order = runs.map((r) => r.side);
+  const returned = order.indexOf('B') > 0 && order.lastIndexOf('A') > order.indexOf('B');
+  if (!returned && plan.order !== 'A-B') found.push({ code: 'no_return' });
+  const perRun_pct = estimate?.driftPerRun ?? null;
+  if (perRun_pct !== null) {
+    const worth_pct = perRun_pct * (runs.length - 1);
+    if (Math.abs(worth_pct) > plan.threshold_pct) found.push({ code: 'drift', perRun_pct, worth_pct });
+  }
   return found;
 }

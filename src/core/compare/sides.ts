@@ -1,116 +1,262 @@
-import { peakIndex } from '../numbers/peak';
 import { failure, isFailure, type Failure } from '../failure';
-import { gridRun } from '../runs/grid';
+import { varianceOf } from '../numbers/moments';
+import { peakIndex } from '../numbers/peak';
+import { GRID_STEP_rpm, gridRun, type GriddedCurve } from '../runs/grid';
 import { smoothOverRpm } from '../runs/smooth';
-import { compareRuns, runPeak, type Peak, type PowerRun, type RunComparison } from './compare';
+import type { AnswerWord } from './answer';
+import { differenceBand, type Band } from './band';
+import { runPeak, thirdOf, type Peak, type PowerRun } from './compare';
+import { sideEstimate, type SideEstimate } from './estimate';
 import { runNoise } from './noise';
+import type { SideMark } from './permutation';
 
-export interface SideComparison extends RunComparison {
+/** A run as a comparison takes it: power over rpm, the visit it belongs to, and the smoothing its file already carries. */
+export interface SideRun extends PowerRun {
+  readonly visit?: string | undefined;
+  readonly carriedSmoothing_rpm?: number | null | undefined;
+  /** Place in the order the runs were driven; runs without one follow A first, as given. */
+  readonly order?: number | undefined;
+}
+
+/** Which stretch of the range decides: agreed on before the runs. */
+export const DECIDING = ['whole', 'bottom', 'middle', 'top', 'own'] as const;
+export type Deciding = (typeof DECIDING)[number];
+
+export interface SideOptions {
+  readonly fwhm_rpm: number;
+  readonly assumedSd_pct: number;
+  /** Smallest difference that matters, % of power. */
+  readonly threshold_pct?: number | undefined;
+  readonly decidesOn?: Deciding | undefined;
+  readonly bands_rpm?: readonly (readonly [number, number])[] | undefined;
+  /** Compared from and to these engine speeds at most; what a run says outside is left alone. */
+  readonly range_rpm?: readonly [number, number] | null | undefined;
+  readonly seed?: number | undefined;
+}
+
+/** Default of the smallest difference that matters, % of power. Testing basis §4. */
+export const THRESHOLD_pct = 0.5;
+
+/** The mean over a stretch of engine speed on both sides, and what the runs say about its difference. */
+export interface Stretch {
+  readonly id: string;
+  readonly from_rpm: number;
+  readonly to_rpm: number;
+  readonly a_W: number;
+  readonly b_W: number;
+  /** Mean difference, W and % of A's mean: by the fitted effect where there is one, else of the plain means. */
+  readonly mean_W: number;
+  readonly mean_pct: number;
+  /** In % of A's mean; null: too few runs for an interval. */
+  readonly estimate: SideEstimate | null;
+  /** Every run's own mean, % of A's, in run order. */
+  readonly runs: readonly { readonly side: SideMark; readonly visit: string; readonly value_pct: number; readonly index: number }[];
+}
+
+/** A stretch in which the whole band lies on one side of nothing. */
+export interface ClearRegion {
+  readonly from_rpm: number;
+  readonly to_rpm: number;
+  readonly sign: 1 | -1;
+}
+
+export interface SideComparison {
+  readonly grid_rpm: number[];
+  readonly a_W: number[];
+  readonly b_W: number[];
+  readonly difference_W: number[];
+  readonly difference_pct: number[];
+  readonly peakA: Peak;
+  readonly peakB: Peak;
   readonly runsA: number;
   readonly runsB: number;
+  /** Smoothing every run was brought to, and whether a file's own made it wider than asked. */
+  readonly fwhm_rpm: number;
+  readonly widened: boolean;
+  /** Simultaneous 95 % band of the difference; null with one run on a side. */
+  readonly band: Band | null;
+  readonly clear: readonly ClearRegion[];
+  readonly thirds: readonly [Stretch, Stretch, Stretch];
+  readonly whole: Stretch;
+  readonly own: readonly Stretch[];
+  readonly deciding: Stretch;
+  readonly threshold_pct: number;
+  readonly word: AnswerWord;
   /** How far the mean difference may lie from the truth by run-to-run noise, 95 %, % of power. */
   readonly noise_pct: number;
   readonly noiseSd_pct: number;
-  /** The scatter is an assumption, not this job's own repeats. */
-  readonly noiseAssumed: boolean;
-  readonly answer: SideAnswer;
+  /** Degrees of freedom of the scatter; null: it is an assumption. */
+  readonly noiseDf: number | null;
+  /** Scatter of the repeated baseline alone, % of power: what a shop's own repeatability is made of. Null: not repeated. */
+  readonly baseline: { readonly sd_pct: number; readonly df: number } | null;
 }
 
-/** The plain answer: what each third did against the noise. */
-export interface SideAnswer {
-  readonly kind: 'gain' | 'loss' | 'mixed' | 'inside the noise';
-  /** Largest mean difference of the three thirds, %, and which third. */
-  readonly best_pct: number;
-  readonly bestThird: 0 | 1 | 2;
-  /** From this engine speed on the difference stays above the noise up to the end; null: it does not. */
-  readonly clearFrom_rpm: number | null;
-}
+/** A stretch of the band shorter than this clears nothing: grid points next to one another go together. */
+const LEAST_CLEAR_rpm = 100;
+const BRIDGED_rpm = 250;
 
-interface MeanSide {
-  readonly run: PowerRun;
+interface Prepared {
+  readonly grid: GriddedCurve;
   readonly peak: Peak;
-  readonly means: readonly number[];
 }
 
-/** The mean of a side's smoothed runs on the grid points they all have. */
-function meanSide(runs: readonly PowerRun[], fwhm_rpm: number): MeanSide | Failure {
-  const smoothed = runs.map((r) => smoothOverRpm(r.rpm, r.power_W, fwhm_rpm));
-  const peaks = runs.map((r, i) => runPeak(r, smoothed[i]!));
-  const grids = [];
-  for (let i = 0; i < runs.length; i += 1) {
-    const grid = gridRun(runs[i]!.rpm, smoothed[i]!);
-    if (isFailure(grid)) return grid;
-    grids.push(grid);
-  }
-  const from = Math.max(...grids.map((g) => g.rpm[0]!));
-  const to = Math.min(...grids.map((g) => g.rpm.at(-1)!));
-  const cut = grids.map((g) => g.value.filter((_, i) => g.rpm[i]! >= from && g.rpm[i]! <= to));
-  const rpm = grids[0]!.rpm.filter((n) => n >= from && n <= to);
-  if (rpm.length < 2) return failure('no_common_range');
-  const power_W = rpm.map((_, i) => cut.reduce((s, c) => s + c[i]!, 0) / cut.length);
-  const top = peakIndex(power_W);
+/** Brought to one width: Gaussians add by their squares, so what a file carries is topped up. */
+function prepared(run: SideRun, fwhm_rpm: number): Prepared | Failure {
+  const carried = run.carriedSmoothing_rpm ?? 0;
+  const smooth = smoothOverRpm(run.rpm, run.power_W, Math.sqrt(Math.max(0, fwhm_rpm ** 2 - carried ** 2)));
+  const grid = gridRun(run.rpm, smooth);
+  return isFailure(grid) ? grid : { grid, peak: runPeak(run, smooth) };
+}
+
+const meanCurve = (curves: readonly (readonly number[])[]): number[] =>
+  curves[0]!.map((_, i) => curves.reduce((s, c) => s + c[i]!, 0) / curves.length);
+
+function sidePeak(peaks: readonly Peak[], rpm: readonly number[], mean: readonly number[]): Peak {
+  if (peaks.length === 1) return peaks[0]!;
   const unsmoothed = peaks.reduce((a, p) => (p.unsmoothed_W > a.unsmoothed_W ? p : a));
-  const peak =
-    runs.length === 1
-      ? peaks[0]!
-      : { ...unsmoothed, smoothed_W: power_W[top]!, smoothed_rpm: rpm[top]!, difference_W: unsmoothed.unsmoothed_W - power_W[top]! };
-  const means = cut.map((c) => c.reduce((s, v) => s + v, 0) / c.length);
-  return { run: { rpm, power_W }, peak, means };
+  const top = peakIndex(mean);
+  return { ...unsmoothed, smoothed_W: mean[top]!, smoothed_rpm: rpm[top]!, difference_W: unsmoothed.unsmoothed_W - mean[top]! };
 }
 
-/** Scatter between the runs of each side about its mean, %, where a side has been repeated. */
-function ownScatter(sides: readonly MeanSide[]): readonly (readonly number[])[] | undefined {
-  if (!sides.some((s) => s.means.length > 1)) return undefined;
-  return sides.map((s) => {
-    const mean = s.means.reduce((a, v) => a + v, 0) / s.means.length;
-    return s.means.map((v) => (100 * v) / mean);
-  });
+interface Ordered {
+  readonly side: SideMark;
+  readonly visit: string;
+  readonly index: number;
+  readonly curve: readonly number[];
 }
 
-function answerOf(c: RunComparison, noise_pct: number): SideAnswer {
-  const thirds = c.bandMean_pct;
-  const bestThird = thirds.reduce((k, v, i) => (Math.abs(v) > Math.abs(thirds[k]!) ? i : k), 0) as 0 | 1 | 2;
-  const up = thirds.some((v) => v > noise_pct);
-  const down = thirds.some((v) => v < -noise_pct);
-  let from = c.grid_rpm.length;
-  while (from > 0 && Math.abs(c.difference_pct[from - 1]!) > noise_pct) from -= 1;
-  return {
-    kind: up && down ? 'mixed' : up ? 'gain' : down ? 'loss' : 'inside the noise',
-    best_pct: thirds[bestThird]!,
-    bestThird,
-    clearFrom_rpm: from < c.grid_rpm.length ? c.grid_rpm[from]! : null,
+function stretch(
+  id: string,
+  span: readonly [number, number],
+  keep: (rpm: number) => boolean,
+  rpm: readonly number[],
+  runs: readonly Ordered[],
+  threshold_pct: number,
+): Stretch | null {
+  const at = rpm.flatMap((n, i) => (keep(n) ? [i] : []));
+  if (at.length === 0) return null;
+  const meanOf = (curve: readonly number[]): number => at.reduce((s, i) => s + curve[i]!, 0) / at.length;
+  const values = runs.map((r) => ({ ...r, mean_W: meanOf(r.curve) }));
+  const sideMean = (side: SideMark): number => {
+    const own = values.filter((v) => v.side === side);
+    return own.reduce((s, v) => s + v.mean_W, 0) / own.length;
   };
+  const a_W = sideMean('A');
+  const b_W = sideMean('B');
+  const inPct = values.map(({ side, visit, index, mean_W }) => ({ side, visit, index, value_pct: (100 * mean_W) / a_W }));
+  const estimate = sideEstimate(
+    inPct.map(({ side, visit, value_pct }) => ({ side, visit, value: value_pct })),
+    threshold_pct,
+  );
+  const mean_pct = estimate ? estimate.difference : 100 * (b_W / a_W - 1);
+  return { id, from_rpm: span[0], to_rpm: span[1], a_W, b_W, mean_pct, mean_W: (mean_pct * a_W) / 100, estimate, runs: inPct };
 }
+
+function clearRegions(rpm: readonly number[], difference: readonly number[], half: number): ClearRegion[] {
+  const found: { from: number; to: number; sign: 1 | -1 }[] = [];
+  difference.forEach((d, i) => {
+    const sign = d - half > 0 ? 1 : d + half < 0 ? -1 : null;
+    if (sign === null) return;
+    const last = found.at(-1);
+    // A short dip of the band's edge over nothing, the difference itself on its side all along, parts no region.
+    const joins =
+      last && last.sign === sign && rpm[i]! - rpm[last.to]! <= BRIDGED_rpm && difference.slice(last.to, i).every((v) => v * sign > 0);
+    if (joins) last.to = i;
+    else found.push({ from: i, to: i, sign });
+  });
+  return found
+    .filter((r) => rpm[r.to]! - rpm[r.from]! >= LEAST_CLEAR_rpm)
+    .map((r) => ({ from_rpm: rpm[r.from]!, to_rpm: rpm[r.to]!, sign: r.sign }));
+}
+
+function baselineScatter(whole: Stretch): SideComparison['baseline'] {
+  const values = whole.runs.filter((r) => r.side === 'A').map((r) => r.value_pct);
+  return values.length < 2 ? null : { sd_pct: Math.sqrt(varianceOf(values)), df: values.length - 1 };
+}
+
+/** Scatter between the runs of each side about its mean, % of power, where a side has been repeated. */
+function ownScatter(whole: Stretch): readonly (readonly number[])[] | undefined {
+  const sides = (['A', 'B'] as const).map((s) => whole.runs.filter((r) => r.side === s).map((r) => r.value_pct));
+  return sides.some((s) => s.length > 1) ? sides : undefined;
+}
+
+const THIRD_IDS = ['bottom', 'middle', 'top'] as const;
 
 /**
- * Side B against side A, each the mean of its runs at one smoothing. Noise comes from the runs' own repeats where there
- * are any (pooled), else from an assumed scatter of single runs. Testing basis §1, §4.
+ * Side B against side A, any number of runs each: one smoothing, one grid, the difference of the side means with its
+ * simultaneous band, and the mean over the whole range, its thirds and a person's own bands, each with its interval and
+ * one of the four answers. What decides is agreed on beforehand. Testing basis §1, §4.
  */
-export function compareSides(
-  a: readonly PowerRun[],
-  b: readonly PowerRun[],
-  options: { readonly fwhm_rpm: number; readonly assumedSd_pct: number },
-): SideComparison | Failure {
+export function compareSides(a: readonly SideRun[], b: readonly SideRun[], options: SideOptions): SideComparison | Failure {
   if (a.length === 0 || b.length === 0) return failure('too_few_runs');
-  const meanA = meanSide(a, options.fwhm_rpm);
-  const meanB = meanSide(b, options.fwhm_rpm);
-  if (isFailure(meanA)) return meanA;
-  if (isFailure(meanB)) return meanB;
-  const compared = compareRuns(meanA.run, meanB.run);
-  if (isFailure(compared)) return compared;
-  const baselines = ownScatter([meanA, meanB]);
+  const carried = [...a, ...b].reduce((m, r) => Math.max(m, r.carriedSmoothing_rpm ?? 0), 0);
+  const fwhm_rpm = Math.max(options.fwhm_rpm, carried);
+  const threshold_pct = options.threshold_pct ?? THRESHOLD_pct;
+  const all: { side: SideMark; run: SideRun; ready: Prepared; index: number }[] = [];
+  for (const [side, runs] of [['A', a] as const, ['B', b] as const]) {
+    for (const run of runs) {
+      const ready = prepared(run, fwhm_rpm);
+      if (isFailure(ready)) return ready;
+      all.push({ side, run, ready, index: all.length });
+    }
+  }
+  const [least, most] = options.range_rpm ?? [-Infinity, Infinity];
+  const from = Math.max(...all.map((r) => r.ready.grid.rpm[0]!), Math.ceil(least / GRID_STEP_rpm) * GRID_STEP_rpm);
+  const to = Math.min(...all.map((r) => r.ready.grid.rpm.at(-1)!), Math.floor(most / GRID_STEP_rpm) * GRID_STEP_rpm);
+  if (to - from < GRID_STEP_rpm) return failure('no_common_range');
+  const inside = (n: number): boolean => n >= from && n <= to;
+  const rpm = all[0]!.ready.grid.rpm.filter(inside);
+  const ordered: Ordered[] = all
+    .map(({ side, run, ready, index }) => ({
+      side,
+      visit: run.visit ?? '',
+      index,
+      order: run.order ?? index,
+      curve: ready.grid.value.filter((_, i) => inside(ready.grid.rpm[i]!)),
+    }))
+    .sort((x, y) => x.order - y.order);
+  const curvesOf = (side: SideMark): (readonly number[])[] => ordered.filter((r) => r.side === side).map((r) => r.curve);
+  const a_W = meanCurve(curvesOf('A'));
+  const b_W = meanCurve(curvesOf('B'));
+  const difference_W = rpm.map((_, i) => b_W[i]! - a_W[i]!);
+  const difference_pct = difference_W.map((d, i) => (100 * d) / a_W[i]!);
+  const raw = differenceBand({ a: curvesOf('A'), b: curvesOf('B'), seed: options.seed });
+  const band = isFailure(raw) ? null : raw;
+  const make = (id: string, span: readonly [number, number], keep: (n: number) => boolean): Stretch | null =>
+    stretch(id, span, keep, rpm, ordered, threshold_pct);
+  const whole = make('whole', [from, to], () => true)!;
+  const edge = (k: number): number => from + ((to - from) * k) / 3;
+  const thirds = THIRD_IDS.map((id, k) => make(id, [edge(k), edge(k + 1)], (n) => thirdOf(n, from, to) === k) ?? whole);
+  const own = (options.bands_rpm ?? []).flatMap(([lo, hi], i) => make(`own-${i}`, [lo, hi], (n) => n >= lo && n <= hi) ?? []);
+  const decides = options.decidesOn ?? 'top';
+  const deciding = decides === 'whole' ? whole : decides === 'own' ? (own[0] ?? whole) : thirds[THIRD_IDS.indexOf(decides as 'top')]!;
+  const baselines = ownScatter(whole);
   const noise = runNoise(baselines ? { baselines } : { assumedSd: options.assumedSd_pct });
   if (isFailure(noise)) return noise;
-  const noise_pct = noise.halfRange * Math.sqrt((1 / a.length + 1 / b.length) / 2);
+  const peaksOf = (side: SideMark): Peak[] => all.filter((r) => r.side === side).map((r) => r.ready.peak);
   return {
-    ...compared,
-    peakA: meanA.peak,
-    peakB: meanB.peak,
+    grid_rpm: rpm,
+    a_W,
+    b_W,
+    difference_W,
+    difference_pct,
+    peakA: sidePeak(peaksOf('A'), rpm, a_W),
+    peakB: sidePeak(peaksOf('B'), rpm, b_W),
     runsA: a.length,
     runsB: b.length,
-    noise_pct,
+    fwhm_rpm,
+    widened: fwhm_rpm > options.fwhm_rpm,
+    band,
+    clear: band ? clearRegions(rpm, difference_pct, band.halfWidth_pct) : [],
+    thirds: thirds as unknown as readonly [Stretch, Stretch, Stretch],
+    whole,
+    own,
+    deciding,
+    threshold_pct,
+    word: deciding.estimate?.answer ?? "can't tell yet",
+    noise_pct: noise.halfRange * Math.sqrt((1 / a.length + 1 / b.length) / 2),
     noiseSd_pct: noise.sd,
-    noiseAssumed: noise.df === null,
-    answer: answerOf(compared, noise_pct),
+    noiseDf: noise.df,
+    baseline: baselineScatter(whole),
   };
 }

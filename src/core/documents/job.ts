@@ -4,6 +4,7 @@ import { flangeFailure } from '../fit/flange';
 import { flangeIssue, manifoldFace } from './faces';
 import { fittingsDoc, manifoldFlangeDoc, mountingDoc, NO_FITTINGS, NO_ROOM, roomDoc } from './flange';
 import { installDoc, NO_INSTALL } from './install';
+import { NO_PLAN, planDoc } from './plan';
 import { throttleDoc } from './throttle';
 import { controlKind } from './unit';
 
@@ -237,6 +238,24 @@ export const weatherDoc = z.object({
 });
 export type WeatherDoc = z.infer<typeof weatherDoc>;
 
+/** The gearbox as ratios from first gear up: what an engine falls back to after a change, and which gear a log is in. */
+export const gearboxDoc = z.object({
+  ratios: z
+    .array(z.number().min(0.3, 'below 0.3 : 1').max(8, 'above 8 : 1'))
+    .max(12)
+    .superRefine((ratios, ctx) => {
+      ratios.forEach((r, i) => {
+        if (i > 0 && r >= ratios[i - 1]!)
+          ctx.addIssue({ code: 'custom', path: [i], message: 'From first gear up each ratio is lower than the one before.' });
+      });
+    }),
+  final: z.number().min(1).max(10).nullable(),
+  /** Rolling circumference of a driven tyre, m. */
+  tyre_m: z.number().min(0.8).max(4).nullable(),
+});
+export type GearboxDoc = z.infer<typeof gearboxDoc>;
+export const NO_GEARBOX: GearboxDoc = { ratios: [], final: null, tyre_m: null };
+
 export const carDoc = z.object({
   engine: engineDoc,
   induction: inductionDoc,
@@ -262,6 +281,7 @@ export const carDoc = z.object({
     fittings: fittingsDoc.default(NO_FITTINGS),
   }),
   room: roomDoc.default(NO_ROOM),
+  gearbox: gearboxDoc.default(NO_GEARBOX),
   controls: z.object({ kind: controlKind, closed_V: z.number().min(0).max(12).nullable(), full_V: z.number().min(0).max(12).nullable() }),
   fuel: z.enum(FUELS),
   use: z.enum(USES),
@@ -296,6 +316,8 @@ export const jobDoc = z
     air: z.object({
       /** Loss the throttle is allowed, Pa; null: the usual one for the use. */
       allowedLoss_Pa: allowedLossDoc,
+      /** What the whole path loses over what its parts add up to, as measured on the car; 1: as they add up. */
+      lossFactor: z.number().min(0.3, 'A path does not lose less than a third of what its parts add up to.').max(4).default(1),
       parts: z
         .array(partDoc)
         .min(1)
@@ -334,6 +356,24 @@ export const jobDoc = z
       fwhm_rpm: z.literal(SMOOTHINGS),
       correction: z.enum(CORRECTION_METHODS),
       assumedSd_pct: z.number().min(0.05).max(10),
+      plan: planDoc.default(NO_PLAN),
+      /** Stretches of a person's own, rpm. */
+      bands_rpm: z
+        .array(
+          z
+            .tuple([z.number().min(0).max(20_000), z.number().min(0).max(20_000)])
+            .refine(([lo, hi]) => hi > lo, 'A band ends above where it begins.'),
+        )
+        .max(6, 'Six bands are plenty.')
+        .default([]),
+      /** Engine speeds compared at most: a roll-on at the bottom says nothing of a throttle. */
+      range_rpm: z
+        .tuple([z.number().min(0).max(20_000), z.number().min(0).max(20_000)])
+        .refine(([lo, hi]) => hi > lo, 'The range ends above where it begins.')
+        .nullable()
+        .default(null),
+      /** Where the driver changes up; null: at the redline. */
+      shift_rpm: z.number().min(500).max(20_000).nullable().default(null),
     }),
     verdict: z.object({ note: z.string().max(4000) }),
   })

@@ -3,7 +3,8 @@ import { z } from 'zod';
 /** What a person (or the model) says before a reading. The reading comes later and is never taken back. */
 export const predictionDoc = z
   .object({
-    subject: z.enum(['bench']),
+    /** A flow reading of a part, or what a job's runs will show over its deciding stretch (%). */
+    subject: z.enum(['bench', 'dyno']),
     subjectId: z.uuid().nullable(),
     title: z.string().trim().min(1).max(160),
     /** Who says so: a person's name, or "the model". */

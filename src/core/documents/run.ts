@@ -3,7 +3,7 @@ import { CORRECTION_METHODS } from '../runs/correction';
 import { SMOOTHINGS, weatherDoc } from './job';
 
 /** Largest file taken in, bytes: both the page and the server hold to it. */
-export const UPLOAD_LIMIT_BYTES = 150 * 1024 * 1024;
+export const UPLOAD_LIMIT_BYTES = 300 * 1024 * 1024;
 
 /** What a channel of a run stands for. */
 export const QUANTITIES = [
@@ -19,6 +19,14 @@ export const QUANTITIES = [
   'lambda',
   'afr',
   'speed',
+  'pedal',
+  'boost',
+  'barometer',
+  'cylinder air',
+  'distance',
+  'altitude',
+  'gear',
+  'oil',
   'other',
 ] as const;
 export type Quantity = (typeof QUANTITIES)[number];
@@ -39,9 +47,21 @@ export type RunSide = z.infer<typeof runSide>;
 
 export const CARRIED_CORRECTIONS = ['unknown', ...CORRECTION_METHODS] as const;
 
+/** Power and torque over engine speed from a bench, or channels over time from a car. */
+export const RUN_KINDS = ['dyno', 'log'] as const;
+
+/** A stretch of a log taken as one pull by hand: milliseconds from the log's beginning, and the gear where that is known. */
+export const pullDoc = z
+  .object({ from: z.number().int().min(0), to: z.number().int().min(0), gear: z.string().max(20).default(''), name: z.string().max(60) })
+  .refine((p) => p.to > p.from, { message: 'A pull ends after it begins.' });
+export type PullDoc = z.infer<typeof pullDoc>;
+
+const temperature_K = z.number().min(233).max(450);
+
 /** What a person says about a run; its channels are stored beside it as they stood in the file. */
 export const runDoc = z.object({
   schema: z.literal(1),
+  kind: z.enum(RUN_KINDS).default('dyno'),
   name: z.string().trim().min(1).max(120),
   side: runSide.nullable(),
   channels: z.array(channelMap).max(600),
@@ -55,21 +75,61 @@ export const runDoc = z.object({
     .string()
     .regex(/^\d{4}-\d{2}-\d{2}$/, 'a date as 2026-04-18')
     .nullable(),
+  /** Time of day; orders the runs of a day. */
+  takenAt: z
+    .string()
+    .regex(/^([01]\d|2[0-3]):[0-5]\d$/, 'a time of day as 14:05')
+    .nullable()
+    .default(null),
+  /** The day at the dyno it belongs to, where the date alone does not say. */
+  visit: z.string().max(60).default(''),
   gear: z.string().max(20),
+  pulley: z.string().max(60).default(''),
+  tyres: z.string().max(80).default(''),
   fuel: z.string().max(40),
   tune: z.string().max(80),
   otherChanges: z.string().max(400),
-  coolantStart_K: z.number().min(233).max(450).nullable(),
-  leftOut: z.string().max(200).nullable(),
+  coolantStart_K: temperature_K.nullable(),
+  oilStart_K: temperature_K.nullable().default(null),
+  /** The manifold sensor's own reading with the key on and the engine off, Pa. */
+  keyOn_Pa: z.number().min(50_000, 'below 50 kPa').max(120_000, 'above 120 kPa').nullable().default(null),
+  /** Why this run does not count; null: it counts. */
+  leftOut: z.string().trim().min(1, 'Say why it is left out.').max(200).nullable(),
+  pulls: z.array(pullDoc).max(200).default([]),
 });
 export type RunDoc = z.infer<typeof runDoc>;
+
+/** A column of a file as it is kept: its name and unit there, how many figures it has, and what was made of it. */
+export interface StoredColumn {
+  readonly name: string;
+  readonly unit: string;
+  readonly count: number;
+  /** Figures below and above which few lie. Missing in files read by an older release, as is the rest. */
+  readonly low?: number;
+  readonly high?: number;
+  readonly confidence?: number;
+  readonly doubt?: string | null;
+  /** Mapped as a person said for an earlier file with this header. */
+  readonly remembered?: boolean;
+}
+
+/** What a person said that a column of some header is. */
+export interface RememberedChannel {
+  readonly name: string;
+  readonly quantity: Quantity;
+  readonly unit: string | null;
+}
 
 export interface StoredRun {
   readonly id: string;
   readonly jobId: string;
+  /** The recording its rows are in, and which rows (both included). Files with several pulls give several runs. */
+  readonly logId: string;
+  readonly firstRow: number;
+  readonly lastRow: number;
   readonly version: number;
   readonly fileName: string;
   readonly fileHash: string;
-  readonly columns: readonly { readonly name: string; readonly unit: string; readonly count: number }[];
+  readonly columns: readonly StoredColumn[];
   readonly doc: RunDoc;
 }

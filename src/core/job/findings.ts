@@ -1,5 +1,6 @@
 import type { JobDoc } from '../documents/job';
 import type { StoredUnit } from '../documents/unit';
+import type { AnswerWord } from '../compare/answer';
 import type { SideComparison } from '../compare/sides';
 import { isFailure } from '../failure';
 import { idealPeakAt } from './knee';
@@ -64,7 +65,11 @@ export type StopFinding =
       readonly runsB: number;
       readonly best_pct: number | null;
       readonly noise_pct: number | null;
-      readonly kind: SideComparison['answer']['kind'] | null;
+      /** What the deciding stretch says; findings of an older release have other words. */
+      readonly kind: AnswerWord | null;
+      readonly from_rpm?: number | null;
+      /** Scatter of the repeated baseline, %, with its degrees of freedom. */
+      readonly scatter?: { readonly sd_pct: number; readonly df: number } | null;
     }
   | {
       readonly stop: 'verdict';
@@ -183,12 +188,14 @@ export function jobFindings(
       ...fitting(doc, units, events),
       {
         stop: 'test',
-        state: compared ? 'settled' : runs.stock + runs.other > 0 ? 'started' : 'empty',
+        state: compared ? (compared.word === "can't tell yet" ? 'started' : 'settled') : runs.stock + runs.other > 0 ? 'started' : 'empty',
         runsA: runs.stock,
         runsB: runs.other,
-        best_pct: compared?.answer.best_pct ?? null,
+        best_pct: compared?.deciding.mean_pct ?? null,
         noise_pct: compared?.noise_pct ?? null,
-        kind: compared?.answer.kind ?? null,
+        kind: compared?.word ?? null,
+        from_rpm: compared?.clear.find((r) => r.sign === 1)?.from_rpm ?? null,
+        scatter: compared?.baseline ?? null,
       },
       {
         stop: 'verdict',

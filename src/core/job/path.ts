@@ -113,10 +113,12 @@ export function jobIntake(doc: SizedJob, fitted: Fitted): JobIntake {
   const opening = doc.air.parts.find((p) => p.type === 'opening');
   const edge_m = opening?.type === 'opening' ? opening.edgeRadius_m : 0;
   const pulsation = jobPulsation(doc);
+  const { lossFactor } = doc.air;
   const box = doc.air.parts.findIndex((p) => p.type === 'airbox');
   const core = doc.air.parts.map((part, i): PathPart => {
     const made = corePart(part, fitted, edge_m);
-    return pulsation ? { ...made, pulsationFactor: box >= 0 && i <= box ? pulsation.shared : pulsation.own } : made;
+    const factor = lossFactor * (pulsation ? (box >= 0 && i <= box ? pulsation.shared : pulsation.own) : 1);
+    return factor === 1 ? made : { ...made, pulsationFactor: factor };
   });
   const at = doc.air.parts.findIndex((p) => p.type === 'compressor');
   if (at < 0) return { before: null, path: { parts: core }, offset: 0 };

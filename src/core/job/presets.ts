@@ -2,6 +2,7 @@ import { NO_FITTINGS, NO_ROOM } from '../documents/flange';
 import {
   NO_FIT,
   NO_DEFAULTS,
+  NO_GEARBOX,
   NO_SIZING,
   type CarDoc,
   type InductionKind,
@@ -10,6 +11,7 @@ import {
   type ShopDefaults,
 } from '../documents/job';
 import { NO_INSTALL } from '../documents/install';
+import { NO_PLAN } from '../documents/plan';
 import { MANIFOLD_VE } from '../engine/charge';
 import { FUELLING } from '../engine/demand';
 import { EXHAUST_BACK_PRESSURE_Pa } from '../engine/input';
@@ -205,6 +207,7 @@ function naturallyAspirated(name: string, p: EnginePreset, { allowedLoss_Pa, ...
         fittings: NO_FITTINGS,
       },
       room: NO_ROOM,
+      gearbox: NO_GEARBOX,
       controls: { kind: 'cable', closed_V: null, full_V: null },
       fuel: 'petrol 98',
       use: 'street',
@@ -212,12 +215,12 @@ function naturallyAspirated(name: string, p: EnginePreset, { allowedLoss_Pa, ...
       weather: { p_Pa: 101_325, T_K: 288.15, rh: 0.5 },
     },
     marks: {},
-    air: { allowedLoss_Pa, parts: usualPath(p.bore_m) },
+    air: { allowedLoss_Pa, lossFactor: 1, parts: usualPath(p.bore_m) },
     sizing: { ...NO_SIZING, ...sizing },
     pick: { shown: [], chosen: null, opening: 'matched', whatIf: { pulley_m: null, pressureRatio: null, boost_Pa: null } },
     fit: NO_FIT,
     install: NO_INSTALL,
-    test: { fwhm_rpm: 100, correction: 'SAE J1349', assumedSd_pct: 0.8 },
+    test: { fwhm_rpm: 100, correction: 'SAE J1349', assumedSd_pct: 0.8, plan: NO_PLAN, bands_rpm: [], range_rpm: null, shift_rpm: null },
     verdict: { note: '' },
   };
 }

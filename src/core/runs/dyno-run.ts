@@ -11,10 +11,19 @@ export interface RunChannel {
   readonly values: Float64Array;
 }
 
+/** What a dyno file may say beside power, on the same engine speed. SI; throttle in percent. */
+export const EXTRA_QUANTITIES = ['manifold pressure', 'boost', 'inlet air', 'air mass flow', 'lambda', 'afr', 'throttle'] as const;
+export type ExtraQuantity = (typeof EXTRA_QUANTITIES)[number];
+
+/** Channels a dyno comparison reads, and no others. */
+export const DYNO_QUANTITIES: readonly Quantity[] = ['rpm', 'power', 'torque', 'coolant', ...EXTRA_QUANTITIES];
+
 /** A dyno run made ready to compare: one sweep, SI, in the asked-for correction where that can be had. */
 export interface DynoRun {
   readonly rpm: Float64Array;
   readonly power_W: Float64Array;
+  /** Other channels over the same sweep, at the samples that have them. */
+  readonly extra: Partial<Record<ExtraQuantity, { readonly rpm: Float64Array; readonly value: Float64Array }>>;
   /** What the figures now carry: the asked-for correction, or what the file had where it could not be changed. */
   readonly correction: RunDoc['carried'];
   /** Factor the file's figures were multiplied by to get here. */
@@ -66,6 +75,7 @@ export function dynoRun(
   return {
     rpm: blocks(indices, (i) => rpm[i]!, block),
     power_W: blocks(indices, watts, block),
+    extra: extraChannels(channels, rpm, indices[0]!, indices.at(-1)!),
     correction: correction.carries,
     factor: correction.factor,
     samples: rpm.length,
@@ -83,6 +93,21 @@ function blocks(indices: readonly number[], value: (i: number) => number, size: 
     out[b] = part.reduce((s, i) => s + value(i), 0) / part.length;
   }
   return out;
+}
+
+/** The rows of a sweep in which a channel has a figure. */
+function extraChannels(channels: readonly RunChannel[], rpm: Float64Array, first: number, last: number): DynoRun['extra'] {
+  const extra: { -readonly [Q in ExtraQuantity]?: { rpm: Float64Array; value: Float64Array } } = {};
+  for (const quantity of EXTRA_QUANTITIES) {
+    const values = pick(channels, quantity);
+    if (!values) continue;
+    const at: number[] = [];
+    for (let i = first; i <= last; i += 1) if (Number.isFinite(values[i]) && Number.isFinite(rpm[i])) at.push(i);
+    if (at.length < 2) continue;
+    const block = Math.ceil(at.length / SWEEP_SAMPLES_KEPT);
+    extra[quantity] = { rpm: blocks(at, (i) => rpm[i]!, block), value: blocks(at, (i) => values[i]!, block) };
+  }
+  return extra;
 }
 
 function correctionOf(doc: Pick<RunDoc, 'carried' | 'weather'>, to: CorrectionMethod): { factor: number; carries: RunDoc['carried'] } {

@@ -138,9 +138,14 @@ export const FORMULAS = {
     source: 'dry pressure in hPa, °C',
   },
   meanDifference: {
-    title: 'Mean difference of a third',
+    title: 'Mean difference over a stretch',
     tex: String.raw`\bar d = 100\,\frac{\overline{B - A}}{\overline{A}}`,
-    source: 'over the 25 rpm grid points of that third',
+    source: 'over the 25 rpm grid points of that stretch',
+  },
+  effectInterval: {
+    title: 'Interval of the effect',
+    tex: String.raw`d \pm t_{0.975}(\nu)\, s_d`,
+    source: 'Student’s t',
   },
   noise: {
     title: 'What noise alone can do',

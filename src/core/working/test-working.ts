@@ -1,47 +1,61 @@
-import type { SideComparison } from '../compare/sides';
+import type { SideComparison, Stretch } from '../compare/sides';
 import type { StoredRun } from '../documents/run';
 import { isFailure } from '../failure';
 import { correctionFactor, type CorrectionMethod } from '../runs/correction';
 import { step, term, type Working } from './working';
 
-const THIRD_NAMES = ['bottom', 'middle', 'top'] as const;
-
-/** Mean of the curves' values whose grid rpm lies in a third. */
-function thirdMeans(c: SideComparison, third: number): { a: number; from: number; to: number } {
-  const lo = c.grid_rpm[0]!;
-  const hi = c.grid_rpm.at(-1)!;
-  const from = lo + ((hi - lo) * third) / 3;
-  const to = lo + ((hi - lo) * (third + 1)) / 3;
-  const inside = c.a_W.filter((_, i) => c.grid_rpm[i]! >= from && (c.grid_rpm[i]! < to || third === 2));
-  return { a: inside.reduce((s, v) => s + v, 0) / inside.length, from, to };
-}
-
-/** How the mean difference of a third came about. */
-export function thirdWorking(c: SideComparison, third: 0 | 1 | 2, fwhm_rpm: number): Working {
-  const { a, from, to } = thirdMeans(c, third);
+/** How the mean difference over a stretch came about, and what its interval rests on. */
+export function stretchWorking(c: SideComparison, s: Stretch, name: string): Working {
+  const { estimate } = s;
   return {
-    title: `Mean difference, ${THIRD_NAMES[third]} third`,
+    title: `Mean difference, ${name}`,
     steps: [
       step(
         'meanDifference',
         [
-          term('N_1', 'from', from, 'rpm'),
-          term('N_2', 'to', to, 'rpm'),
-          term(String.raw`\overline{A}`, 'stock, mean power', a, 'power'),
-          term(String.raw`\overline{B-A}`, 'difference, mean', c.bandMean_W[third]!, 'power'),
+          term('N_1', 'from', s.from_rpm, 'rpm'),
+          term('N_2', 'to', s.to_rpm, 'rpm'),
+          term(String.raw`\overline{A}`, 'stock, mean power', s.a_W, 'power'),
+          term(String.raw`\overline{B-A}`, 'difference, mean', s.b_W - s.a_W, 'power'),
         ],
-        term(String.raw`\bar d`, 'mean difference', c.bandMean_pct[third]! / 100, 'fineShare'),
+        term(String.raw`\bar d`, 'difference of the plain means', s.b_W / s.a_W - 1, 'fineShare'),
       ),
+      ...(estimate
+        ? [
+            step(
+              'effectInterval',
+              [
+                term('d', 'effect of the side', estimate.difference / 100, 'fineShare'),
+                term('s_d', 'its standard error', estimate.standardError / 100, 'fineShare'),
+                term(String.raw`\nu`, 'degrees of freedom', estimate.df, 'ratio'),
+              ],
+              term(String.raw`\pm`, 'half of the 95 % interval', (estimate.high - estimate.low) / 200, 'fineShare'),
+            ),
+          ]
+        : []),
     ],
     notes: [
-      `Both sides on one 25 rpm grid, ${fwhm_rpm === 0 ? 'unsmoothed' : `smoothed by one Gaussian ${fwhm_rpm} rpm wide (local straight line)`}, never beyond a run’s own ends.`,
+      `Every run is brought to one ${c.fwhm_rpm === 0 ? '25 rpm grid, unsmoothed' : `25 rpm grid, smoothed by a Gaussian ${c.fwhm_rpm} rpm wide (local straight line)`}, never beyond its own ends.`,
+      ...(estimate ? [METHOD_NOTES[estimate.method]] : ['With one run on a side there is no interval.']),
+      ...(estimate?.permutation
+        ? [
+            `Permutation check: of ${estimate.permutation.splits.toLocaleString('en-US')} ways to deal these runs to the two sides, a share of ${estimate.permutation.p.toFixed(3)} shows at least as much.`,
+          ]
+        : []),
     ],
   };
 }
 
+const METHOD_NOTES = {
+  means: 'Difference of the side means; interval by Welch’s t, each side with its own scatter.',
+  drift: 'Side and run order fitted together by least squares: a day that drifts is not taken for the part, and the interval pays for it.',
+  visits: 'Side and visit fitted together by least squares: each day is compared with itself.',
+  'visits and drift': 'Side, visit and run order fitted together by least squares.',
+} as const;
+
 /** What noise alone could do, and where the scatter comes from. */
 export function noiseWorking(c: SideComparison): Working {
-  const from = c.noiseAssumed ? 'assumed' : 'computed';
+  const from = c.noiseDf === null ? 'assumed' : 'computed';
   return {
     title: 'What noise alone could do',
     steps: [
@@ -56,7 +70,7 @@ export function noiseWorking(c: SideComparison): Working {
       ),
     ],
     notes: [
-      c.noiseAssumed
+      c.noiseDf === null
         ? 'No side has been repeated, so the scatter is an assumption. Repeat each side and it is measured.'
         : 'Scatter pooled from the repeated runs of each side.',
     ],
