@@ -11,7 +11,7 @@ import { GET as getReport } from '@/app/api/runs/[id]/report/route';
 import { TableReader } from '@/core/runs/read/reader';
 import { db, type Db } from './db/client';
 import { storeFile } from './files/store';
-import { addRun, newRunDoc } from './runs';
+import { addRuns } from './runs';
 import { ask, at, bare, json, NOBODY, none, sendBytes, onFreshDatabase } from '../../test/api';
 
 onFreshDatabase();
@@ -92,14 +92,9 @@ describe('runs', () => {
     if (read.refused !== null) throw new Error(read.refused);
     return d.transaction().execute(async (trx) => {
       const { hash } = await storeFile(trx, new Blob([bytes]).stream());
-      return addRun(trx, {
-        jobId: job.id,
-        hash,
-        fileName: 'stock.csv',
-        columns: read.columns,
-        report: read.report,
-        doc: newRunDoc('stock.csv', read.columns, read.report, { kind: 'stock' }),
-      });
+      const side = { kind: 'stock' as const };
+      const [run] = await addRuns(trx, { jobId: job.id, hash, fileName: 'stock.csv', side, columns: read.columns, report: read.report });
+      return run!;
     });
   }
 

@@ -134,3 +134,14 @@ export async function duplicateJob(trx: Trx, id: string): Promise<StoredJob> {
   const { doc } = await readJob(trx, id);
   return addJob(trx, { ...doc, name: `${doc.name} (copy)`.slice(0, 80), verdict: { note: '' } });
 }
+
+/** Scatter of single dyno runs in this shop, %, pooled over every job whose sides were repeated; null where none was. */
+export async function shopScatter(db: Db | Trx): Promise<{ sd_pct: number; df: number; jobs: number } | null> {
+  const { rows } = await sql<{ sd: number; df: number }>`
+    SELECT (s->'scatter'->>'sd_pct')::float AS sd, (s->'scatter'->>'df')::float AS df
+    FROM job, jsonb_array_elements(finding->'stops') AS s
+    WHERE s->>'stop' = 'test' AND jsonb_typeof(s->'scatter') = 'object'`.execute(db);
+  const df = rows.reduce((n, r) => n + r.df, 0);
+  if (df === 0) return null;
+  return { sd_pct: Math.sqrt(rows.reduce((s, r) => s + r.df * r.sd ** 2, 0) / df), df, jobs: rows.length };
+}

@@ -1,4 +1,4 @@
-import type { Selectable } from 'kysely';
+import { sql, type Selectable } from 'kysely';
 import { predictionDoc, type PredictionDoc, type StoredPrediction } from '@/core/documents/prediction';
 import type { Db, Trx } from './db/client';
 import type { PredictionTable } from './db/tables';
@@ -7,7 +7,7 @@ import { isUuid } from './ids';
 
 const stored = (r: Selectable<PredictionTable>): StoredPrediction => ({
   id: r.id,
-  subject: 'bench',
+  subject: r.subject as PredictionDoc['subject'],
   subjectId: r.subject_id,
   title: r.title,
   source: r.source,
@@ -18,14 +18,50 @@ const stored = (r: Selectable<PredictionTable>): StoredPrediction => ({
   madeAt: r.made_at.toISOString(),
 });
 
-/** The ledger of guesses about one kind of thing, the newest first. */
-export async function listPredictions(db: Db | Trx, subject: PredictionDoc['subject']): Promise<StoredPrediction[]> {
-  const rows = await db.selectFrom('prediction').selectAll().where('subject', '=', subject).orderBy('made_at', 'desc').limit(500).execute();
+/** The ledger of guesses about one kind of thing, or about one thing, the newest first. */
+export async function listPredictions(
+  db: Db | Trx,
+  subject: PredictionDoc['subject'],
+  subjectId: string | null = null,
+): Promise<StoredPrediction[]> {
+  const all = db.selectFrom('prediction').selectAll().where('subject', '=', subject);
+  const rows = await (subjectId === null ? all : all.where('subject_id', '=', subjectId)).orderBy('made_at', 'desc').limit(500).execute();
   return rows.map(stored);
+}
+
+/** A guess about a job's runs is only one before the first run with the new part on. */
+async function inTime(db: Db | Trx, p: PredictionDoc): Promise<void> {
+  if (p.subject !== 'dyno' || p.subjectId === null) return;
+  const seen = await db
+    .selectFrom('run')
+    .select('id')
+    .where('job_id', '=', p.subjectId)
+    .where(sql<boolean>`doc->'side'->>'kind' = 'unit'`)
+    .executeTakeFirst();
+  if (seen)
+    throw new ServerProblem(409, 'too_late', 'The new part has been run already: a guess made now is none. It would have to come before.');
+}
+
+/** Writes the reading beside every guess about a thing that has none yet. */
+export async function scorePredictions(
+  trx: Trx,
+  subject: PredictionDoc['subject'],
+  subjectId: string,
+  measured: number,
+): Promise<StoredPrediction[]> {
+  await trx
+    .updateTable('prediction')
+    .set({ measured, measured_at: new Date() })
+    .where('subject', '=', subject)
+    .where('subject_id', '=', subjectId)
+    .where('measured', 'is', null)
+    .execute();
+  return listPredictions(trx, subject, subjectId);
 }
 
 export async function addPrediction(db: Db | Trx, doc: PredictionDoc): Promise<StoredPrediction> {
   const p = predictionDoc.parse(doc);
+  await inTime(db, p);
   const row = await db
     .insertInto('prediction')
     .values({

@@ -5,7 +5,8 @@ import { storeFile, filePieces, fileSize } from './files/store';
 import type { Db, Trx } from './db/client';
 import { ServerProblem } from './errors';
 import { addJob, jobFinding, refreshFinding } from './jobs';
-import { addRun, compareJobRuns, listRuns, newRunDoc, readChannel, removeRun, runOfFile, runReport, saveRun } from './runs';
+import { addRuns, compareJobRuns, listRuns, newRunDoc, readChannel, removeRun, runReport, runsOfLog, saveRun } from './runs';
+import { doubles, logOfFile, mapColumns } from './logs';
 import { freshDatabase } from '../../test/database';
 import { loadDemo } from '../../scripts/demo/load';
 import { dynoFile } from '../../scripts/demo/dyno-files';
@@ -86,14 +87,8 @@ async function stored(trx: Trx, jobId: string, csv: string, fileName = 'stock ru
   reader.push(text(csv));
   const read = reader.finish();
   if (read.refused !== null) throw new Error(read.refused);
-  return addRun(trx, {
-    jobId,
-    hash,
-    fileName,
-    columns: read.columns,
-    report: read.report,
-    doc: newRunDoc(fileName, read.columns, read.report, { kind: 'stock' }),
-  });
+  const [run] = await addRuns(trx, { jobId, hash, fileName, side: { kind: 'stock' }, columns: read.columns, report: read.report });
+  return run!;
 }
 
 describe('runs', () => {
@@ -104,10 +99,10 @@ describe('runs', () => {
       const job = await addJob(trx, presetJob('x', 'straight six, 2.9 L'));
       return { run: await stored(trx, job.id, csv) };
     });
-    expect(run.columns).toEqual([
-      { name: 'rpm', unit: 'rpm', count: 3 },
-      { name: 'power', unit: 'kW', count: 3 },
-      { name: 'note', unit: '', count: 2 },
+    expect(run.columns).toMatchObject([
+      { name: 'rpm', unit: 'rpm', count: 3, confidence: 1, doubt: null },
+      { name: 'power', unit: 'kW', count: 3, low: expect.closeTo(42, 9), high: expect.closeTo(78, 9) },
+      { name: 'note', unit: '', count: 2, confidence: 0 },
     ]);
     const bytes = await readChannel(db, run.id, 2);
     const values = new Float64Array(Uint8Array.from(bytes).buffer);
@@ -122,9 +117,9 @@ describe('runs', () => {
         [await addJob(trx, presetJob('a', 'straight six, 2.9 L')), await addJob(trx, presetJob('b', 'straight six, 2.9 L'))] as const,
     );
     const run = await within((trx) => stored(trx, a.id, csv));
-    await expect(within((trx) => stored(trx, a.id, csv))).rejects.toThrow(/run_once_a_job/);
-    expect(await runOfFile(db, a.id, run.fileHash)).toMatchObject({ id: run.id });
-    expect(await runOfFile(db, b.id, run.fileHash)).toBeNull();
+    await expect(within((trx) => stored(trx, a.id, csv))).rejects.toThrow(/log_once_a_job/);
+    expect(await logOfFile(db, a.id, run.fileHash)).toMatchObject({ id: run.logId });
+    expect(await logOfFile(db, b.id, run.fileHash)).toBeNull();
     await within((trx) => stored(trx, b.id, csv));
   });
 
@@ -142,6 +137,44 @@ describe('runs', () => {
   });
 });
 
+describe('a file with several pulls', () => {
+  const pull = (from: number, power: number): string =>
+    Array.from({ length: 60 }, (_, i) => `${from + i * 0.1},${2000 + 60 * i},${(power + i).toFixed(1)}`).join('\n');
+  const header = 'Time (s),Engine speed (rpm),Power (kW)';
+  const csv = `${header}\n${pull(0, 40)}\n${header}\n${pull(30, 41)}\n${header}\n${pull(60, 42)}\n`;
+
+  it('gives a run each, and reading one channel of one pull gives its own rows only', async () => {
+    const job = await within((trx) => addJob(trx, presetJob('split', 'straight six, 2.9 L')));
+    const first = await within((trx) => stored(trx, job.id, csv, 'three pulls.csv'));
+    const runs = await runsOfLog(db, first.logId);
+    expect(runs.map((r) => [r.doc.name, r.firstRow, r.lastRow])).toEqual([
+      ['three pulls, pull 1', 0, 59],
+      ['three pulls, pull 2', 60, 119],
+      ['three pulls, pull 3', 120, 179],
+    ]);
+    const power = doubles(await readChannel(db, runs[1]!.id, 2));
+    expect([power.length, power[0], power.at(-1)]).toEqual([60, 41, 100]);
+    await within((trx) => removeRun(trx, runs[0]!.id));
+    expect(await logOfFile(db, job.id, first.fileHash)).not.toBeNull();
+    for (const r of runs.slice(1)) await within((trx) => removeRun(trx, r.id));
+    expect(await logOfFile(db, job.id, first.fileHash)).toBeNull();
+  });
+
+  it('a column that was put right once is right in the next file with that header', async () => {
+    const job = await within((trx) => addJob(trx, presetJob('again', 'straight six, 2.9 L')));
+    const odd = (k: number): string =>
+      `Time (s),Engine speed (rpm),Messwert 7\n${Array.from({ length: 9 }, (_, i) => `${i},${2000 + 500 * i},${40 + i + k}`).join('\n')}\n`;
+    const run = await within((trx) => stored(trx, job.id, odd(0), 'a.csv'));
+    expect(run.doc.channels[2]).toMatchObject({ quantity: 'other' });
+    const channels = run.doc.channels.map((c) => (c.column === 2 ? { column: 2, quantity: 'torque' as const, unit: 'Nm' } : c));
+    await within((trx) => saveRun(trx, run.id, 1, { ...run.doc, channels }));
+    const next = await within((trx) => stored(trx, job.id, odd(1), 'b.csv'));
+    expect(next.doc.channels[2]).toEqual({ column: 2, quantity: 'torque', unit: 'Nm' });
+    expect(next.columns[2]).toMatchObject({ confidence: 1, remembered: true });
+    expect(next.doc.kind).toBe('dyno');
+  });
+});
+
 describe('the demo', () => {
   it('loads whole: a real gain at the top, nothing to speak of at the bottom, verdict settled', async () => {
     await within(loadDemo);
@@ -152,24 +185,25 @@ describe('the demo', () => {
       chosen: true,
       gain_pct: expect.closeTo(1.9, 0),
     });
-    expect(findings.stops.find((s) => s.stop === 'test')).toMatchObject({ runsA: 3, runsB: 2, kind: 'gain' });
+    expect(findings.stops.find((s) => s.stop === 'test')).toMatchObject({ runsA: 5, runsB: 3, kind: 'gain' });
     expect(findings.stops.find((s) => s.stop === 'verdict')).toMatchObject({ state: 'settled' });
     const runs = await listRuns(db, job.id);
-    expect(runs).toHaveLength(DEMO_RUNS.length);
+    expect(runs.filter((r) => r.doc.kind === 'dyno')).toHaveLength(DEMO_RUNS.length);
     const { compared } = await compareJobRuns(db, job.id, job.doc);
-    expect(compared!.bandMean_pct[2]).toBeGreaterThan(compared!.noise_pct);
-    expect(Math.abs(compared!.bandMean_pct[0]!)).toBeLessThan(compared!.noise_pct);
+    expect(compared!.thirds[2].estimate!.low).toBeGreaterThan(0.5);
+    expect(compared!.thirds[0].estimate!.answer).toBe('no difference that matters');
+    expect(compared!.clear).toEqual([{ from_rpm: expect.closeTo(5375, -2.5), to_rpm: compared!.grid_rpm.at(-1), sign: 1 }]);
     expect(comparedUnit(job.doc.pick.chosen, runs)).toBe(job.doc.pick.chosen);
     expect(await within((trx) => refreshFinding(trx, job.id))).toEqual(findings);
   });
 
-  it('reads every dialect it writes: weather, place and channels found by themselves', () => {
+  it('reads every dialect it writes: weather, place and channels found by themselves', async () => {
     for (const run of [...DEMO_RUNS, ...SAMPLE_RUNS]) {
       const reader = new TableReader();
       reader.push(text(dynoFile(larkspurJob([]), run)));
       const read = reader.finish();
       if (read.refused !== null) throw new Error(read.refused);
-      const doc = newRunDoc(run.file, read.columns, read.report, null);
+      const doc = newRunDoc(run.file, (await mapColumns(db, read.columns)).channels, read.report, null);
       expect(read.report.skippedTotal).toBe(0);
       expect(doc).toMatchObject({ carried: 'none', measuredAt: 'wheels', takenOn: run.date });
       expect(doc.weather!.p_Pa / 100).toBeCloseTo(run.p_hPa, -0.5);

@@ -1,143 +1,171 @@
-import { runDoc, type RunDoc, type RunSide, type StoredRun } from '@/core/documents/run';
+import { runDoc, type ChannelMap, type RunDoc, type RunSide, type StoredRun } from '@/core/documents/run';
 import { compareSides, type SideComparison } from '@/core/compare/sides';
 import { isFailure } from '@/core/failure';
-import { guessChannels } from '@/core/runs/read/guess';
 import { preambleFacts } from '@/core/runs/read/preamble';
-import type { ImportReport, ReadColumn } from '@/core/runs/read/reader';
-import { dynoRun, type DynoRun, type RunChannel } from '@/core/runs/dyno-run';
+import { columnValues, type ImportReport, type ReadColumn } from '@/core/runs/read/reader';
+import { channelSI } from '@/core/runs/read/guess';
+import { DYNO_QUANTITIES, dynoRun, type RunChannel } from '@/core/runs/dyno-run';
+import { sideRun, sortedByTime, type ReadyRun } from '@/core/runs/order';
+import { splitPulls } from '@/core/runs/split';
 import { comparedUnit } from '@/core/job/compared-unit';
 import type { JobDoc } from '@/core/documents/job';
 import type { Db, Trx } from './db/client';
 import { notFound, stale } from './errors';
+import { addLog, doubles, mapColumns, readRows, rememberHeader } from './logs';
 
-type Row = { id: string; job_id: string; version: number; file_name: string; file_hash: string; columns: unknown; doc: unknown };
-const COLUMNS = ['id', 'job_id', 'version', 'file_name', 'file_hash', 'columns', 'doc'] as const;
+const RUN_COLUMNS = ['run.id', 'run.job_id', 'run.log_id', 'run.first_row', 'run.last_row', 'run.version', 'run.doc'] as const;
+const LOG_COLUMNS = ['log.file_name', 'log.file_hash', 'log.columns'] as const;
+
+const selectRuns = (db: Db | Trx) => db.selectFrom('run').innerJoin('log', 'log.id', 'run.log_id').select(RUN_COLUMNS).select(LOG_COLUMNS);
+type Row = Awaited<ReturnType<ReturnType<typeof selectRuns>['executeTakeFirstOrThrow']>>;
 
 const stored = (row: Row): StoredRun => ({
   id: row.id,
   jobId: row.job_id,
+  logId: row.log_id,
+  firstRow: row.first_row,
+  lastRow: row.last_row,
   version: row.version,
   fileName: row.file_name,
   fileHash: row.file_hash,
-  columns: row.columns as StoredRun['columns'],
+  columns: row.columns,
   doc: runDoc.parse(row.doc),
 });
 
 export async function listRuns(db: Db | Trx, jobId: string): Promise<StoredRun[]> {
-  const rows = await db.selectFrom('run').select(COLUMNS).where('job_id', '=', jobId).orderBy('created_at').orderBy('id').execute();
+  const rows = await selectRuns(db).where('run.job_id', '=', jobId).orderBy('run.created_at').orderBy('run.id').execute();
   return rows.map(stored);
 }
 
+export async function readRun(db: Db | Trx, id: string): Promise<StoredRun> {
+  const row = await selectRuns(db).where('run.id', '=', id).executeTakeFirst();
+  if (!row) throw notFound('run');
+  return stored(row);
+}
+
 export async function runReport(db: Db | Trx, id: string): Promise<ImportReport> {
-  const row = await db.selectFrom('run').select('report').where('id', '=', id).executeTakeFirst();
+  const row = await db
+    .selectFrom('run')
+    .innerJoin('log', 'log.id', 'run.log_id')
+    .select('report')
+    .where('run.id', '=', id)
+    .executeTakeFirst();
   if (!row) throw notFound('run');
   return row.report;
 }
 
-export async function runOfFile(db: Db | Trx, jobId: string, hash: string): Promise<StoredRun | null> {
-  const row = await db.selectFrom('run').select(COLUMNS).where('job_id', '=', jobId).where('file_hash', '=', hash).executeTakeFirst();
-  return row ? stored(row) : null;
+export async function runsOfLog(db: Db | Trx, logId: string): Promise<StoredRun[]> {
+  const rows = await selectRuns(db).where('run.log_id', '=', logId).orderBy('run.first_row').execute();
+  return rows.map(stored);
 }
 
-/** What a freshly read file becomes: columns guessed, the lines above the table taken at their word. */
-export function newRunDoc(fileName: string, columns: readonly ReadColumn[], report: ImportReport, side: RunSide | null): RunDoc {
+/** What a freshly read file becomes: its mapped columns, the lines above the table taken at their word. */
+export function newRunDoc(fileName: string, channels: readonly ChannelMap[], report: ImportReport, side: RunSide | null): RunDoc {
   const facts = preambleFacts(report.layout.preamble);
   const { p_Pa, T_K, rh } = facts.weather;
-  const guessed = guessChannels(columns.map((c) => ({ name: c.name, unit: c.unit, high: highOf(c.values) })));
-  return {
+  const has = (quantity: ChannelMap['quantity']): boolean => channels.some((c) => c.quantity === quantity);
+  return runDoc.parse({
     schema: 1,
+    kind: has('power') || has('torque') || !has('time') ? 'dyno' : 'log',
     name: fileName.replace(/\.[A-Za-z0-9]{1,5}$/, '').slice(0, 120) || 'run',
     side,
-    channels: guessed.map(({ column, quantity, unit }) => ({ column, quantity, unit })),
+    channels: [...channels],
     measuredAt: facts.measuredAt,
     carried: facts.carried,
     carriedSmoothing_rpm: 0,
     weather: p_Pa !== undefined && T_K !== undefined ? { p_Pa, T_K, rh: rh ?? 0 } : null,
     takenOn: facts.takenOn,
+    takenAt: facts.takenAt,
     gear: facts.gear,
-    fuel: '',
-    tune: '',
+    pulley: facts.pulley,
+    fuel: facts.fuel,
+    tune: facts.tune,
     otherChanges: '',
     coolantStart_K: facts.coolantStart_K,
+    keyOn_Pa: facts.keyOn_Pa,
     leftOut: null,
-  };
+  } satisfies Partial<RunDoc>);
 }
 
-/** A high figure of a column that one wild sample does not set: the 95 % point of a spread of its samples. */
-function highOf(values: Float64Array): number {
-  const stride = Math.max(1, Math.floor(values.length / 2000));
-  const some: number[] = [];
-  for (let i = 0; i < values.length; i += stride) if (Number.isFinite(values[i])) some.push(values[i]!);
-  some.sort((a, b) => a - b);
-  return some[Math.floor(some.length * 0.95)] ?? 0;
+export interface NewRuns {
+  readonly jobId: string;
+  readonly hash: string;
+  readonly fileName: string;
+  readonly side: RunSide | null;
+  readonly columns: readonly ReadColumn[];
+  readonly report: ImportReport;
+  /** Changes to what the file itself says, where the caller knows more. */
+  readonly say?: Partial<RunDoc> | undefined;
 }
 
-/** Doubles as they are stored: this machine's byte order is little-endian, as is every one Node runs on here. */
-const bytesOf = (values: Float64Array): Buffer => Buffer.from(values.buffer, values.byteOffset, values.byteLength);
-
-export async function addRun(
-  trx: Trx,
-  run: { jobId: string; hash: string; fileName: string; columns: readonly ReadColumn[]; report: ImportReport; doc: RunDoc },
-): Promise<StoredRun> {
-  const row = await trx
-    .insertInto('run')
-    .values({
-      job_id: run.jobId,
-      file_hash: run.hash,
-      file_name: run.fileName,
-      columns: JSON.stringify(run.columns.map(({ name, unit, count }) => ({ name, unit, count }))),
-      report: JSON.stringify(run.report),
-      doc: JSON.stringify(runDoc.parse(run.doc)),
-    })
-    .returning(COLUMNS)
-    .executeTakeFirstOrThrow();
-  for (const [col, column] of run.columns.entries()) {
+/** Takes a read file into a job, all of it or nothing: its channels, and a run for each pull in it. */
+export async function addRuns(trx: Trx, file: NewRuns, onBlock?: (done: number, of: number) => void): Promise<StoredRun[]> {
+  const mapped = await mapColumns(trx, file.columns);
+  const doc = { ...newRunDoc(file.fileName, mapped.channels, file.report, file.side), ...file.say };
+  const logId = await addLog(trx, { ...file, stored: mapped.columns }, onBlock);
+  const rpm = doc.channels.find((c) => c.quantity === 'rpm');
+  const spans =
+    doc.kind === 'dyno' && rpm
+      ? splitPulls(channelSI(columnValues(file.columns[rpm.column]!), rpm), file.report.sections)
+      : [{ first: 0, last: file.report.rows - 1 }];
+  for (const [k, span] of spans.entries()) {
+    const name = spans.length === 1 ? doc.name : `${doc.name.slice(0, 108)}, pull ${k + 1}`;
     await trx
-      .insertInto('run_channel')
-      .values({ run_id: row.id, col, data: bytesOf(column.values) })
+      .insertInto('run')
+      .values({
+        job_id: file.jobId,
+        log_id: logId,
+        first_row: span.first,
+        last_row: Math.max(0, span.last),
+        doc: JSON.stringify(runDoc.parse({ ...doc, name })),
+      })
       .execute();
   }
-  return stored(row);
+  return runsOfLog(trx, logId);
 }
 
+const sameMapping = (a: readonly ChannelMap[], b: readonly ChannelMap[]): boolean => JSON.stringify(a) === JSON.stringify(b);
+
+/** Saves a run's record. What a person says of its columns is remembered for the next file with this header. */
 export async function saveRun(trx: Trx, id: string, version: number, doc: RunDoc): Promise<StoredRun> {
+  const before = await readRun(trx, id);
+  const parsed = runDoc.parse(doc);
   const row = await trx
     .updateTable('run')
-    .set({ doc: JSON.stringify(runDoc.parse(doc)), version: version + 1 })
+    .set({ doc: JSON.stringify(parsed), version: version + 1 })
     .where('id', '=', id)
     .where('version', '=', version)
-    .returning(COLUMNS)
+    .returning('id')
     .executeTakeFirst();
-  if (row) return stored(row);
-  const current = await trx.selectFrom('run').select(COLUMNS).where('id', '=', id).executeTakeFirst();
-  throw current ? stale(stored(current)) : notFound('run');
+  if (!row) throw stale(await readRun(trx, id));
+  if (!sameMapping(before.doc.channels, parsed.channels)) await rememberHeader(trx, before.columns, parsed.channels);
+  return readRun(trx, id);
 }
 
-/** Takes a run out of its job; the original file stays. Resolves with the job it was in. */
+/** Takes a run out of its job; the original file stays, its channels go with its last run. Resolves with the job it was in. */
 export async function removeRun(trx: Trx, id: string): Promise<string> {
-  const row = await trx.deleteFrom('run').where('id', '=', id).returning('job_id').executeTakeFirst();
+  const row = await trx.deleteFrom('run').where('id', '=', id).returning(['job_id', 'log_id']).executeTakeFirst();
   if (!row) throw notFound('run');
+  await trx
+    .deleteFrom('log')
+    .where('id', '=', row.log_id)
+    .where((e) => e.not(e.exists(e.selectFrom('run').select('run.id').where('run.log_id', '=', row.log_id))))
+    .execute();
   return row.job_id;
 }
 
-/** One channel as doubles; reads nothing of the others. */
+/** One channel of a run as doubles; reads nothing of the others, nor of the file's other pulls. */
 export async function readChannel(db: Db | Trx, runId: string, col: number): Promise<Buffer> {
-  const row = await db.selectFrom('run_channel').select('data').where('run_id', '=', runId).where('col', '=', col).executeTakeFirst();
-  if (!row) throw notFound('channel');
-  return row.data;
-}
-
-function doubles(bytes: Buffer): Float64Array {
-  const copy = new Uint8Array(bytes.byteLength);
-  copy.set(bytes);
-  return new Float64Array(copy.buffer);
+  const run = await db.selectFrom('run').select(['log_id', 'first_row', 'last_row']).where('id', '=', runId).executeTakeFirst();
+  if (!run) throw notFound('run');
+  return readRows(db, run.log_id, col, run.first_row, run.last_row);
 }
 
 /** The channels of a run that a dyno comparison needs, and no others. */
 export async function dynoChannels(db: Db | Trx, run: StoredRun): Promise<RunChannel[]> {
-  const wanted = run.doc.channels.filter((c) => ['rpm', 'power', 'torque', 'throttle', 'inlet air', 'coolant'].includes(c.quantity));
   const out: RunChannel[] = [];
-  for (const map of wanted) out.push({ map, values: doubles(await readChannel(db, run.id, map.column)) });
+  for (const map of run.doc.channels.filter((c) => DYNO_QUANTITIES.includes(c.quantity)))
+    out.push({ map, values: doubles(await readRows(db, run.logId, map.column, run.firstRow, run.lastRow)) });
   return out;
 }
 
@@ -149,20 +177,30 @@ export interface ComparedRuns {
 
 /** The job's dyno comparison as its Test stop shows it: stock against the chosen unit, runs left out not counted. */
 export async function compareJobRuns(db: Db | Trx, jobId: string, doc: JobDoc): Promise<ComparedRuns> {
-  const runs = (await listRuns(db, jobId)).filter((r) => r.doc.leftOut === null && r.doc.side !== null);
-  const stock = runs.filter((r) => r.doc.side!.kind === 'stock');
+  const runs = (await listRuns(db, jobId)).filter((r) => r.doc.kind === 'dyno' && r.doc.leftOut === null && r.doc.side !== null);
   const unitId = comparedUnit(doc.pick.chosen, runs);
-  const other = runs.filter((r) => r.doc.side?.kind === 'unit' && r.doc.side.unitId === unitId);
-  const ready = async (list: StoredRun[]): Promise<DynoRun[]> => {
-    const out: DynoRun[] = [];
-    for (const run of list) {
-      const dyno = dynoRun(await dynoChannels(db, run), run.doc, doc.test.correction);
-      if (!isFailure(dyno)) out.push(dyno);
-    }
-    return out;
+  const ofSide = {
+    A: (r: StoredRun) => r.doc.side!.kind === 'stock',
+    B: (r: StoredRun) => r.doc.side?.kind === 'unit' && r.doc.side.unitId === unitId,
   };
-  const a = await ready(stock);
-  const b = await ready(other);
-  const compared = a.length > 0 && b.length > 0 ? compareSides(a, b, doc.test) : null;
-  return { stock: stock.length, other: other.length, compared: compared && !isFailure(compared) ? compared : null };
+  const ready: ReadyRun[] = [];
+  for (const run of sortedByTime(runs)) {
+    if (!ofSide.A(run) && !ofSide.B(run)) continue;
+    const dyno = dynoRun(await dynoChannels(db, run), run.doc, doc.test.correction);
+    if (!isFailure(dyno)) ready.push({ stored: run, run: dyno });
+  }
+  const side = (of: 'A' | 'B') =>
+    ready
+      .map((r, order) => ({ r, order }))
+      .filter(({ r }) => ofSide[of](r.stored))
+      .map(({ r, order }) => sideRun(r, order));
+  const a = side('A');
+  const b = side('B');
+  const { plan, ...test } = doc.test;
+  const compared = a.length > 0 && b.length > 0 ? compareSides(a, b, { ...test, ...plan }) : null;
+  return {
+    stock: runs.filter(ofSide.A).length,
+    other: runs.filter(ofSide.B).length,
+    compared: compared && !isFailure(compared) ? compared : null,
+  };
 }

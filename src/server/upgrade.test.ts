@@ -7,6 +7,8 @@ import type { UnitDoc } from '@/core/documents/unit';
 import { freshDatabase } from '../../test/database';
 import { migrate } from './db/migrate';
 import { readJob, saveJob } from './jobs';
+import { doubles } from './logs';
+import { listRuns, readChannel, runReport } from './runs';
 import { listUnits } from './units';
 
 interface Release {
@@ -25,7 +27,7 @@ it('a shop that ran the first release opens the next with everything it had, and
       await sql`INSERT INTO unit (id, doc) VALUES (${release.ids[i]}, ${JSON.stringify(doc)}::jsonb)`.execute(db);
     const { rows } = await sql<{ id: string }>`
       INSERT INTO job (doc, finding) VALUES (${JSON.stringify(release.job)}::jsonb, '{"stops":[]}'::jsonb) RETURNING id`.execute(db);
-    expect(await migrate(db)).toEqual(['002-workshop', '003-run-sheet']);
+    expect(await migrate(db)).toEqual(['002-workshop', '003-run-sheet', '004-logs']);
     const job = await readJob(db, rows[0]!.id);
     const units = await listUnits(db);
     expect(job.doc).toMatchObject({ ...release.job, air: { allowedLoss_Pa: release.job.air.allowedLoss_Pa } });
@@ -45,6 +47,60 @@ it('a shop that ran the first release opens the next with everything it had, and
     // And it can be saved again in today's form.
     const { job: saved } = await db.transaction().execute((trx) => saveJob(trx, job.id, 1, { ...job.doc, name: 'Still mine' }));
     expect(saved).toMatchObject({ version: 2, doc: { name: 'Still mine' } });
+  } finally {
+    await drop();
+  }
+});
+
+it('runs of an earlier release keep their file, their record and every sample when channels move into blocks', async () => {
+  const { db, drop } = await freshDatabase('003-run-sheet');
+  try {
+    const rpm = Float64Array.from({ length: 70_000 }, (_, i) => (i === 65_536 ? NaN : 1000 + i / 10));
+    const power = rpm.map((n) => n / 50);
+    const bytes = (v: Float64Array): Buffer => Buffer.from(v.buffer, v.byteOffset, v.byteLength);
+    const doc = {
+      schema: 1,
+      name: 'old run',
+      side: { kind: 'stock' },
+      channels: [
+        { column: 0, quantity: 'rpm', unit: 'rpm' },
+        { column: 1, quantity: 'power', unit: 'kW' },
+      ],
+      measuredAt: 'wheels',
+      carried: 'none',
+      carriedSmoothing_rpm: 0,
+      weather: null,
+      takenOn: null,
+      gear: '',
+      fuel: '',
+      tune: '',
+      otherChanges: '',
+      coolantStart_K: null,
+      leftOut: null,
+    };
+    const job = await sql<{ id: string }>`INSERT INTO job (doc, finding) VALUES ('{}'::jsonb, '{"stops":[]}'::jsonb) RETURNING id`.execute(
+      db,
+    );
+    await sql`INSERT INTO file (hash, size) VALUES ('abc', 3)`.execute(db);
+    const run = await sql<{ id: string }>`INSERT INTO run (job_id, file_hash, file_name, columns, report, doc)
+      VALUES (${job.rows[0]!.id}, 'abc', 'old.csv', '[{"name":"rpm","unit":"rpm","count":69999},{"name":"power","unit":"kW","count":69999}]'::jsonb,
+        '{"rows":70000}'::jsonb, ${JSON.stringify(doc)}::jsonb) RETURNING id`.execute(db);
+    const id = run.rows[0]!.id;
+    for (const [col, values] of [rpm, power].entries())
+      await sql`INSERT INTO run_channel (run_id, col, data) VALUES (${id}, ${col}, ${bytes(values)})`.execute(db);
+    expect(await migrate(db)).toEqual(['004-logs']);
+    const [moved] = await listRuns(db, job.rows[0]!.id);
+    expect(moved).toMatchObject({
+      id,
+      fileName: 'old.csv',
+      fileHash: 'abc',
+      firstRow: 0,
+      lastRow: 69_999,
+      doc: { name: 'old run', kind: 'dyno', pulls: [] },
+    });
+    expect(await runReport(db, id)).toEqual({ rows: 70_000 });
+    expect(doubles(await readChannel(db, id, 0))).toEqual(rpm);
+    expect(doubles(await readChannel(db, id, 1))).toEqual(power);
   } finally {
     await drop();
   }

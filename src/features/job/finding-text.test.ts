@@ -22,7 +22,7 @@ it('says each stop in one line, in the reader’s units', () => {
   expect(stopLine(findings, 'pick', 'metric')!.line).toBe('Fenwick 66 chosen, +1.9 %');
   expect(stopLine(findings, 'fit', 'metric')!.line).toBe('manifold opened by 4.0 mm all round');
   expect(stopLine(findings, 'install', 'metric')!.line).toBe('16 steps, 3 checks before the start');
-  expect(stopLine(findings, 'test', 'metric')!.line).toBe('+1.3 % where it shows most');
+  expect(stopLine(findings, 'test', 'metric')!.line).toBe('gain, +1.3 %');
   expect(stopLine({ stops: [] }, 'air', 'metric')).toBeNull();
 });
 
@@ -56,8 +56,8 @@ it('has a line for unfinished and failed stops too', () => {
   expect(line({ stop: 'test', state: 'started', runsA: 1, runsB: 0, best_pct: null, noise_pct: null, kind: null })).toBe(
     '1 run, one side missing',
   );
-  expect(line({ stop: 'test', state: 'settled', runsA: 1, runsB: 1, best_pct: 1, noise_pct: 2, kind: 'inside the noise' })).toBe(
-    'inside the noise so far',
+  expect(line({ stop: 'test', state: 'settled', runsA: 1, runsB: 1, best_pct: 1, noise_pct: 2, kind: "can't tell yet" })).toBe(
+    'can’t tell yet, +1.0 % so far',
   );
   expect(line({ stop: 'verdict', state: 'empty', predicted_pct: 1, measured_pct: null, noise_pct: null })).toBe('waits for a test');
 });

@@ -7,6 +7,20 @@ const CONTROL = { cable: 'cable', 'electronic-analogue': 'electronic', 'electron
 
 const count = (n: number, one: string, many: string): string => `${n} ${n === 1 ? one : many}`;
 
+function testLine(kind: string, mean_pct: number, from_rpm: number | null): string {
+  const by = formatSigned(mean_pct, 1, '%');
+  switch (kind) {
+    case 'gain':
+      return `gain, ${by}${from_rpm === null ? '' : `, clear from ${formatNumber(from_rpm, 0)} rpm`}`;
+    case 'loss':
+      return `loss, ${by}`;
+    case 'no difference that matters':
+      return 'no difference that matters';
+    default:
+      return `can’t tell yet, ${by} so far`;
+  }
+}
+
 /** The sentence of one finding. */
 function text(f: StopFinding, pack: UnitPack): string {
   switch (f.stop) {
@@ -32,8 +46,7 @@ function text(f: StopFinding, pack: UnitPack): string {
         return `${count(f.left, 'step', 'steps')} left${f.started ? ', first start made' : ', not started yet'}`;
       return `${f.steps} steps, ${f.gates} checks before the start`;
     case 'test':
-      if (f.kind !== null && f.best_pct !== null)
-        return f.kind === 'inside the noise' ? 'inside the noise so far' : `${formatSigned(f.best_pct, 1, '%')} where it shows most`;
+      if (f.kind !== null && f.best_pct !== null) return testLine(f.kind, f.best_pct, f.from_rpm ?? null);
       return f.runsA + f.runsB === 0 ? 'no runs yet' : `${count(f.runsA + f.runsB, 'run', 'runs')}, one side missing`;
     case 'verdict':
       if (f.measured_pct === null) return 'waits for a test';

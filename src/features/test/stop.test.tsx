@@ -1,47 +1,51 @@
-import { screen, waitFor } from '@testing-library/react';
+import { cleanup, screen, waitFor } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { compareSides, type SideComparison } from '@/core/compare/sides';
-import type { RunDoc, StoredRun } from '@/core/documents/run';
+import { runDoc, type RunDoc, type StoredRun } from '@/core/documents/run';
 import { must } from '@/core/failure';
 import { renderJob } from '../../../test/render-job';
 import { VerdictStop } from '../verdict/stop';
-import type { CompareReply, PreparedRun } from './compare.worker';
-import { ImportRefused, type Imported, type Progress } from './import-file';
-import type { ComparisonState } from './use-comparison';
+import type { CompareReply, PreparedRun } from './dyno/compare.worker';
+import { ImportRefused, type Imported, type Progress } from './files/import-file';
+import type { ComparisonState } from './dyno/use-comparison';
 import { TestStop } from './stop';
 
 jest.mock('@/ui/chart/lazy-chart', () => jest.requireActual<object>('../../../test/chart-stub'));
 let state: ComparisonState;
-jest.mock('./use-comparison', () => ({ useComparison: () => state }));
+jest.mock('./dyno/use-comparison', () => ({ useComparison: () => state }));
 const importFile = jest.fn<Promise<Imported>, [string, File, unknown, AbortSignal, (p: Progress) => void]>();
-jest.mock('./import-file', () => ({
-  ...jest.requireActual<object>('./import-file'),
+jest.mock('./files/import-file', () => ({
+  ...jest.requireActual<object>('./files/import-file'),
   importFile: (...args: Parameters<typeof importFile>) => importFile(...args),
 }));
 
-const doc = (name: string, unitId: string | null): RunDoc => ({
-  schema: 1,
-  name,
-  side: unitId ? { kind: 'unit', unitId } : { kind: 'stock' },
-  channels: [
-    { column: 0, quantity: 'rpm', unit: 'rpm' },
-    { column: 1, quantity: 'power', unit: 'kW' },
-  ],
-  measuredAt: 'wheels',
-  carried: 'none',
-  carriedSmoothing_rpm: 0,
-  weather: { p_Pa: 100_000, T_K: 293, rh: 0.4 },
-  takenOn: '2026-04-18',
-  gear: '4th',
-  fuel: '',
-  tune: '',
-  otherChanges: '',
-  coolantStart_K: null,
-  leftOut: null,
-});
+const doc = (name: string, unitId: string | null): RunDoc =>
+  runDoc.parse({
+    schema: 1,
+    name,
+    side: unitId ? { kind: 'unit', unitId } : { kind: 'stock' },
+    channels: [
+      { column: 0, quantity: 'rpm', unit: 'rpm' },
+      { column: 1, quantity: 'power', unit: 'kW' },
+    ],
+    measuredAt: 'wheels',
+    carried: 'none',
+    carriedSmoothing_rpm: 0,
+    weather: { p_Pa: 100_000, T_K: 293, rh: 0.4 },
+    takenOn: '2026-04-18',
+    gear: '4th',
+    fuel: '',
+    tune: '',
+    otherChanges: '',
+    coolantStart_K: null,
+    leftOut: null,
+  });
 const run = (id: string, name: string, unitId: string | null): StoredRun => ({
   id,
   jobId: 'job-1',
+  logId: `log-${id}`,
+  firstRow: 0,
+  lastRow: 199,
   version: 1,
   fileName: `${name}.csv`,
   fileHash: id,
@@ -56,21 +60,38 @@ const fenwick = run('r2', 'Fenwick 66', 'unit-1');
 
 const rpm = Array.from({ length: 200 }, (_, i) => 2000 + 24 * i);
 const side = (k: number, top = 0) => ({ rpm, power_W: rpm.map((n) => 20 * n * k * (n > 5000 ? 1 + top : 1)) });
-const compared = (top: number): SideComparison => must(compareSides([side(1)], [side(1, top)], { fwhm_rpm: 0, assumedSd_pct: 0.8 }));
+const options = { fwhm_rpm: 0, assumedSd_pct: 0.8 };
+const compared = (top: number): SideComparison => must(compareSides([side(1)], [side(1, top)], options));
+const repeated = (top: number): SideComparison => {
+  const thrice = (t: number) => [0, 0.002, -0.001].map((d) => side(1 + d, t));
+  return must(compareSides(thrice(0), thrice(top), options));
+};
 const ready = (id: string): PreparedRun => ({
   id,
   failure: null,
   rpm,
   power_W: rpm.map((n) => 20 * n),
   correction: 'SAE J1349',
+  factor: 1,
   swept: 200,
   samples: 250,
   block: 1,
   inletAirStart_K: 295,
   inletAirPeak_K: 300,
 });
-const reply = (comparison: CompareReply['comparison'], prepared = [ready('r1'), ready('r2')]): ComparisonState => ({
-  reply: { prepared, comparison, confounders: [{ code: 'one_run_a_side' }, { code: 'inlet_air', apart_K: 4.6, worth_pct: -0.8 }] },
+const reply = (
+  comparison: CompareReply['comparison'],
+  prepared = [ready('r1'), ready('r2')],
+  unfair: CompareReply['confounders'] = [],
+): ComparisonState => ({
+  reply: {
+    prepared,
+    comparison,
+    extras: [],
+    held: [],
+    compared: ['r1', 'r2'],
+    confounders: [{ code: 'one_run_a_side' }, { code: 'inlet_air', apart_K: 4.6, limit_K: 3, worth_pct: -0.8 }, ...unfair],
+  },
   failed: null,
   unitId: 'unit-1',
 });
@@ -102,10 +123,38 @@ describe('Test', () => {
     expect(heading()).toHaveTextContent(
       'Can’t tell yet: Fenwick 66 shows +1.8 % over the top third, but one run a side: could be noise up to ±2.2 %.',
     );
-    expect(screen.getByText(/Inlet air at the start was 4\.6 K warmer on the new side\./)).toBeInTheDocument();
+
     expect(screen.getByText('2 to weigh')).toBeInTheDocument();
     expect(screen.getByTestId('chart-difference')).toBeInTheDocument();
-    expect(screen.getAllByText(/^200 samples · SAE J1349 · inlet 22 °C$/)).toHaveLength(2);
+    expect(screen.getAllByText(/^04-18 · inlet 22 °C$/)).toHaveLength(2);
+    expect(screen.getByText(/4\.6 K warmer on the new side/)).toHaveTextContent('(held: within 3.0 K)');
+  });
+
+  it('leads with what makes a comparison unfair, whatever its figures say', () => {
+    state = reply(repeated(0.06), undefined, [{ code: 'other_record', field: 'pulley', a: '84 mm', b: '84 mm, 78 mm' }]);
+    renderJob(<TestStop />, { runs: [stock, fenwick] });
+    expect(heading()).toHaveTextContent('Not a fair comparison: pulley differs: stock ran with 84 mm, the new side with 84 mm and 78 mm.');
+    expect(screen.getByText(/As it stands: Gain: Fenwick 66 made \+6\.0 %/)).toBeInTheDocument();
+  });
+
+  it('a run left out keeps its reason in sight and can be counted again', async () => {
+    const saves: RunDoc[] = [];
+    const answer: typeof fetch = (_url, init) => {
+      const { doc: saved } = JSON.parse(init!.body as string) as { doc: RunDoc };
+      saves.push(saved);
+      const body = { run: { ...stock, version: 2, doc: saved }, findings: { stops: [] } };
+      return Promise.resolve({ ok: true, status: 200, json: () => Promise.resolve(body) } as Response);
+    };
+    state = reply(compared(0.018));
+    renderJob(<TestStop />, { runs: [stock, fenwick] });
+    globalThis.fetch = answer;
+    await userEvent.click(screen.getByLabelText('Leave out stock 58'));
+    expect(screen.getByText('Leave out').closest('button')).toBeDisabled();
+    await userEvent.type(screen.getByLabelText('Why stock 58 is left out'), 'wheels spun{Enter}');
+    expect(await screen.findByText('Left out: wheels spun')).toBeInTheDocument();
+    expect(saves[0]!.leftOut).toBe('wheels spun');
+    await userEvent.click(screen.getByLabelText('Count stock 58 again'));
+    await waitFor(() => expect(saves[1]!.leftOut).toBeNull());
   });
 
   it('a run that cannot be used says why beside it', () => {
@@ -150,8 +199,8 @@ describe('Test', () => {
       skippedTotal: 2,
       skipped: [{ line: 12, reason: 'wrong number of cells', text: 'x' }],
     } as unknown as Imported['report'];
-    importFile.mockResolvedValueOnce({ run: stock, report, findings: null, known: false });
-    importFile.mockResolvedValueOnce({ run: stock, report, findings: null, known: true });
+    importFile.mockResolvedValueOnce({ runs: [stock], report, findings: null, known: false });
+    importFile.mockResolvedValueOnce({ runs: [stock], report, findings: null, known: true });
     renderJob(<TestStop />);
     await drop('stock a.csv');
     expect(await screen.findByText('Read 80 rows; 2 lines were left out, first line 12: wrong number of cells.')).toBeInTheDocument();
@@ -180,21 +229,25 @@ describe('Verdict', () => {
     expect(screen.getByText(/2 things besides the throttle/)).toBeInTheDocument();
   });
 
-  it('keeps a clear gain and goes back on a loss', () => {
-    state = reply(compared(0.06));
+  it('keeps a clear gain', () => {
+    state = reply(repeated(0.06));
     renderJob(<VerdictStop />, { runs: [stock, fenwick] });
     expect(heading()).toHaveTextContent('Keep it: Fenwick 66 gained +6.0 % over the top third.');
     expect(screen.getByText('€ 385')).toBeInTheDocument();
   });
 
-  it('goes back to stock on a clear loss', () => {
-    state = reply(compared(-0.06));
+  it('goes back to stock on a clear loss, and where nothing that matters was found', () => {
+    state = reply(repeated(-0.06));
     renderJob(<VerdictStop />, { runs: [stock, fenwick] });
     expect(heading()).toHaveTextContent('Go back to stock: Fenwick 66 lost \u22126.0 % over the top third.');
+    cleanup();
+    state = reply(repeated(0));
+    renderJob(<VerdictStop />, { runs: [stock, fenwick] });
+    expect(heading()).toHaveTextContent('Fenwick 66 makes no difference that matters.');
   });
 
   it('without runs says what is predicted and where to go', () => {
-    state = { ...reply(null, []), reply: { prepared: [], comparison: null, confounders: [] } };
+    state = { ...reply(null, []), reply: { prepared: [], comparison: null, extras: [], held: [], compared: [], confounders: [] } };
     renderJob(<VerdictStop />);
     expect(heading()).toHaveTextContent('There is nothing to judge yet.');
     expect(screen.getByText(/Fenwick 66 is predicted to bring \+1\.9 % at peak/)).toBeInTheDocument();

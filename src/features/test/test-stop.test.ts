@@ -3,32 +3,46 @@ import { compareSides } from '@/core/compare/sides';
 import { must } from '@/core/failure';
 import type { StoredUnit } from '@/core/documents/unit';
 import type { StoredRun } from '@/core/documents/run';
-import { correctionWorking, noiseWorking, peakWorking, thirdWorking } from '@/core/working/test-working';
+import { correctionWorking, noiseWorking, peakWorking, stretchWorking } from '@/core/working/test-working';
 import { comparedUnit } from '@/core/job/compared-unit';
-import { refusalText, sideOfName } from './import-file';
-import { comparisonAnswer, comparisonReason, confounderWords } from './words';
+import { refusalText, sideOfName } from './files/import-file';
+import { comparisonAnswer, comparisonReason, confounderWords } from './dyno/words';
 
 const rpm = Array.from({ length: 200 }, (_, i) => 2000 + 24 * i);
 const side = (k: number, top = 0) => ({ rpm, power_W: rpm.map((n) => 20 * n * k * (n > 5000 ? 1 + top : 1)) });
 const options = { fwhm_rpm: 0, assumedSd_pct: 0.8 };
 
 describe('the answer', () => {
+  const thrice = (k: number, top = 0) => [0, 0.002, -0.001].map((d) => side(k * (1 + d), top));
+
   it('with one run a side says that it could be noise, and how much', () => {
     const c = must(compareSides([side(1)], [side(1, 0.018)], options));
     expect(comparisonAnswer(c, 'Fenwick 66')).toBe(
       'Can’t tell yet: Fenwick 66 shows +1.8 % over the top third, but one run a side: could be noise up to ±2.2 %.',
     );
-    expect(comparisonReason(c)).toMatch(/^The bottom third 0\.0 %, .*assumed until runs are repeated\.$/);
+    expect(comparisonReason(c)).toMatch(
+      /^Repeat each side: .* The bottom third 0\.0 %, the middle third .* assumed until runs are repeated\.$/,
+    );
   });
 
-  it('claims a gain or a loss only beyond the noise', () => {
-    expect(comparisonAnswer(must(compareSides([side(1)], [side(1, 0.06)], options)), 'X')).toMatch(/^X gained: \+6\.0 %/);
-    expect(comparisonAnswer(must(compareSides([side(1)], [side(0.95)], options)), 'X')).toMatch(/^X lost: \u22125\.0 %/);
+  it('claims a gain or a loss only where its interval does, and says where', () => {
+    expect(comparisonAnswer(must(compareSides(thrice(1), thrice(1, 0.06), options)), 'X')).toMatch(
+      /^Gain: X made \+6\.0 % over the top third; gain above 5,0\d0 rpm, nothing sure below\.$/,
+    );
+    expect(comparisonAnswer(must(compareSides(thrice(1), thrice(0.95), options)), 'X')).toMatch(
+      /^Loss: X made \u22125\.0 % over the top third; loss from end to end\.$/,
+    );
+    expect(comparisonAnswer(must(compareSides(thrice(1), thrice(1), options)), 'X')).toBe(
+      'No difference that matters: X is within ±0.5 % of stock over the top third.',
+    );
   });
 
-  it('says where a gain becomes clear, and that the scatter is measured when it is', () => {
-    const c = must(compareSides([side(1), side(1.002)], [side(1, 0.06), side(1.002, 0.06)], options));
-    expect(comparisonReason(c)).toMatch(/Clear of the noise from 5,0\d0 rpm up\. .* this job’s own\.$/);
+  it('otherwise says how many more runs would tell, unless nobody would drive them', () => {
+    const loose = (k: number) => [0, 0.012, -0.012].map((d) => side(k * (1 + d)));
+    const c = must(compareSides(loose(1), loose(1.004), { ...options, threshold_pct: 1 }));
+    expect(comparisonAnswer(c, 'X')).toMatch(/^Can’t tell yet: \+0\.4 % over the top third, \u2212\d\.\d % to \+\d\.\d %\.$/);
+    expect(comparisonReason(c)).toMatch(/2\d more runs a side would tell a difference of 1\.0 %\./);
+    expect(comparisonReason(must(compareSides(loose(1), loose(1.004), options)))).toMatch(/No sensible number of runs would tell 0\.5 %/);
   });
 });
 
@@ -37,15 +51,24 @@ it('has words, worth and a remedy for every confounder', () => {
     { code: 'mixed_correction', a: 'STD', b: 'none', worth_pct: 4 },
     { code: 'unknown_correction', runs: ['a'], worth_pct: 4 },
     { code: 'smoothing', a: 0, b: 200 },
-    { code: 'inlet_air', apart_K: 5, worth_pct: -0.8 },
-    { code: 'coolant', apart_K: -6 },
-    { code: 'air_density', apart_pct: -1.4, worth_pct: 0 },
-    { code: 'air_density', apart_pct: 1.4, worth_pct: 1.4 },
-    { code: 'days_apart', days: 1 },
+    { code: 'inlet_air', apart_K: 5, limit_K: 3, worth_pct: -0.8 },
+    { code: 'coolant', apart_K: -6, limit_K: 5 },
+    { code: 'oil', apart_K: 12, limit_K: 10 },
+    { code: 'air_density', apart_pct: -1.4, limit_pct: 1, worth_pct: -1.4, corrected: true },
+    { code: 'air_density', apart_pct: 1.4, limit_pct: 1, worth_pct: 1.4, corrected: false },
+    { code: 'days_apart', days: 1, bothEachDay: false },
+    { code: 'days_apart', days: 2, bothEachDay: true },
     { code: 'other_record', field: 'gear', a: '3', b: '4' },
     { code: 'more_changed', text: 'pulley' },
     { code: 'one_run_a_side' },
-    { code: 'stock_once' },
+    { code: 'overcorrected', corrected_pct: 1, uncorrected_pct: 0.2 },
+    { code: 'smoothing_unknown', runs: ['a'] },
+    { code: 'widened', to_rpm: 200 },
+    { code: 'gear_far', gear: '2nd', ratio: 2.1, better: 4 },
+    { code: 'short_range', share: 0.5 },
+    { code: 'fewer_than_planned', planned: 3, a: 3, b: 2 },
+    { code: 'no_return' },
+    { code: 'drift', perRun_pct: -0.2, worth_pct: -1.4 },
   ];
   for (const c of all) {
     const w = confounderWords(c, 'metric');
@@ -80,7 +103,8 @@ it('says what is wrong with a refused file and what to do', () => {
   for (const r of [
     { refused: 'empty_file' },
     { refused: 'not_text', looksLike: 'a PNG picture' },
-    { refused: 'no_numeric_column' },
+    { refused: 'no_numeric_column', line: 1, text: 'Dear shop,' },
+    { refused: 'too_many_cells', line: 1, columns: 700 },
   ] as const) {
     expect(refusalText(r).split('. ').length).toBeGreaterThan(1);
   }
@@ -90,10 +114,14 @@ describe('workings', () => {
   const c = must(compareSides([side(1)], [side(1, 0.02)], options));
 
   it('end in the figures shown', () => {
-    expect(thirdWorking(c, 2, 100).steps[0]!.result.value * 100).toBeCloseTo(c.bandMean_pct[2]!, 9);
+    expect(stretchWorking(c, c.thirds[2], 'the top third').steps[0]!.result.value * 100).toBeCloseTo(c.thirds[2].mean_pct, 9);
     expect(noiseWorking(c).steps[0]!.result.value * 100).toBeCloseTo(c.noise_pct, 9);
     expect(peakWorking(c).steps[0]!.result.value).toBeCloseTo(c.peakB.smoothed_W / c.peakA.smoothed_W - 1, 12);
-    expect(thirdWorking(c, 0, 0).notes[0]).toContain('unsmoothed');
+    expect(stretchWorking(c, c.whole, 'all').notes[0]).toContain('unsmoothed');
+    const more = must(compareSides([side(1), side(1.002)], [side(1.02), side(1.023)], options));
+    const shown = stretchWorking(more, more.deciding, 'the top third');
+    expect(shown.steps[1]!.result.value * 200).toBeCloseTo(more.deciding.estimate!.high - more.deciding.estimate!.low, 9);
+    expect(shown.notes.join(' ')).toMatch(/Welch.*Permutation check: of 6 ways/);
   });
 
   it('show how a file was corrected, or that it was left alone', () => {

@@ -5,17 +5,16 @@ import { Button, Input } from 'antd';
 import Link from 'next/link';
 import { useMemo } from 'react';
 import type { SideComparison } from '@/core/compare/sides';
-import { thirdOf } from '@/core/compare/compare';
 import { isFailure } from '@/core/failure';
-import { jobModel, type CandidateSide, type JobModel } from '@/core/job/model';
+import { predictedOver } from '@/core/job/predicted';
 import { powerWorking, priceWorking } from '@/core/working/sizing-working';
-import { noiseWorking, peakWorking, thirdWorking } from '@/core/working/test-working';
+import { noiseWorking, peakWorking, stretchWorking } from '@/core/working/test-working';
 import { shownUnit } from '@/core/units/measures';
 import { formatNumber, formatQuantity, formatSigned } from '@/core/units/quantity';
 import { useJob, useShelf } from '@/features/job/provider';
-import { useSized } from '@/features/job/use-model';
-import { useComparison } from '@/features/test/use-comparison';
-import { runsEach, THIRDS } from '@/features/test/words';
+import { useComparison } from '@/features/test/dyno/use-comparison';
+import { clearWords, intervalText, runsEach, stretchName } from '@/features/test/dyno/words';
+import { usePredicted, type Predicted } from '@/features/test/use-predicted';
 import { Heading, Pair, Rule, StopPage } from '@/ui/answer/stop';
 import { Chart } from '@/ui/chart/lazy-chart';
 import type { ChartSpec } from '@/ui/chart/figure';
@@ -23,73 +22,64 @@ import { usePrefs } from '@/ui/theme/prefs';
 import { Num } from '@/ui/working/provider';
 import styles from './verdict.module.css';
 
-interface Prediction {
-  readonly model: JobModel;
-  readonly side: CandidateSide;
-  readonly gain_pct: readonly number[];
-}
-
-/** What the model says of the tested unit at the grid points the dyno measured. */
-function usePrediction(unitId: string | null): Prediction | null {
-  const sized = useSized();
-  const opening = useJob((s) => s.doc.pick.opening);
-  const unit = useShelf().find((u) => u.id === unitId);
-  return useMemo(() => {
-    if (!unit) return null;
-    const model = jobModel(sized, [{ unit, opening }]);
-    if (isFailure(model)) return null;
-    const side = model.candidates[0]!;
-    return side.gain_pct ? { model, side, gain_pct: side.gain_pct } : null;
-  }, [sized, opening, unit]);
-}
+type Prediction = Predicted;
 
 /** Mean predicted gain by thirds of the rpm range that was measured. */
-function predictedThirds(p: Prediction, range: readonly [number, number]): (number | null)[] {
-  const sums = [0, 1, 2].map(() => ({ total: 0, n: 0 }));
-  p.model.rpm.forEach((rpm, i) => {
-    if (rpm < range[0] || rpm > range[1]) return;
-    const band = sums[thirdOf(rpm, range[0], range[1])]!;
-    band.total += p.gain_pct[i]!;
-    band.n += 1;
-  });
-  return sums.map((s) => (s.n === 0 ? null : s.total / s.n));
+function predictedThirds(p: Prediction, range: readonly [number, number]): readonly [number, number, number] {
+  const other = isFailure(p.side.solved) ? p.model.reference.result.power_W : p.side.solved.power_W;
+  const over = predictedOver(p.model.rpm, p.model.reference.result.power_W, other, range);
+  return [over.bottom, over.middle, over.top];
 }
 
 const predictedPeak = (p: Prediction): number =>
   isFailure(p.side.solved) ? 0 : peakGain(p.side.solved.power_W, p.model.reference.result.power_W);
 
-function advice(c: SideComparison, name: string, matched: number | null): { answer: string; reason: string } {
-  const best = formatSigned(c.answer.best_pct, 1, '%');
-  const noise = `±${formatNumber(c.noise_pct, 1)} %`;
-  const told = matched === null ? '' : ` The model said ${formatSigned(matched, 1, '%')} there.`;
-  switch (c.answer.kind) {
+const THIRD_IDS = ['bottom', 'middle', 'top'];
+
+function advice(c: SideComparison, name: string, p: Prediction | null): { answer: string; reason: string } {
+  const by = formatSigned(c.deciding.mean_pct, 1, '%');
+  const where = stretchName(c.deciding);
+  const third = THIRD_IDS.indexOf(c.deciding.id);
+  const said = p && (third >= 0 ? predictedThirds(p, [c.grid_rpm[0]!, c.grid_rpm.at(-1)!])[third]! : p.over.whole);
+  const told = said === null || !Number.isFinite(said) ? '' : ` The model said ${formatSigned(said, 1, '%')} there.`;
+  const clear = clearWords(c);
+  const interval = `${intervalText(c.deciding)}.`.replace(/^./, (x) => x.toUpperCase());
+  switch (c.word) {
     case 'gain':
-      return {
-        answer: `Keep it: ${name} gained ${best} over ${THIRDS[c.answer.bestThird]}.`,
-        reason: `More than the ${noise} that noise alone could do.${told}`,
-      };
+      return { answer: `Keep it: ${name} gained ${by} over ${where}.`, reason: `${interval}${told}` };
     case 'loss':
-      return {
-        answer: `Go back to stock: ${name} lost ${best} over ${THIRDS[c.answer.bestThird]}.`,
-        reason: `More than the ${noise} that noise alone could do.${told}`,
-      };
-    case 'mixed':
-      return { answer: `${name} gained in one place and lost in another: it depends on where the engine is used.`, reason: told.trim() };
-    case 'inside the noise':
-      return {
-        answer: `Test more: ${best} over ${THIRDS[c.answer.bestThird]} could still be noise.`,
-        reason: `Differences up to ${noise} come by noise alone with ${runsEach(c)}.${told}`,
-      };
+      return { answer: `Go back to stock: ${name} lost ${by} over ${where}.`, reason: `${interval}${told}` };
+    case 'no difference that matters':
+      return clear
+        ? { answer: `It depends on where the engine is used: ${clear}.`, reason: `Over ${where} the two are alike. ${interval}${told}` }
+        : {
+            answer: `Go back to stock, or keep it for other reasons: ${name} makes no difference that matters.`,
+            reason: `${interval}${told}`,
+          };
+    default:
+      return clear
+        ? {
+            answer: `It depends on where the engine is used: ${clear}.`,
+            reason: `Over ${where} nothing is sure yet (${by}). ${interval}${told}`,
+          }
+        : {
+            answer: `Test more: ${by} over ${where} could still be noise.`,
+            reason: c.deciding.estimate
+              ? `${interval}${told}`
+              : `Differences up to ±${formatNumber(c.noise_pct, 1)} % come by noise alone with ${runsEach(c)}.${told}`,
+          };
   }
 }
 
 function PredictedMeasured({ c, p }: { c: SideComparison; p: Prediction | null }) {
   const { palette } = usePrefs();
   const spec = useMemo<ChartSpec>(() => {
-    const { noise_pct, grid_rpm, difference_pct } = c;
+    const { grid_rpm, difference_pct } = c;
+    const half = c.band?.halfWidth_pct ?? c.noise_pct;
     const xRange: [number, number] = [grid_rpm[0]!, grid_rpm.at(-1)!];
     const inside = p ? p.model.rpm.map((n, i) => ({ n, g: p.gain_pct[i]! })).filter(({ n }) => n >= xRange[0] && n <= xRange[1]) : [];
-    const top = Math.max(noise_pct * 1.4, ...difference_pct.map(Math.abs), ...inside.map((q) => Math.abs(q.g))) * 1.08;
+    const top =
+      Math.max(half * 1.3, ...difference_pct.map((d) => Math.abs(d) + (c.band ? half : 0)), ...inside.map((q) => Math.abs(q.g))) * 1.06;
     return {
       lines: [
         { id: 'measured', label: 'measured', x: grid_rpm, y: difference_pct, color: palette.ink, width: 2.4 },
@@ -105,21 +95,23 @@ function PredictedMeasured({ c, p }: { c: SideComparison; p: Prediction | null }
               },
             ]
           : []),
-        {
-          id: 'noise',
-          label: `noise ±${formatNumber(noise_pct, 1)}`,
-          x: xRange,
-          y: [-noise_pct, -noise_pct],
-          color: palette.quiet,
-          dash: 'dot' as const,
-          width: 1,
-        },
       ],
-      bands: [{ x: xRange, low: [-noise_pct, -noise_pct], high: [noise_pct, noise_pct], color: `${palette.stock}2e` }],
+      bands: c.band
+        ? [
+            {
+              x: grid_rpm,
+              low: difference_pct.map((d) => d - half),
+              high: difference_pct.map((d) => d + half),
+              color: `${palette.stock}2e`,
+            },
+          ]
+        : [{ x: xRange, low: [-half, -half], high: [half, half], color: `${palette.stock}2e` }],
       xRange,
       yRange: [-top, top],
       xTitle: 'rpm',
-      yTitle: 'power against stock, %',
+      yTitle: c.band
+        ? 'power against stock, %, measured with its 95 % band'
+        : 'power against stock, %; the tint is what noise alone can do',
       yZeroLine: true,
       decimals: 2,
     };
@@ -129,7 +121,7 @@ function PredictedMeasured({ c, p }: { c: SideComparison; p: Prediction | null }
       spec={spec}
       height={330}
       name="verdict"
-      alt="Predicted and measured difference from stock over rpm in percent, with the band that noise alone can fill"
+      alt="Predicted and measured difference from stock over rpm in percent, with the measured band"
     />
   );
 }
@@ -137,7 +129,7 @@ function PredictedMeasured({ c, p }: { c: SideComparison; p: Prediction | null }
 function Table({ c, p, name }: { c: SideComparison; p: Prediction | null; name: string }) {
   const doc = useJob((s) => s.doc);
   const range: [number, number] = [c.grid_rpm[0]!, c.grid_rpm.at(-1)!];
-  const thirds = p ? predictedThirds(p, range) : [null, null, null];
+  const thirds: readonly (number | null)[] = p ? predictedThirds(p, range) : [null, null, null];
   const peakAt = p && !isFailure(p.side.solved) ? peakIndex(p.side.solved.power_W) : 0;
   const measuredPeak = 100 * (c.peakB.smoothed_W / c.peakA.smoothed_W - 1);
   return (
@@ -147,23 +139,27 @@ function Table({ c, p, name }: { c: SideComparison; p: Prediction | null; name: 
           <th>{name} against stock</th>
           <th className="num">predicted</th>
           <th className="num">measured</th>
-          <th className="num">noise alone</th>
+          <th className="num">95 % interval</th>
         </tr>
       </thead>
       <tbody>
-        {THIRDS.map((t, i) => (
-          <tr key={t}>
-            <td>{t}</td>
+        {c.thirds.map((t, i) => (
+          <tr key={t.id}>
+            <td>{stretchName(t)}</td>
             <td className="num">{thirds[i] === null ? '—' : formatSigned(thirds[i]!, 1, '%')}</td>
             <td className="num">
-              <Num small label={`measured, ${t}`} working={() => thirdWorking(c, i as 0 | 1 | 2, doc.test.fwhm_rpm)}>
-                {formatSigned(c.bandMean_pct[i]!, 1, '%')}
+              <Num small label={`measured, ${stretchName(t)}`} working={() => stretchWorking(c, t, stretchName(t))}>
+                {formatSigned(t.mean_pct, 1, '%')}
               </Num>
             </td>
             <td className="num">
-              <Num small label="noise" working={() => noiseWorking(c)}>
-                ±{formatNumber(c.noise_pct, 1)} %
-              </Num>
+              {t.estimate ? (
+                `${formatSigned(t.estimate.low, 1)} to ${formatSigned(t.estimate.high, 1, '%')}`
+              ) : (
+                <Num small label="noise" working={() => noiseWorking(c)}>
+                  ±{formatNumber(c.noise_pct, 1)} % by noise
+                </Num>
+              )}
             </td>
           </tr>
         ))}
@@ -183,7 +179,7 @@ function Table({ c, p, name }: { c: SideComparison; p: Prediction | null; name: 
               {formatSigned(measuredPeak, 1, '%')}
             </Num>
           </td>
-          <td className="num">±{formatNumber(c.noise_pct, 1)} %</td>
+          <td className="num quiet">a single point: see the thirds</td>
         </tr>
       </tbody>
     </table>
@@ -240,7 +236,7 @@ function Note() {
 export function VerdictStop() {
   const { reply, failed, unitId } = useComparison();
   const unit = useShelf().find((u) => u.id === unitId);
-  const p = usePrediction(unitId);
+  const p = usePredicted(unitId);
   const raw = reply?.comparison ?? null;
   const c = raw !== null && !isFailure(raw) ? raw : null;
   const name = unit?.doc.name ?? 'the new unit';
@@ -267,9 +263,7 @@ export function VerdictStop() {
       </StopPage>
     );
   }
-  const range: [number, number] = [c.grid_rpm[0]!, c.grid_rpm.at(-1)!];
-  const said = p ? predictedThirds(p, range)[c.answer.bestThird]! : null;
-  const { answer, reason } = advice(c, name, said);
+  const { answer, reason } = advice(c, name, p);
   return (
     <StopPage
       answer={answer}

@@ -3,9 +3,15 @@ import type { Database } from './tables';
 import { first } from './migrations/001-first';
 import { workshop } from './migrations/002-workshop';
 import { runSheet } from './migrations/003-run-sheet';
+import { logs } from './migrations/004-logs';
 
 /** A static list, so that the built app and the scripts run the same ones in the same order. Migrations only go forward. */
-const MIGRATIONS: Record<string, Migration> = { '001-first': first, '002-workshop': workshop, '003-run-sheet': runSheet };
+const MIGRATIONS: Record<string, Migration> = {
+  '001-first': first,
+  '002-workshop': workshop,
+  '003-run-sheet': runSheet,
+  '004-logs': logs,
+};
 
 /** Brings a database to the newest form, or to that of `until`; resolves with the names of the migrations that ran. */
 export async function migrate(db: Kysely<Database>, until?: string): Promise<string[]> {

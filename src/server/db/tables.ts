@@ -1,7 +1,8 @@
 import type { ColumnType, Generated, JSONColumnType } from 'kysely';
 import type { SheetEventDoc } from '@/core/documents/sheet';
 import type { JobDoc } from '@/core/documents/job';
-import type { RunDoc } from '@/core/documents/run';
+import type { PracticeCurve, PracticeDecision, PracticeRun, PracticeSetup, PracticeTruth } from '@/core/documents/practice';
+import type { RememberedChannel, RunDoc, StoredColumn } from '@/core/documents/run';
 import type { TestedPartDoc, UnitDoc } from '@/core/documents/unit';
 import type { JobFindings } from '@/core/job/findings';
 import type { ImportReport } from '@/core/runs/read/reader';
@@ -69,29 +70,65 @@ export interface FileChunkTable {
   bytes: Buffer;
 }
 
-export interface StoredColumn {
-  name: string;
-  unit: string;
-  count: number;
-}
-
-export interface RunTable {
+export interface LogTable {
   id: Generated<string>;
   job_id: string;
   file_hash: string;
   file_name: string;
   columns: JSONColumnType<StoredColumn[]>;
   report: JSONColumnType<ImportReport>;
+  rows: number;
+  created_at: ColumnType<Date, never, never>;
+}
+
+export interface LogBlockTable {
+  log_id: string;
+  col: number;
+  block: number;
+  /** Doubles, little-endian, as they stood in the file; NaN where there was nothing. */
+  data: Buffer;
+}
+
+export interface RunTable {
+  id: Generated<string>;
+  job_id: string;
+  log_id: string;
+  first_row: number;
+  last_row: number;
   doc: JSONColumnType<RunDoc>;
   version: Generated<number>;
   created_at: ColumnType<Date, never, never>;
 }
 
-export interface RunChannelTable {
-  run_id: string;
-  col: number;
-  /** Doubles, little-endian, as they stood in the file; NaN where there was nothing. */
-  data: Buffer;
+export interface HeaderMapTable {
+  signature: string;
+  channels: JSONColumnType<RememberedChannel[]>;
+  saved_at: ColumnType<Date, Date | undefined, Date>;
+}
+
+export interface ApiKeyTable {
+  id: Generated<string>;
+  name: string;
+  hash: string;
+  created_at: ColumnType<Date, never, never>;
+  used_at: ColumnType<Date | null, Date | null | undefined, Date | null>;
+  revoked_at: ColumnType<Date | null, Date | null | undefined, Date | null>;
+}
+
+export interface PracticeTable {
+  id: Generated<string>;
+  job_id: string;
+  seed: number;
+  setup: JSONColumnType<PracticeSetup>;
+  truth: JSONColumnType<PracticeTruth & { readonly curve: PracticeCurve }>;
+  decision: ColumnType<PracticeDecision | null, string | null | undefined, string | null>;
+  created_at: ColumnType<Date, never, never>;
+}
+
+export interface PracticeRunTable {
+  practice_id: string;
+  seq: number;
+  run: JSONColumnType<PracticeRun>;
 }
 
 export interface MetaTable {
@@ -107,7 +144,12 @@ export interface Database {
   sheet_event: SheetEventTable;
   file: FileTable;
   file_chunk: FileChunkTable;
+  log: LogTable;
+  log_block: LogBlockTable;
   run: RunTable;
-  run_channel: RunChannelTable;
+  header_map: HeaderMapTable;
+  api_key: ApiKeyTable;
+  practice: PracticeTable;
+  practice_run: PracticeRunTable;
   meta: MetaTable;
 }

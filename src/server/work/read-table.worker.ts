@@ -20,7 +20,7 @@ export default function readTable({ port }: ReadTask): Promise<ReadResult> {
         }
         const result = reader.finish();
         port.close();
-        const buffers = result.refused === null ? result.columns.map((c) => c.values.buffer) : [];
+        const buffers = result.refused === null ? result.columns.flatMap((c) => c.blocks.map((b) => b.buffer)) : [];
         resolve(moved(result, buffers));
       } catch (error) {
         port.close();

@@ -55,6 +55,18 @@ export function failureText(f: Failure, pack: UnitPack): string {
       return 'Shut, the blades leak more air than any idle needs. Look at the gap round them.';
     case 'too_few_runs':
       return 'Two runs a side at least are needed for this.';
+    case 'too_few_passes':
+      return 'There are too few passes for this.';
+    case 'no_spread':
+      return 'Every run on both sides gave the very same figure: no scatter, no interval. Look at whether one file came in twice.';
+    case 'one_side_only':
+      return 'Only one side has been run.';
+    case 'no_return':
+      return 'The old part was not run again after the new one.';
+    case 'rpm_not_reached':
+      return 'The engine never reaches this speed here.';
+    case 'outside_channel':
+      return 'This channel has no sample there.';
     case 'no_sweep':
       return f.reason === 'throttle_never_open'
         ? 'The throttle channel never reaches 95 %: this is not a full-throttle pull, or the throttle column is mapped wrongly.'

@@ -1,12 +1,17 @@
 /** Prepares and compares dyno runs off the interface thread. Channels are fetched here and kept, so they are never copied. */
 import { expose } from 'comlink';
-import { compareSides, type SideComparison } from '@/core/compare/sides';
+import { compareSides, type SideComparison, type SideOptions } from '@/core/compare/sides';
 import { confounders, type ComparedRun, type Confounder } from '@/core/compare/confounders';
+import { compareExtras, type SideExtra } from '@/core/compare/extras';
+import { heldThings, type HeldThing } from '@/core/compare/holds';
+import type { GearboxDoc } from '@/core/documents/job';
+import type { PlanDoc } from '@/core/documents/plan';
 import type { StoredRun } from '@/core/documents/run';
 import { isFailure, type Failure } from '@/core/failure';
 import type { CorrectionMethod } from '@/core/runs/correction';
-import { dynoRun, type DynoRun, type RunChannel } from '@/core/runs/dyno-run';
+import { DYNO_QUANTITIES, dynoRun, type DynoRun, type RunChannel } from '@/core/runs/dyno-run';
 import { gridRun } from '@/core/runs/grid';
+import { sideRun, sortedByTime, type ReadyRun } from '@/core/runs/order';
 import { smoothOverRpm } from '@/core/runs/smooth';
 
 export interface CompareRequest {
@@ -15,6 +20,12 @@ export interface CompareRequest {
   readonly fwhm_rpm: number;
   readonly correction: CorrectionMethod;
   readonly assumedSd_pct: number;
+  readonly plan: PlanDoc;
+  readonly bands_rpm: readonly (readonly [number, number])[];
+  readonly range_rpm: readonly [number, number] | null;
+  readonly gearbox: GearboxDoc;
+  /** A wastegate holds the boost whatever the air: corrections over-correct, and the uncorrected figure is wanted beside. */
+  readonly wastegated: boolean;
 }
 
 /** A run as the overlay draws it, or why it cannot be. */
@@ -24,6 +35,7 @@ export interface PreparedRun {
   readonly rpm: readonly number[];
   readonly power_W: readonly number[];
   readonly correction: DynoRun['correction'] | null;
+  readonly factor: number;
   readonly swept: number;
   readonly samples: number;
   readonly block: number;
@@ -34,10 +46,14 @@ export interface PreparedRun {
 export interface CompareReply {
   readonly prepared: readonly PreparedRun[];
   readonly comparison: SideComparison | Failure | null;
+  readonly extras: readonly SideExtra[];
   readonly confounders: readonly Confounder[];
+  /** What the plan holds, against the runs there are. */
+  readonly held: readonly HeldThing[];
+  /** Ids of the runs compared, in the order the comparison counts them: side A's, then side B's. */
+  readonly compared: readonly string[];
 }
 
-const NEEDED = ['rpm', 'power', 'torque', 'throttle', 'inlet air', 'coolant'];
 const cache = new Map<string, Promise<Float64Array>>();
 
 function channel(runId: string, column: number): Promise<Float64Array> {
@@ -55,7 +71,7 @@ function channel(runId: string, column: number): Promise<Float64Array> {
 }
 
 async function channels(run: StoredRun): Promise<RunChannel[]> {
-  const wanted = run.doc.channels.filter((c) => NEEDED.includes(c.quantity));
+  const wanted = run.doc.channels.filter((c) => DYNO_QUANTITIES.includes(c.quantity));
   return Promise.all(wanted.map(async (map) => ({ map, values: await channel(run.id, map.column) })));
 }
 
@@ -64,42 +80,87 @@ function overlay(run: DynoRun, fwhm: number): { rpm: number[]; power_W: number[]
   return isFailure(grid) ? { rpm: [], power_W: [] } : { rpm: grid.rpm, power_W: grid.value };
 }
 
-const EMPTY = { rpm: [], power_W: [], correction: null, swept: 0, samples: 0, block: 1, inletAirStart_K: null, inletAirPeak_K: null };
+const EMPTY = {
+  rpm: [],
+  power_W: [],
+  correction: null,
+  factor: 1,
+  swept: 0,
+  samples: 0,
+  block: 1,
+  inletAirStart_K: null,
+  inletAirPeak_K: null,
+};
+
+async function prepare(run: StoredRun, request: CompareRequest): Promise<{ shown: PreparedRun; dyno: DynoRun | null }> {
+  const dyno = dynoRun(await channels(run), run.doc, request.correction);
+  if (isFailure(dyno)) return { shown: { ...EMPTY, id: run.id, failure: dyno }, dyno: null };
+  const { correction, factor, swept, samples, block, inletAirStart_K, inletAirPeak_K } = dyno;
+  const more = { correction, factor, swept, samples, block, inletAirStart_K, inletAirPeak_K };
+  return { shown: { ...overlay(dyno, request.fwhm_rpm), id: run.id, failure: null, ...more }, dyno };
+}
+
+const optionsOf = ({ fwhm_rpm, assumedSd_pct, plan, bands_rpm, range_rpm }: CompareRequest): SideOptions => ({
+  fwhm_rpm,
+  assumedSd_pct,
+  ...plan,
+  bands_rpm,
+  range_rpm,
+});
+
+/** The deciding difference with every correction undone, %; null where the weather of a run is not known. */
+async function uncorrected(
+  request: CompareRequest,
+  a: readonly ReadyRun[],
+  b: readonly ReadyRun[],
+  orders: ReadonlyMap<string, number>,
+): Promise<number | null> {
+  const raw = async (list: readonly ReadyRun[]): Promise<ReturnType<typeof sideRun>[] | null> => {
+    const out = [];
+    for (const r of list) {
+      const run = dynoRun(await channels(r.stored), r.stored.doc, 'none');
+      if (isFailure(run) || run.correction !== 'none') return null;
+      out.push(sideRun({ stored: r.stored, run }, orders.get(r.stored.id)!));
+    }
+    return out;
+  };
+  const [ra, rb] = [await raw(a), await raw(b)];
+  const compared = ra && rb ? compareSides(ra, rb, optionsOf(request)) : null;
+  return compared && !isFailure(compared) ? compared.deciding.mean_pct : null;
+}
 
 async function compare(request: CompareRequest): Promise<CompareReply> {
   const prepared: PreparedRun[] = [];
-  const ready: ComparedRun[] = [];
-  for (const run of request.runs) {
-    const dyno = dynoRun(await channels(run), run.doc, request.correction);
-    if (isFailure(dyno)) {
-      prepared.push({ ...EMPTY, id: run.id, failure: dyno });
-      continue;
-    }
-    const { correction, swept, samples, block, inletAirStart_K, inletAirPeak_K } = dyno;
-    prepared.push({
-      ...overlay(dyno, request.fwhm_rpm),
-      id: run.id,
-      failure: null,
-      correction,
-      swept,
-      samples,
-      block,
-      inletAirStart_K,
-      inletAirPeak_K,
-    });
-    if (run.doc.leftOut === null) ready.push({ id: run.id, doc: run.doc, run: dyno });
+  const ready: ReadyRun[] = [];
+  for (const run of sortedByTime(request.runs)) {
+    const { shown, dyno } = await prepare(run, request);
+    prepared.push(shown);
+    if (dyno && run.doc.leftOut === null) ready.push({ stored: run, run: dyno });
   }
-  const a = ready.filter((r) => r.doc.side?.kind === 'stock');
-  const b = ready.filter((r) => r.doc.side?.kind === 'unit' && r.doc.side.unitId === request.unitId);
-  if (a.length === 0 || b.length === 0) return { prepared, comparison: null, confounders: [] };
+  const a = ready.filter((r) => r.stored.doc.side?.kind === 'stock');
+  const b = ready.filter((r) => r.stored.doc.side?.kind === 'unit' && r.stored.doc.side.unitId === request.unitId);
+  const asCompared = (r: ReadyRun): ComparedRun => ({ id: r.stored.id, doc: r.stored.doc, run: r.run });
+  const held = heldThings(request.plan.holds, [...a, ...b].map(asCompared));
+  const nothing = { prepared, extras: [], confounders: [], held };
+  if (a.length === 0 || b.length === 0) return { ...nothing, comparison: null, compared: [] };
+  const orders = new Map(ready.map((r, i) => [r.stored.id, i]));
+  const sides = (list: readonly ReadyRun[]) => list.map((r) => sideRun(r, orders.get(r.stored.id)!));
+  const comparison = compareSides(sides(a), sides(b), optionsOf(request));
+  const compared = [...a, ...b].map((r) => r.stored.id);
+  if (isFailure(comparison)) return { ...nothing, comparison, compared };
+  const uncorrected_pct = request.wastegated && request.correction !== 'none' ? await uncorrected(request, a, b, orders) : null;
   return {
     prepared,
-    comparison: compareSides(
-      a.map((r) => r.run),
-      b.map((r) => r.run),
-      request,
-    ),
-    confounders: confounders(a, b),
+    comparison,
+    held,
+    extras: compareExtras(a, b, comparison),
+    confounders: confounders(a.map(asCompared), b.map(asCompared), {
+      plan: request.plan,
+      gearbox: request.gearbox,
+      comparison,
+      uncorrected_pct,
+    }),
+    compared,
   };
 }
 

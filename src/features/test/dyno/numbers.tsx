@@ -1,43 +1,268 @@
 'use client';
 
-import type { SideComparison } from '@/core/compare/sides';
+import { useMemo } from 'react';
+import type { Peak } from '@/core/compare/compare';
+import type { SideExtra } from '@/core/compare/extras';
+import type { SideComparison, Stretch } from '@/core/compare/sides';
 import { shownUnit } from '@/core/units/measures';
-import { formatNumber, formatSigned } from '@/core/units/quantity';
+import { formatNumber, formatQuantity, formatSigned } from '@/core/units/quantity';
 import { fromSI } from '@/core/units/units';
-import { noiseWorking, peakWorking, thirdWorking } from '@/core/working/test-working';
+import { noiseWorking, peakWorking, stretchWorking } from '@/core/working/test-working';
 import { useJob } from '@/features/job/provider';
+import { Chart } from '@/ui/chart/lazy-chart';
+import type { ChartSpec } from '@/ui/chart/figure';
 import { usePrefs } from '@/ui/theme/prefs';
 import { Num } from '@/ui/working/provider';
-import { THIRDS } from './words';
-import styles from './test.module.css';
+import type { PreparedRun } from './compare.worker';
+import { EXTRA_WORDS, useUnitColor } from './overlay';
+import { stretchName } from './words';
+import styles from '../test.module.css';
 
-/** The comparison in figures: thirds against the noise, peaks smoothed and as measured. */
-export function Numbers({ c }: { c: SideComparison }) {
+const pct = (v: number): string => formatSigned(v, 1, '%');
+
+/** What the gear changes are called in a table. */
+export const changeName = (from: number): string => `changing from ${from} to ${from + 1}`;
+
+function StretchRow({ c, s, name, decides }: { c: SideComparison; s: Stretch; name: string; decides: boolean }) {
   const { pack } = usePrefs();
-  const fwhm = useJob((s) => s.doc.test.fwhm_rpm);
+  const power = shownUnit('power', pack).unit;
+  return (
+    <tr data-decides={decides}>
+      <td>
+        {name}
+        {decides && <span className={styles['decides']}> decides</span>}
+      </td>
+      <td className="num">{formatSigned(fromSI(s.mean_W, power), 1)}</td>
+      <td className="num">
+        <Num small label={name} working={() => stretchWorking(c, s, name)}>
+          {pct(s.mean_pct)}
+        </Num>
+      </td>
+      <td className="num">{s.estimate ? `${pct(s.estimate.low)} to ${pct(s.estimate.high)}` : '—'}</td>
+      <td>{s.estimate?.answer.replace("can't", 'can’t') ?? 'no interval'}</td>
+    </tr>
+  );
+}
+
+function Peaks({ c }: { c: SideComparison }) {
+  const { pack } = usePrefs();
   const power = shownUnit('power', pack).unit;
   const show = (w: number): string => formatNumber(fromSI(w, power), 1);
+  const warned = Math.abs(c.peakB.unsmoothed_W / c.peakA.smoothed_W - c.peakB.smoothed_W / c.peakA.smoothed_W) > 0.005;
+  const row = (name: string, p: Peak) => (
+    <tr key={name}>
+      <td>{name}</td>
+      <td className="num">{show(p.smoothed_W)}</td>
+      <td className="num">{formatNumber(p.smoothed_rpm, 0)}</td>
+      <td className="num">{show(p.unsmoothed_W)}</td>
+      <td className="num">{formatSigned(fromSI(p.difference_W, power), 1)}</td>
+    </tr>
+  );
   return (
-    <div className={styles['tables']}>
+    <div>
       <table className="plain">
+        <thead>
+          <tr>
+            <th>peak, {power.label}</th>
+            <th className="num">smoothed</th>
+            <th className="num">at rpm</th>
+            <th className="num">unsmoothed</th>
+            <th className="num">apart</th>
+          </tr>
+        </thead>
+        <tbody>
+          {row('stock', c.peakA)}
+          {row('new', c.peakB)}
+          <tr>
+            <td>difference</td>
+            <td className="num">
+              <Num small label="peak against peak" working={() => peakWorking(c)}>
+                {pct(100 * (c.peakB.smoothed_W / c.peakA.smoothed_W - 1))}
+              </Num>
+            </td>
+            <td />
+            <td className="num">{pct(100 * (c.peakB.unsmoothed_W / c.peakA.unsmoothed_W - 1))}</td>
+            <td />
+          </tr>
+        </tbody>
+      </table>
+      {warned && (
+        <p className={styles['note']}>
+          The new side’s unsmoothed peak against stock’s smoothed one would read{' '}
+          {pct(100 * (c.peakB.unsmoothed_W / c.peakA.smoothed_W - 1))}: a false gain. Only equals are compared here.
+        </p>
+      )}
+    </div>
+  );
+}
+
+function Temperatures({ prepared, compared, runsA }: { prepared: readonly PreparedRun[]; compared: readonly string[]; runsA: number }) {
+  const { pack } = usePrefs();
+  const of = (ids: readonly string[]): { start: number; peak: number; rise: number } | null => {
+    const known = ids.flatMap((id) => prepared.find((p) => p.id === id && p.inletAirStart_K !== null) ?? []);
+    if (known.length === 0) return null;
+    const mean = (f: (p: PreparedRun) => number): number => known.reduce((s, p) => s + f(p), 0) / known.length;
+    return {
+      start: mean((p) => p.inletAirStart_K!),
+      peak: mean((p) => p.inletAirPeak_K!),
+      rise: mean((p) => p.inletAirPeak_K! - p.inletAirStart_K!),
+    };
+  };
+  const sides = [of(compared.slice(0, runsA)), of(compared.slice(runsA))];
+  if (sides.every((s) => s === null)) return null;
+  const cell = (s: (typeof sides)[number], key: 'start' | 'peak' | 'rise'): string =>
+    s === null ? '—' : formatQuantity(s[key], key === 'rise' ? 'temperatureRise' : 'temperature', pack);
+  return (
+    <>
+      {(['start', 'peak', 'rise'] as const).map((key) => (
+        <tr key={key}>
+          <td>inlet air, {key}</td>
+          <td className="num">{cell(sides[0]!, key)}</td>
+          <td className="num">{cell(sides[1]!, key)}</td>
+          <td className="num">
+            {sides[0] && sides[1]
+              ? `${sides[1][key] > sides[0][key] ? '+' : '−'}${formatQuantity(Math.abs(sides[1][key] - sides[0][key]), 'temperatureRise', pack)}`
+              : '—'}
+          </td>
+        </tr>
+      ))}
+    </>
+  );
+}
+
+function Extras({
+  extras,
+  prepared,
+  compared,
+  runsA,
+}: {
+  extras: readonly SideExtra[];
+  prepared: readonly PreparedRun[];
+  compared: readonly string[];
+  runsA: number;
+}) {
+  const { pack } = usePrefs();
+  const shown = extras.filter((e) => e.kind !== 'inlet air' && e.kind !== 'throttle');
+  return (
+    <table className="plain">
+      <thead>
+        <tr>
+          <th>beside power, mean</th>
+          <th className="num">stock</th>
+          <th className="num">new</th>
+          <th className="num">difference</th>
+        </tr>
+      </thead>
+      <tbody>
+        {shown.map((e) => {
+          const { name, measure } = EXTRA_WORDS[e.kind];
+          const show = (v: number | null): string => (v === null ? '—' : formatQuantity(v, measure, pack));
+          const { unit, decimals } = shownUnit(measure, pack);
+          return (
+            <tr key={e.kind}>
+              <td>{name}</td>
+              <td className="num">{show(e.mean.a)}</td>
+              <td className="num">{show(e.mean.b)}</td>
+              <td className="num">
+                {e.mean.difference === null ? '—' : `${formatSigned(e.mean.difference / unit.factor, decimals + 1)} ${unit.label}`}
+              </td>
+            </tr>
+          );
+        })}
+        <Temperatures prepared={prepared} compared={compared} runsA={runsA} />
+      </tbody>
+    </table>
+  );
+}
+
+/** Every run's mean over the deciding stretch in the order they were driven: a drift shows as a slope both sides share. */
+function RunOrder({ c }: { c: SideComparison }) {
+  const { palette } = usePrefs();
+  const color = useUnitColor();
+  const spec = useMemo<ChartSpec>(() => {
+    const { runs, estimate } = c.deciding;
+    const values = runs.map((r) => r.value_pct);
+    const low = Math.min(...values);
+    const high = Math.max(...values);
+    const pad = Math.max(0.3, (high - low) * 0.25);
+    const side = (mark: 'A' | 'B') => runs.map((r, i) => ({ r, i })).filter(({ r }) => r.side === mark);
+    const drift = estimate?.driftPerRun ?? 0;
+    const lines = (['A', 'B'] as const).flatMap((mark) => {
+      const own = side(mark);
+      if (own.length === 0) return [];
+      const centre = own.reduce((s, { r, i }) => s + r.value_pct - drift * i, 0) / own.length;
+      const x = [1, runs.length];
+      return [
+        {
+          id: mark,
+          label: mark === 'A' ? 'stock' : 'new',
+          x,
+          y: x.map((n) => centre + drift * (n - 1)),
+          color: mark === 'A' ? palette.stock : color,
+          dash: mark === 'A' ? ('longdash' as const) : ('solid' as const),
+          width: 1.4,
+        },
+      ];
+    });
+    return {
+      lines,
+      points: runs.map((r, i) => ({
+        x: i + 1,
+        y: r.value_pct,
+        name: `run ${i + 1}, ${r.side === 'A' ? 'stock' : 'new'}${r.visit ? `, ${r.visit}` : ''}: ${formatNumber(r.value_pct, 2)} %`,
+        color: r.side === 'A' ? palette.stock : color,
+        strong: true,
+      })),
+      xRange: [0.5, runs.length + 0.5],
+      yRange: [low - pad, high + pad],
+      xTitle: 'run',
+      yTitle: `each run over ${stretchName(c.deciding)}, % of stock’s mean`,
+      decimals: 2,
+      marginRight: 60,
+    };
+  }, [c, palette, color]);
+  return <Chart spec={spec} height={170} name="run order" alt="Mean power of every run in the order they were driven, stock and new" />;
+}
+
+/** The comparison in figures: stretches with their intervals and answers, peaks smoothed and not, other channels, run order. */
+export function Numbers({
+  c,
+  extras,
+  prepared,
+  compared,
+}: {
+  c: SideComparison;
+  extras: readonly SideExtra[];
+  prepared: readonly PreparedRun[];
+  compared: readonly string[];
+}) {
+  const { pack } = usePrefs();
+  const power = shownUnit('power', pack).unit;
+  const bands = useJob((s) => s.doc.test.bands_rpm.length);
+  const own = new Map(c.own.map((s) => [s.id, s]));
+  const rows: { s: Stretch; name: string }[] = [
+    { s: c.whole, name: stretchName(c.whole) },
+    ...c.thirds.map((s) => ({ s, name: stretchName(s) })),
+    ...[...own].map(([id, s]) => {
+      const k = Number(id.slice(4));
+      return { s, name: k < bands ? stretchName(s) : `${changeName(k - bands + 1)}, from ${formatNumber(s.from_rpm, 0)}` };
+    }),
+  ];
+  return (
+    <>
+      <table className={`plain ${styles['stretches']}`}>
         <thead>
           <tr>
             <th>mean over</th>
             <th className="num">{power.label}</th>
             <th className="num">difference</th>
+            <th className="num">95 % interval</th>
+            <th>answer</th>
           </tr>
         </thead>
         <tbody>
-          {c.bandMean_pct.map((p, i) => (
-            <tr key={THIRDS[i]}>
-              <td>{THIRDS[i]}</td>
-              <td className="num">{formatSigned(fromSI(c.bandMean_W[i]!, power), 1)}</td>
-              <td className="num">
-                <Num small label={THIRDS[i]!} working={() => thirdWorking(c, i as 0 | 1 | 2, fwhm)}>
-                  {formatSigned(p, 1, '%')}
-                </Num>
-              </td>
-            </tr>
+          {rows.map(({ s, name }) => (
+            <StretchRow key={s.id} c={c} s={s} name={name} decides={s.id === c.deciding.id} />
           ))}
           <tr>
             <td>noise alone, 95 %</td>
@@ -47,50 +272,16 @@ export function Numbers({ c }: { c: SideComparison }) {
                 ±{formatNumber(c.noise_pct, 1)} %
               </Num>
             </td>
+            <td className="num quiet">single runs scatter by {formatNumber(c.noiseSd_pct, 2)} %</td>
+            <td className="quiet">{c.noiseDf === null ? 'assumed' : 'these runs’ own'}</td>
           </tr>
         </tbody>
       </table>
-      <table className="plain">
-        <thead>
-          <tr>
-            <th>peak, {power.label}</th>
-            <th className="num">smoothed</th>
-            <th className="num">at rpm</th>
-            <th className="num">as measured</th>
-          </tr>
-        </thead>
-        <tbody>
-          {(
-            [
-              ['stock', c.peakA],
-              ['new', c.peakB],
-            ] as const
-          ).map(([name, p]) => (
-            <tr key={name}>
-              <td>{name}</td>
-              <td className="num">{show(p.smoothed_W)}</td>
-              <td className="num">{formatNumber(p.smoothed_rpm, 0)}</td>
-              <td
-                className="num"
-                title={`${formatSigned(fromSI(p.difference_W, power), 1)} over the smoothed: never compare it with a smoothed one`}
-              >
-                {show(p.unsmoothed_W)}
-              </td>
-            </tr>
-          ))}
-          <tr>
-            <td>difference</td>
-            <td className="num">
-              <Num small label="peak against peak" working={() => peakWorking(c)}>
-                {formatSigned(100 * (c.peakB.smoothed_W / c.peakA.smoothed_W - 1), 1, '%')}
-              </Num>
-            </td>
-            <td className="num quiet" colSpan={2}>
-              unsmoothed {formatSigned(100 * (c.peakB.unsmoothed_W / c.peakA.unsmoothed_W - 1), 1, '%')}
-            </td>
-          </tr>
-        </tbody>
-      </table>
-    </div>
+      <div className={styles['tables']}>
+        <Peaks c={c} />
+        <Extras extras={extras} prepared={prepared} compared={compared} runsA={c.runsA} />
+      </div>
+      <RunOrder c={c} />
+    </>
   );
 }

@@ -1,33 +1,60 @@
 'use client';
 
-import { useMemo } from 'react';
+import { Select } from 'antd';
+import { useMemo, useState } from 'react';
+import type { ExtraKind, SideExtra } from '@/core/compare/extras';
 import type { SideComparison } from '@/core/compare/sides';
-import { shownUnit } from '@/core/units/measures';
+import { comparedUnit } from '@/core/job/compared-unit';
+import { shownUnit, type MeasureName } from '@/core/units/measures';
 import { formatNumber } from '@/core/units/quantity';
 import { fromSI } from '@/core/units/units';
 import { useJob, useRuns } from '@/features/job/provider';
-import type { ChartLine, ChartSpec } from '@/ui/chart/figure';
+import type { ChartBand, ChartLine, ChartSpec } from '@/ui/chart/figure';
 import { Chart } from '@/ui/chart/lazy-chart';
 import { usePrefs } from '@/ui/theme/prefs';
 import type { CompareReply } from './compare.worker';
+import styles from '../test.module.css';
 
-/** Every run's power over rpm, and under it the difference with the band that noise alone can fill. */
-export function Overlay({ reply, comparison }: { reply: CompareReply; comparison: SideComparison | null }) {
+const MARGIN = 148;
+
+export const EXTRA_WORDS: Readonly<Record<ExtraKind, { readonly name: string; readonly measure: MeasureName }>> = {
+  boost: { name: 'boost', measure: 'plenum' },
+  'manifold pressure': { name: 'manifold pressure', measure: 'plenum' },
+  depression: { name: 'depression against key-on', measure: 'loss' },
+  'inlet air': { name: 'inlet air', measure: 'temperature' },
+  'air mass flow': { name: 'air mass flow', measure: 'massFlow' },
+  lambda: { name: 'lambda', measure: 'ratio' },
+  afr: { name: 'air-fuel ratio', measure: 'ratio' },
+  throttle: { name: 'throttle, %', measure: 'ratio' },
+};
+
+/** The colour of the unit that is compared: the one it has on the other stops. */
+export function useUnitColor(): string {
+  const { palette } = usePrefs();
+  const { runs } = useRuns();
+  const chosen = useJob((s) => s.doc.pick.chosen);
+  const shown = useJob((s) => s.doc.pick.shown);
+  const unitId = comparedUnit(chosen, runs);
+  return palette.series[Math.max(0, unitId === null ? 0 : shown.indexOf(unitId)) % palette.series.length]!;
+}
+
+function useRunLines(reply: CompareReply): ChartLine[] {
   const { pack, palette } = usePrefs();
   const { runs } = useRuns();
   const shown = useJob((s) => s.doc.pick.shown);
   const { unit } = shownUnit('power', pack);
-  const lines = useMemo<ChartLine[]>(() => {
+  return useMemo<ChartLine[]>(() => {
     const show = (w: number): number => fromSI(w, unit);
     return reply.prepared.flatMap((p): ChartLine[] => {
       const run = runs.find((r) => r.id === p.id);
-      if (!run || p.rpm.length === 0) return [];
+      if (!run || p.rpm.length === 0 || run.doc.leftOut !== null) return [];
       const stock = run.doc.side?.kind === 'stock';
+      const index = run.doc.side?.kind === 'unit' ? shown.indexOf(run.doc.side.unitId) : 0;
       const color = stock
         ? palette.stock
         : run.doc.side === null
           ? palette.quiet
-          : palette.series[Math.max(0, shown.indexOf(run.doc.side.kind === 'unit' ? run.doc.side.unitId : '')) % palette.series.length]!;
+          : palette.series[Math.max(0, index) % palette.series.length]!;
       return [
         {
           id: p.id,
@@ -36,64 +63,166 @@ export function Overlay({ reply, comparison }: { reply: CompareReply; comparison
           y: p.power_W.map(show),
           color,
           dash: stock ? 'longdash' : run.doc.side === null ? 'dot' : 'solid',
-          width: 2,
+          width: 1.6,
+          bare: reply.prepared.length > 4,
         },
       ];
     });
   }, [reply, runs, shown, palette, unit]);
+}
+
+/** The difference with its band: what lies in the tint could be nothing. */
+export function differenceSpec(
+  c: SideComparison,
+  palette: ReturnType<typeof usePrefs>['palette'],
+  color: string,
+  xRange: [number, number],
+  hideX = false,
+): ChartSpec {
+  const { grid_rpm, difference_pct, band } = c;
+  const half = band?.halfWidth_pct ?? c.noise_pct;
+  const ends: [number, number] = [grid_rpm[0]!, grid_rpm.at(-1)!];
+  const top = Math.max(half * 1.3, ...difference_pct.map((d) => Math.abs(d) + (band ? half : 0))) * 1.06;
+  const bands: ChartBand[] = band
+    ? [{ x: grid_rpm, low: difference_pct.map((d) => d - half), high: difference_pct.map((d) => d + half), color: `${color}26` }]
+    : [{ x: ends, low: [-half, -half], high: [half, half], color: `${palette.stock}2e` }];
+  const edges: ChartLine[] = [half, -half].map((v, i) => ({
+    id: `noise-${i}`,
+    label: i === 0 ? `noise ±${formatNumber(half, 1)}` : '',
+    x: ends,
+    y: [v, v],
+    color: palette.quiet,
+    dash: 'dot',
+    width: 1,
+    bare: i === 1,
+  }));
+  return {
+    lines: [
+      { id: 'difference', label: 'new − stock', x: grid_rpm, y: difference_pct, color: palette.ink, width: 2.2 },
+      ...(band ? [] : edges),
+    ],
+    bands,
+    words: c.clear.map((r) => ({
+      x: (r.from_rpm + r.to_rpm) / 2,
+      text: r.sign > 0 ? 'gain' : 'loss',
+      color,
+      anchor: 'center' as const,
+      low: r.sign < 0,
+    })),
+    xRange,
+    yRange: [-top, top],
+    xTitle: 'rpm',
+    yTitle: band ? 'difference, % of stock, with its 95 % band' : 'difference, % of stock; the tint is what noise alone can do',
+    yZeroLine: true,
+    marginRight: MARGIN,
+    decimals: 2,
+    hideX,
+  };
+}
+
+function extraSpec(
+  e: SideExtra,
+  xRange: [number, number],
+  pack: Parameters<typeof shownUnit>[1],
+  palette: ReturnType<typeof usePrefs>['palette'],
+  color: string,
+): ChartSpec {
+  const { name, measure } = EXTRA_WORDS[e.kind];
+  const { unit, decimals } = shownUnit(measure, pack);
+  const show = (values: readonly number[]): (number | null)[] => values.map((v) => (Number.isFinite(v) ? fromSI(v, unit) : null));
+  return {
+    lines: [
+      ...(e.a ? [{ id: 'a', label: 'stock', x: e.rpm, y: show(e.a), color: palette.stock, dash: 'longdash' as const, width: 2 }] : []),
+      ...(e.b ? [{ id: 'b', label: 'new', x: e.rpm, y: show(e.b), color, width: 2 }] : []),
+    ],
+    xRange,
+    xTitle: 'rpm',
+    yTitle: unit.label ? `${name}, ${unit.label}` : name,
+    marginRight: MARGIN,
+    decimals: Math.max(1, decimals),
+  };
+}
+
+/** Every run's power over rpm, under it the difference with its band, and any other channel on the same axis. */
+export function Overlay({ reply, comparison }: { reply: CompareReply; comparison: SideComparison | null }) {
+  const { pack, palette } = usePrefs();
+  const lines = useRunLines(reply);
+  const color = useUnitColor();
+  const [extra, setExtra] = useState<ExtraKind | 'none'>('none');
+  const { unit } = shownUnit('power', pack);
   const xRange = useMemo<[number, number]>(() => {
     const xs = lines.flatMap((l) => [l.x[0]!, l.x.at(-1)!]);
     return xs.length === 0 ? [0, 1] : [Math.min(...xs), Math.max(...xs)];
   }, [lines]);
-  const power = useMemo<ChartSpec>(
-    () => ({ lines, xRange, xTitle: 'rpm', yTitle: `power, ${unit.label}`, marginRight: 148, hideX: comparison !== null }),
-    [lines, xRange, unit, comparison],
-  );
-  const difference = useMemo<ChartSpec | null>(() => {
-    if (!comparison) return null;
-    const { noise_pct, grid_rpm, difference_pct } = comparison;
-    const top = Math.max(noise_pct * 1.3, ...difference_pct.map(Math.abs)) * 1.08;
-    const ends: [number, number] = [grid_rpm[0]!, grid_rpm.at(-1)!];
+  const power = useMemo<ChartSpec>(() => {
+    const show = (w: number): number => fromSI(w, unit);
+    const means: ChartLine[] =
+      comparison && reply.prepared.length > 4
+        ? [
+            {
+              id: 'mean-a',
+              label: 'stock, mean',
+              x: comparison.grid_rpm,
+              y: comparison.a_W.map(show),
+              color: palette.stock,
+              dash: 'longdash',
+              width: 2.6,
+            },
+            { id: 'mean-b', label: 'new, mean', x: comparison.grid_rpm, y: comparison.b_W.map(show), color, width: 2.6 },
+          ]
+        : [];
+    const faint = means.length > 0 ? lines.map((l) => ({ ...l, width: 1, color: `${l.color}99` })) : lines;
     return {
-      lines: [
-        { id: 'difference', label: 'new − stock', x: grid_rpm, y: difference_pct, color: palette.ink, width: 2.2 },
-        {
-          id: 'noise',
-          label: `noise ±${formatNumber(noise_pct, 1)}`,
-          x: ends,
-          y: [noise_pct, noise_pct],
-          color: palette.quiet,
-          dash: 'dot',
-          width: 1,
-        },
-        { id: 'noise-low', label: '', x: ends, y: [-noise_pct, -noise_pct], color: palette.quiet, dash: 'dot', width: 1, bare: true },
-      ],
-      bands: [{ x: ends, low: [-noise_pct, -noise_pct], high: [noise_pct, noise_pct], color: `${palette.stock}2e` }],
+      lines: [...faint, ...means],
       xRange,
-      yRange: [-top, top],
       xTitle: 'rpm',
-      yTitle: 'difference, % of stock',
-      yZeroLine: true,
-      marginRight: 148,
-      decimals: 2,
+      yTitle: `power, ${unit.label}`,
+      marginRight: MARGIN,
+      hideX: comparison !== null,
     };
-  }, [comparison, xRange, palette]);
+  }, [lines, xRange, unit, comparison, palette, color, reply.prepared.length]);
+  const shownExtra = reply.extras.find((e) => e.kind === extra);
+  const difference = useMemo(
+    () => (comparison ? differenceSpec(comparison, palette, color, xRange, shownExtra !== undefined) : null),
+    [comparison, xRange, palette, color, shownExtra],
+  );
+  const beside = useMemo(
+    () => (shownExtra ? extraSpec(shownExtra, xRange, pack, palette, color) : null),
+    [shownExtra, xRange, pack, palette, color],
+  );
   if (lines.length === 0) return null;
   return (
     <>
       <Chart
         spec={power}
-        height={difference ? 240 : 340}
+        height={difference ? 226 : 340}
         name="dyno"
         alt="Power of each run over rpm at one smoothing and one correction"
       />
       {difference && (
         <Chart
           spec={difference}
-          height={180}
+          height={172}
           name="difference"
-          alt="Difference of the new side from stock over rpm in percent, with the band that noise alone can fill"
+          alt="Difference of the new side from stock over rpm in percent, with its 95 % band"
         />
+      )}
+      {beside && <Chart spec={beside} height={150} name={`dyno ${extra}`} alt={`${extra} of both sides over the same engine speeds`} />}
+      {reply.extras.length > 0 && (
+        <label className={styles['beneath']}>
+          Beneath, on the same axis
+          <Select
+            size="small"
+            aria-label="Channel beneath"
+            style={{ width: 190 }}
+            value={extra}
+            options={[
+              { value: 'none', label: 'nothing more' },
+              ...reply.extras.map((e) => ({ value: e.kind, label: EXTRA_WORDS[e.kind].name })),
+            ]}
+            onChange={setExtra}
+          />
+        </label>
       )}
     </>
   );

@@ -1,20 +1,63 @@
 'use client';
 
-import { App, Button, Select } from 'antd';
+import { App, Button, Input, Select } from 'antd';
 import { useState } from 'react';
 import type { RunDoc, RunSide, StoredRun } from '@/core/documents/run';
 import { formatQuantity } from '@/core/units/quantity';
 import { useJobStore, useRuns, useShelf } from '@/features/job/provider';
 import { failureText } from '@/ui/answer/words';
 import { usePrefs } from '@/ui/theme/prefs';
+import { RunRecord } from '../files/run-record';
+import { removeRun, saveRun } from '../files/save-run';
 import type { PreparedRun } from './compare.worker';
-import { RunRecord } from './run-record';
-import { removeRun, saveRun } from './save-run';
-import styles from './test.module.css';
+import styles from '../test.module.css';
 
 const sideKey = (side: RunSide | null): string => (side === null ? 'none' : side.kind === 'stock' ? 'stock' : side.unitId);
 const sideOf = (key: string): RunSide | null =>
   key === 'none' ? null : key === 'stock' ? { kind: 'stock' } : { kind: 'unit', unitId: key };
+
+/** Asks why a run does not count; the reason stays beside it for everybody to see. */
+function LeaveOut({ name, onDone, onCancel }: { name: string; onDone: (reason: string) => void; onCancel: () => void }) {
+  const [reason, setReason] = useState('');
+  return (
+    <form
+      className={styles['leaveOut']}
+      onSubmit={(e) => {
+        e.preventDefault();
+        if (reason.trim() !== '') onDone(reason.trim());
+      }}
+    >
+      <Input
+        size="small"
+        autoFocus
+        aria-label={`Why ${name} is left out`}
+        placeholder="why? wheel slipped, lifted early…"
+        value={reason}
+        maxLength={200}
+        onChange={(e) => setReason(e.target.value)}
+        onKeyDown={(e) => e.key === 'Escape' && onCancel()}
+      />
+      <Button size="small" htmlType="submit" disabled={reason.trim() === ''}>
+        Leave out
+      </Button>
+    </form>
+  );
+}
+
+function facts(run: StoredRun, prepared: PreparedRun | undefined, pack: Parameters<typeof formatQuantity>[2]): string {
+  const day = run.doc.takenOn?.replace(/^\d{4}-/, '') ?? '';
+  const when = run.doc.takenAt ? `${day} ${run.doc.takenAt}` : day;
+  if (!prepared || prepared.failure) return when;
+  return [
+    when,
+    prepared.correction === 'unknown' ? 'correction unknown' : prepared.correction === 'none' ? 'uncorrected' : '',
+    prepared.inletAirStart_K === null ? '' : `inlet ${formatQuantity(prepared.inletAirStart_K, 'temperature', pack)}`,
+    run.doc.pulley && `pulley ${run.doc.pulley}`,
+    prepared.block > 1 ? `averaged by ${prepared.block}` : '',
+  ]
+    .filter((t) => t !== '')
+    .join(' · ');
+}
 
 function Run({
   run,
@@ -31,61 +74,97 @@ function Run({
 }) {
   const { pack } = usePrefs();
   const shelf = useShelf();
+  const [asking, setAsking] = useState(false);
   const options = [
     { value: 'none', label: 'which side?' },
     { value: 'stock', label: 'stock' },
     ...shelf.map((u) => ({ value: u.id, label: u.doc.name })),
   ];
   const out = run.doc.leftOut !== null;
-  const facts =
-    prepared && !prepared.failure
-      ? [
-          `${prepared.swept.toLocaleString('en-US')} samples`,
-          prepared.correction === 'unknown' ? 'correction unknown' : prepared.correction === 'none' ? 'uncorrected' : prepared.correction,
-          prepared.inletAirStart_K === null ? null : `inlet ${formatQuantity(prepared.inletAirStart_K, 'temperature', pack)}`,
-          prepared.block > 1 ? `averaged by ${prepared.block}` : null,
-        ].filter(Boolean)
-      : [];
+  const doubtful = run.columns.some((c, i) => c.doubt && run.doc.channels.some((m) => m.column === i && m.quantity !== 'other'));
   return (
     <div className={styles['run']} data-out={out}>
       <div className={styles['runHead']}>
-        <span className={styles['runName']}>{run.doc.name}</span>
+        <span className={styles['runName']} title={run.doc.name}>
+          {run.doc.name}
+        </span>
+        <span className={styles['runTools']}>
+          <Button size="small" type="text" aria-label={`Record of ${run.doc.name}`} onClick={onEdit}>
+            record
+          </Button>
+          {out ? (
+            <Button
+              size="small"
+              type="text"
+              aria-label={`Count ${run.doc.name} again`}
+              onClick={() => onSave({ ...run.doc, leftOut: null })}
+            >
+              count
+            </Button>
+          ) : (
+            <Button
+              size="small"
+              type="text"
+              aria-label={`Leave out ${run.doc.name}`}
+              title="Leave out of the comparison"
+              onClick={() => setAsking((a) => !a)}
+            >
+              out
+            </Button>
+          )}
+          <Button size="small" type="text" aria-label={`Take out ${run.doc.name}`} title="Take out of this job" onClick={onRemove}>
+            ×
+          </Button>
+        </span>
       </div>
-      <p
-        className={styles['runFacts']}
-        title={prepared ? `${prepared.swept} of ${prepared.samples} samples of the file are in the pull` : undefined}
-      >
-        {facts.join(' · ')}
-      </p>
+      <div className={styles['runSide']}>
+        <Select
+          aria-label={`Side of ${run.doc.name}`}
+          size="small"
+          variant="borderless"
+          style={{ width: 104, marginLeft: -7 }}
+          status={run.doc.side === null ? 'warning' : ''}
+          popupMatchSelectWidth={220}
+          value={sideKey(run.doc.side)}
+          options={options}
+          onChange={(key) => onSave({ ...run.doc, side: sideOf(key) })}
+        />
+        <span
+          className={styles['runFacts']}
+          title={prepared ? `${prepared.swept} of ${prepared.samples} samples of the file are in the pull` : undefined}
+        >
+          {facts(run, prepared, pack)}
+          {doubtful && (
+            <button type="button" className={styles['doubt']} onClick={onEdit} title="A column or its unit was guessed: look at the record">
+              check columns
+            </button>
+          )}
+        </span>
+      </div>
       {prepared?.failure && (
         <p className={styles['wrong']} role="alert">
           {failureText(prepared.failure, pack)}
         </p>
       )}
-      <div className={styles['runHead']} style={{ marginTop: 4 }}>
-        <Select
-          aria-label={`Side of ${run.doc.name}`}
-          size="small"
-          style={{ flex: 1, minWidth: 0 }}
-          status={run.doc.side === null ? 'warning' : ''}
-          value={sideKey(run.doc.side)}
-          options={options}
-          onChange={(key) => onSave({ ...run.doc, side: sideOf(key) })}
+      {out && <p className={styles['reason']}>Left out: {run.doc.leftOut}</p>}
+      {asking && (
+        <LeaveOut
+          name={run.doc.name}
+          onCancel={() => setAsking(false)}
+          onDone={(leftOut) => {
+            setAsking(false);
+            onSave({ ...run.doc, leftOut });
+          }}
         />
-        <Button size="small" aria-label={`Record of ${run.doc.name}`} onClick={onEdit}>
-          record
-        </Button>
-        <Button size="small" type="text" aria-label={`Take out ${run.doc.name}`} title="Take out of this job" onClick={onRemove}>
-          ×
-        </Button>
-      </div>
+      )}
     </div>
   );
 }
 
-/** The job's runs: side, what was made of them, and their records. */
-export function RunsList({ prepared }: { prepared: readonly PreparedRun[] }) {
-  const { runs, setRuns } = useRuns();
+/** The job's runs of one kind: side, what was made of them, why one does not count, and their records. */
+export function RunsList({ prepared, kind = 'dyno' }: { prepared: readonly PreparedRun[]; kind?: RunDoc['kind'] }) {
+  const { runs: all, setRuns } = useRuns();
+  const runs = all.filter((r) => r.doc.kind === kind);
   const store = useJobStore();
   const { message, modal } = App.useApp();
   const [editing, setEditing] = useState<StoredRun | null>(null);

@@ -1,7 +1,8 @@
 'use client';
 
 import { wrap, type Remote } from 'comlink';
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useMemo, useRef, useState } from 'react';
+import type { GearboxDoc } from '@/core/documents/job';
 import { comparedUnit } from '@/core/job/compared-unit';
 import { useJob, useRuns } from '@/features/job/provider';
 import type { CompareApi, CompareReply } from './compare.worker';
@@ -12,10 +13,19 @@ export interface ComparisonState {
   readonly unitId: string | null;
 }
 
+/** The engine speeds used between changes, a band a gear: from what a change falls back to up to the change. */
+export function usedBands({ ratios }: GearboxDoc, shift_rpm: number): [number, number][] {
+  return ratios.slice(1).map((ratio, i) => [shift_rpm * (ratio / ratios[i]!), shift_rpm]);
+}
+
 /** The comparison of the job's runs, worked out in a worker anew whenever a run or a setting changes. */
 export function useComparison(): ComparisonState {
-  const { runs } = useRuns();
+  const { runs: all } = useRuns();
+  const runs = useMemo(() => all.filter((r) => r.doc.kind === 'dyno'), [all]);
   const test = useJob((s) => s.doc.test);
+  const gearbox = useJob((s) => s.doc.car.gearbox);
+  const redline_rpm = useJob((s) => s.doc.car.engine.redline_rpm);
+  const wastegated = useJob((s) => s.doc.car.induction.kind === 'turbo');
   const chosen = useJob((s) => s.doc.pick.chosen);
   const unitId = comparedUnit(chosen, runs);
   const worker = useRef<Remote<CompareApi> | null>(null);
@@ -33,7 +43,14 @@ export function useComparison(): ComparisonState {
     const ask = worker.current;
     if (!ask) return;
     ask
-      .compare({ runs, unitId, ...test })
+      .compare({
+        runs,
+        unitId,
+        ...test,
+        bands_rpm: [...test.bands_rpm, ...usedBands(gearbox, test.shift_rpm ?? redline_rpm)],
+        gearbox,
+        wastegated,
+      })
       .then((reply) => current && setState({ reply, failed: null }))
       .catch(
         () =>
@@ -43,6 +60,6 @@ export function useComparison(): ComparisonState {
     return () => {
       current = false;
     };
-  }, [runs, unitId, test]);
+  }, [runs, unitId, test, gearbox, redline_rpm, wastegated]);
   return { ...state, unitId };
 }

@@ -1,43 +1,117 @@
 import type { Confounder } from '@/core/compare/confounders';
-import type { SideComparison } from '@/core/compare/sides';
+import type { SideComparison, Stretch } from '@/core/compare/sides';
+import type { Deciding } from '@/core/compare/sides';
 import type { UnitPack } from '@/core/units/measures';
 import { formatNumber, formatQuantity, formatSigned } from '@/core/units/quantity';
 import { rpmText } from '@/ui/answer/words';
 
-export const THIRDS = ['the bottom third', 'the middle third', 'the top third'] as const;
+const STRETCH_WORDS: Readonly<Record<string, string>> = {
+  whole: 'the whole range',
+  bottom: 'the bottom third',
+  middle: 'the middle third',
+  top: 'the top third',
+};
+
+/** A stretch of the range in words. */
+export const stretchName = (s: Pick<Stretch, 'id' | 'from_rpm' | 'to_rpm'>): string =>
+  STRETCH_WORDS[s.id] ?? `${formatNumber(s.from_rpm, 0)} to ${rpmText(s.to_rpm)}`;
+
+export const DECIDING_WORDS: Readonly<Record<Deciding, string>> = {
+  whole: 'the whole range',
+  bottom: 'the bottom third',
+  middle: 'the middle third',
+  top: 'the top third',
+  own: 'the first own band',
+};
+
+const pct = (value: number): string => formatSigned(value, 1, '%');
+const count = (n: number, one: string): string => `${n} ${one}${n === 1 ? '' : 's'}`;
 
 export const runsEach = (c: SideComparison): string =>
   c.runsA === 1 && c.runsB === 1 ? 'one run a side' : `${c.runsA} stock and ${c.runsB} new ${c.runsA + c.runsB > 2 ? 'runs' : 'run'}`;
 
+export const intervalText = (s: Stretch): string =>
+  s.estimate ? `95 % interval ${pct(s.estimate.low)} to ${pct(s.estimate.high)}` : 'no interval with one run on a side';
+
+/** Where the band is clear of nothing: "gain above 5,200 rpm, nothing below". */
+export function clearWords(c: SideComparison): string {
+  const words = c.clear.map((r) => {
+    const what = r.sign > 0 ? 'gain' : 'loss';
+    if (r.to_rpm === c.grid_rpm.at(-1) && r.from_rpm === c.grid_rpm[0]) return `${what} from end to end`;
+    if (r.to_rpm === c.grid_rpm.at(-1)) return `${what} above ${rpmText(r.from_rpm)}`;
+    if (r.from_rpm === c.grid_rpm[0]) return `${what} below ${rpmText(r.to_rpm)}`;
+    return `${what} from ${formatNumber(r.from_rpm, 0)} to ${rpmText(r.to_rpm)}`;
+  });
+  if (words.length === 0) return '';
+  const whole = c.clear.length === 1 && c.clear[0]!.from_rpm === c.grid_rpm[0] && c.clear[0]!.to_rpm === c.grid_rpm.at(-1);
+  const only = c.clear.length === 1 && !whole;
+  const [one] = c.clear;
+  const rest = !only
+    ? ''
+    : one!.to_rpm === c.grid_rpm.at(-1)
+      ? ', nothing sure below'
+      : one!.from_rpm === c.grid_rpm[0]
+        ? ', nothing sure above'
+        : ', nothing sure elsewhere';
+  return `${words.join('; ')}${rest}`;
+}
+
 /** The answer to "did it do anything?", no stronger than the runs allow. */
 export function comparisonAnswer(c: SideComparison, name: string): string {
-  const { answer } = c;
-  const best = formatSigned(answer.best_pct, 1, '%');
-  const noise = `±${formatNumber(c.noise_pct, 1)} %`;
-  const where = THIRDS[answer.bestThird];
-  switch (answer.kind) {
+  const d = c.deciding;
+  const where = stretchName(d);
+  const by = pct(d.mean_pct);
+  const clear = clearWords(c);
+  switch (c.word) {
     case 'gain':
-      return `${name} gained: ${best} over ${where}, more than the ${noise} that noise alone could do.`;
+      return `Gain: ${name} made ${by} over ${where}${clear ? `; ${clear}` : ''}.`;
     case 'loss':
-      return `${name} lost: ${best} over ${where}, more than the ${noise} that noise alone could do.`;
-    case 'mixed':
-      return `${name} gained in one place and lost in another; look at the thirds.`;
-    case 'inside the noise':
-      return `Can’t tell yet: ${name} shows ${best} over ${where}, but ${runsEach(c)}: could be noise up to ${noise}.`;
+      return `Loss: ${name} made ${by} over ${where}${clear ? `; ${clear}` : ''}.`;
+    case 'no difference that matters':
+      return clear
+        ? `No difference that matters over ${where}, but ${clear}.`
+        : `No difference that matters: ${name} is within ±${formatNumber(c.threshold_pct, 1)} % of stock over ${where}.`;
+    default:
+      if (!d.estimate)
+        return `Can’t tell yet: ${name} shows ${by} over ${where}, but ${runsEach(c)}: could be noise up to ±${formatNumber(c.noise_pct, 1)} %.`;
+      return clear
+        ? `Can’t tell over ${where} yet (${by}), but ${clear}.`
+        : `Can’t tell yet: ${by} over ${where}, ${pct(d.estimate.low)} to ${pct(d.estimate.high)}.`;
   }
 }
 
+/** More runs a side than this are no advice. */
+const MOST_SENSIBLE = 60;
+
 export function comparisonReason(c: SideComparison): string {
-  const thirds = c.bandMean_pct.map((p, i) => `${THIRDS[i]} ${formatSigned(p, 1, '%')}`).join(', ');
-  const source = c.noiseAssumed
-    ? `The scatter of single runs (${formatNumber(c.noiseSd_pct, 1)} %) is assumed until runs are repeated.`
-    : `The scatter of single runs (${formatNumber(c.noiseSd_pct, 2)} %) is this job’s own.`;
-  const clear =
-    c.answer.clearFrom_rpm !== null && c.answer.kind !== 'inside the noise'
-      ? ` Clear of the noise from ${rpmText(c.answer.clearFrom_rpm)} up.`
-      : '';
-  return `${thirds.charAt(0).toUpperCase()}${thirds.slice(1)}.${clear} ${source}`;
+  const d = c.deciding;
+  const parts: string[] = [];
+  if (d.estimate) parts.push(`${capital(intervalText(d))} from ${runsEach(c)}, ${METHOD[d.estimate.method]}.`);
+  const more = d.estimate?.moreRunsPerSide;
+  if (c.word === "can't tell yet" && d.estimate) {
+    const matters = `${formatNumber(c.threshold_pct, 1)} %`;
+    parts.push(
+      more === null || more === undefined || more > MOST_SENSIBLE
+        ? `No sensible number of runs would tell ${matters} from this scatter.`
+        : `${count(more, 'more run')} a side would tell a difference of ${matters}.`,
+    );
+  }
+  if (!d.estimate) parts.push('Repeat each side: two runs a side give an interval, three a useful one.');
+  const others = c.thirds.filter((t) => t.id !== d.id).map((t) => `${STRETCH_WORDS[t.id]} ${pct(t.mean_pct)}`);
+  parts.push(`${capital(others.join(', '))}.`);
+  if (c.noiseDf === null)
+    parts.push(`The scatter of single runs (${formatNumber(c.noiseSd_pct, 1)} %) is assumed until runs are repeated.`);
+  return parts.join(' ');
 }
+
+const METHOD = {
+  means: 'each side with its own scatter',
+  drift: 'the day’s drift taken out',
+  visits: 'each day compared with itself',
+  'visits and drift': 'each day compared with itself and its drift taken out',
+} as const;
+
+const capital = (text: string): string => `${text.charAt(0).toUpperCase()}${text.slice(1)}`;
 
 export interface ConfounderWords {
   readonly what: string;
@@ -45,15 +119,18 @@ export interface ConfounderWords {
   readonly todo: string;
 }
 
-const pct = (value: number): string => formatSigned(value, 1, '%');
+const FIELD = { gear: 'Gear', fuel: 'Fuel', tune: 'Tune', measuredAt: 'Where it was measured', pulley: 'Pulley', tyres: 'Tyres' } as const;
+const and = (list: string): string => list.replace(/, ([^,]*)$/, ' and $1');
+const smoothed = (width: number | null): string => (width === null ? 'unknown' : width === 0 ? 'none' : `${width} rpm`);
 
 /** Each confounder in words: what it is, what it could be worth, what to do about it. */
 export function confounderWords(c: Confounder, pack: UnitPack): ConfounderWords {
+  const rise = (kelvin: number): string => formatQuantity(Math.abs(kelvin), 'temperatureRise', pack);
   switch (c.code) {
     case 'mixed_correction':
       return {
-        what: `The sides carry different corrections: ${c.a} against ${c.b}.`,
-        worth: `up to ${formatNumber(c.worth_pct, 0)} %`,
+        what: `Corrections are mixed: ${c.a} against ${c.b}.`,
+        worth: `up to ${formatNumber(c.worth_pct, 1)} %`,
         todo: 'Enter what correction and weather each file has; it is then undone.',
       };
     case 'unknown_correction':
@@ -62,50 +139,98 @@ export function confounderWords(c: Confounder, pack: UnitPack): ConfounderWords 
         worth: `up to ${formatNumber(c.worth_pct, 0)} %`,
         todo: 'Ask the dyno, and set it in the run’s record.',
       };
+    case 'overcorrected':
+      return {
+        what: 'A wastegate holds the boost in any air, so the correction over-corrects.',
+        worth: `${pct(c.corrected_pct)} corrected, ${pct(c.uncorrected_pct)} uncorrected`,
+        todo: 'Believe the uncorrected figure, or run both sides in the same air.',
+      };
     case 'smoothing':
       return {
-        what: 'The files were smoothed differently before they came here.',
+        what: `The files were smoothed differently before they came here: ${smoothed(c.a)} against ${smoothed(c.b)}.`,
         worth: null,
-        todo: 'Export both raw. Peaks of unequal smoothing must not be compared.',
+        todo: 'The rawer ones are smoothed to match. Export both raw if you can.',
+      };
+    case 'smoothing_unknown':
+      return {
+        what: `How much ${c.runs.join(', ')} was smoothed before is not known.`,
+        worth: null,
+        todo: 'Set it in the run’s record: a smoothed peak against a raw one is a false gain.',
+      };
+    case 'widened':
+      return {
+        what: `A file came smoothed by ${c.to_rpm} rpm, so every run is smoothed by that.`,
+        worth: null,
+        todo: 'Raw exports would show more.',
       };
     case 'inlet_air':
       return {
-        what: `Inlet air at the start was ${formatQuantity(Math.abs(c.apart_K), 'temperatureRise', pack)} ${c.apart_K > 0 ? 'warmer' : 'cooler'} on the new side.`,
+        what: `Inlet air at the start was ${rise(c.apart_K)} ${c.apart_K > 0 ? 'warmer' : 'cooler'} on the new side (held: within ${rise(c.limit_K)}).`,
         worth: `about ${pct(c.worth_pct)} on the new side`,
         todo: 'Let it cool to the same start, or alternate the sides.',
       };
     case 'coolant':
+    case 'oil':
       return {
-        what: `Coolant was ${formatQuantity(Math.abs(c.apart_K), 'temperatureRise', pack)} ${c.apart_K > 0 ? 'warmer' : 'cooler'} on the new side.`,
+        what: `${c.code === 'oil' ? 'Oil' : 'Coolant'} was ${rise(c.apart_K)} ${c.apart_K > 0 ? 'warmer' : 'cooler'} on the new side (held: within ${rise(c.limit_K)}).`,
         worth: null,
-        todo: 'Start every pull from the same coolant temperature.',
+        todo: 'Start every pull from the same temperature.',
       };
     case 'air_density':
       return {
-        what: `The air was ${formatNumber(Math.abs(c.apart_pct), 1)} % ${c.apart_pct > 0 ? 'denser' : 'thinner'} on the new side.`,
-        worth: c.worth_pct === 0 ? 'corrected for' : `about ${pct(c.worth_pct)}`,
-        todo:
-          c.worth_pct === 0
-            ? 'The correction takes out most of it; closer days are better.'
-            : 'Choose a correction, or run both sides in the same hour.',
+        what: `The air was ${formatNumber(Math.abs(c.apart_pct), 1)} % ${c.apart_pct > 0 ? 'denser' : 'thinner'} on the new side (held: within ${formatNumber(c.limit_pct, 1)} %).`,
+        worth: c.corrected ? null : `about ${pct(c.worth_pct)}`,
+        todo: c.corrected
+          ? `Uncorrected it would be worth about ${pct(c.worth_pct)}; the correction takes out most of it.`
+          : 'Choose a correction, or run both sides in the same hour.',
       };
     case 'days_apart':
-      return { what: `The runs are ${c.days} ${c.days === 1 ? 'day' : 'days'} apart.`, worth: null, todo: 'Run both sides on one day.' };
+      return c.bothEachDay
+        ? {
+            what: `The runs lie ${count(c.days, 'day')} apart, both sides on each day.`,
+            worth: null,
+            todo: 'Each day is compared with itself.',
+          }
+        : { what: `The runs are ${count(c.days, 'day')} apart.`, worth: null, todo: 'Run both sides on one day.' };
     case 'other_record':
       return {
-        what: `${{ gear: 'Gear', fuel: 'Fuel', tune: 'Tune', measuredAt: 'Measured at' }[c.field]} differs: ${c.a} against ${c.b}.`,
+        what: `${FIELD[c.field]} differs: stock ran with ${and(c.a)}, the new side with ${and(c.b)}.`,
         worth: null,
-        todo: 'Change one thing at a time.',
+        todo: 'Change one thing at a time, or leave the odd runs out.',
       };
     case 'more_changed':
       return { what: `Something else was changed too: ${c.text}.`, worth: null, todo: 'The difference belongs to both changes together.' };
+    case 'gear_far':
+      return {
+        what: `Run in ${c.gear} (${formatNumber(c.ratio, 2)} : 1).`,
+        worth: null,
+        todo: `Gear ${c.better} is nearer to 1 : 1: less torque through the tyres, less slip.`,
+      };
+    case 'short_range':
+      return {
+        what: `Only ${formatNumber(100 * c.share, 0)} % of the widest run is common to all of them.`,
+        worth: null,
+        todo: 'Leave out a run that began late or ended early.',
+      };
     case 'one_run_a_side':
       return { what: 'One run a side.', worth: null, todo: 'Repeat each side; two more runs say how far single runs scatter.' };
-    case 'stock_once':
+    case 'fewer_than_planned':
       return {
-        what: 'Stock was run only once: whether the day drifted cannot be seen.',
+        what: `The plan said ${c.planned} runs a side; there are ${c.a} and ${c.b}.`,
+        worth: null,
+        todo: 'Run the rest before deciding.',
+      };
+    case 'no_return':
+      return {
+        what: 'The old part was not run again after the new one: a drift of the day cannot be told from the part.',
         worth: null,
         todo: 'Go back to the old part once and see the old number again.',
+      };
+    case 'drift':
+      return {
+        what: `The day drifted by ${pct(c.perRun_pct)} from run to run.`,
+        worth: `${pct(c.worth_pct)} from first to last`,
+        todo: 'It is fitted and taken out; let the car settle, and alternate the sides.',
       };
   }
 }

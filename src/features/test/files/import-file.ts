@@ -7,7 +7,7 @@ import type { ImportEvent } from './import-stream';
 const MEGABYTE = 1024 * 1024;
 
 export interface Imported {
-  readonly run: StoredRun;
+  readonly runs: readonly StoredRun[];
   readonly report: ImportReport;
   readonly findings: JobFindings | null;
   readonly known: boolean;
@@ -28,7 +28,9 @@ export function refusalText(refusal: ReadRefusal): string {
     case 'not_text':
       return `This is ${refusal.looksLike}, not a table of figures, whatever its name says. Export the run as text (CSV).`;
     case 'no_numeric_column':
-      return 'No column of figures was found. The file needs rows of numbers, separated by commas, semicolons or tabs.';
+      return `No column of figures was found; line ${refusal.line} is “${refusal.text.slice(0, 60)}”. The file needs rows of numbers, separated by commas, semicolons or tabs.`;
+    case 'too_many_cells':
+      return `Line ${refusal.line} has ${refusal.columns} cells; up to 600 columns are taken. Export fewer channels.`;
   }
 }
 
@@ -89,7 +91,7 @@ export async function importFile(
   for await (const line of lines(response.body)) {
     const event = JSON.parse(line) as ImportEvent;
     if (event.event === 'reading') tell({ phase: 'reading', share: event.bytes / event.of });
-    else if (event.event === 'storing') tell({ phase: 'storing', share: 1 });
+    else if (event.event === 'storing') tell({ phase: 'storing', share: event.share });
     else if (event.event === 'refused') throw new ImportRefused(refusalText(event.refusal));
     else if (event.event === 'failed') throw new ImportRefused(event.message);
     else return event;

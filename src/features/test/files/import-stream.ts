@@ -6,16 +6,18 @@ import { db } from '@/server/db/client';
 import { problemOf, ServerProblem } from '@/server/errors';
 import { filePieces, fileSize } from '@/server/files/store';
 import { refreshFinding } from '@/server/jobs';
-import { addRun, newRunDoc, runOfFile, runReport } from '@/server/runs';
+import { logOfFile } from '@/server/logs';
+import { addRuns, runsOfLog, type NewRuns } from '@/server/runs';
 import { readTableInThread } from '@/server/work/read-table';
 
 /** What an import says as it goes, a line each. */
 export type ImportEvent =
   | { readonly event: 'reading'; readonly bytes: number; readonly of: number }
-  | { readonly event: 'storing' }
+  | { readonly event: 'storing'; readonly share: number }
   | {
       readonly event: 'done';
-      readonly run: StoredRun;
+      /** One for each pull in the file. */
+      readonly runs: readonly StoredRun[];
       readonly report: ImportReport;
       readonly findings: JobFindings | null;
       readonly known: boolean;
@@ -26,7 +28,7 @@ export type ImportEvent =
 /** Progress is told at most this often, bytes read apart. */
 const TELL_EVERY_BYTES = 1 << 20;
 
-interface ImportRequest {
+export interface ImportRequest {
   readonly jobId: string;
   readonly hash: string;
   readonly fileName: string;
@@ -34,8 +36,11 @@ interface ImportRequest {
 }
 
 async function runImport(wanted: ImportRequest, signal: AbortSignal, tell: (event: ImportEvent) => void): Promise<void> {
-  const known = await runOfFile(db(), wanted.jobId, wanted.hash);
-  if (known) return tell({ event: 'done', run: known, report: await runReport(db(), known.id), findings: null, known: true });
+  const known = await logOfFile(db(), wanted.jobId, wanted.hash);
+  if (known) {
+    tell({ event: 'done', runs: await runsOfLog(db(), known.id), report: known.report, findings: null, known: true });
+    return;
+  }
   const size = await fileSize(db(), wanted.hash);
   if (size === null) throw new ServerProblem(404, 'not_found', 'The file did not arrive. Send it again.');
   let told = 0;
@@ -46,16 +51,28 @@ async function runImport(wanted: ImportRequest, signal: AbortSignal, tell: (even
   };
   const read = await readTableInThread(filePieces(db(), wanted.hash), onBytes, signal);
   if (read.refused !== null) return tell({ event: 'refused', refusal: read });
-  tell({ event: 'storing' });
-  const doc = newRunDoc(wanted.fileName, read.columns, read.report, wanted.side);
-  const { run, findings } = await db()
+  const { runs, findings } = await takeIn({ ...wanted, columns: read.columns, report: read.report }, signal, (share) =>
+    tell({ event: 'storing', share }),
+  );
+  tell({ event: 'done', runs, report: read.report, findings, known: false });
+}
+
+/** A read file becomes runs of its job, in one transaction; nothing is left of one that is cancelled on the way. */
+export async function takeIn(
+  file: NewRuns,
+  signal: AbortSignal,
+  onShare: (share: number) => void = () => {},
+): Promise<{ runs: StoredRun[]; findings: JobFindings }> {
+  return db()
     .transaction()
     .execute(async (trx) => {
-      const added = await addRun(trx, { ...wanted, columns: read.columns, report: read.report, doc });
+      const runs = await addRuns(trx, file, (done, of) => {
+        if (signal.aborted) throw new Error('cancelled');
+        onShare(done / of);
+      });
       if (signal.aborted) throw new Error('cancelled');
-      return { run: added, findings: await refreshFinding(trx, wanted.jobId) };
+      return { runs, findings: await refreshFinding(trx, file.jobId) };
     });
-  tell({ event: 'done', run, report: read.report, findings, known: false });
 }
 
 /** The import as a stream of JSON lines. The reader is a thread; an abort ends it and leaves nothing behind. */

@@ -1,10 +1,10 @@
 'use client';
 
 import { Button, Progress as Bar } from 'antd';
-import { useCallback, useRef, useState } from 'react';
+import { useCallback, useEffect, useRef, useState } from 'react';
 import { useJob, useJobStore, useRuns, useShelf } from '@/features/job/provider';
 import { importFile, ImportRefused, sideOfName, type Imported, type Progress } from './import-file';
-import styles from './test.module.css';
+import styles from '../test.module.css';
 
 export interface ImportItem {
   readonly key: number;
@@ -16,7 +16,13 @@ export interface ImportItem {
 }
 
 /** The imports under way and those that ended with something to say. */
-export function useImports(): { items: readonly ImportItem[]; take: (files: Iterable<File>) => void; dismiss: (key: number) => void } {
+export function useImports(): {
+  items: readonly ImportItem[];
+  take: (files: Iterable<File>) => void;
+  /** Text from the clipboard, taken in as a file would be. */
+  paste: (text: string) => void;
+  dismiss: (key: number) => void;
+} {
   const store = useJobStore();
   const id = useJob((s) => s.id);
   const shelf = useShelf();
@@ -33,16 +39,19 @@ export function useImports(): { items: readonly ImportItem[]; take: (files: Iter
 
   const landed = useCallback(
     (key: number, done: Imported) => {
-      setRuns((runs) => (runs.some((r) => r.id === done.run.id) ? runs : [...runs, done.run]));
+      setRuns((runs) => [...runs, ...done.runs.filter((d) => !runs.some((r) => r.id === d.id))]);
       if (done.findings) store.setState({ findings: done.findings });
       const skipped = done.report.skippedTotal;
-      if (done.known) patch(key, { progress: null, note: `This very file is already here, as “${done.run.doc.name}”.` });
-      else if (skipped > 0)
-        patch(key, {
-          progress: null,
-          note: `Read ${done.report.rows} rows; ${skipped} lines were left out, first line ${done.report.skipped[0]!.line}: ${done.report.skipped[0]!.reason}.`,
-        });
-      else patch(key, null);
+      const notes = [
+        ...(done.known ? [`This very file is already here, as “${done.runs.map((r) => r.doc.name).join('”, “')}”.`] : []),
+        ...(!done.known && done.runs.length > 1 ? [`${done.runs.length} pulls were found in it; each is a run.`] : []),
+        ...(!done.known && skipped > 0
+          ? [
+              `Read ${done.report.rows.toLocaleString('en-US')} rows; ${skipped} ${skipped === 1 ? 'line was' : 'lines were'} left out, first line ${done.report.skipped[0]!.line}: ${done.report.skipped[0]!.reason}.`,
+            ]
+          : []),
+      ];
+      patch(key, notes.length > 0 ? { progress: null, note: notes.join(' ') } : null);
     },
     [patch, setRuns, store],
   );
@@ -70,7 +79,27 @@ export function useImports(): { items: readonly ImportItem[]; take: (files: Iter
     },
     [id, shelf, patch, landed],
   );
-  return { items, take, dismiss: (key) => patch(key, null) };
+  const pasted = useRef(0);
+  const paste = useCallback(
+    (text: string) => {
+      pasted.current += 1;
+      take([new File([text], `pasted ${pasted.current}.txt`, { type: 'text/plain' })]);
+    },
+    [take],
+  );
+  useEffect(() => {
+    const onPaste = (e: ClipboardEvent): void => {
+      const field = e.target instanceof HTMLElement && e.target.closest('input, textarea, [contenteditable]');
+      const text = e.clipboardData?.getData('text/plain') ?? '';
+      // A line or two are no table: they were meant for something else.
+      if (field || text.split('\n').length < 4) return;
+      e.preventDefault();
+      paste(text);
+    };
+    document.addEventListener('paste', onPaste);
+    return () => document.removeEventListener('paste', onPaste);
+  }, [paste]);
+  return { items, take, paste, dismiss: (key) => patch(key, null) };
 }
 
 const PHASE = { sending: 'sending', reading: 'reading', storing: 'storing' } as const;

@@ -8,7 +8,7 @@ import { dimensionOf, likelyUnit } from '@/core/runs/read/guess';
 import { UNITS } from '@/core/units/units';
 import { Heading } from '@/ui/answer/stop';
 import { ControlRow, FieldRow } from '@/ui/field/field-row';
-import styles from './test.module.css';
+import styles from '../test.module.css';
 
 const CARRIED = CARRIED_CORRECTIONS.map((value) => ({ value, label: value === 'none' ? 'none, as measured' : value }));
 const SMOOTHED = [

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { runSide } from '@/core/documents/run';
-import { importStream } from '@/features/test/import-stream';
+import { importStream } from '@/features/test/files/import-stream';
 import { db } from '@/server/db/client';
 import { body, route } from '@/server/http';
 import { readJob } from '@/server/jobs';

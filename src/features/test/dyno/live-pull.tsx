@@ -1,0 +1,102 @@
+'use client';
+
+import { Button, Checkbox, Select } from 'antd';
+import { useState } from 'react';
+import { dynoFileText, type DynoReading } from '@/core/stand-ins/dyno';
+import { useJob, useShelf } from '@/features/job/provider';
+import { FieldRow } from '@/ui/field/field-row';
+import { usePrefs } from '@/ui/theme/prefs';
+import type { useImports } from '../files/imports';
+import { LiveChart } from './live-chart';
+import { usePull } from './use-pull';
+import styles from '../test.module.css';
+
+const SEEDS = 100_000;
+
+const stampOf = (now: Date): { date: string; time: string } => {
+  const two = (n: number): string => String(n).padStart(2, '0');
+  return {
+    date: `${now.getFullYear()}-${two(now.getMonth() + 1)}-${two(now.getDate())}`,
+    time: `${two(now.getHours())}:${two(now.getMinutes())}`,
+  };
+};
+
+/** The stand-in dyno: a pull of this job's own engine, live; done, it is taken in as a file like any other. */
+export function LivePull({ imports, unitId }: { imports: ReturnType<typeof useImports>; unitId: string | null }) {
+  const { palette } = usePrefs();
+  const id = useJob((s) => s.id);
+  const car = useJob((s) => s.doc.car);
+  const shelf = useShelf();
+  const [side, setSide] = useState<string>('stock');
+  const [rest, setRest] = useState(8);
+  const [rate, setRate] = useState(420);
+  const [hidden, setHidden] = useState(false);
+  const [seed] = useState(() => Math.floor(performance.now() * 997) % SEEDS);
+  const [rests, setRests] = useState<readonly number[]>([]);
+  const pull = usePull();
+  const unit = shelf.find((u) => u.id === side);
+  const name = unit?.doc.name ?? 'stock';
+  const done = (readings: readonly DynoReading[], all: readonly number[]): void => {
+    setRests(all);
+    const text = dynoFileText(readings, name, car.weather, stampOf(new Date()));
+    imports.take([new File([text], `stand-in ${name} ${all.length}.csv`, { type: 'text/csv' })]);
+  };
+  const start = (): void => {
+    const all = [...rests, rest];
+    const query = new URLSearchParams({
+      job: id,
+      ...(side !== 'stock' && { unit: side }),
+      seed: String(seed),
+      rests: all.join(','),
+      rate: String(rate),
+      hidden: hidden ? '1' : '0',
+    });
+    pull.start(`/api/stand-ins/dyno?${query}`, (readings) => done(readings, all));
+  };
+  const options = [{ value: 'stock', label: 'stock' }, ...shelf.map((u) => ({ value: u.id, label: u.doc.name }))];
+  const shown = pull.state === 'running' || pull.readings.length > 0;
+  return (
+    <details className={styles['standIn']}>
+      <summary>Stand-in dyno</summary>
+      <p className="quiet">Turns this job’s own engine with a day’s scatter, drift and heat soak. No real car.</p>
+      <Select
+        aria-label="On the stand-in’s car"
+        size="small"
+        style={{ width: '100%' }}
+        value={side}
+        options={unitId ? options.sort((a, b) => Number(b.value === unitId) - Number(a.value === unitId)) : options}
+        onChange={setSide}
+      />
+      <FieldRow label="Rest before the pull, min" measure="count" value={rest} onChange={(v) => v >= 0 && v <= 600 && setRest(v)} />
+      <FieldRow label="Sweep, rpm a second" measure="count" value={rate} onChange={(v) => v >= 100 && v <= 4000 && setRate(v)} />
+      <Checkbox checked={hidden} onChange={(e) => setHidden(e.target.checked)}>
+        hide a true effect of its own
+      </Checkbox>
+      {shown && (
+        <LiveChart
+          readings={pull.readings}
+          behind={null}
+          color={side === 'stock' ? palette.stock : palette.series[0]!}
+          range={[car.engine.lowest_rpm, car.engine.redline_rpm]}
+        />
+      )}
+      {pull.state === 'away' && (
+        <p className={styles['wrong']} role="alert">
+          The pull broke off: half a pull is none, nothing was kept. Pull again.
+        </p>
+      )}
+      <div className={styles['takers']}>
+        {pull.state === 'running' ? (
+          <Button size="small" danger onClick={pull.stop}>
+            Lift off
+          </Button>
+        ) : (
+          <Button size="small" type="primary" onClick={start}>
+            Pull
+          </Button>
+        )}
+        <span className="quiet">{rests.length > 0 ? `${rests.length} made` : ''}</span>
+      </div>
+    </details>
+  );
+}

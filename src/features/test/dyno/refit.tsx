@@ -1,0 +1,120 @@
+'use client';
+
+import { App, Button } from 'antd';
+import { useMemo, useState } from 'react';
+import type { SideExtra } from '@/core/compare/extras';
+import type { SideComparison } from '@/core/compare/sides';
+import type { StoredRun } from '@/core/documents/run';
+import { isFailure } from '@/core/failure';
+import { jobModel } from '@/core/job/model';
+import { baselineCurve, DRIVELINE_LOSS, lossRefit, refitted } from '@/core/job/refit';
+import { formatNumber, formatQuantity } from '@/core/units/quantity';
+import { useJob, useRuns } from '@/features/job/provider';
+import { useSized } from '@/features/job/use-model';
+import { Heading, Pair } from '@/ui/answer/stop';
+import { failureText } from '@/ui/answer/words';
+import { FieldRow } from '@/ui/field/field-row';
+import { usePrefs } from '@/ui/theme/prefs';
+import type { PreparedRun } from './compare.worker';
+import styles from '../test.module.css';
+
+/** The stock side's mean as it was measured: each run's correction undone again. */
+function uncorrectedMean(c: SideComparison, stock: readonly PreparedRun[]): number[] {
+  const factor = stock.reduce((s, p) => s + p.factor, 0) / Math.max(1, stock.length);
+  return c.a_W.map((w) => w / factor);
+}
+
+/** The baseline runs teach the model: its efficiency, and what its path really loses, so that the next prediction is better. */
+export function Refit({
+  c,
+  extras,
+  stockRuns,
+  prepared,
+}: {
+  c: SideComparison;
+  extras: readonly SideExtra[];
+  stockRuns: readonly StoredRun[];
+  prepared: readonly PreparedRun[];
+}) {
+  const { pack } = usePrefs();
+  const { message } = App.useApp();
+  const { runs } = useRuns();
+  const sized = useSized();
+  const doc = useJob((s) => s.doc);
+  const change = useJob((s) => s.change);
+  const [loss, setLoss] = useState(DRIVELINE_LOSS);
+  const depression = extras.find((e) => e.kind === 'depression' && e.a !== null);
+  const found = useMemo(() => {
+    if (!depression) return null;
+    const model = jobModel(sized, []);
+    return isFailure(model) ? null : lossRefit(model, sized.air.lossFactor, depression.rpm, depression.a!);
+  }, [depression, sized]);
+  const at = stockRuns.find((r) => r.doc.weather);
+  const wheels = at?.doc.measuredAt !== 'crank';
+  const known = doc.car.measured.power?.source.startsWith('mean of') ?? false;
+  const refit = (): void => {
+    if (!at?.doc.weather) return;
+    const stock = prepared.filter((p) => stockRuns.some((r) => r.id === p.id));
+    const curve = baselineCurve(
+      {
+        rpm: c.grid_rpm,
+        power_W: uncorrectedMean(c, stock),
+        runs: stockRuns.length,
+        day: at.doc.takenOn,
+        weather: at.doc.weather,
+      },
+      doc.car,
+      wheels ? loss : 0,
+    );
+    if (isFailure(curve)) return void message.error(failureText(curve, pack));
+    const wrong = change((d) => refitted(d, curve));
+    if (wrong) void message.error(wrong.message);
+    else void message.success('The car’s efficiency now stands on these runs. Undo takes it back.');
+  };
+  return (
+    <>
+      <Heading>Teach the model</Heading>
+      <p className={styles['note']}>
+        {known
+          ? `The car stands on its baseline: ${doc.car.measured.power!.source}.`
+          : 'The stock runs can replace the car’s assumed efficiency, so that the next prediction starts from what was measured.'}
+      </p>
+      {wheels && (
+        <FieldRow
+          label="Lost between crank and wheels"
+          measure="fineShare"
+          value={loss}
+          onChange={(v) => v >= 0 && v < 0.4 && setLoss(v)}
+        />
+      )}
+      <Button
+        size="small"
+        disabled={!at || runs.length === 0}
+        title={at ? undefined : 'A stock run needs its weather first'}
+        onClick={refit}
+      >
+        Fit the efficiency to the stock runs
+      </Button>
+      {found && (
+        <>
+          <Pair name={`depression at ${formatNumber(found.rpm, 0)} rpm, measured`}>
+            <span>{formatQuantity(found.measured_Pa, 'loss', pack)}</span>
+          </Pair>
+          <Pair name="the model’s path loses">
+            <span>{formatQuantity(found.modelled_Pa, 'loss', pack)}</span>
+          </Pair>
+          <Button
+            size="small"
+            disabled={Math.abs(found.factor / sized.air.lossFactor - 1) < 0.01}
+            onClick={() => {
+              const wrong = change((d) => ({ ...d, air: { ...d.air, lossFactor: Math.round(found.factor * 1000) / 1000 } }));
+              if (wrong) void message.error(wrong.message);
+            }}
+          >
+            Scale the path’s losses by {formatNumber(found.factor, 2)}
+          </Button>
+        </>
+      )}
+    </>
+  );
+}

@@ -1,0 +1,146 @@
+'use client';
+
+import { Button, Select } from 'antd';
+import { CORRECTION_METHODS } from '@/core/runs/correction';
+import { SMOOTHING_WIDTHS_rpm } from '@/core/runs/smooth';
+import { DocField } from '@/features/job/field';
+import { useJob } from '@/features/job/provider';
+import { Heading } from '@/ui/answer/stop';
+import { FieldRow } from '@/ui/field/field-row';
+import styles from '../test.module.css';
+
+/** One smoothing and one correction for every run. */
+export function Settings() {
+  const test = useJob((s) => s.doc.test);
+  const set = useJob((s) => s.set);
+  return (
+    <div className={styles['bar']}>
+      <label>
+        Smoothing
+        <Select
+          size="small"
+          aria-label="Smoothing"
+          style={{ width: 104 }}
+          value={test.fwhm_rpm}
+          options={SMOOTHING_WIDTHS_rpm.map((w) => ({ value: w, label: w === 0 ? 'none' : `${w} rpm` }))}
+          onChange={(v) => set('test.fwhm_rpm', v)}
+        />
+      </label>
+      <label>
+        Correction
+        <Select
+          size="small"
+          aria-label="Correction"
+          style={{ width: 118 }}
+          value={test.correction}
+          options={CORRECTION_METHODS.map((m) => ({ value: m, label: m }))}
+          onChange={(v) => set('test.correction', v)}
+        />
+      </label>
+      <Range />
+      <span className="quiet">the same for every run</span>
+    </div>
+  );
+}
+
+const WHOLE: readonly [number, number] = [0, 20_000];
+
+/** The engine speeds compared at most; empty fields: all that the runs share. */
+function Range() {
+  const range = useJob((s) => s.doc.test.range_rpm);
+  const set = useJob((s) => s.set);
+  const edge = (k: 0 | 1, label: string) => (
+    <input
+      key={`${label}-${range?.[k] ?? ''}`}
+      className={styles['plainInput']}
+      style={{ width: 64 }}
+      inputMode="numeric"
+      aria-label={label}
+      placeholder={k === 0 ? 'lowest' : 'highest'}
+      defaultValue={range && range[k] !== WHOLE[k] ? range[k] : ''}
+      onBlur={(e) => {
+        const typed = Number(e.target.value.replace(/[ ,]/g, ''));
+        const value = e.target.value.trim() === '' || !Number.isFinite(typed) ? WHOLE[k] : typed;
+        const next: [number, number] = k === 0 ? [value, range?.[1] ?? WHOLE[1]] : [range?.[0] ?? WHOLE[0], value];
+        if (next[0] >= next[1]) e.target.value = '';
+        else set('test.range_rpm', next[0] === WHOLE[0] && next[1] === WHOLE[1] ? null : next);
+      }}
+      onKeyDown={(e) => e.key === 'Enter' && e.currentTarget.blur()}
+    />
+  );
+  return (
+    <label>
+      Over {edge(0, 'Compared from, rpm')} to {edge(1, 'Compared to, rpm')} rpm
+    </label>
+  );
+}
+
+/** Stretches of a person's own, and what the gearbox says about the engine speeds really used. */
+export function Bands() {
+  const bands = useJob((s) => s.doc.test.bands_rpm);
+  const ratios = useJob((s) => s.doc.car.gearbox.ratios);
+  const redline = useJob((s) => s.doc.car.engine.redline_rpm);
+  const set = useJob((s) => s.set);
+  const change = useJob((s) => s.change);
+  const put = (next: readonly (readonly [number, number])[]): void =>
+    void change((doc) => ({ ...doc, test: { ...doc.test, bands_rpm: next.map(([a, b]) => [a, b]) } }));
+  return (
+    <>
+      <Heading
+        more={
+          <Button size="small" disabled={bands.length >= 6} onClick={() => put([...bands, [Math.round(redline * 0.6), redline]])}>
+            Add a band
+          </Button>
+        }
+      >
+        Bands of your own
+      </Heading>
+      {bands.map(([lo, hi], i) => (
+        <div key={i} className={styles['band']}>
+          <FieldRow
+            label={`Band ${i + 1} from`}
+            measure="rpm"
+            value={lo}
+            onChange={(v) => v < hi && put(bands.map((b, k) => (k === i ? [v, hi] : b)))}
+          />
+          <FieldRow label="to" measure="rpm" value={hi} onChange={(v) => v > lo && put(bands.map((b, k) => (k === i ? [lo, v] : b)))} />
+          <Button size="small" type="text" aria-label={`Remove band ${i + 1}`} onClick={() => put(bands.filter((_, k) => k !== i))}>
+            ×
+          </Button>
+        </div>
+      ))}
+      <Heading>Used between changes</Heading>
+      <DocField path="test.shift_rpm" label="Changes up at" measure="rpm" nullable placeholder={`${redline}, the redline`} mark={null} />
+      <label className={styles['ratios']}>
+        Gear ratios, first gear first
+        <RatioInput ratios={ratios} onChange={(next) => set('car.gearbox.ratios', next)} />
+      </label>
+    </>
+  );
+}
+
+function RatioInput({ ratios, onChange }: { ratios: readonly number[]; onChange: (ratios: number[]) => void }) {
+  const wrong = useJob((s) => s.pending['car.gearbox.ratios']);
+  return (
+    <>
+      <input
+        className={styles['plainInput']}
+        aria-label="Gear ratios"
+        defaultValue={ratios.join(' ')}
+        placeholder="3.32 1.96 1.36 1.00 0.81"
+        onBlur={(e) => {
+          const next = e.target.value
+            .split(/[\s;/]+/)
+            .map((t) => Number(t.replace(',', '.')))
+            .filter((v) => Number.isFinite(v) && v > 0);
+          if (next.join(' ') !== ratios.join(' ')) onChange(next);
+        }}
+      />
+      {wrong && (
+        <span className={styles['wrong']} role="alert">
+          {wrong.message}
+        </span>
+      )}
+    </>
+  );
+}

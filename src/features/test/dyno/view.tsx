@@ -1,0 +1,148 @@
+'use client';
+
+import { useMemo, type ReactNode } from 'react';
+import { breaking } from '@/core/compare/confounders';
+import type { SideComparison } from '@/core/compare/sides';
+import { isFailure } from '@/core/failure';
+import { correctionWorking } from '@/core/working/test-working';
+import { useJob, useRuns, useShelf } from '@/features/job/provider';
+import { Rule, StopPage } from '@/ui/answer/stop';
+import { failureText } from '@/ui/answer/words';
+import { usePrefs } from '@/ui/theme/prefs';
+import { Num } from '@/ui/working/provider';
+import type { useImports } from '../files/imports';
+import { TakeFiles } from '../files/take';
+import { Fair } from './fair';
+import { LivePull } from './live-pull';
+import { Numbers } from './numbers';
+import { Overlay } from './overlay';
+import { Refit } from './refit';
+import { RunsList } from './runs-list';
+import { SaveComparison } from './save-comparison';
+import { Bands, Settings } from './settings';
+import type { ComparisonState } from './use-comparison';
+import { comparisonAnswer, comparisonReason, confounderWords } from './words';
+import styles from '../test.module.css';
+
+function Corrections() {
+  const { runs } = useRuns();
+  const correction = useJob((s) => s.doc.test.correction);
+  return (
+    <table className="plain" style={{ marginTop: 8 }}>
+      <tbody>
+        {runs
+          .filter((r) => r.doc.kind === 'dyno')
+          .map((r) => (
+            <tr key={r.id}>
+              <td>{r.doc.name}</td>
+              <td className="num">
+                <Num small label={`correction of ${r.doc.name}`} working={() => correctionWorking(r, correction)}>
+                  {r.doc.weather && r.doc.carried !== 'unknown' ? correction : 'left as it is'}
+                </Num>
+              </td>
+            </tr>
+          ))}
+      </tbody>
+    </table>
+  );
+}
+
+function answerOf(
+  comparison: SideComparison | null,
+  unfair: string | null,
+  failed: string | null,
+  name: string,
+  sides: { stock: number; other: number },
+  runs: number,
+): { answer: string; reason: ReactNode } {
+  if (failed) return { answer: 'The runs cannot be read just now.', reason: failed };
+  if (comparison && unfair)
+    return {
+      answer: `Not a fair comparison: ${unfair.charAt(0).toLowerCase()}${unfair.slice(1)}`,
+      reason: `Leave the odd runs out, or run again. As it stands: ${comparisonAnswer(comparison, name)}`,
+    };
+  if (comparison) return { answer: comparisonAnswer(comparison, name), reason: comparisonReason(comparison) };
+  if (runs === 0)
+    return {
+      answer: 'No runs yet: drop the dyno’s files anywhere on this page.',
+      reason: 'At least one with the stock unit on and one with the new one.',
+    };
+  if (sides.stock === 0)
+    return { answer: 'The stock side is missing.', reason: 'Say which of these runs had the stock unit on, or drop one that did.' };
+  if (sides.other === 0)
+    return { answer: 'The new side is missing.', reason: 'Say which of these runs had the new unit on, or drop one that did.' };
+  return { answer: 'These runs cannot be compared yet.', reason: 'See beside each run what is missing.' };
+}
+
+/** Dyno: drop files, say which side each is, and read whether the new one gained and how sure that is. */
+export function DynoView({
+  comparison: { reply, failed, unitId },
+  imports,
+  tabs,
+}: {
+  comparison: ComparisonState;
+  imports: ReturnType<typeof useImports>;
+  tabs: ReactNode;
+}) {
+  const { pack } = usePrefs();
+  const { runs: all } = useRuns();
+  const runs = useMemo(() => all.filter((r) => r.doc.kind === 'dyno'), [all]);
+  const shelf = useShelf();
+  const name = shelf.find((u) => u.id === unitId)?.doc.name ?? 'the new unit';
+  const raw = reply?.comparison ?? null;
+  const comparison = raw !== null && !isFailure(raw) ? raw : null;
+  const [broken] = breaking(reply?.confounders ?? []);
+  const counted = runs.filter((r) => r.doc.leftOut === null);
+  const stockRuns = counted.filter((r) => r.doc.side?.kind === 'stock');
+  const sides = { stock: stockRuns.length, other: counted.filter((r) => r.doc.side?.kind === 'unit').length };
+  const { answer, reason } =
+    reply === null && !failed && runs.length > 0
+      ? { answer: 'Reading the runs…', reason: null }
+      : answerOf(comparison, broken ? confounderWords(broken, pack).what : null, failed, name, sides, runs.length);
+  return (
+    <StopPage
+      answer={answer}
+      reason={raw !== null && isFailure(raw) ? failureText(raw, pack) : reason}
+      aside={
+        <>
+          {reply && comparison && (
+            <>
+              <Fair confounders={reply.confounders} />
+              <Rule />
+            </>
+          )}
+          <TakeFiles imports={imports} title="Runs" />
+          <LivePull imports={imports} unitId={unitId} />
+          <RunsList prepared={reply?.prepared ?? []} />
+          {reply && comparison && (
+            <>
+              <Rule />
+              <Bands />
+              <Rule />
+              <Refit c={comparison} extras={reply.extras} stockRuns={stockRuns} prepared={reply.prepared} />
+              <Rule />
+              <SaveComparison c={comparison} reply={reply} name={name} />
+            </>
+          )}
+          {comparison && <Corrections />}
+        </>
+      }
+    >
+      {tabs}
+      {runs.length === 0 ? (
+        <div className={styles['empty']}>
+          Drop files here: comma, semicolon or tab, decimal point or comma, with or without lines above the table. Or paste a table, or let
+          the stand-in dyno pull.
+          <br />
+          <span className="quiet">The folder samples/ of this installation has files to try.</span>
+        </div>
+      ) : (
+        <>
+          <Settings />
+          {reply && <Overlay reply={reply} comparison={comparison} />}
+          {comparison && reply && <Numbers c={comparison} extras={reply.extras} prepared={reply.prepared} compared={reply.compared} />}
+        </>
+      )}
+    </StopPage>
+  );
+}

@@ -1,0 +1,52 @@
+'use client';
+
+import { App, Button } from 'antd';
+import { useRef } from 'react';
+import { Heading } from '@/ui/answer/stop';
+import { ImportList, type useImports } from './imports';
+import styles from '../test.module.css';
+
+const FILES = '.csv,.txt,.tsv,.log,.dat,.asc';
+
+/** Files chosen or pasted, and how their reading comes along. */
+export function TakeFiles({ imports, title }: { imports: ReturnType<typeof useImports>; title: string }) {
+  const chooser = useRef<HTMLInputElement>(null);
+  const { message } = App.useApp();
+  const paste = async (): Promise<void> => {
+    const text = await navigator.clipboard.readText().catch(() => null);
+    if (text === null) return void message.info('The browser does not let this page read the clipboard: press Ctrl+V on the page instead.');
+    if (text.trim() === '') return void message.info('The clipboard holds no text.');
+    imports.paste(text);
+  };
+  return (
+    <>
+      <Heading
+        more={
+          <span className={styles['takers']}>
+            <Button size="small" onClick={() => void paste()}>
+              Paste
+            </Button>
+            <Button size="small" onClick={() => chooser.current?.click()}>
+              Choose files
+            </Button>
+          </span>
+        }
+      >
+        {title}
+      </Heading>
+      <input
+        ref={chooser}
+        type="file"
+        multiple
+        accept={FILES}
+        hidden
+        data-testid="files"
+        onChange={(e) => {
+          imports.take([...(e.target.files ?? [])]);
+          e.target.value = '';
+        }}
+      />
+      <ImportList items={imports.items} onDismiss={imports.dismiss} />
+    </>
+  );
+}

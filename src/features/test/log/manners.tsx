@@ -1,0 +1,109 @@
+'use client';
+
+import type { LogLook } from '@/core/logs/compare-logs';
+import type { StoredRun } from '@/core/documents/run';
+import { formatNumber, formatSigned } from '@/core/units/quantity';
+import { Heading } from '@/ui/answer/stop';
+
+interface SideManners {
+  readonly logs: number;
+  readonly idle_rpm: number | null;
+  readonly spread_rpm: number | null;
+  readonly hunting_s: number | null;
+  readonly huntingBy_rpm: number | null;
+  readonly steps: number;
+  readonly air_s: number | null;
+  readonly acceleration_s: number | null;
+}
+
+const mean = (list: readonly (number | null | undefined)[]): number | null => {
+  const known = list.filter((v): v is number => v !== null && v !== undefined);
+  return known.length === 0 ? null : known.reduce((a, b) => a + b, 0) / known.length;
+};
+
+function sideManners(looks: readonly LogLook[]): SideManners {
+  return {
+    logs: looks.length,
+    idle_rpm: mean(looks.map((l) => l.idle?.mean_rpm)),
+    spread_rpm: mean(looks.map((l) => l.idle?.spread_rpm)),
+    hunting_s: mean(looks.map((l) => l.idle?.hunting?.period_s)),
+    huntingBy_rpm: mean(looks.map((l) => l.idle?.hunting?.amplitude_rpm)),
+    steps: looks.reduce((n, l) => n + (l.tipIn?.count ?? 0), 0),
+    air_s: mean(looks.map((l) => l.tipIn?.air_s)),
+    acceleration_s: mean(looks.map((l) => l.tipIn?.acceleration_s)),
+  };
+}
+
+function sides(logs: readonly StoredRun[], looks: ReadonlyMap<string, LogLook>): { stock: SideManners; other: SideManners } {
+  const of = (kind: 'stock' | 'unit') => sideManners(logs.filter((r) => r.doc.side?.kind === kind).flatMap((r) => looks.get(r.id) ?? []));
+  return { stock: of('stock'), other: of('unit') };
+}
+
+/** Steps of the throttle closer than this cannot be told apart by hand or by log, s. */
+const FELT_s = 0.02;
+const IDLE_FELT_rpm = 5;
+
+/** Before and after in one sentence, where both sides have a log that says something. */
+export function mannersAnswer(logs: readonly StoredRun[], looks: ReadonlyMap<string, LogLook>): { answer: string; reason: string } | null {
+  const { stock, other } = sides(logs, looks);
+  if (stock.logs === 0 || other.logs === 0) return null;
+  const parts: string[] = [];
+  if (stock.air_s !== null && other.air_s !== null) {
+    const d = other.air_s - stock.air_s;
+    const word = Math.abs(d) < FELT_s ? 'No snappier' : d < 0 ? 'Snappier' : 'Lazier';
+    parts.push(`${word}: air follows the throttle in ${formatNumber(other.air_s, 2)} s, ${formatNumber(stock.air_s, 2)} s on stock.`);
+  }
+  const idle =
+    stock.spread_rpm === null || other.spread_rpm === null
+      ? ''
+      : other.hunting_s !== null && stock.hunting_s === null
+        ? `The idle hunts now, every ${formatNumber(other.hunting_s, 1)} s by ±${formatNumber(other.huntingBy_rpm!, 0)} rpm.`
+        : Math.abs(other.spread_rpm - stock.spread_rpm) < IDLE_FELT_rpm
+          ? `The idle stays as steady as it was (± ${formatNumber(other.spread_rpm, 0)} rpm).`
+          : `The idle is ${other.spread_rpm > stock.spread_rpm ? 'rougher' : 'steadier'}: ± ${formatNumber(other.spread_rpm, 0)} rpm, ± ${formatNumber(stock.spread_rpm, 0)} on stock.`;
+  if (idle && parts.length === 0)
+    return { answer: idle, reason: `From ${stock.logs} stock and ${other.logs} new ${stock.logs + other.logs > 2 ? 'logs' : 'log'}.` };
+  if (parts.length === 0) return null;
+  const few = stock.steps < 3 || other.steps < 3 ? ' Few steps of the throttle: stab it a few times more to be sure.' : '';
+  return { answer: parts.join(' '), reason: `${idle} ${stock.steps} and ${other.steps} stabs of the throttle.${few}`.trim() };
+}
+
+/** Idle and the answer to the throttle, before and after: so that "snappier" is a number. */
+export function Manners({ logs, looks }: { logs: readonly StoredRun[]; looks: ReadonlyMap<string, LogLook> }) {
+  const { stock, other } = sides(logs, looks);
+  if (stock.logs + other.logs === 0)
+    return <p className="quiet">Say of each log which side it is, and idle and throttle answer stand here before and after.</p>;
+  const row = (name: string, f: (s: SideManners) => number | null, unit: string, digits: number) => {
+    const [a, b] = [f(stock), f(other)];
+    return (
+      <tr>
+        <td>{name}</td>
+        <td className="num">{a === null ? '—' : `${formatNumber(a, digits)} ${unit}`}</td>
+        <td className="num">{b === null ? '—' : `${formatNumber(b, digits)} ${unit}`}</td>
+        <td className="num">{a === null || b === null ? '—' : `${formatSigned(b - a, digits)} ${unit}`}</td>
+      </tr>
+    );
+  };
+  return (
+    <>
+      <Heading>Manners, before and after</Heading>
+      <table className="plain">
+        <thead>
+          <tr>
+            <th />
+            <th className="num">stock</th>
+            <th className="num">new</th>
+            <th className="num">difference</th>
+          </tr>
+        </thead>
+        <tbody>
+          {row('idle, mean', (s) => s.idle_rpm, 'rpm', 0)}
+          {row('idle, spread (one standard deviation)', (s) => s.spread_rpm, 'rpm', 1)}
+          {row('idle hunts, period', (s) => s.hunting_s, 's', 1)}
+          {row('throttle to air', (s) => s.air_s, 's', 3)}
+          {row('throttle to acceleration', (s) => s.acceleration_s, 's', 3)}
+        </tbody>
+      </table>
+    </>
+  );
+}

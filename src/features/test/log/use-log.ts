@@ -1,0 +1,92 @@
+'use client';
+
+import { wrap, type Remote } from 'comlink';
+import { useEffect, useMemo, useRef, useState } from 'react';
+import type { LogLook } from '@/core/logs/compare-logs';
+import type { StoredRun } from '@/core/documents/run';
+import { useJob } from '@/features/job/provider';
+import type { CarFacts, DrawnTrace, LogApi } from './log.worker';
+
+const AWAY = 'The log could not be read: the server or its database is away. Reload when it is back.';
+
+/** The worker that looks into logs; one a page. */
+export function useLogWorker(): Remote<LogApi> | null {
+  const [api, setApi] = useState<Remote<LogApi> | null>(null);
+  useEffect(() => {
+    const thread = new Worker(new URL('./log.worker.ts', import.meta.url), { type: 'module' });
+    const made = wrap<LogApi>(thread);
+    // A remote is callable: as a bare value React would call it.
+    setApi(() => made);
+    return () => thread.terminate();
+  }, []);
+  return api;
+}
+
+export function useCarFacts(): CarFacts {
+  const engine = useJob((s) => s.doc.car.engine);
+  const gearbox = useJob((s) => s.doc.car.gearbox);
+  return useMemo(() => ({ cylinders: engine.cylinders, idle_rpm: engine.idle_rpm, gearbox }), [engine, gearbox]);
+}
+
+/** What every log says by itself, by run id, as the worker gets to it. */
+export function useLooks(
+  api: Remote<LogApi> | null,
+  logs: readonly StoredRun[],
+): { looks: ReadonlyMap<string, LogLook>; wrong: string | null } {
+  const car = useCarFacts();
+  const [looks, setLooks] = useState<ReadonlyMap<string, LogLook>>(new Map());
+  const [wrong, setWrong] = useState<string | null>(null);
+  useEffect(() => {
+    if (!api) return;
+    let current = true;
+    void (async () => {
+      for (const run of logs) {
+        try {
+          const look = await api.look(run, car);
+          if (!current) return;
+          setLooks((m) => new Map(m).set(run.id, look));
+          setWrong(null);
+        } catch {
+          if (current) setWrong(AWAY);
+        }
+      }
+    })();
+    return () => {
+      current = false;
+    };
+  }, [api, logs, car]);
+  return { looks, wrong };
+}
+
+/** The chosen columns of a log ready to be drawn, as they come in. */
+export function useDrawn(
+  api: Remote<LogApi> | null,
+  run: StoredRun | null,
+  columns: readonly number[],
+): { traces: ReadonlyMap<number, DrawnTrace>; wrong: string | null } {
+  const [state, setState] = useState<{ key: string; traces: ReadonlyMap<number, DrawnTrace> }>({ key: '', traces: new Map() });
+  const [wrong, setWrong] = useState<string | null>(null);
+  const asked = useRef(new Set<string>());
+  const key = run ? `${run.id}/${JSON.stringify(run.doc.channels)}` : '';
+  useEffect(() => {
+    if (!api || !run) return;
+    for (const column of columns) {
+      const id = `${key}/${column}`;
+      if (asked.current.has(id)) continue;
+      asked.current.add(id);
+      api
+        .drawn(run, column)
+        .then((trace) => {
+          setState((s) => ({ key, traces: new Map(s.key === key ? s.traces : []).set(column, trace) }));
+          setWrong(null);
+        })
+        .catch(() => {
+          asked.current.delete(id);
+          setWrong(AWAY);
+        });
+    }
+  }, [api, run, columns, key]);
+  return { traces: state.key === key ? state.traces : NOTHING, wrong };
+}
+
+const NOTHING: ReadonlyMap<number, DrawnTrace> = new Map();

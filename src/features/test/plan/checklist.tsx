@@ -1,0 +1,90 @@
+'use client';
+
+import type { PlannedDay } from '@/core/compare/plan-runs';
+import type { HeldThing } from '@/core/compare/holds';
+import { formatNumber, formatQuantity } from '@/core/units/quantity';
+import { useJob, useRuns } from '@/features/job/provider';
+import { sortedByTime } from '@/core/runs/order';
+import { Heading } from '@/ui/answer/stop';
+import { usePrefs } from '@/ui/theme/prefs';
+import type { CompareReply } from '../dyno/compare.worker';
+import styles from '../test.module.css';
+
+const HOLD_WORDS: Readonly<Record<HeldThing['key'], string>> = {
+  inletAir_K: 'Inlet air at the start of each pull',
+  coolant_K: 'Coolant at the start of each pull',
+  density: 'Density of the air',
+  gear: 'The same gear',
+  tune: 'The same tune',
+  fuel: 'The same fuel',
+  pulley: 'The same pulley',
+  sameDay: 'One day',
+};
+
+function stateWords(h: HeldThing, pack: Parameters<typeof formatQuantity>[2]): string {
+  const within =
+    h.limit === null ? '' : h.key === 'density' ? `${formatNumber(100 * h.limit, 1)} %` : formatQuantity(h.limit, 'temperatureRise', pack);
+  const spread =
+    h.spread === null
+      ? ''
+      : h.key === 'density'
+        ? `${formatNumber(100 * h.spread, 1)} %`
+        : formatQuantity(h.spread, 'temperatureRise', pack);
+  switch (h.state) {
+    case 'waits':
+      return within ? `within ${within}` : 'to hold';
+    case 'not recorded':
+      return 'not written down in every record';
+    case 'kept':
+      return spread ? `kept: ${spread} apart, ${within} allowed` : 'kept';
+    case 'broken':
+      return spread ? `not kept: ${spread} apart, ${within} allowed` : `not kept: ${h.words.join(', ')}`;
+  }
+}
+
+/** The runs to make in their order, ticked as they come in, and what was to be held against what was. */
+export function Checklist({ day, reply, name }: { day: PlannedDay; reply: CompareReply | null; name: string }) {
+  const { pack } = usePrefs();
+  const { runs } = useRuns();
+  const chosen = useJob((s) => s.doc.pick.chosen);
+  const counted = sortedByTime(runs.filter((r) => r.doc.kind === 'dyno' && r.doc.leftOut === null && r.doc.side !== null));
+  const done = counted.map((r) => (r.doc.side!.kind === 'stock' ? 'A' : 'B'));
+  // A run ticks the next step of its side: out of order it still counts, and the order says so beside.
+  let left = { A: done.filter((d) => d === 'A').length, B: done.filter((d) => d === 'B').length };
+  const steps = day.sequence.map((side) => {
+    const has = left[side] > 0;
+    if (has) left = { ...left, [side]: left[side] - 1 };
+    return { side, has };
+  });
+  const next = steps.findIndex((s) => !s.has);
+  return (
+    <div>
+      <Heading
+        more={
+          <span className="quiet">
+            {chosen === null && done.length === 0 ? 'no unit chosen yet' : `${steps.filter((s) => s.has).length} of ${steps.length} done`}
+          </span>
+        }
+      >
+        At the dyno
+      </Heading>
+      <ol className={styles['sequence']} aria-label="Runs in their order">
+        {steps.map((s, i) => (
+          <li key={i} data-side={s.side} data-done={s.has} data-next={i === next}>
+            {s.has ? '✓ ' : ''}
+            {s.side === 'A' ? 'stock' : name}
+            {i === next && <span className="visually-hidden"> is next</span>}
+          </li>
+        ))}
+      </ol>
+      <ul className={styles['holds']}>
+        {(reply?.held ?? []).map((h) => (
+          <li key={h.key} data-state={h.state}>
+            <span>{HOLD_WORDS[h.key]}</span>
+            <span>{stateWords(h, pack)}</span>
+          </li>
+        ))}
+      </ul>
+    </div>
+  );
+}

@@ -1,0 +1,129 @@
+import { sql } from 'kysely';
+import type { ChannelMap, RememberedChannel, StoredColumn } from '@/core/documents/run';
+import { columnFacts, guessChannels, headerSignature, type GuessedChannel } from '@/core/runs/read/guess';
+import { BLOCK_ROWS, type ImportReport, type ReadColumn } from '@/core/runs/read/reader';
+import type { Db, Trx } from './db/client';
+import { notFound } from './errors';
+
+const BYTES = Float64Array.BYTES_PER_ELEMENT;
+
+/** Doubles as they are stored: this machine's byte order is little-endian, as is every one Node runs on here. */
+const bytesOf = (values: Float64Array): Buffer => Buffer.from(values.buffer, values.byteOffset, values.byteLength);
+
+export interface MappedColumns {
+  readonly channels: ChannelMap[];
+  readonly columns: StoredColumn[];
+}
+
+/** What the columns of a freshly read file are: as a person said for an earlier file with this header, else guessed. */
+export async function mapColumns(db: Db | Trx, columns: readonly ReadColumn[]): Promise<MappedColumns> {
+  const facts = columns.map((c) => columnFacts(c));
+  const guessed = guessChannels(facts);
+  const row = await db.selectFrom('header_map').select('channels').where('signature', '=', headerSignature(columns)).executeTakeFirst();
+  const remembered: readonly RememberedChannel[] = row?.channels ?? [];
+  const chosen = guessed.map((g, i): GuessedChannel & { remembered: boolean } => {
+    const said = remembered[i];
+    return said
+      ? { column: i, quantity: said.quantity, unit: said.unit, confidence: 1, doubt: null, remembered: true }
+      : { ...g, remembered: false };
+  });
+  return {
+    channels: chosen.map(({ column, quantity, unit }) => ({ column, quantity, unit })),
+    columns: columns.map((c, i) => ({
+      name: c.name,
+      unit: c.unit,
+      count: c.count,
+      low: facts[i]!.low,
+      high: facts[i]!.high,
+      confidence: chosen[i]!.confidence,
+      doubt: chosen[i]!.doubt,
+      remembered: chosen[i]!.remembered,
+    })),
+  };
+}
+
+/** Remembers what a person said the columns of a header are. */
+export async function rememberHeader(trx: Trx, columns: readonly StoredColumn[], channels: readonly ChannelMap[]): Promise<void> {
+  const said = JSON.stringify(
+    columns.map((c, i): RememberedChannel => {
+      const channel = channels.find((m) => m.column === i);
+      return { name: c.name, quantity: channel?.quantity ?? 'other', unit: channel?.unit ?? null };
+    }),
+  );
+  await trx
+    .insertInto('header_map')
+    .values({ signature: headerSignature(columns), channels: said })
+    .onConflict((c) => c.column('signature').doUpdateSet({ channels: said, saved_at: new Date() }))
+    .execute();
+}
+
+export interface NewLog {
+  readonly jobId: string;
+  readonly hash: string;
+  readonly fileName: string;
+  readonly columns: readonly ReadColumn[];
+  readonly stored: readonly StoredColumn[];
+  readonly report: ImportReport;
+}
+
+/** Stores a recording, a block of rows of a channel at a time; resolves with its id. */
+export async function addLog(trx: Trx, log: NewLog, onBlock: (done: number, of: number) => void = () => {}): Promise<string> {
+  const { id } = await trx
+    .insertInto('log')
+    .values({
+      job_id: log.jobId,
+      file_hash: log.hash,
+      file_name: log.fileName,
+      columns: JSON.stringify(log.stored),
+      report: JSON.stringify(log.report),
+      rows: log.report.rows,
+    })
+    .returning('id')
+    .executeTakeFirstOrThrow();
+  const total = log.columns.reduce((n, c) => n + c.blocks.length, 0);
+  let done = 0;
+  for (const [col, column] of log.columns.entries()) {
+    for (const [block, values] of column.blocks.entries()) {
+      await trx
+        .insertInto('log_block')
+        .values({ log_id: id, col, block, data: bytesOf(values) })
+        .execute();
+      done += 1;
+      onBlock(done, total);
+    }
+  }
+  return id;
+}
+
+export async function logOfFile(db: Db | Trx, jobId: string, hash: string): Promise<{ id: string; report: ImportReport } | null> {
+  return (
+    (await db.selectFrom('log').select(['id', 'report']).where('job_id', '=', jobId).where('file_hash', '=', hash).executeTakeFirst()) ??
+    null
+  );
+}
+
+/** Rows [first, last] of one channel as doubles; reads no other channel and no block outside them. */
+export async function readRows(db: Db | Trx, logId: string, col: number, first: number, last: number): Promise<Buffer> {
+  const parts: Buffer[] = [];
+  for (let block = Math.floor(first / BLOCK_ROWS); block <= Math.floor(last / BLOCK_ROWS); block += 1) {
+    const from = Math.max(0, first - block * BLOCK_ROWS) * BYTES;
+    const to = Math.min(BLOCK_ROWS, last + 1 - block * BLOCK_ROWS) * BYTES;
+    const row = await db
+      .selectFrom('log_block')
+      .select(sql<Buffer>`substring(data FROM ${from + 1}::int FOR ${to - from}::int)`.as('data'))
+      .where('log_id', '=', logId)
+      .where('col', '=', col)
+      .where('block', '=', block)
+      .executeTakeFirst();
+    if (!row) throw notFound('channel');
+    parts.push(row.data);
+  }
+  return parts.length === 1 ? parts[0]! : Buffer.concat(parts);
+}
+
+/** Bytes of a stored channel as doubles of their own. */
+export function doubles(bytes: Buffer): Float64Array {
+  const copy = new Uint8Array(bytes.byteLength);
+  copy.set(bytes);
+  return new Float64Array(copy.buffer);
+}
