@@ -43,5 +43,5 @@ function contentPolicy(nonce: string): string {
   ].join('; ');
 }
 
-/** Uploads go past the proxy, which would hold their bodies in memory: their route asks the guard itself. */
-export const config = { matcher: ['/((?!_next/static|_next/image|icon.svg|api/files).*)'] };
+/** Uploads and the API go past the proxy, which would hold their bodies in memory: their routes ask the guard themselves. */
+export const config = { matcher: ['/((?!_next/static|_next/image|icon.svg|api/files|api/v1/).*)'] };

@@ -1,5 +1,7 @@
 import { runDoc, type ChannelMap, type RunDoc, type RunSide, type StoredRun } from '@/core/documents/run';
+import { confounders, type ComparedRun, type Confounder } from '@/core/compare/confounders';
 import { compareSides, type SideComparison } from '@/core/compare/sides';
+import { usedBands } from '@/core/compare/used-bands';
 import { isFailure } from '@/core/failure';
 import { preambleFacts } from '@/core/runs/read/preamble';
 import { columnValues, type ImportReport, type ReadColumn } from '@/core/runs/read/reader';
@@ -175,32 +177,75 @@ export interface ComparedRuns {
   readonly compared: SideComparison | null;
 }
 
-/** The job's dyno comparison as its Test stop shows it: stock against the chosen unit, runs left out not counted. */
-export async function compareJobRuns(db: Db | Trx, jobId: string, doc: JobDoc): Promise<ComparedRuns> {
-  const runs = (await listRuns(db, jobId)).filter((r) => r.doc.kind === 'dyno' && r.doc.leftOut === null && r.doc.side !== null);
-  const unitId = comparedUnit(doc.pick.chosen, runs);
-  const ofSide = {
-    A: (r: StoredRun) => r.doc.side!.kind === 'stock',
-    B: (r: StoredRun) => r.doc.side?.kind === 'unit' && r.doc.side.unitId === unitId,
-  };
+interface PreparedSides {
+  readonly counted: readonly StoredRun[];
+  readonly unitId: string | null;
+  readonly a: readonly ReadyRun[];
+  readonly b: readonly ReadyRun[];
+  readonly order: ReadonlyMap<ReadyRun, number>;
+}
+
+const isStock = (run: StoredRun): boolean => run.doc.side?.kind === 'stock';
+
+/** The job's dyno runs that count, by side, ready to compare: stock and the compared unit, left out ones left out. */
+async function preparedSides(db: Db | Trx, jobId: string, doc: JobDoc): Promise<PreparedSides> {
+  const counted = (await listRuns(db, jobId)).filter((r) => r.doc.kind === 'dyno' && r.doc.leftOut === null && r.doc.side !== null);
+  const unitId = comparedUnit(doc.pick.chosen, counted);
+  const isOther = (run: StoredRun): boolean => run.doc.side?.kind === 'unit' && run.doc.side.unitId === unitId;
   const ready: ReadyRun[] = [];
-  for (const run of sortedByTime(runs)) {
-    if (!ofSide.A(run) && !ofSide.B(run)) continue;
+  for (const run of sortedByTime(counted)) {
+    if (!isStock(run) && !isOther(run)) continue;
     const dyno = dynoRun(await dynoChannels(db, run), run.doc, doc.test.correction);
     if (!isFailure(dyno)) ready.push({ stored: run, run: dyno });
   }
-  const side = (of: 'A' | 'B') =>
-    ready
-      .map((r, order) => ({ r, order }))
-      .filter(({ r }) => ofSide[of](r.stored))
-      .map(({ r, order }) => sideRun(r, order));
-  const a = side('A');
-  const b = side('B');
-  const { plan, ...test } = doc.test;
-  const compared = a.length > 0 && b.length > 0 ? compareSides(a, b, { ...test, ...plan }) : null;
   return {
-    stock: runs.filter(ofSide.A).length,
-    other: runs.filter(ofSide.B).length,
-    compared: compared && !isFailure(compared) ? compared : null,
+    counted: counted.filter((r) => isStock(r) || isOther(r)),
+    unitId,
+    a: ready.filter((r) => isStock(r.stored)),
+    b: ready.filter((r) => isOther(r.stored)),
+    order: new Map(ready.map((r, i) => [r, i])),
+  };
+}
+
+function comparedSides({ a, b, order }: PreparedSides, doc: JobDoc): SideComparison | null {
+  if (a.length === 0 || b.length === 0) return null;
+  const { plan, bands_rpm, ...test } = doc.test;
+  const bands = [...bands_rpm, ...usedBands(doc.car.gearbox, test.shift_rpm ?? doc.car.engine.redline_rpm)];
+  const sides = (list: readonly ReadyRun[]) => list.map((r) => sideRun(r, order.get(r)!));
+  const compared = compareSides(sides(a), sides(b), { ...test, ...plan, bands_rpm: bands });
+  return isFailure(compared) ? null : compared;
+}
+
+/** The job's dyno comparison as its Test stop shows it: stock against the chosen unit, runs left out not counted. */
+export async function compareJobRuns(db: Db | Trx, jobId: string, doc: JobDoc): Promise<ComparedRuns> {
+  const sides = await preparedSides(db, jobId, doc);
+  const stock = sides.counted.filter(isStock).length;
+  return { stock, other: sides.counted.length - stock, compared: comparedSides(sides, doc) };
+}
+
+export interface FullComparison {
+  readonly unitId: string | null;
+  readonly comparison: SideComparison;
+  readonly confounders: readonly Confounder[];
+  readonly runs: readonly { readonly id: string; readonly name: string; readonly side: 'A' | 'B' }[];
+}
+
+/** The comparison with what makes it unfair; null where a side is missing. */
+export async function fullComparison(db: Db | Trx, jobId: string, doc: JobDoc): Promise<FullComparison | null> {
+  const sides = await preparedSides(db, jobId, doc);
+  const comparison = comparedSides(sides, doc);
+  if (!comparison) return null;
+  const asCompared = (r: ReadyRun): ComparedRun => ({ id: r.stored.id, doc: r.stored.doc, run: r.run });
+  const named = (side: 'A' | 'B') => (r: ReadyRun) => ({ id: r.stored.id, name: r.stored.doc.name, side });
+  return {
+    unitId: sides.unitId,
+    comparison,
+    confounders: confounders(sides.a.map(asCompared), sides.b.map(asCompared), {
+      plan: doc.test.plan,
+      gearbox: doc.car.gearbox,
+      comparison,
+      uncorrected_pct: null,
+    }),
+    runs: [...sides.a.map(named('A')), ...sides.b.map(named('B'))],
   };
 }

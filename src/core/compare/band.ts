@@ -54,7 +54,11 @@ export function differenceBand(input: {
     addDrawn(sum, devB, 1 / b.length, random);
     addDrawn(sum, devA, -1 / a.length, random);
     let most = 0;
-    for (let i = 0; i < n; i += 1) most = Math.max(most, Math.abs(sum[i]!));
+    for (let i = 0; i < n; i += 1) {
+      const d = sum[i]!;
+      if (d > most) most = d;
+      else if (-d > most) most = -d;
+    }
     largest[d] = most;
   }
   largest.sort();

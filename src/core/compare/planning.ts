@@ -32,16 +32,15 @@ export function runsPerSide(input: {
   const { effect, sd, power = 0.8, alpha = 0.05 } = input;
   if (!(Math.abs(effect) > 0) || !(sd > 0)) return failure('bad_input');
   const chance = (n: number): number => powerWith(n, effect, sd, alpha);
-  let high = 2;
-  while (chance(high) < power) {
-    high *= 2;
-    if (high > MOST_RUNS) return failure('bad_input', { reason: 'effect_too_small' });
-  }
-  let low = Math.max(1, Math.floor(high / 2));
-  while (high - low > 1) {
-    const middle = Math.floor((low + high) / 2);
-    if (middle >= 2 && chance(middle) >= power) high = middle;
-    else low = middle;
+  // The normal answer is near: a few steps from it find the exact one.
+  const z = studentQuantile(1 - alpha / 2, 1e6) + studentQuantile(power, 1e6);
+  const guess = Math.ceil(2 * ((z * sd) / effect) ** 2);
+  if (guess > MOST_RUNS) return failure('bad_input', { reason: 'effect_too_small' });
+  let high = Math.max(2, guess);
+  if (chance(high) >= power) while (high > 2 && chance(high - 1) >= power) high -= 1;
+  else {
+    do high += 1;
+    while (chance(high) < power);
   }
   return { runsPerSide: high, powerAtN: chance(high) };
 }

@@ -1,7 +1,9 @@
-/**
+/*
  * Student's t by the regularised incomplete beta function (continued fraction, modified Lentz; Numerical Recipes §6.4).
  * Accurate to about 1e-14 over the degrees of freedom that runs have.
  */
+const { abs, exp, log, log1p } = Math;
+
 const LANCZOS = [
   0.99999999999980993, 676.5203681218851, -1259.1392167224028, 771.32342877765313, -176.61502916214059, 12.507343278686905,
   -0.13857109526572012, 9.9843695780195716e-6, 1.5056327351493116e-7,
@@ -13,7 +15,7 @@ export function logGamma(x: number): number {
   let sum = LANCZOS[0]!;
   for (let i = 1; i < LANCZOS.length; i += 1) sum += LANCZOS[i]! / (z + i);
   const t = z + 7.5;
-  return 0.5 * Math.log(2 * Math.PI) + (z + 0.5) * Math.log(t) - t + Math.log(sum);
+  return 0.5 * log(2 * Math.PI) + (z + 0.5) * log(t) - t + log(sum);
 }
 
 const TINY = 1e-300;
@@ -32,7 +34,7 @@ function betaFraction(a: number, b: number, x: number): number {
     c = 1 + odd / c || TINY;
     const step = d * c;
     h *= step;
-    if (Math.abs(step - 1) < 1e-16) break;
+    if (abs(step - 1) < 1e-16) break;
   }
   return h;
 }
@@ -41,7 +43,7 @@ function betaFraction(a: number, b: number, x: number): number {
 export function regularisedBeta(x: number, a: number, b: number): number {
   if (x <= 0) return 0;
   if (x >= 1) return 1;
-  const front = Math.exp(logGamma(a + b) - logGamma(a) - logGamma(b) + a * Math.log(x) + b * Math.log1p(-x));
+  const front = exp(logGamma(a + b) - logGamma(a) - logGamma(b) + a * log(x) + b * log1p(-x));
   return x < (a + 1) / (a + b + 2) ? (front * betaFraction(a, b, x)) / a : 1 - (front * betaFraction(b, a, 1 - x)) / b;
 }
 
@@ -51,17 +53,30 @@ export function studentCdf(t: number, df: number): number {
   return t > 0 ? 1 - tail : tail;
 }
 
-/** Value below which a Student t with `df` degrees of freedom lies with probability `p` (0 < p < 1). */
+/** Density of a Student t. */
+function studentDensity(t: number, df: number): number {
+  const density = logGamma((df + 1) / 2) - logGamma(df / 2) - 0.5 * log(df * Math.PI) - ((df + 1) / 2) * log1p((t * t) / df);
+  return exp(density);
+}
+
+/**
+ * Value below which a Student t with `df` degrees of freedom lies with probability `p` (0 < p < 1): Newton's steps inside a
+ * bracket that closes in, so that the far tails of few degrees of freedom are found too.
+ */
 export function studentQuantile(p: number, df: number): number {
   if (!(p > 0 && p < 1) || !(df > 0)) throw new RangeError('quantile needs 0 < p < 1 and df > 0');
   if (p < 0.5) return -studentQuantile(1 - p, df);
   let high = 1;
   while (studentCdf(high, df) < p && high < 1e9) high *= 2;
   let low = 0;
+  let x = 0.5 * (low + high);
   for (let i = 0; i < 200 && high - low > 1e-15 * high; i += 1) {
-    const x = 0.5 * (low + high);
-    if (studentCdf(x, df) < p) low = x;
+    const over = studentCdf(x, df) - p;
+    if (over < 0) low = x;
     else high = x;
+    const next = x - over / studentDensity(x, df);
+    if (abs(next - x) <= 2e-15 * x) return next;
+    x = next > low && next < high ? next : 0.5 * (low + high);
   }
-  return 0.5 * (low + high);
+  return x;
 }

@@ -5,7 +5,8 @@ import type { StoredUnit } from '@/core/documents/unit';
 import type { StoredRun } from '@/core/documents/run';
 import { correctionWorking, noiseWorking, peakWorking, stretchWorking } from '@/core/working/test-working';
 import { comparedUnit } from '@/core/job/compared-unit';
-import { refusalText, sideOfName } from './files/import-file';
+import { sideOfName } from './files/import-file';
+import { refusalText } from './files/refusal-text';
 import { comparisonAnswer, comparisonReason, confounderWords } from './dyno/words';
 
 const rpm = Array.from({ length: 200 }, (_, i) => 2000 + 24 * i);

@@ -60,6 +60,7 @@ export function Shell({ shop, children }: { shop: string; children: ReactNode })
       ...ROOMS.map((r) => ({ id: `go-${r.name}`, title: r.name, hint: r.hint, run: () => router.push(r.href) })),
       { id: 'theme', title: 'Light or dark', hint: 'switch', run: () => setTheme(theme === 'dark' ? 'light' : 'dark') },
       ...PACKS.map((p) => ({ id: `pack-${p.value}`, title: `${p.label} units`, hint: p.title, run: () => setPack(p.value) })),
+      { id: 'go-keys', title: 'API keys', hint: 'go', run: () => router.push('/keys') },
       { id: 'help', title: 'Keys', hint: 'help', run: () => setOpen('help') },
     ]);
   }, [offer, router, setPack, setTheme, theme]);
@@ -107,6 +108,13 @@ export function Shell({ shop, children }: { shop: string; children: ReactNode })
         </dl>
         <p className="quiet" style={{ marginTop: 16 }}>
           Any field takes any unit: 2.35in, 60, 28 inH2O. A figure with a dotted line under it opens its working.
+        </p>
+        <p className="quiet">
+          Other programs read and write here through the{' '}
+          <Link href="/keys" onClick={() => setOpen(null)}>
+            API
+          </Link>
+          .
         </p>
       </Modal>
     </>

@@ -92,7 +92,10 @@ const EMPTY = {
   inletAirPeak_K: null,
 };
 
-async function prepare(run: StoredRun, request: CompareRequest): Promise<{ shown: PreparedRun; dyno: DynoRun | null }> {
+async function prepare(
+  run: StoredRun,
+  request: Pick<CompareRequest, 'correction' | 'fwhm_rpm'>,
+): Promise<{ shown: PreparedRun; dyno: DynoRun | null }> {
   const dyno = dynoRun(await channels(run), run.doc, request.correction);
   if (isFailure(dyno)) return { shown: { ...EMPTY, id: run.id, failure: dyno }, dyno: null };
   const { correction, factor, swept, samples, block, inletAirStart_K, inletAirPeak_K } = dyno;
@@ -164,6 +167,11 @@ async function compare(request: CompareRequest): Promise<CompareReply> {
   };
 }
 
-export const api = { compare };
+/** One run as a changed record would make it: so that a mapping shows its effect before it is saved. */
+async function preview(run: StoredRun, request: Pick<CompareRequest, 'correction' | 'fwhm_rpm'>): Promise<PreparedRun> {
+  return (await prepare(run, request)).shown;
+}
+
+export const api = { compare, preview };
 export type CompareApi = typeof api;
 expose(api);

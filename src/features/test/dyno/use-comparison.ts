@@ -2,7 +2,7 @@
 
 import { wrap, type Remote } from 'comlink';
 import { useEffect, useMemo, useRef, useState } from 'react';
-import type { GearboxDoc } from '@/core/documents/job';
+import { usedBands } from '@/core/compare/used-bands';
 import { comparedUnit } from '@/core/job/compared-unit';
 import { useJob, useRuns } from '@/features/job/provider';
 import type { CompareApi, CompareReply } from './compare.worker';
@@ -11,11 +11,6 @@ export interface ComparisonState {
   readonly reply: CompareReply | null;
   readonly failed: string | null;
   readonly unitId: string | null;
-}
-
-/** The engine speeds used between changes, a band a gear: from what a change falls back to up to the change. */
-export function usedBands({ ratios }: GearboxDoc, shift_rpm: number): [number, number][] {
-  return ratios.slice(1).map((ratio, i) => [shift_rpm * (ratio / ratios[i]!), shift_rpm]);
 }
 
 /** The comparison of the job's runs, worked out in a worker anew whenever a run or a setting changes. */

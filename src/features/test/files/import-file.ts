@@ -1,8 +1,9 @@
 import { UPLOAD_LIMIT_BYTES, type RunSide, type StoredRun } from '@/core/documents/run';
 import type { StoredUnit } from '@/core/documents/unit';
 import type { JobFindings } from '@/core/job/findings';
-import type { ImportReport, ReadRefusal } from '@/core/runs/read/reader';
+import type { ImportReport } from '@/core/runs/read/reader';
 import type { ImportEvent } from './import-stream';
+import { refusalText } from './refusal-text';
 
 const MEGABYTE = 1024 * 1024;
 
@@ -20,19 +21,6 @@ export interface Progress {
 
 /** An import that ended without a run, with the sentence for it. */
 export class ImportRefused extends Error {}
-
-export function refusalText(refusal: ReadRefusal): string {
-  switch (refusal.refused) {
-    case 'empty_file':
-      return 'The file is empty. Export it again from the logger.';
-    case 'not_text':
-      return `This is ${refusal.looksLike}, not a table of figures, whatever its name says. Export the run as text (CSV).`;
-    case 'no_numeric_column':
-      return `No column of figures was found; line ${refusal.line} is “${refusal.text.slice(0, 60)}”. The file needs rows of numbers, separated by commas, semicolons or tabs.`;
-    case 'too_many_cells':
-      return `Line ${refusal.line} has ${refusal.columns} cells; up to 600 columns are taken. Export fewer channels.`;
-  }
-}
 
 /** Sends the file's bytes with progress; fetch cannot tell how far an upload has come. */
 function send(file: File, signal: AbortSignal, tell: (p: Progress) => void): Promise<{ hash: string }> {

@@ -8,6 +8,7 @@ import { filePieces, fileSize } from '@/server/files/store';
 import { refreshFinding } from '@/server/jobs';
 import { logOfFile } from '@/server/logs';
 import { addRuns, runsOfLog, type NewRuns } from '@/server/runs';
+import { refusalText } from './refusal-text';
 import { readTableInThread } from '@/server/work/read-table';
 
 /** What an import says as it goes, a line each. */
@@ -55,6 +56,21 @@ async function runImport(wanted: ImportRequest, signal: AbortSignal, tell: (even
     tell({ event: 'storing', share }),
   );
   tell({ event: 'done', runs, report: read.report, findings, known: false });
+}
+
+/** The whole import in one go, for a caller that waits for it; a refused file is a problem with its sentence. */
+export async function importNow(
+  wanted: ImportRequest,
+  signal: AbortSignal,
+): Promise<{ runs: StoredRun[]; report: ImportReport; known: boolean }> {
+  let done: Extract<ImportEvent, { event: 'done' }> | null = null;
+  await runImport(wanted, signal, (event) => {
+    if (event.event === 'refused') throw new ServerProblem(422, event.refusal.refused, refusalText(event.refusal));
+    if (event.event === 'done') done = event;
+  });
+  if (done === null) throw new Error('the import ended without a word');
+  const { runs, report, known } = done as Extract<ImportEvent, { event: 'done' }>;
+  return { runs: [...runs], report, known };
 }
 
 /** A read file becomes runs of its job, in one transaction; nothing is left of one that is cancelled on the way. */

@@ -1,11 +1,28 @@
 'use client';
 
 import { Input, Modal, Select } from 'antd';
-import { useState } from 'react';
-import { CARRIED_CORRECTIONS, QUANTITIES, type Quantity, type RunDoc, type StoredRun } from '@/core/documents/run';
-import { runDoc } from '@/core/documents/run';
+import { wrap, type Remote } from 'comlink';
+import { useEffect, useState } from 'react';
+import {
+  CARRIED_CORRECTIONS,
+  QUANTITIES,
+  runDoc,
+  type ChannelMap,
+  type Quantity,
+  type RunDoc,
+  type StoredColumn,
+  type StoredRun,
+} from '@/core/documents/run';
+import { peakIndex } from '@/core/numbers/peak';
 import { dimensionOf, likelyUnit } from '@/core/runs/read/guess';
+import type { ImportReport } from '@/core/runs/read/reader';
+import { formatNumber, formatQuantity } from '@/core/units/quantity';
 import { UNITS } from '@/core/units/units';
+import { useJob } from '@/features/job/provider';
+import { failureText } from '@/ui/answer/words';
+import { send } from '@/ui/post';
+import { usePrefs } from '@/ui/theme/prefs';
+import type { CompareApi, PreparedRun } from '../dyno/compare.worker';
 import { Heading } from '@/ui/answer/stop';
 import { ControlRow, FieldRow } from '@/ui/field/field-row';
 import styles from '../test.module.css';
@@ -16,6 +33,70 @@ const SMOOTHED = [
   ...[0, 50, 100, 200, 400].map((value) => ({ value, label: value === 0 ? 'none' : `${value} rpm wide` })),
 ];
 const STANDARD_WEATHER = { p_Pa: 101_325, T_K: 288.15, rh: 0.5 };
+
+const DOUBTS: Readonly<Record<string, string>> = {
+  'unit from the figures': 'unit guessed from its figures',
+  'name only': 'known by its name only: which unit?',
+  'figures only': 'guessed from its figures alone',
+  'unit does not suit the figures': 'this unit does not suit its figures',
+};
+
+const changed = (run: StoredRun, map: ChannelMap): boolean => {
+  const before = run.doc.channels.find((c) => c.column === map.column);
+  return before?.quantity !== map.quantity || before.unit !== map.unit;
+};
+
+/** How sure the reader was of a column, until a person says. */
+function Sureness({ column, quantity, changed: byHand }: { column: StoredColumn | undefined; quantity: Quantity; changed: boolean }) {
+  if (byHand) return <span className={styles['sure']}> as you say</span>;
+  if (column?.remembered && quantity !== 'other') return <span className={styles['sure']}> as said for an earlier file</span>;
+  if (quantity === 'other' || !column?.doubt) return null;
+  return <span className={styles['unsure']}> {DOUBTS[column.doubt] ?? column.doubt}</span>;
+}
+
+/** What the file becomes with the record as it stands here, before it is saved. */
+function Effect({ run, doc }: { run: StoredRun; doc: RunDoc }) {
+  const { pack } = usePrefs();
+  const correction = useJob((s) => s.doc.test.correction);
+  const fwhm_rpm = useJob((s) => s.doc.test.fwhm_rpm);
+  const [api, setApi] = useState<Remote<CompareApi> | null>(null);
+  const [made, setMade] = useState<PreparedRun | null>(null);
+  useEffect(() => {
+    const thread = new Worker(new URL('../dyno/compare.worker.ts', import.meta.url), { type: 'module' });
+    const remote = wrap<CompareApi>(thread);
+    // A remote is callable: as a bare value React would call it.
+    setApi(() => remote);
+    return () => thread.terminate();
+  }, []);
+  useEffect(() => {
+    if (!api || doc.kind !== 'dyno') return;
+    let current = true;
+    api
+      .preview({ ...run, doc }, { correction, fwhm_rpm })
+      .then((p) => current && setMade(p))
+      // Saving will say that the server is away.
+      .catch(() => {});
+    return () => {
+      current = false;
+    };
+  }, [api, run, doc, correction, fwhm_rpm]);
+  if (doc.kind !== 'dyno' || made === null) return null;
+  if (made.failure)
+    return (
+      <p className={styles['wrong']} role="status">
+        {failureText(made.failure, pack)}
+      </p>
+    );
+  const top = peakIndex(made.power_W);
+  return (
+    <p className={styles['effect']} role="status">
+      So it makes {formatQuantity(made.power_W[top] ?? 0, 'power', pack)} at {formatNumber(made.rpm[top] ?? 0, 0)} rpm,{' '}
+      {made.correction === 'none' ? 'uncorrected' : made.correction === 'unknown' ? 'in a correction not known' : `in ${made.correction}`};
+      the pull has {made.swept.toLocaleString('en-US')} of the file’s {made.samples.toLocaleString('en-US')} samples
+      {made.inletAirStart_K === null ? '' : `, inlet air ${formatQuantity(made.inletAirStart_K, 'temperature', pack)} at its start`}.
+    </p>
+  );
+}
 
 function Mapping({ run, doc, onChange }: { run: StoredRun; doc: RunDoc; onChange: (doc: RunDoc) => void }) {
   const setChannel = (column: number, quantity: Quantity, unit: string | null): void => {
@@ -47,6 +128,7 @@ function Mapping({ run, doc, onChange }: { run: StoredRun; doc: RunDoc; onChange
             <tr key={c.column}>
               <td>
                 {column?.name} {column?.unit && <span className="quiet">({column.unit})</span>}
+                <Sureness column={column} quantity={c.quantity} changed={changed(run, c)} />
               </td>
               <td className="num">{column?.count.toLocaleString('en-US')}</td>
               <td>
@@ -59,7 +141,11 @@ function Mapping({ run, doc, onChange }: { run: StoredRun; doc: RunDoc; onChange
                   value={c.quantity}
                   options={QUANTITIES.map((q) => ({ value: q, label: q === 'rpm' ? 'engine speed' : q }))}
                   onChange={(q) =>
-                    setChannel(c.column, q, likelyUnit(q, 0) ?? UNITS.find((u) => u.dimension === dimensionOf(q))?.id ?? null)
+                    setChannel(
+                      c.column,
+                      q,
+                      likelyUnit(q, column?.high ?? 0, column?.low ?? 0) ?? UNITS.find((u) => u.dimension === dimensionOf(q))?.id ?? null,
+                    )
                   }
                 />
               </td>
@@ -88,7 +174,7 @@ function Conditions({ doc, onChange }: { doc: RunDoc; onChange: (doc: RunDoc) =>
   const weather = doc.weather;
   const setWeather = (part: Partial<typeof STANDARD_WEATHER>): void =>
     onChange({ ...doc, weather: { ...(weather ?? STANDARD_WEATHER), ...part } });
-  const text = (key: 'gear' | 'fuel' | 'tune' | 'otherChanges', label: string, placeholder: string) => (
+  const text = (key: 'gear' | 'fuel' | 'tune' | 'pulley' | 'tyres' | 'visit' | 'otherChanges', label: string, placeholder: string) => (
     <ControlRow label={label}>
       <Input aria-label={label} value={doc[key]} placeholder={placeholder} onChange={(e) => onChange({ ...doc, [key]: e.target.value })} />
     </ControlRow>
@@ -147,6 +233,11 @@ function Conditions({ doc, onChange }: { doc: RunDoc; onChange: (doc: RunDoc) =>
           onChange={(rh) => setWeather({ rh })}
           onClear={() => onChange({ ...doc, weather: null })}
         />
+        {text('gear', 'Gear', '4th')}
+        {text('fuel', 'Fuel', 'petrol 98')}
+        {text('tune', 'Tune', 'as it came')}
+        {text('pulley', 'Pulley', 'none, or 84 mm')}
+        {text('tyres', 'Tyres and straps', '2.4 bar, two straps')}
       </div>
       <div>
         <ControlRow label="Date">
@@ -165,12 +256,100 @@ function Conditions({ doc, onChange }: { doc: RunDoc; onChange: (doc: RunDoc) =>
           onChange={(coolantStart_K) => onChange({ ...doc, coolantStart_K })}
           onClear={() => onChange({ ...doc, coolantStart_K: null })}
         />
-        {text('gear', 'Gear', '4th')}
-        {text('fuel', 'Fuel', 'petrol 98')}
-        {text('tune', 'Tune', 'as it came')}
+        <ControlRow label="Time of day">
+          <Input
+            aria-label="Time of day"
+            type="time"
+            value={doc.takenAt ?? ''}
+            onChange={(e) => onChange({ ...doc, takenAt: e.target.value || null })}
+          />
+        </ControlRow>
+        {text('visit', 'Visit, if not the date', 'second session')}
+        <FieldRow
+          label="Oil at the start"
+          measure="temperature"
+          value={doc.oilStart_K}
+          placeholder="not known"
+          onChange={(oilStart_K) => onChange({ ...doc, oilStart_K })}
+          onClear={() => onChange({ ...doc, oilStart_K: null })}
+        />
+        <FieldRow
+          label="Manifold sensor, key on"
+          measure="barometer"
+          value={doc.keyOn_Pa}
+          placeholder="not known"
+          onChange={(keyOn_Pa) => onChange({ ...doc, keyOn_Pa })}
+          onClear={() => onChange({ ...doc, keyOn_Pa: null })}
+        />
         {text('otherChanges', 'Else changed', 'nothing')}
       </div>
     </div>
+  );
+}
+
+/** What the reader made of the file, line by line where something was left out, and ways to take the run along. */
+function ReportOf({ run }: { run: StoredRun }) {
+  const [report, setReport] = useState<ImportReport | null>(null);
+  useEffect(() => {
+    let current = true;
+    send<ImportReport>('GET', `/api/runs/${run.id}/report`)
+      .then((r) => current && setReport(r))
+      // The record itself stands without it.
+      .catch(() => {});
+    return () => {
+      current = false;
+    };
+  }, [run.id]);
+  if (!report) return null;
+  const { layout } = report;
+  const found = [
+    `${report.rows.toLocaleString('en-US')} rows`,
+    report.encoding,
+    { ',': 'commas', ';': 'semicolons', '\t': 'tabs' }[layout.delimiter],
+    layout.decimal === ',' ? 'decimal commas' : 'decimal points',
+    layout.headerLine === null ? 'no names' : `names in line ${layout.headerLine}`,
+    `figures from line ${layout.dataLine}`,
+  ];
+  const odd = [
+    report.emptyCells > 0 && `${report.emptyCells.toLocaleString('en-US')} empty cells`,
+    report.textCells > 0 &&
+      `${report.textCells.toLocaleString('en-US')} cells with words${report.firstTextCell ? `, first “${report.firstTextCell.text}” in ${report.firstTextCell.column}, line ${report.firstTextCell.line}` : ''}`,
+    report.blankLines > 0 && `${report.blankLines} blank lines`,
+    (report.zeroBytes ?? 0) > 0 && `${report.zeroBytes} zero bytes`,
+    (report.timeBack?.count ?? 0) > 0 && `time goes back ${report.timeBack!.count} times, first in line ${report.timeBack!.firstLine}`,
+    (report.timeRepeated?.count ?? 0) > 0 && `${report.timeRepeated!.count} repeated times`,
+  ].filter((t): t is string => typeof t === 'string');
+  return (
+    <>
+      <Heading
+        more={
+          <span className={styles['takers']}>
+            <a href={`/api/v1/runs/${run.id}?format=csv`}>CSV</a>
+            <a href={`/api/v1/runs/${run.id}`} download={`${run.doc.name}.json`}>
+              JSON
+            </a>
+            <a href={`/api/runs/${run.id}/original`}>
+              original file
+            </a>
+          </span>
+        }
+      >
+        What was read
+      </Heading>
+      <p className="quiet">
+        {found.join(', ')}. {odd.length > 0 && `${odd.join('; ')}. `}
+        {report.skippedTotal === 0 ? 'No line was left out.' : `${report.skippedTotal} lines were left out:`}
+      </p>
+      {report.skipped.length > 0 && (
+        <ul className={styles['skipped']}>
+          {report.skipped.map((s) => (
+            <li key={s.line}>
+              line {s.line}, {s.reason}: <code>{s.text || '(nothing)'}</code>
+            </li>
+          ))}
+        </ul>
+      )}
+    </>
   );
 }
 
@@ -203,12 +382,26 @@ export function RunRecord({ run, onClose, onSave }: { run: StoredRun; onClose: (
       <ControlRow label="Name">
         <Input aria-label="Name of the run" value={doc.name} maxLength={120} onChange={(e) => setDoc({ ...doc, name: e.target.value })} />
       </ControlRow>
+      <ControlRow label="It is">
+        <Select
+          aria-label="Kind of run"
+          style={{ width: '100%' }}
+          value={doc.kind}
+          options={[
+            { value: 'dyno', label: 'a dyno run' },
+            { value: 'log', label: 'a log from the car' },
+          ]}
+          onChange={(kind) => setDoc({ ...doc, kind })}
+        />
+      </ControlRow>
+      <Effect run={run} doc={doc} />
       <Heading>Columns</Heading>
       <div style={{ maxHeight: 250, overflow: 'auto' }}>
         <Mapping run={run} doc={doc} onChange={setDoc} />
       </div>
       <Heading>Conditions</Heading>
       <Conditions doc={doc} onChange={setDoc} />
+      <ReportOf run={run} />
       {wrong && (
         <p className={styles['wrong']} role="alert">
           {wrong}

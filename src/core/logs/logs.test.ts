@@ -1,0 +1,272 @@
+import fc from 'fast-check';
+import { isFailure, must } from '../failure';
+import { LOGGER_COLUMNS, loggerRows, type LoggerCar } from '../stand-ins/logger';
+import { alignedPull, lookAtLog, valuesAtRpm, type LogTraces } from './compare-logs';
+import { gearOf } from './gear';
+import { idleQuality } from './idle';
+import { keyOnReading } from './key-on';
+import { lagAgainst } from './lag';
+import { pedalMap } from './pedal';
+import { findPulls } from './pulls';
+import { pyramidOf, rangeOf } from './pyramid';
+import { tipIns, tipInSummary } from './tip-in';
+import { cutTrace, distanceOf, traceAt, traceOf, type Trace } from './trace';
+import { crossingTime, medianInterval, valueAtTime } from './value-at';
+
+const every = (dt: number, n: number, f: (t: number) => number): Trace => ({
+  time_s: Float64Array.from({ length: n }, (_, i) => i * dt),
+  value: Float64Array.from({ length: n }, (_, i) => f(i * dt)),
+});
+const BOX = { ratios: [3.55, 2.06, 1.38, 1, 0.81], final: 3.91, tyre_m: 1.92 };
+const NO_BOX = { ratios: [], final: null, tyre_m: null };
+
+describe('a channel’s own samples', () => {
+  it('leave out rows without a figure and times that go back or stand still', () => {
+    const t = traceOf([0, 1, 1, 0.5, 2, 3], [5, 6, 7, 8, NaN, 9]);
+    expect([Array.from(t.time_s), Array.from(t.value)]).toEqual([[0, 1, 3], [5, 6, 9]]);
+    expect([traceAt(t, -1), traceAt(t, 0.5), traceAt(t, 2), traceAt(t, 9)]).toEqual([5, 5.5, 7.5, 9]);
+    expect(traceAt({ time_s: new Float64Array(), value: new Float64Array() }, 1)).toBeNaN();
+    expect(Array.from(cutTrace(t, 0.5, 3).value)).toEqual([6, 9]);
+  });
+
+  it('of road speed add up to the distance', () => {
+    expect(distanceOf(every(0.5, 21, (t) => 2 * t)).at(-1)).toBeCloseTo(100, 9);
+  });
+});
+
+describe('values at an engine speed', () => {
+  const rpm = every(0.1, 50, (t) => 2000 + 800 * t);
+
+  it('are taken between a channel’s own neighbours, and marked where it was held', () => {
+    const at = must(crossingTime(rpm.time_s, rpm.value, 4000));
+    expect(at).toBeCloseTo(2.5, 12);
+    const slow = traceOf([0, 0.5, 1, 1.5, 4, 4.5], [0, 5, 10, 15, 40, 45]);
+    expect(must(valueAtTime(slow.time_s, slow.value, at))).toEqual({ time_s: at, value: 25, stale: true });
+    expect(must(valueAtTime(slow.time_s, slow.value, 1.2))).toMatchObject({ value: 12, stale: false });
+    expect(must(valueAtTime(slow.time_s, slow.value, 4.5))).toMatchObject({ value: 45, stale: false });
+    expect(valueAtTime(slow.time_s, slow.value, 5)).toMatchObject({ error: 'outside_channel' });
+    expect(crossingTime(rpm.time_s, rpm.value, 9000)).toMatchObject({ error: 'rpm_not_reached' });
+  });
+
+  it('know a long channel’s usual interval from a part of it', () => {
+    expect(medianInterval(Float64Array.from({ length: 300_000 }, (_, i) => i * 0.01))).toBeCloseTo(0.01, 9);
+  });
+});
+
+describe('pulls', () => {
+  const rpm = every(0.02, 800, (t) => (t < 3 ? 2200 : t < 11 ? 2200 + 500 * (t - 3) : 3000));
+  const throttle = every(0.02, 800, (t) => (t < 3 || t > 11 ? 12 : 100));
+  const speedIn = (gear: number): Trace => ({ ...rpm, value: rpm.value.map((n) => (n / 60 / (BOX.ratios[gear - 1]! * BOX.final)) * BOX.tyre_m) });
+
+  it('are found by the open throttle and the rising engine, with the gear by road speed', () => {
+    const [pull, ...more] = findPulls({ rpm, throttle, speed: speedIn(3), gearbox: BOX });
+    expect(more).toEqual([]);
+    expect(pull).toMatchObject({ from_s: expect.closeTo(3, 1), to_s: expect.closeTo(11, 1), gear: { gear: 3 } });
+    expect(findPulls({ rpm, throttle, speed: null, gearbox: BOX })[0]!.gear).toBeNull();
+    expect(findPulls({ rpm, throttle, speed: speedIn(3), gearbox: NO_BOX })[0]!.gear!.gear).toBeNull();
+  });
+
+  it('are none with a part-open throttle, shorter than a second and a half, or across a change of gear', () => {
+    const part = { ...throttle, value: throttle.value.map((v) => Math.min(v, 90)) };
+    expect(findPulls({ rpm, throttle: part, speed: null, gearbox: NO_BOX })).toEqual([]);
+    const short = { ...throttle, value: throttle.value.map((v, i) => (i * 0.02 > 4.2 ? 12 : v)) };
+    expect(findPulls({ rpm, throttle: short, speed: null, gearbox: NO_BOX })).toEqual([]);
+    const changed = every(0.02, 800, (t) => (t < 3 ? 2200 : t < 7 ? 2200 + 500 * (t - 3) : 2600 + 400 * (t - 7)));
+    const open = every(0.02, 800, (t) => (t < 3 ? 12 : 100));
+    const two = findPulls({ rpm: changed, throttle: open, speed: null, gearbox: NO_BOX });
+    expect(two.map((p) => Math.round(p.from_s))).toEqual([3, 7]);
+  });
+
+  it('without a throttle channel are the steep rises', () => {
+    expect(findPulls({ rpm, throttle: null, speed: null, gearbox: NO_BOX })).toHaveLength(1);
+    expect(findPulls({ rpm: every(0.02, 800, (t) => 2000 + 30 * t), throttle: null, speed: null, gearbox: NO_BOX })).toEqual([]);
+  });
+
+  it('bridge a flicker of the throttle', () => {
+    const flicker = { ...throttle, value: throttle.value.map((v, i) => (i === 300 ? 80 : v)) };
+    expect(findPulls({ rpm, throttle: flicker, speed: null, gearbox: NO_BOX })).toHaveLength(1);
+  });
+
+  it('a gear is only named where its ratio is near', () => {
+    const third = (1.38 * 3.91) / 1.92;
+    expect(gearOf(third * 1.02, BOX).gear).toBe(3);
+    expect(gearOf(third * 1.15, BOX).gear).toBeNull();
+  });
+});
+
+describe('lag', () => {
+  const shape = (t: number): number => 3000 + 1500 / (1 + Math.exp(-4 * (t - 4))) + 300 * Math.sin(2 * t);
+
+  it('is found to a hundredth of a second, late and early', () => {
+    fc.assert(
+      fc.property(fc.double({ min: -0.4, max: 0.4, noNaN: true }), (lag) => {
+        const found = lagAgainst(
+          every(0.01, 900, shape),
+          every(0.05, 180, (t) => 0.02 * shape(t - lag) + 4),
+        );
+        expect(found!.lag_s).toBeCloseTo(lag, 1.6);
+        expect(found!.correlation).toBeGreaterThan(0.9);
+      }),
+      { numRuns: 20, endOnFailure: true },
+    );
+  });
+
+  it('is not made up where two channels have nothing in common, or too little of either', () => {
+    const noise = every(0.01, 900, (t) => Math.sin(50 * t * t));
+    expect(lagAgainst(every(0.01, 900, shape), noise)).toBeNull();
+    expect(lagAgainst(every(0.01, 5, shape), noise)).toBeNull();
+    expect(lagAgainst(every(0.01, 100, shape), every(0.01, 100, shape))).toBeNull();
+  });
+});
+
+describe('idle', () => {
+  const at = (f: (t: number) => number) =>
+    idleQuality({ rpm: every(0.05, 500, f), throttle: every(0.05, 500, () => 1.5), speed: every(0.05, 500, () => 0), highest_rpm: 1400 });
+
+  it('tells a hunt and its period from jitter', () => {
+    const hunting = at((t) => 800 + 60 * Math.sin((2 * Math.PI * t) / 1.9) + 6 * Math.sin(37 * t));
+    expect(hunting).toMatchObject({ mean_rpm: expect.closeTo(800, -1), spread_rpm: expect.closeTo(42.6, 0) });
+    expect(hunting!.hunting!.period_s).toBeCloseTo(1.9, 1);
+    expect(hunting!.hunting!.amplitude_rpm).toBeCloseTo(60, -1);
+    let seed = 1;
+    const jitter = at(() => {
+      seed = (seed * 16_807) % 2_147_483_647;
+      return 800 + 10 * (seed / 2_147_483_647 - 0.5);
+    });
+    expect(jitter!.hunting).toBeNull();
+    expect(at(() => 800)!.hunting).toBeNull();
+  });
+
+  it('is only what stands still, shut and settled for six seconds', () => {
+    expect(at((t) => (t < 5 ? 800 : 2500))).toBeNull();
+    const driving = idleQuality({ rpm: every(0.05, 500, () => 800), throttle: null, speed: every(0.05, 500, () => 9), highest_rpm: 1400 });
+    expect(driving).toBeNull();
+  });
+});
+
+describe('the answer to a stepped throttle', () => {
+  const step = (after: number, tau: number) => (t: number) => (t < 5 + after ? 0 : 1 - Math.exp(-(t - 5 - after) / tau));
+  const throttle = every(0.01, 1000, (t) => (t < 5 ? 10 : Math.min(70, 10 + 1200 * (t - 5))));
+
+  it('is timed from the middle of the throttle’s step to the middle of the air’s', () => {
+    const air = every(0.01, 1000, (t) => 40_000 + 55_000 * step(0.08, 0.02)(t));
+    const speed = every(0.01, 1000, (t) => 20 + 3 * Math.max(0, t - 5.2));
+    const [found] = tipIns({ throttle, air, motion: speed });
+    expect(found!.air_s).toBeCloseTo(0.08 + 0.02 * Math.LN2 - 0.025, 2);
+    expect(found!.acceleration_s).toBeCloseTo(0.2 - 0.025, 1);
+    expect(tipInSummary([found!, { ...found!, air_s: null }])).toMatchObject({ count: 2, air_s: found!.air_s });
+  });
+
+  it('is not made up where nothing follows', () => {
+    const still = every(0.01, 1000, () => 40_000);
+    expect(tipIns({ throttle, air: still, motion: still })[0]).toMatchObject({ air_s: null, acceleration_s: null });
+    expect(tipIns({ throttle: every(0.01, 1000, () => 10), air: still, motion: null })).toEqual([]);
+    expect(tipInSummary([])).toEqual({ count: 0, air_s: null, acceleration_s: null });
+  });
+});
+
+it('a throttle held back against a pedal that is down is seen', () => {
+  const pedal = every(0.02, 500, (t) => (t < 2 ? 10 * t : 100));
+  const held = pedalMap(pedal, every(0.02, 500, (t) => (t < 2 ? 8 * t : t < 6 ? 100 : 70)));
+  expect(held.heldBack).toBeCloseTo(0.52, 1);
+  expect(held.heldBackFrom_s).toBeCloseTo(6, 1);
+  expect(held.throttle_pct[0]).toBeCloseTo(4, 0);
+  expect(held.throttle_pct[5]).toBeNaN();
+  expect(pedalMap(pedal, every(0.02, 500, () => 100)).heldBack).toBe(0);
+});
+
+it('the sensor’s own barometer is what it read while the engine stood', () => {
+  const rpm = every(0.1, 100, (t) => (t < 2 ? 0 : 800));
+  expect(keyOnReading(every(0.1, 100, (t) => (t < 2 ? 99_400 : 34_000)), rpm)).toBe(99_400);
+  expect(keyOnReading(every(0.1, 100, () => 34_000), every(0.1, 100, () => 800))).toBeNull();
+});
+
+it('a pyramid gives the same smallest and largest as looking at every sample', () => {
+  fc.assert(
+    fc.property(fc.array(fc.oneof(fc.double({ noNaN: true, min: -1e6, max: 1e6 }), fc.constant(NaN)), { minLength: 1, maxLength: 3000 }), fc.nat(), fc.nat(), (values, a, b) => {
+      const [from, to] = [a % values.length, b % (values.length + 1)].sort((x, y) => x - y) as [number, number];
+      const out = { low: 0, high: 0 };
+      rangeOf(Float64Array.from(values), pyramidOf(values), from, to, out);
+      const known = values.slice(from, to).filter((v) => !Number.isNaN(v));
+      expect(out).toEqual(known.length === 0 ? { low: NaN, high: NaN } : { low: Math.min(...known), high: Math.max(...known) });
+    }),
+    { numRuns: 200 },
+  );
+});
+
+describe('a whole drive on the stand-in logger', () => {
+  const rpm = Array.from({ length: 25 }, (_, i) => 1500 + 225 * i);
+  const car: LoggerCar = {
+    rpm,
+    power_W: rpm.map((n) => 20 * n * (1 - ((n - 5500) / 9000) ** 2)),
+    massFlow_kgps: rpm.map((n) => 2.7e-5 * n),
+    plenum_Pa: rpm.map((n) => 99_000 - 0.3 * n),
+    cylinders: 6,
+    idle_rpm: 780,
+    redline_rpm: 6800,
+    air_K: 291,
+    air_Pa: 100_400,
+    metresPerTurn: BOX.tyre_m / (1.38 * BOX.final),
+  };
+  const tracesOf = (more: object): LogTraces => {
+    const rows = [...loggerRows({ car, seed: 4, ...more })];
+    const column = (name: string, factor: number, offset = 0): Trace => {
+      const k = LOGGER_COLUMNS.findIndex((c) => c.name === name);
+      const values = rows.map((r) => (r[k] === null ? NaN : r[k]! * factor + offset));
+      return traceOf(
+        rows.map((r) => r[0]!),
+        values,
+      );
+    };
+    return {
+      rpm: column('Engine speed', 1),
+      throttle: column('Throttle', 1),
+      pedal: column('Pedal', 1),
+      'manifold pressure': column('MAP', 1000),
+      'air mass flow': column('MAF', 1e-3),
+      'cylinder air': column('Cylinder air', 1e-6),
+      speed: column('Speed', 1 / 3.6),
+    };
+  };
+  const facts = { cylinders: 6, idle_rpm: 780, gearbox: BOX };
+  const traces = tracesOf({ filling_s: 0.12 });
+  const look = lookAtLog(traces, facts);
+
+  it('gives back what it was made of', () => {
+    expect(look.pulls).toHaveLength(1);
+    expect(look.pulls[0]).toMatchObject({ gear: { gear: 3 } });
+    expect(look.idle!.mean_rpm).toBeCloseTo(780, -1);
+    expect(look.idle!.hunting).toBeNull();
+    expect(look.keyOn_Pa).toBeCloseTo(100_400, -2);
+    expect(look.air!.meanRatio).toBeCloseTo(1, 2);
+    expect(look.air!.flagged).toBe(false);
+    expect(look.tipIn!.count).toBeGreaterThanOrEqual(3);
+    expect(look.intervals.find((i) => i.quantity === 'speed')!.interval_s).toBeCloseTo(0.1, 6);
+  });
+
+  it('a quicker plenum is a number, and a hunting idle is heard', () => {
+    const quick = lookAtLog(tracesOf({ filling_s: 0.05 }), facts);
+    expect(look.tipIn!.air_s! - quick.tipIn!.air_s!).toBeGreaterThan(0.02);
+    const hunting = lookAtLog(tracesOf({ hunting_rpm: 60 }), facts);
+    expect(hunting.idle!.hunting!.period_s).toBeCloseTo(1.9, 1);
+  });
+
+  it('lies on engine speed, time or distance, and has its values at any engine speed', () => {
+    const pull = look.pulls[0]!;
+    const over = (base: 'rpm' | 'time' | 'distance') => alignedPull(traces, 'manifold pressure', pull, base)!;
+    expect(over('time').x[0]).toBeCloseTo(0, 1);
+    expect(over('rpm').x.at(-1)).toBeGreaterThan(over('rpm').x[0]! + 2000);
+    const road = over('distance').x.at(-1)!;
+    expect(road).toBeGreaterThan(100);
+    expect(alignedPull({ rpm: traces.rpm! }, 'boost', pull, 'rpm')).toBeNull();
+    expect(alignedPull({ rpm: traces.rpm!, throttle: traces.throttle! }, 'throttle', pull, 'distance')).toBeNull();
+    const values = valuesAtRpm(traces, pull, 4000, look.intervals);
+    const map = values.find((v) => v.quantity === 'manifold pressure')!.at;
+    expect(isFailure(map) ? NaN : map.value).toBeCloseTo(97_800, -3);
+    expect(valuesAtRpm(traces, pull, 20_000, look.intervals).every(({ at }) => isFailure(at) && at.error === 'rpm_not_reached')).toBe(true);
+  });
+
+  it('without an engine speed says only what it can', () => {
+    expect(lookAtLog({ throttle: traces.throttle! }, facts)).toMatchObject({ pulls: [], idle: null, keyOn_Pa: null, lags: [], air: null });
+  });
+});

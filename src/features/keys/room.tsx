@@ -1,0 +1,132 @@
+'use client';
+
+import { App, Button, Input } from 'antd';
+import { useState } from 'react';
+import { Heading, StopPage } from '@/ui/answer/stop';
+import { send } from '@/ui/post';
+
+interface Key {
+  readonly id: string;
+  readonly name: string;
+  readonly madeAt: string;
+  readonly usedAt: string | null;
+}
+
+interface Described {
+  readonly method: string;
+  readonly path: string;
+  readonly summary: string;
+  readonly writes: boolean;
+}
+
+const day = (iso: string | null): string => (iso === null ? 'never' : iso.slice(0, 10));
+
+/** Keys of the HTTP API: what it can do, and who may write through it. */
+export function KeysRoom({ keys: keys0, operations }: { keys: readonly Key[]; operations: readonly Described[] }) {
+  const { message, modal } = App.useApp();
+  const [keys, setKeys] = useState(keys0);
+  const [name, setName] = useState('');
+  const [token, setToken] = useState<string | null>(null);
+  const make = (): void => {
+    send<{ key: Key; token: string }>('POST', '/api/keys', { name })
+      .then((made) => {
+        setKeys((list) => [made.key, ...list]);
+        setToken(made.token);
+        setName('');
+      })
+      .catch((e: Error) => message.error(e.message));
+  };
+  const revoke = (key: Key): void => {
+    modal.confirm({
+      title: `Take the key “${key.name}” back?`,
+      content: 'Whatever uses it can read but no longer write.',
+      okText: 'Take it back',
+      onOk: async () => {
+        const response = await fetch(`/api/keys/${key.id}`, { method: 'DELETE' }).catch(() => null);
+        if (!response?.ok) return void message.error('The server is away; the key still opens.');
+        setKeys((await response.json()) as Key[]);
+      },
+    });
+  };
+  return (
+    <StopPage
+      answer={
+        keys.length === 0
+          ? 'Nothing else can write here: no key has been made.'
+          : `${keys.length} ${keys.length === 1 ? 'key opens' : 'keys open'} writing through the API.`
+      }
+      reason="The API reads without a key, from this machine only. Writing, such as a dyno that sends its files by itself, needs one."
+      aside={
+        <>
+          <Heading>A new key</Heading>
+          <Input
+            aria-label="What will use the key"
+            placeholder="the dyno’s computer"
+            value={name}
+            maxLength={60}
+            onChange={(e) => setName(e.target.value)}
+            onPressEnter={() => name.trim() !== '' && make()}
+          />
+          <Button type="primary" style={{ marginTop: 8 }} disabled={name.trim() === ''} onClick={make}>
+            Make a key
+          </Button>
+          {token && (
+            <div role="status" style={{ marginTop: 12 }}>
+              <p>Copy it now: it is shown this once.</p>
+              <Input.TextArea aria-label="The new key" readOnly autoSize value={token} onFocus={(e) => e.currentTarget.select()} />
+            </div>
+          )}
+        </>
+      }
+    >
+      <table className="plain" style={{ marginTop: 16 }}>
+        <thead>
+          <tr>
+            <th>used by</th>
+            <th>made</th>
+            <th>last used</th>
+            <th />
+          </tr>
+        </thead>
+        <tbody>
+          {keys.map((k) => (
+            <tr key={k.id}>
+              <td>{k.name}</td>
+              <td>{day(k.madeAt)}</td>
+              <td>{day(k.usedAt)}</td>
+              <td className="num">
+                <Button size="small" aria-label={`Take back ${k.name}`} onClick={() => revoke(k)}>
+                  Take back
+                </Button>
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <Heading
+        more={
+          <a href="/api/v1/openapi.json" target="_blank" rel="noreferrer">
+            OpenAPI document
+          </a>
+        }
+      >
+        What the API does
+      </Heading>
+      <table className="plain">
+        <tbody>
+          {operations.map((o) => (
+            <tr key={o.method + o.path}>
+              <td style={{ whiteSpace: 'nowrap' }}>
+                <code>
+                  {o.method.toUpperCase()} /api/v1{o.path}
+                </code>
+              </td>
+              <td>{o.summary}</td>
+              <td>{o.writes ? 'key' : ''}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </StopPage>
+  );
+}

@@ -1,0 +1,33 @@
+import type { z } from 'zod';
+import { checkKey } from '../api-keys';
+import { db } from '../db/client';
+import { ServerProblem } from '../errors';
+import { foreignRequest } from '../guard';
+import { query, route } from '../http';
+
+/** A route of the API: it goes past the proxy (which would hold uploads in memory), so it asks the guard and the key itself. */
+export function apiRoute<P>(writes: boolean, handler: (request: Request, params: P) => Promise<Response>) {
+  return route<P>(async (request, params) => {
+    const foreign = foreignRequest(request);
+    if (foreign) throw new ServerProblem(403, 'foreign', foreign);
+    if (writes) await checkKey(db(), request);
+    const response = await handler(request, params);
+    response.headers.set('x-content-type-options', 'nosniff');
+    response.headers.set('cache-control', 'no-store');
+    return response;
+  });
+}
+
+/** An answer held to its own schema: what the document promises is what goes out. */
+export const answer = (schema: z.ZodType, value: unknown, status = 200): Response => Response.json(schema.parse(value), { status });
+
+/** A table as a file. */
+export const csvFile = (text: string, name: string): Response =>
+  new Response(text, {
+    headers: {
+      'content-type': 'text/csv; charset=utf-8',
+      'content-disposition': `attachment; filename="${name.replace(/[^\p{L}\p{N} .-]/gu, '')}.csv"; filename*=UTF-8''${encodeURIComponent(name)}.csv`,
+    },
+  });
+
+export { query };
