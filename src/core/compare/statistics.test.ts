@@ -47,7 +47,15 @@ describe('least squares', () => {
   });
 
   it('refuses columns that depend on one another, or outnumber the rows', () => {
-    expect(leastSquares([[1, 1, 1], [2, 2, 2]], [1, 2, 3])).toBeNull();
+    expect(
+      leastSquares(
+        [
+          [1, 1, 1],
+          [2, 2, 2],
+        ],
+        [1, 2, 3],
+      ),
+    ).toBeNull();
     expect(leastSquares([[1], [2]], [1])).toBeNull();
   });
 });
@@ -101,14 +109,19 @@ describe('permutation', () => {
 describe('the four answers', () => {
   it('are a gain exactly where the interval is above nothing, and never two at once', () => {
     fc.assert(
-      fc.property(fc.double({ min: -3, max: 3, noNaN: true }), fc.double({ min: 0.01, max: 2, noNaN: true }), fc.integer({ min: 1, max: 20 }), (difference, standardError, df) => {
-        const found = answerFrom({ difference, standardError, df }, 0.5);
-        expect(found.answer === 'gain').toBe(found.low > 0);
-        expect(found.answer === 'loss').toBe(found.high < 0);
-        if (found.answer === 'no difference that matters') expect(Math.abs(difference)).toBeLessThan(0.5);
-        const lower = answerFrom({ difference, standardError, df }, 0.5, 'lower');
-        if (found.answer === 'gain') expect(lower.answer).toBe('loss');
-      }),
+      fc.property(
+        fc.double({ min: -3, max: 3, noNaN: true }),
+        fc.double({ min: 0.01, max: 2, noNaN: true }),
+        fc.integer({ min: 1, max: 20 }),
+        (difference, standardError, df) => {
+          const found = answerFrom({ difference, standardError, df }, 0.5);
+          expect(found.answer === 'gain').toBe(found.low > 0);
+          expect(found.answer === 'loss').toBe(found.high < 0);
+          if (found.answer === 'no difference that matters') expect(Math.abs(difference)).toBeLessThan(0.5);
+          const lower = answerFrom({ difference, standardError, df }, 0.5, 'lower');
+          if (found.answer === 'gain') expect(lower.answer).toBe('loss');
+        },
+      ),
     );
   });
 
@@ -137,7 +150,12 @@ describe('planning', () => {
 });
 
 it('a return to the old part is one after the new one', () => {
-  expect([returnsToA(['A', 'B', 'A']), returnsToA(['A', 'B']), returnsToA(['B', 'A']), returnsToA(['A', 'A'])]).toEqual([true, false, false, false]);
+  expect([returnsToA(['A', 'B', 'A']), returnsToA(['A', 'B']), returnsToA(['B', 'A']), returnsToA(['A', 'A'])]).toEqual([
+    true,
+    false,
+    false,
+    false,
+  ]);
   expect(driftEffect({ values: [1, 2, 3], side: ['A', 'B', 'A'] })).toMatchObject({ error: 'too_few_runs' });
 });
 
@@ -151,28 +169,35 @@ describe('by simulation, with no effect at all', () => {
   const trial = (random: () => number, order: readonly ('A' | 'B')[], effect: number, visits = 1): RunValue[] =>
     Array.from({ length: visits }, (_, v) => {
       const level = 2 * gaussian(random);
-      return order.map((side, i) => ({ side, visit: `v${v}`, value: 100 + level + DRIFT * i + (side === 'B' ? effect : 0) + SD * gaussian(random) }));
+      return order.map((side, i) => ({
+        side,
+        visit: `v${v}`,
+        value: 100 + level + DRIFT * i + (side === 'B' ? effect : 0) + SD * gaussian(random),
+      }));
     }).flat();
 
   it.each([
     ['stock, new, stock again', ['A', 'A', 'B', 'B', 'B', 'A'], 1, 'drift'],
     ['turn and turn about', ['A', 'B', 'A', 'B', 'A', 'B'], 1, 'drift'],
     ['two visits', ['A', 'A', 'B', 'B', 'A'], 2, 'visits and drift'],
-  ] as const)('%s: a gain or a loss is claimed in at most 5 %% of trials, and the interval covers the truth in 95 %%', (_name, order, visits, method) => {
-    const random = seededRandom(7_001);
-    let claimed = 0;
-    let covered = 0;
-    for (let t = 0; t < TRIALS; t += 1) {
-      const none = sideEstimate(trial(random, order, 0, visits), 0.5)!;
-      expect(none.method).toBe(method);
-      if (none.answer === 'gain' || none.answer === 'loss') claimed += 1;
-      const some = sideEstimate(trial(random, order, 1.2, visits), 0.5)!;
-      if (some.low <= 1.2 && some.high >= 1.2) covered += 1;
-    }
-    expect(claimed / TRIALS).toBeLessThanOrEqual(most);
-    expect(covered / TRIALS).toBeGreaterThanOrEqual(1 - most);
-    expect(covered / TRIALS).toBeLessThanOrEqual(1 - (0.05 - 3 * Math.sqrt((0.05 * 0.95) / TRIALS)));
-  });
+  ] as const)(
+    '%s: a gain or a loss is claimed in at most 5 %% of trials, and the interval covers the truth in 95 %%',
+    (_name, order, visits, method) => {
+      const random = seededRandom(7_001);
+      let claimed = 0;
+      let covered = 0;
+      for (let t = 0; t < TRIALS; t += 1) {
+        const none = sideEstimate(trial(random, order, 0, visits), 0.5)!;
+        expect(none.method).toBe(method);
+        if (none.answer === 'gain' || none.answer === 'loss') claimed += 1;
+        const some = sideEstimate(trial(random, order, 1.2, visits), 0.5)!;
+        if (some.low <= 1.2 && some.high >= 1.2) covered += 1;
+      }
+      expect(claimed / TRIALS).toBeLessThanOrEqual(most);
+      expect(covered / TRIALS).toBeGreaterThanOrEqual(1 - most);
+      expect(covered / TRIALS).toBeLessThanOrEqual(1 - (0.05 - 3 * Math.sqrt((0.05 * 0.95) / TRIALS)));
+    },
+  );
 
   it('the whole comparison of noisy curves claims a gain no more often, and its band holds the whole curve', () => {
     const random = seededRandom(99);

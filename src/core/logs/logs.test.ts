@@ -23,7 +23,10 @@ const NO_BOX = { ratios: [], final: null, tyre_m: null };
 describe('a channel’s own samples', () => {
   it('leave out rows without a figure and times that go back or stand still', () => {
     const t = traceOf([0, 1, 1, 0.5, 2, 3], [5, 6, 7, 8, NaN, 9]);
-    expect([Array.from(t.time_s), Array.from(t.value)]).toEqual([[0, 1, 3], [5, 6, 9]]);
+    expect([Array.from(t.time_s), Array.from(t.value)]).toEqual([
+      [0, 1, 3],
+      [5, 6, 9],
+    ]);
     expect([traceAt(t, -1), traceAt(t, 0.5), traceAt(t, 2), traceAt(t, 9)]).toEqual([5, 5.5, 7.5, 9]);
     expect(traceAt({ time_s: new Float64Array(), value: new Float64Array() }, 1)).toBeNaN();
     expect(Array.from(cutTrace(t, 0.5, 3).value)).toEqual([6, 9]);
@@ -56,7 +59,10 @@ describe('values at an engine speed', () => {
 describe('pulls', () => {
   const rpm = every(0.02, 800, (t) => (t < 3 ? 2200 : t < 11 ? 2200 + 500 * (t - 3) : 3000));
   const throttle = every(0.02, 800, (t) => (t < 3 || t > 11 ? 12 : 100));
-  const speedIn = (gear: number): Trace => ({ ...rpm, value: rpm.value.map((n) => (n / 60 / (BOX.ratios[gear - 1]! * BOX.final)) * BOX.tyre_m) });
+  const speedIn = (gear: number): Trace => ({
+    ...rpm,
+    value: rpm.value.map((n) => (n / 60 / (BOX.ratios[gear - 1]! * BOX.final)) * BOX.tyre_m),
+  });
 
   it('are found by the open throttle and the rising engine, with the gear by road speed', () => {
     const [pull, ...more] = findPulls({ rpm, throttle, speed: speedIn(3), gearbox: BOX });
@@ -167,29 +173,52 @@ describe('the answer to a stepped throttle', () => {
 
 it('a throttle held back against a pedal that is down is seen', () => {
   const pedal = every(0.02, 500, (t) => (t < 2 ? 10 * t : 100));
-  const held = pedalMap(pedal, every(0.02, 500, (t) => (t < 2 ? 8 * t : t < 6 ? 100 : 70)));
+  const held = pedalMap(
+    pedal,
+    every(0.02, 500, (t) => (t < 2 ? 8 * t : t < 6 ? 100 : 70)),
+  );
   expect(held.heldBack).toBeCloseTo(0.52, 1);
   expect(held.heldBackFrom_s).toBeCloseTo(6, 1);
   expect(held.throttle_pct[0]).toBeCloseTo(4, 0);
   expect(held.throttle_pct[5]).toBeNaN();
-  expect(pedalMap(pedal, every(0.02, 500, () => 100)).heldBack).toBe(0);
+  expect(
+    pedalMap(
+      pedal,
+      every(0.02, 500, () => 100),
+    ).heldBack,
+  ).toBe(0);
 });
 
 it('the sensor’s own barometer is what it read while the engine stood', () => {
   const rpm = every(0.1, 100, (t) => (t < 2 ? 0 : 800));
-  expect(keyOnReading(every(0.1, 100, (t) => (t < 2 ? 99_400 : 34_000)), rpm)).toBe(99_400);
-  expect(keyOnReading(every(0.1, 100, () => 34_000), every(0.1, 100, () => 800))).toBeNull();
+  expect(
+    keyOnReading(
+      every(0.1, 100, (t) => (t < 2 ? 99_400 : 34_000)),
+      rpm,
+    ),
+  ).toBe(99_400);
+  expect(
+    keyOnReading(
+      every(0.1, 100, () => 34_000),
+      every(0.1, 100, () => 800),
+    ),
+  ).toBeNull();
 });
 
 it('a pyramid gives the same smallest and largest as looking at every sample', () => {
   fc.assert(
-    fc.property(fc.array(fc.oneof(fc.double({ noNaN: true, min: -1e6, max: 1e6 }), fc.constant(NaN)), { minLength: 1, maxLength: 3000 }), fc.nat(), fc.nat(), (values, a, b) => {
-      const [from, to] = [a % values.length, b % (values.length + 1)].sort((x, y) => x - y) as [number, number];
-      const out = { low: 0, high: 0 };
-      rangeOf(Float64Array.from(values), pyramidOf(values), from, to, out);
-      const known = values.slice(from, to).filter((v) => !Number.isNaN(v));
-      expect(out).toEqual(known.length === 0 ? { low: NaN, high: NaN } : { low: Math.min(...known), high: Math.max(...known) });
-    }),
+    fc.property(
+      fc.array(fc.oneof(fc.double({ noNaN: true, min: -1e6, max: 1e6 }), fc.constant(NaN)), { minLength: 1, maxLength: 3000 }),
+      fc.nat(),
+      fc.nat(),
+      (values, a, b) => {
+        const [from, to] = [a % values.length, b % (values.length + 1)].sort((x, y) => x - y) as [number, number];
+        const out = { low: 0, high: 0 };
+        rangeOf(Float64Array.from(values), pyramidOf(values), from, to, out);
+        const known = values.slice(from, to).filter((v) => !Number.isNaN(v));
+        expect(out).toEqual(known.length === 0 ? { low: NaN, high: NaN } : { low: Math.min(...known), high: Math.max(...known) });
+      },
+    ),
     { numRuns: 200 },
   );
 });

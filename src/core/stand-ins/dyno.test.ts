@@ -10,7 +10,9 @@ import { practiceCurve, practiceMinutes, practiceScore, practiceTruth, trueEffec
 
 const rpm = Array.from({ length: 21 }, (_, i) => 2000 + 225 * i);
 const curve: DynoCurve = { rpm, power_W: rpm.map((n) => 18 * n) };
-const pull = (rests_min: number[], more: object = {}): DynoReading[] => [...dynoReadings({ curve, seed: 5, rests_min, air_K: 293, ...more })];
+const pull = (rests_min: number[], more: object = {}): DynoReading[] => [
+  ...dynoReadings({ curve, seed: 5, rests_min, air_K: 293, ...more }),
+];
 const mean = (list: readonly DynoReading[], f: (r: DynoReading) => number): number => list.reduce((s, r) => s + f(r), 0) / list.length;
 const ratio = (list: readonly DynoReading[]): number => {
   const up = list.filter((r) => r.throttle_pct > 95 && r.rpm > 3000 && r.rpm < 6000);
@@ -45,7 +47,8 @@ describe('the dyno stand-in', () => {
     expect(heatSoak([5, 1])).toBeGreaterThan(heatSoak([5, 20]));
     const many = (rest: number): DynoReading[] => pull([8, rest, rest, rest, rest]);
     expect(many(0.5)[0]!.inlet_K - many(30)[0]!.inlet_K).toBeGreaterThan(8);
-    const level = (rest: number, seed: number): number => ratio(pull([8, rest, rest, rest, rest], { seed: 100 + seed, driftPerPull_pct: 0 }));
+    const level = (rest: number, seed: number): number =>
+      ratio(pull([8, rest, rest, rest, rest], { seed: 100 + seed, driftPerPull_pct: 0 }));
     const mean2 = (list: number[]): number => list.reduce((a, b) => a + b, 0) / list.length;
     const hot = mean2(Array.from({ length: 12 }, (_, k) => level(0.5, k)));
     const cool = mean2(Array.from({ length: 12 }, (_, k) => level(30, k)));
