@@ -10,7 +10,8 @@ import { ensureChromium, ensureNpm, ensurePostgres } from './lib/packages.mjs';
 import { ROOT } from './lib/paths.mjs';
 import { must, run } from './lib/run.mjs';
 import { fail } from './lib/step.mjs';
-import { measurePages } from './bench/page.mjs';
+import { measureLogs } from './bench/logs.mjs';
+import { framesPerSecond, measurePages } from './bench/page.mjs';
 
 let allOk = true;
 const line = (measure) => {
@@ -86,6 +87,25 @@ async function yardstick() {
 
 const pages = () => withDemoBrowser('bench-database', (browser, url) => measurePages(browser, url, say, atLeast));
 
+/** A long log: read against the parser library, each in a process of its own; then in the built app. A comparison beside it. */
+async function proof() {
+  const folder = mkdtempSync(join(tmpdir(), 'vanner-bench-log-'));
+  const file = join(folder, 'long log.csv');
+  try {
+    const script = await bundled('proof');
+    const once = async (...args) => JSON.parse(await must(process.execPath, [script, ...args], { cwd: ROOT }));
+    say('Comparison of 6 and 6 runs with its bands', (await once('compare')).ms, 'ms', 1000);
+    await once('write', file);
+    const parser = await once('parser', file);
+    const ours = await once('ours', file);
+    say('Log, 1 M rows x 20: read, against the parser library alone', ours.ms / parser.ms, 'times as long', 2.5);
+    say('Log, 1 M rows x 20: peak memory of the reading process', ours.peak_MB, 'MB', 600);
+    await withDemoBrowser('bench-database', (browser, url) => measureLogs(browser, url, file, parser.ms, say, atLeast, framesPerSecond));
+  } finally {
+    rmSync(folder, { recursive: true, force: true });
+  }
+}
+
 /** Runs npm start's script until it answers, then stops it; seconds. */
 function startOnce(data) {
   return new Promise((resolve, reject) => {
@@ -126,6 +146,12 @@ async function main() {
     await ensureChromium();
     await ensureBuilt();
     await pages();
+  });
+  await attempt('long log', 'times as long', 2.5, async () => {
+    await ensurePostgres();
+    await ensureChromium();
+    await ensureBuilt();
+    await proof();
   });
   await attempt('second start answers', 's', 10, secondStart);
   process.exitCode = allOk ? 0 : 1;

@@ -62,7 +62,7 @@ async function longestGap(page, work) {
 }
 
 /** Frames a second that the page showed while `work` ran. */
-async function framesPerSecond(page, work) {
+export async function framesPerSecond(page, work) {
   await page.evaluate(() => {
     window.benchFrames = 0;
     window.benchFrom = performance.now();

@@ -45,7 +45,11 @@ export async function loadDemo(trx: Trx): Promise<string> {
   await writeDemoSheet(trx, job, 1, '2026-04-17T07:40:00Z', null);
   await loadDynoGuesses(trx, job.id);
   await loadRuns(trx, job, DEMO_RUNS, units, { fuel: 'petrol 98', tune: 'as it came' });
-  for (const [name, unit] of [['stock', null], ['Fenwick 66', idOf('Fenwick 66')]] as const) await loadLog(trx, job, name, unit);
+  for (const [name, unit] of [
+    ['stock', null],
+    ['Fenwick 66', idOf('Fenwick 66')],
+  ] as const)
+    await loadLog(trx, job, name, unit);
   for (const id of [curlew.id, heron.id, job.id]) await refreshFinding(trx, id);
   await scorePredictions(trx, 'dyno', job.id, await measuredOf(trx, job));
   await loadGuesses(trx, idOf);

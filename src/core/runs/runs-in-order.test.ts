@@ -14,7 +14,7 @@ import { presetJob } from '../job/presets';
 import { baselineCurve, lossRefit, refitted } from '../job/refit';
 import type { DynoRun } from './dyno-run';
 import { sortedByTime, visitOf, type ReadyRun } from './order';
-import { splitPulls } from './split';
+import { MOST_PULLS, splitPulls } from './split';
 import { TableReader } from './read/reader';
 
 const record = (more: Partial<RunDoc> = {}): RunDoc =>
@@ -58,6 +58,11 @@ describe('splitting a file into its pulls', () => {
     expect(splitPulls(one)).toEqual([{ first: 0, last: one.length - 1 }]);
     expect(splitPulls([])).toEqual([]);
     expect(splitPulls([NaN, NaN])).toEqual([{ first: 0, last: 1 }]);
+  });
+
+  it('takes a day of rises for one log', () => {
+    const day = Array.from({ length: MOST_PULLS + 1 }, () => [...pull(2000, 6000), ...pull(5900, 2100)]).flat();
+    expect(splitPulls(day)).toEqual([{ first: 0, last: day.length - 1 }]);
   });
 
   it('never loses a row, whatever the file', () => {

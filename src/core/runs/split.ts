@@ -9,6 +9,8 @@ export interface RowSpan {
 /** A rise counts as a pull of its own from this many rpm, and from this share of the file's widest. */
 const LEAST_SPAN_rpm = 1000;
 const LEAST_SHARE = 0.4;
+/** More rises than this are a log of a day, not a file of pulls: it stays whole. */
+export const MOST_PULLS = 40;
 
 interface Rise {
   readonly low: number;
@@ -50,7 +52,7 @@ export function splitPulls(rpm: ArrayLike<number>, sections: readonly number[] =
   const all = rises(rpm);
   const widest = all.reduce((m, r) => Math.max(m, r.span), 0);
   const pulls = all.filter((r) => r.span >= LEAST_SPAN_rpm && r.span >= LEAST_SHARE * widest);
-  if (pulls.length < 2) return whole;
+  if (pulls.length < 2 || pulls.length > MOST_PULLS) return whole;
   const cuts = pulls.slice(1).map((next, k) => {
     const before = pulls[k]!;
     return sections.find((s) => s > before.high && s <= next.low) ?? Math.ceil((before.high + next.low) / 2);

@@ -1,7 +1,8 @@
 import { z } from 'zod';
 import { ANSWERS } from '@/core/compare/answer';
 import { jobDoc } from '@/core/documents/job';
-import { runDoc, runSide } from '@/core/documents/run';
+import type { runSide } from '@/core/documents/run';
+import { runDoc } from '@/core/documents/run';
 import { unitDoc } from '@/core/documents/unit';
 
 const id = z.uuid();

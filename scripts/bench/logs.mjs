@@ -1,0 +1,52 @@
+/** A long log in the built app: how long its import takes as a whole, its first trace after that, and how it pans. */
+
+const PAN_MS = 3000;
+
+/** A job with nothing in it; its id. */
+async function emptyJob(page, url) {
+  const answer = await page.request.post(`${url}/api/jobs`, {
+    data: { name: 'Long log', preset: 'straight six, 2.9 L' },
+    headers: { origin: url },
+  });
+  return (await answer.json()).id;
+}
+
+/** Imports the file through the page and looks at it. `parser_ms` is what the parser library alone takes for the same file. */
+export async function measureLogs(browser, url, file, parser_ms, say, atLeast, framesPerSecond) {
+  const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+  const id = await emptyJob(page, url);
+  await page.goto(`${url}/jobs/${id}/test?view=log`);
+  await page.getByText('No logs yet').first().waitFor();
+  const from = performance.now();
+  await page.getByTestId('files').setInputFiles(file);
+  await page.getByLabel(/^Record of/).waitFor({ timeout: 180_000 });
+  const imported = performance.now();
+  say(
+    'Log, 1 M rows x 20: sent, kept, read and stored, against the parser library alone',
+    (imported - from) / parser_ms,
+    'times as long',
+    2.5,
+  );
+  const canvas = page.getByTestId('traces');
+  await canvas.waitFor({ timeout: 60_000 });
+  await page.evaluate(() => new Promise((done) => requestAnimationFrame(() => requestAnimationFrame(done))));
+  say('Log, 1 M rows: first trace on screen after the import', (performance.now() - imported) / 1000, 's', 1.5);
+  const boxes = page.locator('ul input[type=checkbox]');
+  for (let i = 0; (await page.locator('ul input[type=checkbox]:checked').count()) < 5; i += 1)
+    if (!(await boxes.nth(i).isChecked())) await boxes.nth(i).check();
+  await page.waitForFunction(() => document.querySelector('[data-testid=traces]').clientHeight > 480, undefined, { timeout: 60_000 });
+  await page.waitForTimeout(500);
+  const box = await canvas.boundingBox();
+  // Half of the log in view: every frame looks at half a million samples of each of five channels.
+  await page.mouse.move(box.x + box.width / 3, box.y + 60);
+  for (let i = 0; i < 3; i += 1) await page.mouse.wheel(0, -100);
+  const frames = await framesPerSecond(page, async () => {
+    await page.mouse.down();
+    const began = Date.now();
+    while (Date.now() - began < PAN_MS)
+      await page.mouse.move(box.x + box.width / 3 + 200 * Math.sin(((Date.now() - began) / PAN_MS) * 4 * Math.PI), box.y + 60);
+    await page.mouse.up();
+  });
+  atLeast('Log: frames a second while five traces of 1 M samples are panned', frames, 30);
+  await page.close();
+}
