@@ -149,6 +149,10 @@ function figures(a: readonly ComparedRun[], b: readonly ComparedRun[], { holds }
   return found;
 }
 
+/** The same thing however it is written: "4", "4th" and "4th gear" are one gear. */
+const meant = (field: RecordField, words: string): string =>
+  field === 'gear' ? words.toLowerCase().replace(/(\d+)[^\d,]*/g, '$1') : words.toLowerCase();
+
 function records(a: readonly ComparedRun[], b: readonly ComparedRun[]): Confounder[] {
   const found: Confounder[] = [];
   const word = (runs: readonly ComparedRun[], field: RecordField): string =>
@@ -156,7 +160,7 @@ function records(a: readonly ComparedRun[], b: readonly ComparedRun[]): Confound
   for (const field of RECORD_FIELDS) {
     const wa = word(a, field);
     const wb = word(b, field);
-    if (wa !== '' && wb !== '' && wa.toLowerCase() !== wb.toLowerCase()) found.push({ code: 'other_record', field, a: wa, b: wb });
+    if (wa !== '' && wb !== '' && meant(field, wa) !== meant(field, wb)) found.push({ code: 'other_record', field, a: wa, b: wb });
   }
   const changed = [...new Set([...a, ...b].map((r) => r.doc.otherChanges.trim()).filter((t) => t !== ''))];
   if (changed.length > 0) found.push({ code: 'more_changed', text: changed.join('; ') });

@@ -42,7 +42,7 @@ export function heldThings(holds: HoldsDoc, runs: readonly ComparedRun[]): HeldT
   const words = (Object.keys(WORDS) as (keyof typeof WORDS)[]).flatMap((key): HeldThing[] => {
     if (!holds[key]) return [];
     const said = runs.map((r) => (r.doc[WORDS[key]] ?? '').trim());
-    const distinct = [...new Set(said.filter((w) => w !== '').map((w) => w.toLowerCase()))];
+    const distinct = [...new Set(said.filter((w) => w !== '').map((w) => (key === 'gear' ? (/\d+/.exec(w)?.[0] ?? w) : w).toLowerCase()))];
     const state = runs.length < 2 ? 'waits' : distinct.length > 1 ? 'broken' : said.includes('') ? 'not recorded' : 'kept';
     return [{ key, limit: null, state, spread: null, words: distinct }];
   });

@@ -252,6 +252,7 @@ describe('confounders', () => {
     expect(codes(pair, [of({ weather: { p_Pa: 98_000, T_K: 293, rh: 0.4 } })])).toContain('air_density');
     expect(codes(pair, [of({ takenOn: '2026-04-20' })])).toContain('days_apart');
     expect(codes(pair, [of({ gear: '3' })])).toContain('other_record');
+    expect(codes(pair, [of({ gear: '4th gear' })])).not.toContain('other_record');
     expect(codes(pair, [of({ otherChanges: 'smaller pulley' })])).toContain('more_changed');
     expect(codes(pair, [of({ pulley: '78 mm' })])).not.toContain('other_record');
     expect(codes([of({ pulley: '84 mm' })], [of({ pulley: '78 mm' })])).toContain('other_record');

@@ -1,0 +1,435 @@
+import { act, screen, waitFor, within } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import { useState, type ReactNode } from 'react';
+import { compareSides } from '@/core/compare/sides';
+import type { StoredPractice } from '@/core/documents/practice';
+import type { StoredPrediction } from '@/core/documents/prediction';
+import { runDoc, type RunDoc, type StoredRun } from '@/core/documents/run';
+import { must } from '@/core/failure';
+import { lookAtLog, type LogLook } from '@/core/logs/compare-logs';
+import { pyramidOf } from '@/core/logs/pyramid';
+import { traceOf, type Trace } from '@/core/logs/trace';
+import { NO_PLAN } from '@/core/documents/plan';
+import { LOGGER_COLUMNS, loggerRows, type LoggerCar } from '@/core/stand-ins/logger';
+import { FakeEventSource } from '../../../test/event-source';
+import { renderJob } from '../../../test/render-job';
+import type { CompareReply } from './dyno/compare.worker';
+import { LivePull } from './dyno/live-pull';
+import type { useImports } from './files/imports';
+import type { DrawnTrace } from './log/log.worker';
+import { LogView } from './log/view';
+import { PlanView } from './plan/view';
+import { PracticeView } from './practice/view';
+
+jest.mock('@/ui/chart/lazy-chart', () => jest.requireActual<object>('../../../test/chart-stub'));
+jest.mock('@/features/job/use-uncertainty', () => ({ useUncertainty: () => ({ ranges: {}, progress: null }) }));
+let looks: ReadonlyMap<string, LogLook> = new Map();
+let traces: ReadonlyMap<number, DrawnTrace> = new Map();
+const values = jest.fn();
+jest.mock('./log/use-log', () => ({
+  useLogWorker: () => mockApi,
+  useCarFacts: () => ({}),
+  useLooks: () => ({ looks, wrong: null }),
+  useDrawn: () => ({ traces, wrong: null }),
+}));
+const mockApi = { values, aligned: () => Promise.resolve({ x: [1000, 2000], y: [95_000, 96_000] }) };
+
+const heading = () => screen.getByRole('heading', { level: 1 });
+const tabs: ReactNode = null;
+const taken: File[] = [];
+const imports: ReturnType<typeof useImports> = {
+  items: [],
+  take: (f) => taken.push(...f),
+  paste: () => undefined,
+  dismiss: () => undefined,
+};
+
+/** Answers by method and address; what is not known is nothing. */
+function serve(answers: Readonly<Record<string, unknown>>): { url: string; method: string; body: unknown }[] {
+  const asked: { url: string; method: string; body: unknown }[] = [];
+  globalThis.fetch = ((url: string, init?: RequestInit) => {
+    const method = init?.method ?? 'GET';
+    asked.push({ url, method, body: init?.body ? (JSON.parse(init.body as string) as unknown) : null });
+    const found = Object.entries(answers).find(([key]) => `${method} ${url}`.startsWith(key))?.[1] ?? null;
+    const refused = typeof found === 'object' && found !== null && 'refused' in found;
+    return Promise.resolve({
+      ok: !refused,
+      status: refused ? 409 : 200,
+      json: () => Promise.resolve(refused ? { message: (found as { refused: string }).refused } : found),
+    } as Response);
+  }) as typeof fetch;
+  return asked;
+}
+
+/** Renders after the harness has put its own fetch in place: ours then answers. */
+function Later({ children }: { children: ReactNode }) {
+  const [on, setOn] = useState(false);
+  return on ? children : <button onClick={() => setOn(true)}>go on</button>;
+}
+async function renderServed(node: ReactNode, answers: Readonly<Record<string, unknown>>, options: Parameters<typeof renderJob>[1] = {}) {
+  renderJob(<Later>{node}</Later>, options);
+  const asked = serve({ ...answers, 'GET /api/jobs/job-1/guesses': answers['GET /api/jobs/job-1/guesses'] ?? [] });
+  await userEvent.click(screen.getByText('go on'));
+  return asked;
+}
+
+const run = (id: string, more: Partial<RunDoc>): StoredRun => ({
+  id,
+  jobId: 'job-1',
+  logId: `log-${id}`,
+  firstRow: 0,
+  lastRow: 9,
+  version: 1,
+  fileName: `${id}.csv`,
+  fileHash: id,
+  columns: LOGGER_COLUMNS.map((c) => ({ name: c.name, unit: c.unit, count: 10 })),
+  doc: runDoc.parse({
+    schema: 1,
+    kind: 'log',
+    name: id,
+    side: null,
+    channels: [],
+    measuredAt: 'unknown',
+    carried: 'unknown',
+    carriedSmoothing_rpm: 0,
+    weather: null,
+    takenOn: null,
+    gear: '',
+    fuel: '',
+    tune: '',
+    otherChanges: '',
+    coolantStart_K: null,
+    leftOut: null,
+    ...more,
+  }),
+});
+const guess = (source: string, predicted: number, measured: number | null): StoredPrediction => ({
+  id: source,
+  subject: 'dyno',
+  subjectId: 'job-1',
+  title: 'x',
+  source,
+  predicted,
+  low: predicted - 1,
+  high: predicted + 1,
+  measured,
+  madeAt: '2026-04-18T09:00:00Z',
+});
+
+beforeEach(() => {
+  localStorage.clear();
+  taken.length = 0;
+  FakeEventSource.opened = [];
+  globalThis.EventSource = FakeEventSource as unknown as typeof EventSource;
+  values.mockReset().mockResolvedValue([]);
+});
+
+describe('Plan', () => {
+  it('says how many runs, in what order, how long and how dear, by the shop’s own scatter', async () => {
+    await renderServed(<PlanView unitId="unit-1" reply={null} tabs={tabs} />, { 'GET /api/shop/scatter': { sd_pct: 0.3, df: 8, jobs: 2 } });
+    expect(heading()).toHaveTextContent('3 stock and 3 new runs, stock, new, stock again: 2 h 6 min, € 140.');
+    expect(await screen.findByText(/Single runs scatter by this shop’s own 0\.30 % \(8 repeats\)/)).toBeInTheDocument();
+    expect(screen.getByText(/^The model expects \+1\.\d % over the top third from Fenwick 66\./)).toBeInTheDocument();
+    expect(within(screen.getByRole('list', { name: 'Runs in their order' })).getAllByRole('listitem')).toHaveLength(6);
+    expect(screen.getByTestId('chart-plan')).toHaveTextContent('3 a side: 100 %');
+  });
+
+  it('follows the fields, and says when no sensible number of runs would do', async () => {
+    await renderServed(<PlanView unitId={null} reply={null} tabs={tabs} />, {});
+    expect(screen.getByText(/^Choose a unit on the Pick stop/)).toBeInTheDocument();
+    const field = screen.getByLabelText('Runs a side');
+    await userEvent.clear(field);
+    await userEvent.type(field, '5{Enter}');
+    await waitFor(() => expect(heading()).toHaveTextContent(/^5 stock and 5 new runs/));
+    expect(screen.getByText(/would take 42 runs a side to tell from the scatter of single runs, an assumed 0\.8 %/)).toBeInTheDocument();
+  });
+
+  it('writes a guess down, and says when the server refuses it', async () => {
+    const asked = await renderServed(<PlanView unitId="unit-1" reply={null} tabs={tabs} />, {
+      'GET /api/jobs/job-1/guesses': [guess('Tobin', 0.5, null)],
+      'POST /api/predictions': guess('Maud', 2, null),
+    });
+    expect(await screen.findByText('Tobin')).toBeInTheDocument();
+    await userEvent.type(screen.getByLabelText('Who guesses'), 'Maud');
+    await userEvent.type(screen.getByLabelText('expects, %'), '2{Enter}');
+    await userEvent.click(screen.getByText('Write it down'));
+    expect(await screen.findByText('Maud')).toBeInTheDocument();
+    expect(asked.find((a) => a.method === 'POST')!.body).toMatchObject({
+      subject: 'dyno',
+      subjectId: 'job-1',
+      source: 'Maud',
+      predicted: 2,
+      low: 1,
+      high: 3,
+    });
+    serve({ 'POST /api/predictions': { refused: 'The new part has been run already.' } });
+    await userEvent.type(screen.getByLabelText('Who guesses'), 'Late');
+    await userEvent.type(screen.getByLabelText('expects, %'), '1{Enter}');
+    await userEvent.click(screen.getByText('Write it down'));
+    expect(await screen.findByRole('alert')).toHaveTextContent('The new part has been run already.');
+  });
+
+  it('with the runs in ticks them off, holds them against the plan, and scores who guessed', async () => {
+    const rpm = Array.from({ length: 120 }, (_, i) => 2000 + 40 * i);
+    const side = (k: number) => [1, 1.001, 0.999].map((s) => ({ rpm, power_W: rpm.map((n) => 20 * n * k * s) }));
+    const comparison = must(compareSides(side(1), side(1.02), { fwhm_rpm: 0, assumedSd_pct: 0.8 }));
+    const reply: CompareReply = {
+      prepared: [],
+      comparison,
+      extras: [],
+      confounders: [],
+      compared: [],
+      held: [
+        { key: 'inletAir_K', limit: 3, state: 'broken', spread: 6.2, words: [] },
+        { key: 'density', limit: 0.01, state: 'kept', spread: 0.004, words: [] },
+        { key: 'pulley', limit: null, state: 'broken', spread: null, words: ['84 mm', '78 mm'] },
+        { key: 'tune', limit: null, state: 'not recorded', spread: null, words: [] },
+        { key: 'coolant_K', limit: 5, state: 'waits', spread: null, words: [] },
+      ],
+    };
+    const runs = ['a', 'b'].map((id) => run(id, { kind: 'dyno', side: { kind: 'stock' } }));
+    const asked = await renderServed(
+      <PlanView unitId="unit-1" reply={reply} tabs={tabs} />,
+      {
+        'GET /api/jobs/job-1/guesses': [guess('Maud', 3.5, null)],
+        'PUT /api/jobs/job-1/guesses': [guess('Maud', 3.5, 2)],
+      },
+      { runs: [...runs, run('c', { kind: 'dyno', side: { kind: 'unit', unitId: 'unit-1' } })] },
+    );
+    expect(screen.getByText('3 of 6 done')).toBeInTheDocument();
+    expect(screen.getByText('not kept: 6.2 K apart, 3.0 K allowed')).toBeInTheDocument();
+    expect(screen.getByText('kept: 0.4 % apart, 1.0 % allowed')).toBeInTheDocument();
+    expect(screen.getByText('not kept: 84 mm, 78 mm')).toBeInTheDocument();
+    expect(screen.getByText('not written down in every record')).toBeInTheDocument();
+    expect(screen.getByText('within 5.0 K')).toBeInTheDocument();
+    expect(screen.queryByLabelText('Who guesses')).toBeNull();
+    await userEvent.click(await screen.findByText('Score them by the measured +2.0 %'));
+    expect(await screen.findByText(/Maud: off by 1\.5 %, outside the range\./)).toBeInTheDocument();
+    expect((asked.find((a) => a.method === 'PUT')!.body as { measured: number }).measured).toBeCloseTo(2, 6);
+  });
+});
+
+describe('the stand-in dyno', () => {
+  const reading = (i: number) => ({
+    t_s: i / 50,
+    rpm: 2000 + 50 * i,
+    power_W: 40_000 + 900 * i,
+    torque_Nm: 200,
+    throttle_pct: 100,
+    plenum_Pa: 97_000,
+    inlet_K: 300,
+    coolant_K: 360,
+  });
+
+  it('draws the pull as it comes and takes it in as a file', async () => {
+    await renderServed(<LivePull imports={imports} unitId="unit-1" />, {});
+    await userEvent.click(screen.getByText('Stand-in dyno'));
+    await userEvent.click(screen.getByText('Pull'));
+    const stream = FakeEventSource.latest();
+    expect(stream.url).toMatch(/^\/api\/stand-ins\/dyno\?job=job-1&seed=\d+&rests=8&rate=420&hidden=0$/);
+    act(() => {
+      for (let i = 0; i < 80; i += 1) stream.give(reading(i));
+      stream.end();
+    });
+    await waitFor(() => expect(taken).toHaveLength(1));
+    expect(taken[0]!.name).toBe('stand-in stock 1.csv');
+    expect(stream.closed).toBe(true);
+    expect(screen.getByText('1 made')).toBeInTheDocument();
+    expect(screen.getByRole('img', { name: 'Power over engine speed, as it comes in' })).toBeInTheDocument();
+  });
+
+  it('keeps nothing of a pull that broke off or was lifted from', async () => {
+    await renderServed(<LivePull imports={imports} unitId={null} />, {});
+    await userEvent.click(screen.getByText('Stand-in dyno'));
+    await userEvent.click(screen.getByText('Pull'));
+    act(() => {
+      FakeEventSource.latest().give(reading(0));
+      FakeEventSource.latest().onerror!();
+    });
+    expect(await screen.findByRole('alert')).toHaveTextContent('half a pull is none');
+    await userEvent.click(screen.getByText('Pull'));
+    await userEvent.click(screen.getByText('Lift off'));
+    expect(taken).toEqual([]);
+  });
+});
+
+describe('Practice', () => {
+  const rpm = Array.from({ length: 100 }, (_, i) => 2000 + 45 * i);
+  const pulled = (side: 'A' | 'B', scale: number): StoredPractice['runs'][number] => ({
+    side,
+    rest_min: 8,
+    at_min: 60,
+    rpm,
+    power_W: rpm.map((n) => 20 * n * scale),
+    inletStart_K: 298,
+    inletPeak_K: 304,
+    coolantStart_K: 358,
+    leftOut: null,
+  });
+  const session = (runs: StoredPractice['runs'], more: Partial<StoredPractice> = {}): StoredPractice => ({
+    id: 'p1',
+    setup: { unitId: 'unit-1', plan: NO_PLAN, guess_pct: null },
+    runs,
+    decision: null,
+    truth: null,
+    startedAt: '2026-04-18T09:00:00Z',
+    ...more,
+  });
+
+  it('begins, pulls, decides, and only then tells what was true', async () => {
+    const four = [pulled('A', 1), pulled('A', 1.001), pulled('B', 1.02), pulled('B', 1.0205)];
+    const asked = await renderServed(<PracticeView unitId="unit-1" tabs={tabs} />, {
+      'GET /api/jobs/job-1/practice': [],
+      'POST /api/jobs/job-1/practice': session([]),
+      'POST /api/practice/p1/pull': session(four),
+      'PUT /api/practice/p1/pull': session(four.map((r, i) => (i === 0 ? { ...r, leftOut: 'heat-soaked' } : r))),
+      'POST /api/practice/p1/decision': {
+        practice: session(four, { decision: { word: 'gain', estimate_pct: 2 }, truth: { bottom_pct: 1, top_pct: 1, driftPerPull_pct: 0 } }),
+        score: { true_pct: 1.9, trueWord: 'gain', right: true, error_pct: 0.1, runs: 4, minutes: 90, cost: 0 },
+      },
+    });
+    expect(heading()).toHaveTextContent(/^Practise: the truth is hidden/);
+    await userEvent.click(screen.getByText('Begin a session'));
+    expect(await screen.findByText('At the stand-in')).toBeInTheDocument();
+    expect(heading()).toHaveTextContent('No answer yet: pull stock and the new part.');
+    await userEvent.click(screen.getByText('Pull'));
+    expect(FakeEventSource.latest().url).toBe('/api/practice/p1/pull?side=A&rest_min=8');
+    act(() => FakeEventSource.latest().end());
+    expect(await screen.findByText(/^60 min so far$/)).toBeInTheDocument();
+    expect(heading()).toHaveTextContent(/^Gain: the new part made \+2\.0 %/);
+    await userEvent.click(screen.getAllByText('leave out: heat-soaked')[0]!);
+    expect(await screen.findByText('left out: heat-soaked')).toBeInTheDocument();
+    await userEvent.click(screen.getByLabelText('Your decision'));
+    await userEvent.click(await screen.findByTitle('gain'));
+    await userEvent.click(screen.getByText('That is my answer'));
+    await waitFor(() => expect(heading()).toHaveTextContent('Right: truly +1.9 %, gain.'));
+    expect(asked.find((a) => a.url.endsWith('/decision'))!.body).toMatchObject({ word: 'gain' });
+    expect(screen.getByText('4 runs, 90 min')).toBeInTheDocument();
+  });
+
+  it('goes on with a session that was left open, and needs a unit to begin one', async () => {
+    await renderServed(<PracticeView unitId="unit-1" tabs={tabs} />, { 'GET /api/jobs/job-1/practice': [session([pulled('A', 1)])] });
+    expect(await screen.findByText(/^60 min so far$/)).toBeInTheDocument();
+  });
+
+  it('without a shelf says what is missing', async () => {
+    await renderServed(<PracticeView unitId={null} tabs={tabs} />, { 'GET /api/jobs/job-1/practice': [] }, { shelf: [] });
+    await userEvent.click(screen.getByText('Begin a session'));
+    expect(await screen.findByRole('alert')).toHaveTextContent('The shelf is empty');
+  });
+});
+
+describe('Datalog', () => {
+  const rpm = Array.from({ length: 25 }, (_, i) => 1500 + 225 * i);
+  const car: LoggerCar = {
+    rpm,
+    power_W: rpm.map((n) => 20 * n * (1 - ((n - 5500) / 9000) ** 2)),
+    massFlow_kgps: rpm.map((n) => 2.7e-5 * n),
+    plenum_Pa: rpm.map((n) => 99_000 - 0.3 * n),
+    cylinders: 6,
+    idle_rpm: 750,
+    redline_rpm: 6800,
+    air_K: 291,
+    air_Pa: 100_400,
+    metresPerTurn: 0.42,
+  };
+  const QUANTITIES = [
+    'time',
+    'rpm',
+    'throttle',
+    'pedal',
+    'manifold pressure',
+    'air mass flow',
+    'cylinder air',
+    'speed',
+    'lambda',
+    'inlet air',
+    'coolant',
+  ] as const;
+  const channels: RunDoc['channels'] = QUANTITIES.map((quantity, column) => ({ column, quantity, unit: null }));
+  const rows = (filling_s: number) => [...loggerRows({ car, seed: 4, filling_s })];
+  const SCALE: Partial<Record<(typeof QUANTITIES)[number], number>> = {
+    'manifold pressure': 1000,
+    'air mass flow': 1e-3,
+    'cylinder air': 1e-6,
+    speed: 1 / 3.6,
+  };
+  const trace = (data: ReturnType<typeof rows>, k: number): Trace =>
+    traceOf(
+      data.map((r) => r[0]!),
+      data.map((r) => (r[k] === null ? NaN : r[k]! * (SCALE[QUANTITIES[k]!] ?? 1))),
+    );
+  const look = (filling_s: number): LogLook => {
+    const data = rows(filling_s);
+    const all = Object.fromEntries(QUANTITIES.slice(1).map((q, i) => [q, trace(data, i + 1)]));
+    return lookAtLog(all, { cylinders: 6, idle_rpm: 750, gearbox: { ratios: [], final: null, tyre_m: null } });
+  };
+  const drawn = (k: number): DrawnTrace => {
+    const t = trace(rows(0.1), k);
+    return { ...t, pyramid: pyramidOf(t.value) };
+  };
+
+  it('without logs says what makes one', () => {
+    renderJob(<LogView imports={imports} tabs={tabs} />);
+    expect(heading()).toHaveTextContent('No logs yet: drop a datalog anywhere on this page.');
+  });
+
+  it('of one log tells the pull, the idle and the answer to the throttle', async () => {
+    looks = new Map([['one', look(0.1)]]);
+    traces = new Map([1, 2, 4].map((k) => [k, drawn(k)]));
+    values.mockResolvedValue([
+      { quantity: 'manifold pressure', at: { time_s: 1, value: 97_000, stale: false } },
+      { quantity: 'inlet air', at: { time_s: 1, value: 300, stale: true } },
+      { quantity: 'coolant', at: { error: 'outside_channel' } },
+    ]);
+    await renderServed(<LogView imports={imports} tabs={tabs} />, {}, { runs: [run('one', { channels })] });
+    expect(heading()).toHaveTextContent(/^one: one pull, the widest from 2,\d\d0 to \d,\d\d0 rpm\.$/);
+    expect(screen.getByText(/^Idles at 75\d ± \d+ rpm; air follows a stab of the throttle in 0\.\d\d s;/)).toBeInTheDocument();
+    expect(screen.getByTestId('traces')).toHaveAccessibleName(/^engine speed, throttle, manifold pressure over time/);
+    expect(await screen.findByText('held, not measured there')).toBeInTheDocument();
+    expect(screen.getByText('no sample there')).toBeInTheDocument();
+    expect(screen.getByText('97.0 kPa')).toBeInTheDocument();
+    expect(screen.getByText('Can it be believed?')).toBeInTheDocument();
+    expect(screen.getByText(/Air per cylinder comes to .* of the meter, steadily/)).toBeInTheDocument();
+    expect(screen.getByText(/Say of each log which side it is/)).toBeInTheDocument();
+  });
+
+  it('of two sides says whether it got snappier, in seconds', async () => {
+    looks = new Map([
+      ['before', look(0.14)],
+      ['after', look(0.05)],
+    ]);
+    traces = new Map();
+    const runs = [
+      run('before', { channels, side: { kind: 'stock' } }),
+      run('after', { channels, side: { kind: 'unit', unitId: 'unit-1' } }),
+    ];
+    await renderServed(<LogView imports={imports} tabs={tabs} />, {}, { runs });
+    expect(heading()).toHaveTextContent(/^Snappier: air follows the throttle in 0\.\d\d s, 0\.\d\d s on stock\.$/);
+    expect(screen.getByRole('row', { name: /^throttle to air/ })).toHaveTextContent(/−0\.0\d\d s/);
+    expect(await screen.findByTestId('chart-logs')).toBeInTheDocument();
+  });
+
+  it('a pull’s ends are set by hand and kept in the record', async () => {
+    looks = new Map([['one', look(0.1)]]);
+    const one = run('one', { channels });
+    const asked = await renderServed(
+      <LogView imports={imports} tabs={tabs} />,
+      {
+        'PUT /api/runs/one': {
+          run: { ...one, version: 2, doc: { ...one.doc, pulls: [{ from: 30_000, to: 41_000, gear: '', name: 'pull 1' }] } },
+          findings: { stops: [] },
+        },
+      },
+      { runs: [one] },
+    );
+    const end = screen.getByLabelText('pull 1 to, s');
+    await userEvent.clear(end);
+    await userEvent.type(end, '41{Enter}');
+    expect(await screen.findByText('set by hand')).toBeInTheDocument();
+    const saved = asked.find((a) => a.method === 'PUT')!.body as { doc: RunDoc };
+    expect(saved.doc.pulls[0]).toMatchObject({ to: 41_000 });
+    await userEvent.click(screen.getByText('As found'));
+    expect((asked.filter((a) => a.method === 'PUT').at(-1)!.body as { doc: RunDoc }).doc.pulls).toEqual([]);
+  });
+});
