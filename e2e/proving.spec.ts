@@ -38,10 +38,10 @@ test('four messy files dropped at once become four runs, and the unfair comparis
       .map((l) => (l.startsWith('#') ? l : l.replaceAll(',', ';').replaceAll('.', ',')))
       .join('\r\n');
   await drop(page, [
-    { name: 'stock 58 a.csv', text: pull(1, { Pulley: '84 mm' }) },
-    { name: 'stock 58 b.txt', text: comma(pull(1.002, { Pulley: '84 mm' }, 0.1)) },
-    { name: 'Fenwick 66 a.tsv', text: pull(1.03, { Pulley: '78 mm' }).replaceAll(',', '\t') },
-    { name: 'Fenwick 66 b.csv', text: `\uFEFF${pull(1.032, { Pulley: '78 mm' }, 0.1).replace('\n2', '\nmarker here\n2')}` },
+    { name: 'stock 58 a.csv', text: pull(1, { Pulley: '84 mm', Time: '10:00' }) },
+    { name: 'stock 58 b.txt', text: comma(pull(1.002, { Pulley: '84 mm', Time: '10:10' }, 0.1)) },
+    { name: 'Fenwick 66 a.tsv', text: pull(1.03, { Pulley: '78 mm', Time: '11:00' }).replaceAll(',', '\t') },
+    { name: 'Fenwick 66 b.csv', text: `\uFEFF${pull(1.032, { Pulley: '78 mm', Time: '11:10' }, 0.1).replace('\n2', '\nmarker here\n2')}` },
   ]);
   await expect(page.getByLabel(/^Record of/)).toHaveCount(4);
   await expect(answer(page)).toHaveText('Not a fair comparison: pulley differs: stock ran with 84 mm, the new side with 78 mm.');

@@ -15,7 +15,7 @@ const CHECKS = {
   lint: () => bin('eslint/bin/eslint.js', '--max-warnings', '0', '.'),
   boundaries: () => bin('dependency-cruiser/bin/dependency-cruise.mjs', 'src', '--config', '.dependency-cruiser.cjs'),
   unit: () => bin('jest/bin/jest.js', '--selectProjects', 'unit', 'dom', '--maxWorkers', '2'),
-  verify: () => [process.execPath, ['--import', 'tsx', 'scripts/verify.ts']],
+  verify: () => [process.execPath, ['--import', 'tsx', 'scripts/verify.ts', '--require-all']],
   database: () => bin('jest/bin/jest.js', '--selectProjects', 'db', '--maxWorkers', '2'),
   e2e: () => bin('@playwright/test/cli.js', 'test'),
 };

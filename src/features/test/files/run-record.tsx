@@ -328,9 +328,7 @@ function ReportOf({ run }: { run: StoredRun }) {
             <a href={`/api/v1/runs/${run.id}`} download={`${run.doc.name}.json`}>
               JSON
             </a>
-            <a href={`/api/runs/${run.id}/original`}>
-              original file
-            </a>
+            <a href={`/api/runs/${run.id}/original`}>original file</a>
           </span>
         }
       >
