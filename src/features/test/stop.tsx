@@ -14,39 +14,42 @@ import styles from './test.module.css';
 const VIEWS = ['plan', 'dyno', 'log', 'practice'] as const;
 const NAMES = { plan: 'Plan', dyno: 'Dyno', log: 'Datalog', practice: 'Practice' } as const;
 
-/** Files dropped anywhere on the page are taken in. */
+/** A drag over the page says so several times a second; silent for this long, it has gone elsewhere. */
+const DRAG_GONE_MS = 700;
+
+/**
+ * Files dropped anywhere on the page are taken in. Whether one hangs over it is told by the drag's own heartbeat, not by
+ * counting enters and leaves: a page still waking up replays an enter after its drop.
+ */
 function useDrop(take: (files: Iterable<File>) => void): boolean {
   const [over, setOver] = useState(false);
   useEffect(() => {
-    let depth = 0;
+    let gone: ReturnType<typeof setTimeout> | undefined;
     const files = (e: DragEvent): boolean => e.dataTransfer?.types.includes('Files') ?? false;
-    const enter = (e: DragEvent): void => {
-      if (!files(e)) return;
-      depth += 1;
-      setOver(true);
-    };
-    const leave = (): void => {
-      depth = Math.max(0, depth - 1);
-      if (depth === 0) setOver(false);
+    const end = (): void => {
+      clearTimeout(gone);
+      setOver(false);
     };
     const hold = (e: DragEvent): void => {
-      if (files(e)) e.preventDefault();
+      if (!files(e)) return;
+      e.preventDefault();
+      setOver(true);
+      clearTimeout(gone);
+      gone = setTimeout(end, DRAG_GONE_MS);
     };
     const drop = (e: DragEvent): void => {
       if (!files(e)) return;
       e.preventDefault();
-      depth = 0;
-      setOver(false);
+      end();
       take(e.dataTransfer!.files);
     };
-    const events: [string, (e: DragEvent) => void][] = [
-      ['dragenter', enter],
-      ['dragleave', leave],
-      ['dragover', hold],
-      ['drop', drop],
-    ];
-    for (const [name, on] of events) window.addEventListener(name, on as EventListener);
-    return () => events.forEach(([name, on]) => window.removeEventListener(name, on as EventListener));
+    window.addEventListener('dragover', hold);
+    window.addEventListener('drop', drop);
+    return () => {
+      clearTimeout(gone);
+      window.removeEventListener('dragover', hold);
+      window.removeEventListener('drop', drop);
+    };
   }, [take]);
   return over;
 }
