@@ -1,15 +1,18 @@
 'use client';
 
 import { Segmented } from 'antd';
+import dynamic from 'next/dynamic';
 import { parseAsStringLiteral, useQueryState } from 'nuqs';
 import { useEffect, useState } from 'react';
 import { useComparison } from './dyno/use-comparison';
 import { DynoView } from './dyno/view';
 import { useImports } from './files/imports';
-import { LogView } from './log/view';
-import { PlanView } from './plan/view';
-import { PracticeView } from './practice/view';
 import styles from './test.module.css';
+
+/** What is not looked at first comes when it is looked at. */
+const PlanView = dynamic(() => import('./plan/view').then((m) => m.PlanView));
+const LogView = dynamic(() => import('./log/view').then((m) => m.LogView));
+const PracticeView = dynamic(() => import('./practice/view').then((m) => m.PracticeView));
 
 const VIEWS = ['plan', 'dyno', 'log', 'practice'] as const;
 const NAMES = { plan: 'Plan', dyno: 'Dyno', log: 'Datalog', practice: 'Practice' } as const;

@@ -41,7 +41,9 @@ export async function readTableInThread(
       await turn();
       if (signal.aborted) return;
       bytes += piece.byteLength;
-      port1.postMessage(Uint8Array.from(piece));
+      // A copy of its own, handed over: the piece may be a part of a larger buffer.
+      const own = new Uint8Array(piece);
+      port1.postMessage(own, [own.buffer]);
       onBytes(bytes);
     }
     await turn();
