@@ -13,6 +13,8 @@ import { TestStop } from './stop';
 jest.mock('@/ui/chart/lazy-chart', () => jest.requireActual<object>('../../../test/chart-stub'));
 let state: ComparisonState;
 jest.mock('./dyno/use-comparison', () => ({ useComparison: () => state }));
+let mockPreview: PreparedRun | null = null;
+jest.mock('./dyno/use-preview', () => ({ usePreview: () => mockPreview }));
 const importFile = jest.fn<Promise<Imported>, [string, File, unknown, AbortSignal, (p: Progress) => void]>();
 jest.mock('./files/import-file', () => ({
   ...jest.requireActual<object>('./files/import-file'),
@@ -208,14 +210,18 @@ describe('Test', () => {
     expect(await screen.findByText('This very file is already here, as “stock 58”.')).toBeInTheDocument();
   });
 
-  it('a run’s record shows its columns and conditions', async () => {
+  it('a run’s record shows its columns and conditions, and what they make of it', async () => {
     state = reply(compared(0.018));
+    mockPreview = ready('r1');
     renderJob(<TestStop />, { runs: [stock, fenwick] });
     await userEvent.click(screen.getByRole('button', { name: 'Record of stock 58' }));
     const dialog = await screen.findByRole('dialog');
     expect(dialog).toHaveTextContent('Record of stock 58.csv');
     expect(screen.getByLabelText('rpm is')).toBeInTheDocument();
     expect(screen.getByLabelText('Gear')).toHaveValue('4th');
+    expect(
+      screen.getByText(/^So it makes 135\.5 kW at 6,776 rpm, in SAE J1349; the pull has 200 of the file’s 250 samples, inlet air 22 °C/),
+    ).toBeInTheDocument();
     expect(screen.getByLabelText('Date')).toHaveValue('2026-04-18');
   });
 });

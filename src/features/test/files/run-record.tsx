@@ -1,7 +1,6 @@
 'use client';
 
 import { Input, Modal, Select } from 'antd';
-import { wrap, type Remote } from 'comlink';
 import { useEffect, useState } from 'react';
 import {
   CARRIED_CORRECTIONS,
@@ -18,11 +17,10 @@ import { dimensionOf, likelyUnit } from '@/core/runs/read/guess';
 import type { ImportReport } from '@/core/runs/read/reader';
 import { formatNumber, formatQuantity } from '@/core/units/quantity';
 import { UNITS } from '@/core/units/units';
-import { useJob } from '@/features/job/provider';
 import { failureText } from '@/ui/answer/words';
 import { send } from '@/ui/post';
 import { usePrefs } from '@/ui/theme/prefs';
-import type { CompareApi, PreparedRun } from '../dyno/compare.worker';
+import { usePreview } from '../dyno/use-preview';
 import { Heading } from '@/ui/answer/stop';
 import { ControlRow, FieldRow } from '@/ui/field/field-row';
 import styles from '../test.module.css';
@@ -57,29 +55,7 @@ function Sureness({ column, quantity, changed: byHand }: { column: StoredColumn 
 /** What the file becomes with the record as it stands here, before it is saved. */
 function Effect({ run, doc }: { run: StoredRun; doc: RunDoc }) {
   const { pack } = usePrefs();
-  const correction = useJob((s) => s.doc.test.correction);
-  const fwhm_rpm = useJob((s) => s.doc.test.fwhm_rpm);
-  const [api, setApi] = useState<Remote<CompareApi> | null>(null);
-  const [made, setMade] = useState<PreparedRun | null>(null);
-  useEffect(() => {
-    const thread = new Worker(new URL('../dyno/compare.worker.ts', import.meta.url), { type: 'module' });
-    const remote = wrap<CompareApi>(thread);
-    // A remote is callable: as a bare value React would call it.
-    setApi(() => remote);
-    return () => thread.terminate();
-  }, []);
-  useEffect(() => {
-    if (!api || doc.kind !== 'dyno') return;
-    let current = true;
-    api
-      .preview({ ...run, doc }, { correction, fwhm_rpm })
-      .then((p) => current && setMade(p))
-      // Saving will say that the server is away.
-      .catch(() => {});
-    return () => {
-      current = false;
-    };
-  }, [api, run, doc, correction, fwhm_rpm]);
+  const made = usePreview(run, doc);
   if (doc.kind !== 'dyno' || made === null) return null;
   if (made.failure)
     return (
