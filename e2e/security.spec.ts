@@ -49,7 +49,7 @@ const CHARTS: Readonly<Record<string, number>> = {
   install: 0,
   test: 3,
   'test?view=plan': 1,
-  'test?view=log': 1,
+  'test?view=log': 2,
   'test?view=practice': 0,
   verdict: 1,
 };

@@ -7,6 +7,9 @@ import { findPulls, type FoundPull } from './pulls';
 import { tipIns, tipInSummary, type TipInSummary } from './tip-in';
 import { cutTrace, traceAt, type Trace } from './trace';
 import { crossingTime, medianInterval, valueAtTime, type ValueAt } from './value-at';
+import { demandByCylinderAir } from '../engine/demand';
+import { linearTable } from '../numbers/curve';
+import { meanOf } from '../numbers/moments';
 import type { GearboxDoc } from '../documents/job';
 import type { Quantity } from '../documents/run';
 import { isFailure, type Failure } from '../failure';
@@ -23,6 +26,8 @@ export interface LogLook {
   /** Channel against the air that engine speed implies, over the longest pull. */
   readonly lags: readonly { readonly quantity: Quantity; readonly lag: Lag }[];
   readonly air: AirCrossCheck | null;
+  /** Each way of logging air over what the model's engine asks for, mean over the longest pull; null where not logged. */
+  readonly againstModel: { readonly meter: number | null; readonly cylinder: number | null } | null;
   /** Usual interval of each channel's own samples, s. */
   readonly intervals: readonly { readonly quantity: Quantity; readonly interval_s: number }[];
 }
@@ -31,11 +36,17 @@ const LAGGED: readonly Quantity[] = ['manifold pressure', 'boost', 'air mass flo
 /** Idle is looked for below this many times the car's own idle speed. */
 const IDLE_REACH = 1.8;
 
+/** What of the car a log is looked at with. */
+export interface LoggedCar {
+  readonly cylinders: number;
+  readonly idle_rpm: number;
+  readonly gearbox: GearboxDoc;
+  /** What the model's engine asks for at wide open throttle; left out where the car cannot be solved. */
+  readonly demand?: { readonly rpm: readonly number[]; readonly massFlow_kgps: readonly number[] } | null | undefined;
+}
+
 /** Everything a log says by itself: its pulls, its idle, how it answers the throttle, and how far its channels can be believed. */
-export function lookAtLog(
-  traces: LogTraces,
-  car: { readonly cylinders: number; readonly idle_rpm: number; readonly gearbox: GearboxDoc },
-): LogLook {
+export function lookAtLog(traces: LogTraces, car: LoggedCar): LogLook {
   const { rpm, throttle = null, speed = null } = traces;
   const air = traces['manifold pressure'] ?? traces.boost ?? traces['air mass flow'] ?? null;
   const pulls = rpm ? findPulls({ rpm, throttle, speed, gearbox: car.gearbox }) : [];
@@ -48,6 +59,7 @@ export function lookAtLog(
     keyOn_Pa: rpm && traces['manifold pressure'] ? keyOnReading(traces['manifold pressure'], rpm) : null,
     lags: rpm && longest ? lagsOver(traces, rpm, longest) : [],
     air: rpm && longest ? airOver(traces, rpm, longest, car.cylinders) : null,
+    againstModel: rpm && longest && car.demand ? modelOver(traces, rpm, longest, car.cylinders, car.demand) : null,
     intervals: (Object.entries(traces) as [Quantity, Trace][]).map(([quantity, t]) => ({ quantity, interval_s: medianInterval(t.time_s) })),
   };
 }
@@ -59,6 +71,31 @@ function lagsOver(traces: LogTraces, rpm: Trace, pull: FoundPull): LogLook['lags
     const lag = trace ? lagAgainst(wide(rpm), wide(trace)) : null;
     return lag ? [{ quantity, lag }] : [];
   });
+}
+
+/** Mean ratio of each logged air to the demand at the same engine speeds, where the pull is inside the model's range. */
+function modelOver(
+  traces: LogTraces,
+  rpm: Trace,
+  pull: FoundPull,
+  cylinders: number,
+  demand: NonNullable<LoggedCar['demand']>,
+): LogLook['againstModel'] {
+  const asked = (n: number): number =>
+    n < demand.rpm[0]! || n > demand.rpm.at(-1)! ? NaN : linearTable(demand.rpm, demand.massFlow_kgps, n);
+  const over = (channel: Trace | undefined, flow: (value: number, n: number) => number): number | null => {
+    if (!channel) return null;
+    const cut = cutTrace(channel, pull.from_s, pull.to_s);
+    const ratios = Array.from(cut.value, (v, i) => {
+      const n = traceAt(rpm, cut.time_s[i]!);
+      return flow(v, n) / asked(n);
+    }).filter(Number.isFinite);
+    return ratios.length < 3 ? null : meanOf(ratios);
+  };
+  return {
+    meter: over(traces['air mass flow'], (v) => v),
+    cylinder: over(traces['cylinder air'], (v, n) => demandByCylinderAir(v, cylinders, n)),
+  };
 }
 
 /** The two ways of logging air against one another over a pull, at the meter's own samples. */

@@ -273,6 +273,16 @@ describe('a whole drive on the stand-in logger', () => {
     expect(look.intervals.find((i) => i.quantity === 'speed')!.interval_s).toBeCloseTo(0.1, 6);
   });
 
+  it('sets both ways of logging air against what the model asks for', () => {
+    const demand = { rpm, massFlow_kgps: rpm.map((n) => 2.7e-5 * n * 1.05) };
+    const { againstModel } = lookAtLog(traces, { ...facts, demand });
+    expect(againstModel!.meter).toBeCloseTo(1 / 1.05, 1);
+    expect(againstModel!.cylinder! / againstModel!.meter!).toBeCloseTo(1, 2);
+    expect(look.againstModel).toBeNull();
+    const none = lookAtLog({ rpm: traces.rpm!, throttle: traces.throttle! }, { ...facts, demand });
+    expect(none.againstModel).toEqual({ meter: null, cylinder: null });
+  });
+
   it('a quicker plenum is a number, and a hunting idle is heard', () => {
     const quick = lookAtLog(tracesOf({ filling_s: 0.05 }), facts);
     expect(look.tipIn!.air_s! - quick.tipIn!.air_s!).toBeGreaterThan(0.02);

@@ -119,7 +119,7 @@ export function* loggerRows(s: LoggerSettings): Generator<LoggerRow, void> {
     const open = state.rpm > 50 ? wide(state.rpm) : car.air_Pa;
     const settled = state.rpm < 50 ? car.air_Pa : 0.3 * car.air_Pa + (open - 0.3 * car.air_Pa) * Math.min(1, 1.35 * share);
     state.plenum += (Math.min(settled, open) - state.plenum) * (1 - Math.exp(-dt / filling));
-    const air = state.rpm < 50 ? 0 : (flow(state.rpm) * Math.min(1.2, state.rpm / car.rpm[0]!) * state.plenum) / open;
+    const air = state.rpm < 50 ? 0 : (flow(state.rpm) * Math.min(1, state.rpm / car.rpm[0]!) * state.plenum) / open;
     state.inlet += driving && pedal > 90 ? 0.5 * dt : (car.air_K + 12 - state.inlet) * 0.01 * dt;
     const values: number[] = [
       t,

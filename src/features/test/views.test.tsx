@@ -28,7 +28,6 @@ let traces: ReadonlyMap<number, DrawnTrace> = new Map();
 const values = jest.fn();
 jest.mock('./log/use-log', () => ({
   useLogWorker: () => mockApi,
-  useCarFacts: () => ({}),
   useLooks: () => ({ looks, wrong: null }),
   useDrawn: () => ({ traces, wrong: null }),
 }));
@@ -391,6 +390,7 @@ describe('Datalog', () => {
     expect(screen.getByText('97.0 kPa')).toBeInTheDocument();
     expect(screen.getByText('Can it be believed?')).toBeInTheDocument();
     expect(screen.getByText(/Air per cylinder comes to .* of the meter, steadily/)).toBeInTheDocument();
+    expect(screen.getByTestId('chart-pedal')).toBeInTheDocument();
     expect(screen.getByText(/Say of each log which side it is/)).toBeInTheDocument();
   });
 

@@ -1,20 +1,13 @@
 /** Looks into logs off the interface thread: fetches a channel once, keeps it, and hands out what a screen asks for. */
 import { expose, transfer } from 'comlink';
-import { alignedPull, lookAtLog, valuesAtRpm, type LogBase, type LogLook, type LogTraces } from '@/core/logs/compare-logs';
+import { alignedPull, lookAtLog, valuesAtRpm, type LogBase, type LoggedCar, type LogLook, type LogTraces } from '@/core/logs/compare-logs';
 import type { FoundPull } from '@/core/logs/pulls';
 import { pyramidOf, type Pyramid } from '@/core/logs/pyramid';
 import { traceOf, type Trace } from '@/core/logs/trace';
 import type { ValueAt } from '@/core/logs/value-at';
-import type { GearboxDoc } from '@/core/documents/job';
 import type { ChannelMap, Quantity, StoredRun } from '@/core/documents/run';
 import type { Failure } from '@/core/failure';
 import { channelSI } from '@/core/runs/read/guess';
-
-export interface CarFacts {
-  readonly cylinders: number;
-  readonly idle_rpm: number;
-  readonly gearbox: GearboxDoc;
-}
 
 /** A channel ready to be drawn: its own samples and the smallest and largest of ever wider blocks of them. */
 export interface DrawnTrace extends Trace {
@@ -78,7 +71,7 @@ function traces(run: StoredRun): Promise<LogTraces> {
   return found;
 }
 
-async function look(run: StoredRun, car: CarFacts): Promise<LogLook> {
+async function look(run: StoredRun, car: LoggedCar): Promise<LogLook> {
   return lookAtLog(await traces(run), car);
 }
 

@@ -12,6 +12,15 @@ import { quantityName } from './quantities';
 
 const rate = (interval_s: number): string => (interval_s > 0 ? `${formatNumber(1 / interval_s, interval_s < 0.5 ? 0 : 1)} Hz` : '—');
 
+/** Logged air beside what the model's engine asks for. */
+function modelWords({ meter, cylinder }: NonNullable<LogLook['againstModel']>): string {
+  const parts = [
+    meter !== null && `the meter reads ${formatSigned(100 * (meter - 1), 1, '%')}`,
+    cylinder !== null && `air per cylinder comes to ${formatSigned(100 * (cylinder - 1), 1, '%')}`,
+  ].filter((t): t is string => t !== false);
+  return `Against what the model’s stock engine asks for over the pull, ${parts.join(', ')}.`;
+}
+
 /** How far a log's channels can be believed: their rates, how late they are, whether two ways of logging air agree. */
 export function Trust({ look, run }: { look: LogLook; run: StoredRun }) {
   const { pack } = usePrefs();
@@ -46,6 +55,9 @@ export function Trust({ look, run }: { look: LogLook; run: StoredRun }) {
             ? `Air per cylinder and the meter wander by ${formatNumber(100 * look.air.wander, 1)} % against one another over the pull: one of them is late or wrong, neither belongs in a verdict.`
             : `Air per cylinder comes to ${formatSigned(100 * (look.air.meanRatio - 1), 1, '%')} of the meter, steadily: a matter of scaling.`}
         </p>
+      )}
+      {look.againstModel && (look.againstModel.meter !== null || look.againstModel.cylinder !== null) && (
+        <p>{modelWords(look.againstModel)}</p>
       )}
       {look.keyOn_Pa !== null && (
         <Pair name="manifold sensor, key on">

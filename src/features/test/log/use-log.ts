@@ -2,10 +2,13 @@
 
 import { wrap, type Remote } from 'comlink';
 import { useEffect, useMemo, useRef, useState } from 'react';
-import type { LogLook } from '@/core/logs/compare-logs';
+import { isFailure } from '@/core/failure';
+import { jobModel } from '@/core/job/model';
+import type { LoggedCar, LogLook } from '@/core/logs/compare-logs';
 import type { StoredRun } from '@/core/documents/run';
 import { useJob } from '@/features/job/provider';
-import type { CarFacts, DrawnTrace, LogApi } from './log.worker';
+import { useSized } from '@/features/job/use-model';
+import type { DrawnTrace, LogApi } from './log.worker';
 
 const AWAY = 'The log could not be read: the server or its database is away. Reload when it is back.';
 
@@ -22,10 +25,16 @@ export function useLogWorker(): Remote<LogApi> | null {
   return api;
 }
 
-export function useCarFacts(): CarFacts {
+/** The car as the logs are looked at with: its engine, its gears, and what the model says it asks for. */
+export function useLoggedCar(): LoggedCar {
   const engine = useJob((s) => s.doc.car.engine);
   const gearbox = useJob((s) => s.doc.car.gearbox);
-  return useMemo(() => ({ cylinders: engine.cylinders, idle_rpm: engine.idle_rpm, gearbox }), [engine, gearbox]);
+  const sized = useSized();
+  return useMemo(() => {
+    const model = jobModel(sized, []);
+    const demand = isFailure(model) ? null : { rpm: model.rpm, massFlow_kgps: model.demand_kgps };
+    return { cylinders: engine.cylinders, idle_rpm: engine.idle_rpm, gearbox, demand };
+  }, [engine, gearbox, sized]);
 }
 
 /** What every log says by itself, by run id, as the worker gets to it. */
@@ -33,7 +42,7 @@ export function useLooks(
   api: Remote<LogApi> | null,
   logs: readonly StoredRun[],
 ): { looks: ReadonlyMap<string, LogLook>; wrong: string | null } {
-  const car = useCarFacts();
+  const car = useLoggedCar();
   const [looks, setLooks] = useState<ReadonlyMap<string, LogLook>>(new Map());
   const [wrong, setWrong] = useState<string | null>(null);
   useEffect(() => {

@@ -15,6 +15,7 @@ import type { useImports } from '../files/imports';
 import { TakeFiles } from '../files/take';
 import { LoggerStandIn } from './logger-stand-in';
 import { Manners, mannersAnswer } from './manners';
+import { PedalTrace } from './pedal-trace';
 import { Pulls, pullsOf, type ShownPull } from './pulls';
 import { quantityName, shownChannel, shownQuantity } from './quantities';
 import { Trust } from './trust';
@@ -330,6 +331,7 @@ export function LogView({ imports, tabs }: { imports: ReturnType<typeof useImpor
             {pull && api && <ValuesAt key={`${run.id}-${pullIndex}`} api={api} run={run} pull={pull} intervals={look.intervals} />}
           </div>
           <Aligned logs={logs} pulls={everyPull} api={api} />
+          <PedalTrace logs={logs} looks={looks} />
           <Manners logs={logs} looks={looks} />
         </>
       )}
