@@ -78,7 +78,7 @@ it('names the units it knows when it is given another', async () => {
   show(<Bore />);
   await userEvent.clear(field());
   await userEvent.type(field(), '60 psi');
-  expect(screen.getByRole('alert')).toHaveTextContent('"psi" is not a unit for this. Known here: mm, cm, m, in, ft.');
+  expect(screen.getByRole('alert')).toHaveTextContent('"psi" is not a unit for this. Known here: mm, cm, m, km, in, ft, mi.');
 });
 
 it('shows what is wrong from outside', () => {
