@@ -100,7 +100,7 @@ test('practice: the truth stays hidden until the person has planned, run and dec
   await expect(answer(page)).toHaveText(/\d+ stock and \d+ new runs, stock, new, stock again/);
   // The picture is the page's own work: once it is there, fields listen.
   await expect(page.locator('.js-plotly-plot')).toBeVisible();
-  await page.getByLabel('Runs a side').fill('2');
+  await page.getByLabel('Runs a side', { exact: true }).fill('2');
   await expect(answer(page)).toHaveText(/^2 stock and 2 new runs/);
   await expect(saved(page)).toBeVisible();
   await page.getByText('Practice', { exact: true }).click();
