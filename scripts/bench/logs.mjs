@@ -17,6 +17,8 @@ export async function measureLogs(browser, url, file, parser_ms, say, atLeast, f
   const id = await emptyJob(page, url);
   await page.goto(`${url}/jobs/${id}/test?view=log`);
   await page.getByText('No logs yet').first().waitFor();
+  // A file set before the page is alive is not heard.
+  await page.waitForLoadState('networkidle');
   const from = performance.now();
   await page.getByTestId('files').setInputFiles(file);
   await page.getByLabel(/^Record of/).waitFor({ timeout: 180_000 });

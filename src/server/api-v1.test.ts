@@ -8,6 +8,7 @@ import { GET as compare } from '@/app/api/v1/jobs/[id]/comparison/route';
 import { GET as readRun } from '@/app/api/v1/runs/[id]/route';
 import { POST as solve } from '@/app/api/v1/solve/route';
 import { GET as listUnits } from '@/app/api/v1/units/route';
+import { POST as postImport } from '@/app/api/imports/route';
 import { GET as listKeys, POST as makeKey } from '@/app/api/keys/route';
 import { DELETE as revokeKey } from '@/app/api/keys/[id]/route';
 import { GET as original } from '@/app/api/runs/[id]/original/route';
@@ -177,6 +178,62 @@ it('refuses what is no table with its line, and keeps nothing of it', async () =
     /No column of figures was found; line 1 is “Dear shop,”/,
   );
   expect(await client.call<StoredRun[]>('listRuns', { id: job.id })).toHaveLength(1);
+});
+
+it('a side that is none is refused by name', async () => {
+  const { response } = await client.raw('uploadRun', { id: job.id, fileName: 'x.csv', side: 'left' }, csv(3, 0));
+  expect(response.status).toBe(422);
+  expect(await json(response)).toMatchObject({ message: 'side: a side is "stock" or the id of a unit' });
+});
+
+describe('the page’s own upload', () => {
+  const send = (query: string, text: string, signal?: AbortSignal): Promise<Response> =>
+    postImport(
+      new Request(`http://127.0.0.1/api/imports?${query}`, {
+        method: 'POST',
+        headers: { host: '127.0.0.1' },
+        body: text,
+        ...(signal && { signal }),
+      }),
+      none,
+    );
+  const events = async (response: Response): Promise<{ event: string }[]> =>
+    (await response.text())
+      .split('\n')
+      .filter((l) => l !== '')
+      .map((l) => JSON.parse(l) as { event: string });
+
+  it('tells its steps line by line, and knows a file again', async () => {
+    const other = await json<StoredJob>(await postJob(ask({ name: 'By page', preset: 'straight six, 2.9 L' }), none));
+    const query = `job=${other.id}&fileName=stock.csv&side=stock`;
+    const first = await events(await send(query, csv(1, 0)));
+    expect(first.map((e) => e.event)).toEqual(['storing', 'storing', 'storing', 'storing', 'done']);
+    expect(first.at(-1)).toMatchObject({
+      known: false,
+      runs: [{ doc: { name: 'stock' } }],
+      findings: { stops: expect.any(Array) as object },
+    });
+    expect(await events(await send(query, csv(1, 0)))).toEqual([expect.objectContaining({ event: 'done', known: true })]);
+    expect(await events(await send(query, 'Dear shop,\n'))).toEqual([
+      { event: 'refused', refusal: { refused: 'no_numeric_column', line: 1, text: 'Dear shop,' } },
+    ]);
+    expect(await client.call<StoredRun[]>('listRuns', { id: other.id })).toHaveLength(1);
+  });
+
+  it('cancelled, leaves nothing in the job', async () => {
+    const other = await json<StoredJob>(await postJob(ask({ name: 'Cancelled', preset: 'straight six, 2.9 L' }), none));
+    const stop = new AbortController();
+    const response = await send(`job=${other.id}&fileName=stock.csv`, csv(1.5, 0), stop.signal);
+    stop.abort();
+    await response.text().catch(() => '');
+    expect(await client.call<StoredRun[]>('listRuns', { id: other.id })).toEqual([]);
+  });
+
+  it('is refused from elsewhere and for a job that is not there', async () => {
+    expect((await send(`job=${unit.id}&fileName=x.csv`, 'x')).status).toBe(404);
+    const foreign = new Request('http://127.0.0.1/api/imports', { method: 'POST', headers: { host: 'tuner.example' }, body: 'x' });
+    expect((await postImport(foreign, none)).status).toBe(403);
+  });
 });
 
 it('gives a run back as it stood in the file, as JSON and as a table with its units, and the file itself', async () => {

@@ -6,7 +6,8 @@ import { must } from '@/core/failure';
 import { renderJob } from '../../../test/render-job';
 import { VerdictStop } from '../verdict/stop';
 import type { CompareReply, PreparedRun } from './dyno/compare.worker';
-import { ImportRefused, type Imported, type Progress } from './files/import-file';
+import { ImportRefused, type Progress } from './files/import-file';
+import type { ImportDone } from './files/import-upload';
 import type { ComparisonState } from './dyno/use-comparison';
 import { TestStop } from './stop';
 
@@ -15,7 +16,7 @@ let state: ComparisonState;
 jest.mock('./dyno/use-comparison', () => ({ useComparison: () => state }));
 let mockPreview: PreparedRun | null = null;
 jest.mock('./dyno/use-preview', () => ({ usePreview: () => mockPreview }));
-const importFile = jest.fn<Promise<Imported>, [string, File, unknown, AbortSignal, (p: Progress) => void]>();
+const importFile = jest.fn<Promise<ImportDone>, [string, File, unknown, AbortSignal, (p: Progress) => void]>();
 jest.mock('./files/import-file', () => ({
   ...jest.requireActual<object>('./files/import-file'),
   importFile: (...args: Parameters<typeof importFile>) => importFile(...args),
@@ -200,7 +201,7 @@ describe('Test', () => {
       rows: 80,
       skippedTotal: 2,
       skipped: [{ line: 12, reason: 'wrong number of cells', text: 'x' }],
-    } as unknown as Imported['report'];
+    } as unknown as ImportDone['report'];
     importFile.mockResolvedValueOnce({ runs: [stock], report, findings: null, known: false });
     importFile.mockResolvedValueOnce({ runs: [stock], report, findings: null, known: true });
     renderJob(<TestStop />);

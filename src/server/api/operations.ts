@@ -1,9 +1,9 @@
 import { z } from 'zod';
 import { ANSWERS } from '@/core/compare/answer';
 import { jobDoc } from '@/core/documents/job';
-import type { runSide } from '@/core/documents/run';
 import { runDoc } from '@/core/documents/run';
 import { unitDoc } from '@/core/documents/unit';
+import { uploadQuery } from '../files/upload';
 
 const id = z.uuid();
 const problem = z.object({ error: z.string(), message: z.string() });
@@ -52,18 +52,11 @@ export const solveAnswer = z.object({
   ),
 });
 
-export const uploadQuery = z.object({
-  fileName: z.string().min(1).max(255),
-  side: z.string().max(60).optional().describe('"stock", or a unit’s id; left out: to be said later'),
-});
 export const uploadAnswer = z.object({
   known: z.boolean().describe('This very file was here already: nothing was added.'),
   runs: z.array(storedRun),
   report: z.looseObject({ rows: z.number().int(), skippedTotal: z.number().int() }),
 });
-export const sideOf = (text: string | undefined): z.infer<typeof runSide> | null =>
-  text === undefined ? null : text === 'stock' ? { kind: 'stock' } : { kind: 'unit', unitId: text };
-
 export const FORMATS = ['json', 'csv'] as const;
 export const formatQuery = z.object({ format: z.enum(FORMATS).default('json') });
 export const runAnswer = storedRun.extend({

@@ -15,10 +15,14 @@ export const tooLarge = (): ServerProblem =>
   );
 
 /**
- * Takes a file in as it streams past, byte for byte, under the hash of its content. Nothing is left of one that breaks
- * off: it all happens in the caller's transaction.
+ * Takes a file in as it streams past, byte for byte, under the hash of its content; `onPiece` is handed each piece too, and
+ * waited for. Nothing is left of one that breaks off: it all happens in the caller's transaction.
  */
-export async function storeFile(trx: Trx, body: ReadableStream<Uint8Array>): Promise<{ hash: string; size: number; known: boolean }> {
+export async function storeFile(
+  trx: Trx,
+  body: ReadableStream<Uint8Array>,
+  onPiece: (piece: Uint8Array) => Promise<void> = () => Promise.resolve(),
+): Promise<{ hash: string; size: number; known: boolean }> {
   const hash = createHash('sha256');
   const staging = `incoming-${crypto.randomUUID()}`;
   await trx.insertInto('file').values({ hash: staging, size: 0 }).execute();
@@ -26,15 +30,19 @@ export async function storeFile(trx: Trx, body: ReadableStream<Uint8Array>): Pro
   let seq = 0;
   let held: Uint8Array[] = [];
   let heldBytes = 0;
+  // One piece is written while the next is coming in.
+  let writing: Promise<unknown> = Promise.resolve();
   const flush = async (): Promise<void> => {
+    await writing;
     if (heldBytes === 0) return;
-    await trx
-      .insertInto('file_chunk')
-      .values({ hash: staging, seq, bytes: Buffer.concat(held, heldBytes) })
-      .execute();
+    const bytes = Buffer.concat(held, heldBytes);
+    writing = trx.insertInto('file_chunk').values({ hash: staging, seq, bytes }).execute();
+    // A write that fails is told at the next flush; until then nobody waits for it.
+    writing.catch(() => {});
     seq += 1;
     held = [];
     heldBytes = 0;
+    await onPiece(bytes);
   };
   for await (const piece of body) {
     size += piece.byteLength;
@@ -45,6 +53,7 @@ export async function storeFile(trx: Trx, body: ReadableStream<Uint8Array>): Pro
     if (heldBytes >= CHUNK_BYTES) await flush();
   }
   await flush();
+  await writing;
   const digest = hash.digest('hex');
   const known = await trx.selectFrom('file').select('hash').where('hash', '=', digest).executeTakeFirst();
   if (!known) {

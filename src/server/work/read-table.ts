@@ -16,43 +16,44 @@ function pool(): Piscina {
   return holder.vannerReaders;
 }
 
-/** Reads a table in a thread of its own, telling how many bytes have gone in; an abort ends the thread at once. */
-export async function readTableInThread(
-  pieces: AsyncIterable<Uint8Array>,
-  onBytes: (bytes: number) => void,
-  signal: AbortSignal,
-): Promise<ReadResult> {
+export interface TableThread {
+  /** Hands a piece over, when the thread is ready for it. */
+  push(piece: Uint8Array): Promise<void>;
+  /** No more pieces: what was read. */
+  finish(): Promise<ReadResult>;
+}
+
+/** A table read in a thread of its own, piece by piece; an abort ends the thread at once. */
+export function openTableThread(signal: AbortSignal): TableThread {
   const { port1, port2 } = new MessageChannel();
   const running = pool().run({ port: port2 }, { signal, transferList: [port2] }) as Promise<ReadResult>;
-  let wake: (() => void) | null = null;
+  let wake: () => void = () => {};
   let asked = 0;
+  let over = false;
   port1.on('message', () => {
     asked += 1;
-    wake?.();
+    wake();
   });
-  const turn = async (): Promise<void> => {
-    while (asked === 0 && !signal.aborted) await new Promise<void>((resolve) => (wake = resolve));
-    asked -= 1;
-  };
-  signal.addEventListener('abort', () => wake?.(), { once: true });
-  const feed = async (): Promise<void> => {
-    let bytes = 0;
-    for await (const piece of pieces) {
-      await turn();
-      if (signal.aborted) return;
-      bytes += piece.byteLength;
-      // A copy of its own, handed over: the piece may be a part of a larger buffer.
-      const own = new Uint8Array(piece);
-      port1.postMessage(own, [own.buffer]);
-      onBytes(bytes);
-    }
-    await turn();
-    port1.postMessage(null);
-  };
-  try {
-    const [result] = await Promise.all([running, feed()]);
-    return result;
-  } finally {
+  const end = (): void => {
+    over = true;
     port1.close();
-  }
+    wake();
+  };
+  // Whoever waits for the result hears of a failure there; here it only ends the waiting.
+  running.then(end, end);
+  const send = async (piece: Uint8Array<ArrayBuffer> | null): Promise<void> => {
+    while (asked === 0 && !over) await new Promise<void>((resolve) => (wake = resolve));
+    signal.throwIfAborted();
+    if (over) return;
+    asked -= 1;
+    port1.postMessage(piece, piece ? [piece.buffer] : []);
+  };
+  return {
+    // A copy of its own, handed over: the piece may be a part of a larger buffer.
+    push: (piece) => send(new Uint8Array(piece)),
+    finish: async () => {
+      await send(null);
+      return running;
+    },
+  };
 }

@@ -3,7 +3,8 @@
 import { Button, Progress as Bar } from 'antd';
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { useJob, useJobStore, useRuns, useShelf } from '@/features/job/provider';
-import { importFile, ImportRefused, sideOfName, type Imported, type Progress } from './import-file';
+import { importFile, ImportRefused, sideOfName, type Progress } from './import-file';
+import type { ImportDone } from './import-upload';
 import styles from '../test.module.css';
 
 export interface ImportItem {
@@ -38,7 +39,7 @@ export function useImports(): {
   );
 
   const landed = useCallback(
-    (key: number, done: Imported) => {
+    (key: number, done: ImportDone) => {
       setRuns((runs) => [...runs, ...done.runs.filter((d) => !runs.some((r) => r.id === d.id))]);
       if (done.findings) store.setState({ findings: done.findings });
       const skipped = done.report.skippedTotal;
@@ -102,8 +103,6 @@ export function useImports(): {
   return { items, take, paste, dismiss: (key) => patch(key, null) };
 }
 
-const PHASE = { sending: 'sending', reading: 'reading', storing: 'storing' } as const;
-
 export function ImportList({ items, onDismiss }: { items: readonly ImportItem[]; onDismiss: (key: number) => void }) {
   return (
     <>
@@ -117,8 +116,13 @@ export function ImportList({ items, onDismiss }: { items: readonly ImportItem[];
           </div>
           {item.progress && (
             <>
-              <Bar percent={Math.round(item.progress.share * 100)} size="small" showInfo={false} />
-              <span className="quiet">{PHASE[item.progress.phase]}…</span>
+              <Bar
+                percent={Math.round((item.progress.share ?? 1) * 100)}
+                status={item.progress.share === null ? 'active' : 'normal'}
+                size="small"
+                showInfo={false}
+              />
+              <span className="quiet">{item.progress.phase}…</span>
             </>
           )}
           {item.error && (

@@ -1,0 +1,32 @@
+import { z } from 'zod';
+import { UPLOAD_LIMIT_BYTES, type RunSide } from '@/core/documents/run';
+import { ServerProblem } from '../errors';
+import { tooLarge } from './store';
+
+/** What an upload says of its file in the address. */
+export const uploadQuery = z.object({
+  fileName: z.string().min(1).max(255),
+  side: z
+    .union([z.literal('stock'), z.uuid('a side is "stock" or the id of a unit')])
+    .optional()
+    .describe('"stock", or a unit’s id; left out: to be said later'),
+});
+
+export interface Upload {
+  readonly jobId: string;
+  readonly fileName: string;
+  readonly side: RunSide | null;
+  readonly body: ReadableStream<Uint8Array>;
+}
+
+/** The upload that a request is: its body, and what the address says of it. */
+export function uploadOf(request: Request, jobId: string, { fileName, side }: z.infer<typeof uploadQuery>): Upload {
+  if (Number(request.headers.get('content-length') ?? 0) > UPLOAD_LIMIT_BYTES) throw tooLarge();
+  if (!request.body) throw new ServerProblem(422, 'empty_file', 'The file is empty.');
+  return {
+    jobId,
+    fileName,
+    side: side === undefined ? null : side === 'stock' ? { kind: 'stock' } : { kind: 'unit', unitId: side },
+    body: request.body as ReadableStream<Uint8Array>,
+  };
+}
