@@ -25,6 +25,7 @@ export type FailureCode =
   | 'one_side_only'
   | 'no_return'
   | 'rpm_not_reached'
+  | 'speed_not_reached'
   | 'outside_channel';
 
 export interface Failure {

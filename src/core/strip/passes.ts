@@ -47,7 +47,8 @@ export function correctPass(input: {
 export interface Pass {
   readonly side: SideMark;
   readonly visit: string;
-  readonly densityAltitude_m: number;
+  /** Missing where no weather was read. */
+  readonly densityAltitude_m?: number | undefined;
   readonly coolant_K?: number | undefined;
   readonly inlet_K?: number | undefined;
 }
@@ -83,8 +84,35 @@ export interface SideEffect extends Estimate {
   readonly high: number;
   readonly terms: readonly EffectTerm[];
   readonly dropped: readonly EffectTerm[];
+  /** Scatter of single passes about the fit. */
+  readonly residualSd: number;
   readonly perMetre?: number;
   readonly perKelvin?: number;
+}
+
+/** Terms that the passes have figures for. */
+function affordable(passes: readonly Pass[]): EffectTerm[] {
+  const wanted: EffectTerm[] = [];
+  if (new Set(passes.map((p) => p.visit)).size > 1) wanted.push('visit');
+  if (passes.every((p) => p.densityAltitude_m !== undefined)) wanted.push('densityAltitude');
+  if (passes.every((p) => p.coolant_K !== undefined)) wanted.push('coolant');
+  return wanted;
+}
+
+/** The columns of a fit with these terms: a constant, the side, then the terms in their order. */
+export function effectColumns(passes: readonly Pass[], terms: readonly EffectTerm[]): number[][] {
+  const visits = [...new Set(passes.map((p) => p.visit))];
+  const centred = (f: (p: Pass) => number): number[] => {
+    const mean = passes.reduce((s, p) => s + f(p), 0) / passes.length;
+    return passes.map((p) => f(p) - mean);
+  };
+  return [
+    passes.map(() => 1),
+    passes.map((p) => (p.side === 'B' ? 1 : 0)),
+    ...(terms.includes('visit') ? visits.slice(1).map((v) => passes.map((p) => (p.visit === v ? 1 : 0))) : []),
+    ...(terms.includes('densityAltitude') ? [centred((p) => p.densityAltitude_m!)] : []),
+    ...(terms.includes('coolant') ? [centred((p) => p.coolant_K!)] : []),
+  ];
 }
 
 /** Residual degrees of freedom asked for before another term is afforded. */
@@ -96,26 +124,12 @@ const LEAST_DF = 3;
  */
 export function sideEffect(passes: readonly (Pass & { readonly value: number })[]): SideEffect | Failure {
   if (!passes.some((p) => p.side === 'A') || !passes.some((p) => p.side === 'B')) return failure('one_side_only');
-  const visits = [...new Set(passes.map((p) => p.visit))];
-  const wanted: EffectTerm[] = [];
-  if (visits.length > 1) wanted.push('visit');
-  wanted.push('densityAltitude');
-  if (passes.every((p) => p.coolant_K !== undefined)) wanted.push('coolant');
-  const meanOf = (f: (p: Pass) => number): number => passes.reduce((s, p) => s + f(p), 0) / passes.length;
-  const height = meanOf((p) => p.densityAltitude_m);
-  const warm = wanted.includes('coolant') ? meanOf((p) => p.coolant_K!) : 0;
-  const columnsOf = (terms: readonly EffectTerm[]): number[][] => [
-    passes.map(() => 1),
-    passes.map((p) => (p.side === 'B' ? 1 : 0)),
-    ...(terms.includes('visit') ? visits.slice(1).map((v) => passes.map((p) => (p.visit === v ? 1 : 0))) : []),
-    ...(terms.includes('densityAltitude') ? [passes.map((p) => p.densityAltitude_m - height)] : []),
-    ...(terms.includes('coolant') ? [passes.map((p) => p.coolant_K! - warm)] : []),
-  ];
+  const wanted = affordable(passes);
   const y = passes.map((p) => p.value);
   const dropped: EffectTerm[] = [];
   for (;;) {
     const terms = wanted.filter((t) => !dropped.includes(t));
-    const columns = columnsOf(terms);
+    const columns = effectColumns(passes, terms);
     const fit = leastSquares(columns, y);
     if (fit && fit.df >= (terms.length === 0 ? 1 : LEAST_DF)) {
       const difference = fit.coefficients[1]!;
@@ -132,6 +146,7 @@ export function sideEffect(passes: readonly (Pass & { readonly value: number })[
         high: difference + half,
         terms,
         dropped,
+        residualSd: Math.sqrt(fit.variance),
         ...(terms.includes('densityAltitude') && { perMetre: fit.coefficients[coolant ? last - 1 : last]! }),
         ...(coolant && { perKelvin: fit.coefficients[last]! }),
       };

@@ -63,6 +63,8 @@ export function failureText(f: Failure, pack: UnitPack): string {
       return 'Only one side has been run.';
     case 'no_return':
       return 'The old part was not run again after the new one.';
+    case 'speed_not_reached':
+      return 'The log never goes through this window of speed in one pull.';
     case 'rpm_not_reached':
       return 'The engine never reaches this speed here.';
     case 'outside_channel':

@@ -1,0 +1,101 @@
+import fc from 'fast-check';
+import { must } from '../failure';
+import type { Trace } from '../logs/trace';
+import { roadErrors, roadPair, roadRuns, type RoadWindow } from './road';
+
+const WINDOW: RoadWindow = { from_mps: 100 / 3.6, to_mps: 200 / 3.6, rollout_m: 0.3048, grade: null, wind_mps: 2 };
+
+/** A car that pulls with constant power per mass up or down a grade, 20 samples a second. */
+function drive(power_Wpkg: number, grade: number, from_mps = 20, hz = 20): { speed: Trace; altitude: Trace } {
+  const time: number[] = [];
+  const v: number[] = [];
+  const h: number[] = [];
+  let speed = from_mps;
+  let height = 0;
+  const dt = 1 / hz / 50;
+  for (let i = 0; i <= 60 * hz * 50 && speed < 62; i += 1) {
+    if (i % 50 === 0) {
+      time.push(i * dt);
+      v.push(speed);
+      h.push(height);
+    }
+    speed += dt * (Math.min(5, power_Wpkg / Math.max(speed, 1)) - 9.80665 * grade);
+    height += dt * speed * grade;
+  }
+  const t = Float64Array.from(time);
+  return { speed: { time_s: t, value: Float64Array.from(v) }, altitude: { time_s: t, value: Float64Array.from(h) } };
+}
+
+it('takes the grade out through the energy: uphill, flat and downhill are one car', () => {
+  const flat = must(roadRuns(drive(90, 0).speed, null, { ...WINDOW, grade: 0 }))[0]!;
+  for (const grade of [-0.015, 0.01, 0.02]) {
+    const { speed, altitude } = drive(90, grade);
+    const [run] = must(roadRuns(speed, altitude, WINDOW));
+    expect(run!.climbFrom).toBe('altitude');
+    expect(run!.climb_m).toBeCloseTo(grade * run!.distance_m, 0);
+    expect(Math.abs(run!.flat_s / flat.time_s - 1)).toBeLessThan(0.01);
+    expect(Math.abs(run!.time_s / flat.time_s - 1)).toBeGreaterThan(0.03);
+  }
+});
+
+it('an entered grade serves where there is no altitude; without either the time stands with a wide error', () => {
+  const { speed } = drive(90, 0.01);
+  const [known] = must(roadRuns(speed, null, { ...WINDOW, grade: 0.01 }));
+  const [unknown] = must(roadRuns(speed, null, WINDOW));
+  expect(known!.climbFrom).toBe('grade');
+  expect(unknown!.climbFrom).toBeNull();
+  expect(unknown!.flat_s).toBe(unknown!.time_s);
+  expect(unknown!.errors.grade_s).toBeGreaterThan(3 * known!.errors.grade_s);
+});
+
+it('from rest the clock starts after the rollout', () => {
+  const { speed } = drive(120, 0, 0);
+  const window = { ...WINDOW, from_mps: 0, to_mps: 26.82 };
+  const [with_] = must(roadRuns(speed, null, window));
+  const [without] = must(roadRuns(speed, null, { ...window, rollout_m: 0 }));
+  expect(without!.time_s - with_!.time_s).toBeGreaterThan(0.2);
+  expect(with_!.errors.rollout_s).toBeGreaterThan(0);
+});
+
+it('a log that never goes through the window says so, and a window that is none is refused', () => {
+  const { speed } = drive(90, 0);
+  expect(roadRuns(speed, null, { ...WINDOW, to_mps: 90 })).toEqual({ error: 'speed_not_reached' });
+  expect(roadRuns(speed, null, { ...WINDOW, to_mps: 10 })).toEqual({ error: 'bad_input' });
+});
+
+it('finds each of several runs in one log', () => {
+  const a = drive(90, 0).speed;
+  const n = a.time_s.length;
+  const gap = a.time_s[n - 1]! + 10;
+  const speed = {
+    time_s: Float64Array.from([...a.time_s, ...a.time_s.map((t) => t + gap)]),
+    value: Float64Array.from([...a.value, ...a.value]),
+  };
+  const runs = must(roadRuns(speed, null, WINDOW));
+  expect(runs).toHaveLength(2);
+  expect(runs[1]!.time_s).toBeCloseTo(runs[0]!.time_s, 6);
+});
+
+it('a single pair is credited with nothing that the road could have done', () => {
+  const before = must(roadRuns(drive(90, 0).speed, null, WINDOW));
+  const hill = must(roadRuns(drive(90, -0.008).speed, null, WINDOW));
+  const pair = roadPair(before, hill)!;
+  expect(pair.difference_s).toBeLessThan(0);
+  expect(pair.beyond).toBe(false);
+  expect(roadPair(before, [])).toBeNull();
+});
+
+it('errors are never negative and add by their squares', () => {
+  fc.assert(
+    fc.property(
+      fc.double({ min: 0, max: 8, noNaN: true }),
+      fc.double({ min: 2, max: 30, noNaN: true }),
+      fc.constantFrom('altitude' as const, 'grade' as const, 'no' as const),
+      (wind_mps, time_s, climbKnown) => {
+        const e = roadErrors({ ...WINDOW, wind_mps, time_s, distance_m: 40 * time_s, climbKnown, step_s: 0.05 });
+        for (const part of [e.grade_s, e.wind_s, e.rollout_s, e.sampling_s]) expect(part).toBeGreaterThanOrEqual(0);
+        expect(e.all_s ** 2).toBeCloseTo(e.grade_s ** 2 + e.wind_s ** 2 + e.rollout_s ** 2 + e.sampling_s ** 2, 9);
+      },
+    ),
+  );
+});

@@ -1,0 +1,187 @@
+import { failure, type Failure } from '../failure';
+import { GRAVITY_mps2 } from '../flow/constants';
+import { distanceOf, indexAt, traceAt, type Trace } from '../logs/trace';
+import { roadEnergy } from './estimates';
+
+/** A stretch of road driven at full throttle from one speed to another. */
+export interface RoadRun {
+  readonly from_s: number;
+  readonly to_s: number;
+  readonly time_s: number;
+  readonly distance_m: number;
+  /** By the log's altitude, else by the entered grade; null: the ground is unknown. */
+  readonly climb_m: number | null;
+  readonly climbFrom: 'altitude' | 'grade' | null;
+  /** Time on the flat, by energy; of unknown ground as driven. */
+  readonly flat_s: number;
+  /** Half of the range that each unknown could move the time by, s. */
+  readonly errors: RoadErrors;
+}
+
+export interface RoadErrors {
+  readonly grade_s: number;
+  readonly rollout_s: number;
+  readonly wind_s: number;
+  readonly sampling_s: number;
+  /** All of them together, by their squares. */
+  readonly all_s: number;
+}
+
+export interface RoadWindow {
+  readonly from_mps: number;
+  readonly to_mps: number;
+  /** Distance driven before the clock starts where the run begins from rest, m. */
+  readonly rollout_m: number;
+  /** Rise over run where it was measured; null: not known. */
+  readonly grade: number | null;
+  /** Wind that may have blown either way along the road, m/s. */
+  readonly wind_mps: number;
+}
+
+/** Ground of unknown grade may rise or fall by this much; an altitude by satellite wanders by so many metres. */
+export const UNKNOWN_GRADE = 0.01;
+export const ALTITUDE_ERROR_m = 1.5;
+/** Air resistance of a car, drag area over its mass, m²/kg: wind's share of the work is estimated with it. */
+const DRAG_AREA_PER_MASS = 0.68 / 1400;
+const AIR_kgpm3 = 1.2;
+/** A drop of this share between samples ends a rise. */
+const FALLBACK_mps = 0.6;
+/** From rest: a stopped car's speed sensor still says this much. */
+const REST_mps = 0.5;
+
+/** When a rising stretch of speed passes a value, linear between its samples. */
+function crossing({ time_s, value }: Trace, from: number, to: number, v: number): number {
+  for (let i = from + 1; i <= to; i += 1) {
+    if (value[i]! >= v && value[i - 1]! < v) {
+      const share = (v - value[i - 1]!) / (value[i]! - value[i - 1]!);
+      return time_s[i - 1]! + share * (time_s[i]! - time_s[i - 1]!);
+    }
+  }
+  return NaN;
+}
+
+/** Stretches of samples in which speed rises, as pairs of indices. */
+function rises({ value }: Trace): [number, number][] {
+  const out: [number, number][] = [];
+  let start = 0;
+  let top = 0;
+  for (let i = 1; i < value.length; i += 1) {
+    if (value[i]! > value[top]!) top = i;
+    if (value[i]! < value[top]! - FALLBACK_mps || i === value.length - 1) {
+      if (top > start) out.push([start, top]);
+      start = i;
+      top = i;
+    } else if (value[i]! <= REST_mps || value[i]! < value[start]!) {
+      start = i;
+      top = i;
+    }
+  }
+  return out;
+}
+
+/**
+ * The runs of a log through a window of speed, with the grade taken out through the energy and the honest error of each.
+ * Speed in m/s and altitude in m over time. `bad_input` for a window that is none, `speed_not_reached` where the log never goes
+ * through it. Testing basis §3.
+ */
+export function roadRuns(speed: Trace, altitude: Trace | null, w: RoadWindow): RoadRun[] | Failure {
+  if (!(w.to_mps > w.from_mps) || w.from_mps < 0) return failure('bad_input');
+  const metres = distanceOf(speed);
+  const runs = rises(speed).flatMap(([first, last]): RoadRun[] => {
+    if (speed.value[last]! < w.to_mps) return [];
+    const rest = w.from_mps <= REST_mps;
+    if (!rest && speed.value[first]! > w.from_mps) return [];
+    if (rest && speed.value[first]! > 2 * REST_mps) return [];
+    const rolled = (): number => {
+      for (let i = first + 1; i <= last; i += 1) {
+        const gone = metres[i]! - metres[first]!;
+        if (gone >= w.rollout_m) {
+          const before = metres[i - 1]! - metres[first]!;
+          const share = gone > before ? (w.rollout_m - before) / (gone - before) : 1;
+          return speed.time_s[i - 1]! + share * (speed.time_s[i]! - speed.time_s[i - 1]!);
+        }
+      }
+      return NaN;
+    };
+    const from_s = rest ? rolled() : crossing(speed, first, last, w.from_mps);
+    const to_s = crossing(speed, first, last, w.to_mps);
+    if (!(to_s > from_s)) return [];
+    const time_s = to_s - from_s;
+    const distanceAt = (t: number): number => traceAt({ time_s: speed.time_s, value: metres }, t);
+    const distance_m = distanceAt(to_s) - distanceAt(from_s);
+    const byAltitude = altitude && altitude.time_s.length > 1 ? traceAt(altitude, to_s) - traceAt(altitude, from_s) : null;
+    const climb_m = byAltitude ?? (w.grade === null ? null : w.grade * distance_m);
+    const flat = (climb: number): number =>
+      roadEnergy({ fromSpeed_mps: w.from_mps, toSpeed_mps: w.to_mps, climb_m: climb, time_s }).flatTime_s;
+    const i = Math.max(0, indexAt(speed.time_s, to_s));
+    const step_s = i + 1 < speed.time_s.length ? speed.time_s[i + 1]! - speed.time_s[i]! : 0;
+    return [
+      {
+        from_s,
+        to_s,
+        time_s,
+        distance_m,
+        climb_m,
+        climbFrom: byAltitude !== null ? 'altitude' : climb_m === null ? null : 'grade',
+        flat_s: climb_m === null ? time_s : flat(climb_m),
+        errors: roadErrors({
+          ...w,
+          time_s,
+          distance_m,
+          climbKnown: byAltitude !== null ? 'altitude' : climb_m === null ? 'no' : 'grade',
+          step_s,
+        }),
+      },
+    ];
+  });
+  return runs.length === 0 ? failure('speed_not_reached') : runs;
+}
+
+/** How far each thing that is not known could have moved a run's time, s. */
+export function roadErrors(input: {
+  readonly from_mps: number;
+  readonly to_mps: number;
+  readonly rollout_m: number;
+  readonly wind_mps: number;
+  readonly time_s: number;
+  readonly distance_m: number;
+  readonly climbKnown: 'altitude' | 'grade' | 'no';
+  /** Between two samples of the speed. */
+  readonly step_s: number;
+}): RoadErrors {
+  const kinetic = 0.5 * (input.to_mps ** 2 - input.from_mps ** 2);
+  const climbError_m =
+    input.climbKnown === 'altitude'
+      ? ALTITUDE_ERROR_m
+      : input.climbKnown === 'grade'
+        ? 0.2 * UNKNOWN_GRADE * input.distance_m
+        : UNKNOWN_GRADE * input.distance_m;
+  const perJoule = input.time_s / kinetic;
+  const grade_s = GRAVITY_mps2 * climbError_m * perJoule;
+  const mean = input.distance_m / input.time_s;
+  const drag = (wind: number): number => 0.5 * AIR_kgpm3 * DRAG_AREA_PER_MASS * (mean + wind) ** 2 * input.distance_m;
+  const wind_s = 0.5 * (drag(input.wind_mps) - drag(-input.wind_mps)) * perJoule;
+  // A start from rest that rolled a hand's breadth more or less before the clock ran.
+  const rollout_s = input.from_mps <= REST_mps ? 0.15 * Math.sqrt((2 * Math.max(input.rollout_m, 0.1)) / 4) : 0;
+  const sampling_s = input.step_s / 2;
+  return { grade_s, rollout_s, wind_s, sampling_s, all_s: Math.hypot(grade_s, rollout_s, wind_s, sampling_s) };
+}
+
+export interface RoadPair {
+  readonly before_s: number;
+  readonly after_s: number;
+  readonly difference_s: number;
+  /** What grade, rollout and wind could have made between the two, half range. */
+  readonly could_s: number;
+  readonly beyond: boolean;
+}
+
+/** The mean of the runs before against the mean after, with what the road alone could have done. Null where a side is missing. */
+export function roadPair(before: readonly RoadRun[], after: readonly RoadRun[]): RoadPair | null {
+  if (before.length === 0 || after.length === 0) return null;
+  const mean = (runs: readonly RoadRun[]): number => runs.reduce((s, r) => s + r.flat_s, 0) / runs.length;
+  const error = (runs: readonly RoadRun[]): number => Math.hypot(...runs.map((r) => r.errors.all_s)) / runs.length;
+  const difference_s = mean(after) - mean(before);
+  const could_s = Math.hypot(error(before), error(after));
+  return { before_s: mean(before), after_s: mean(after), difference_s, could_s, beyond: Math.abs(difference_s) > could_s };
+}
