@@ -1,13 +1,24 @@
 import { NextResponse, type NextRequest } from 'next/server';
-import { foreignRequest } from '@/server/guard';
+import type { ServerProblem } from '@/server/errors';
+import { refusal } from '@/server/access';
 
-const refused = (text: string): NextResponse =>
-  new NextResponse(text, { status: 403, headers: { 'content-type': 'text/plain; charset=utf-8' } });
+/** A person at a page is shown the way in; a program is told what is missing. */
+function refused(request: NextRequest, problem: ServerProblem): NextResponse {
+  const { pathname, search } = request.nextUrl;
+  if (problem.code === 'sign_in' && !pathname.startsWith('/api/') && request.method === 'GET') {
+    const to = new URL('/sign-in', request.nextUrl);
+    if (pathname !== '/') to.searchParams.set('to', `${pathname}${search}`);
+    return NextResponse.redirect(to, 303);
+  }
+  if (pathname.startsWith('/api/') && problem.status !== 403)
+    return NextResponse.json({ error: problem.code, message: problem.message }, { status: problem.status });
+  return new NextResponse(problem.message, { status: problem.status, headers: { 'content-type': 'text/plain; charset=utf-8' } });
+}
 
-/** A foreign Host or Origin is refused; what passes gets a content policy with a nonce of its own. */
-export function proxy(request: NextRequest): NextResponse {
-  const foreign = foreignRequest(request);
-  if (foreign) return refused(foreign);
+/** A foreign or unknown caller is refused; what passes gets a content policy with a nonce of its own. */
+export async function proxy(request: NextRequest): Promise<NextResponse> {
+  const problem = await refusal(request);
+  if (problem) return refused(request, problem);
 
   const nonce = btoa(crypto.randomUUID());
   const policy = contentPolicy(nonce);

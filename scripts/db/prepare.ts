@@ -26,7 +26,7 @@ await ensureDatabase(url).catch(() => {});
 const db = connect(url);
 const ran = await migrate(db);
 if (process.argv.includes('--reset')) {
-  await sql`TRUNCATE meta, sheet_event, job, unit, tested_part, prediction, practice_run, practice, header_map, run, log_block, log, file, file_chunk RESTART IDENTITY`.execute(
+  await sql`TRUNCATE meta, share_link, sign_in_attempt, document_version, strip_pass, strip_visit, sheet_event, job, unit, tested_part, prediction, practice_run, practice, header_map, run, log_block, log, file, file_chunk RESTART IDENTITY`.execute(
     db,
   );
 }

@@ -183,6 +183,12 @@ export function larkspurJob(ids: readonly string[]): JobDoc {
       shift_rpm: 6500,
       plan: { ...base.test.plan, runsPerSide: 3, costPerVisit: 140, costPerRun: 0 },
     },
-    verdict: { note: 'Manifold bored to 66 and blended. Owner says it pulls on where it used to go flat; idle unchanged at 750. Keep it.' },
+    tags: ['towing', 'manifold bored'],
+    verdict: {
+      ...base.verdict,
+      fitting: 204,
+      otherParts: 38,
+      note: 'Manifold bored to 66 and blended. Owner says it pulls on where it used to go flat; idle unchanged at 750. Keep it.',
+    },
   };
 }

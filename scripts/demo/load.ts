@@ -8,7 +8,8 @@ import type { Trx } from '@/server/db/client';
 import { storeFile } from '@/server/files/store';
 import { addJob, refreshFinding } from '@/server/jobs';
 import { addRuns, compareJobRuns } from '@/server/runs';
-import { nameShop } from '@/server/shop';
+import { saveShop } from '@/server/shop';
+import { shopSettingsDoc } from '@/core/documents/shop';
 import { addPart } from '@/server/parts';
 import { addPrediction, measurePrediction, scorePredictions } from '@/server/predictions';
 import { loggerDrive } from '@/server/devices/logger';
@@ -23,7 +24,7 @@ import { demoSheet } from './sheets';
 
 /** Loads the demo scenario through the same functions that people's own data goes through. */
 export async function loadDemo(trx: Trx): Promise<string> {
-  await nameShop(trx, 'Quarry Lane Engine Works');
+  await saveShop(trx, shopSettingsDoc.parse({ name: 'Quarry Lane Engine Works', people: ['Maud', 'Tobin'], hourly: 68 }));
   const units: StoredUnit[] = [];
   for (const unit of DEMO_SHELF) units.push(await addUnit(trx, unit));
   for (const part of DEMO_PARTS) await addPart(trx, part);

@@ -1,6 +1,7 @@
 import type { z } from 'zod';
 import { eventStream, type Device } from './devices/device';
 import { problemOf, ServerProblem } from './errors';
+import { asPerson, personOf } from './who';
 
 /** Largest JSON body of a document, bytes. */
 const JSON_LIMIT_BYTES = 2 * 1024 * 1024;
@@ -11,7 +12,8 @@ type Context<P> = { params: Promise<P> };
 export function route<P = Record<string, never>>(handler: (request: Request, params: P) => Promise<Response>) {
   return async (request: Request, context: Context<P>): Promise<Response> => {
     try {
-      return await handler(request, await context.params);
+      const params = await context.params;
+      return await asPerson(personOf(request), () => handler(request, params));
     } catch (error) {
       return problemResponse(error);
     }

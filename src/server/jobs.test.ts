@@ -70,9 +70,9 @@ it('does not store what is not a valid job', async () => {
 });
 
 it('duplicates, archives and brings back', async () => {
-  const job = await within<Awaited<ReturnType<typeof addJob>>>((trx) => addJob(trx, { ...doc, verdict: { note: 'kept' } }));
+  const job = await within<Awaited<ReturnType<typeof addJob>>>((trx) => addJob(trx, { ...doc, verdict: { ...doc.verdict, note: 'kept' } }));
   const copy = await within<Awaited<ReturnType<typeof duplicateJob>>>((trx) => duplicateJob(trx, job.id));
-  expect(copy.doc).toMatchObject({ name: 'Test car (copy)', verdict: { note: '' }, car: doc.car });
+  expect(copy.doc).toMatchObject({ name: 'Test car (copy)', verdict: { ...doc.verdict, note: '' }, car: doc.car });
   await within((trx) => setArchived(trx, job.id, true));
   expect((await listJobs(db)).find((j) => j.id === job.id)).toMatchObject({ archived: true });
   await within((trx) => setArchived(trx, job.id, false));

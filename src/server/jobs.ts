@@ -1,13 +1,16 @@
 import { sql } from 'kysely';
 import { jobDoc, type JobDoc, type StoredJob } from '@/core/documents/job';
 import type { SheetEventDoc } from '@/core/documents/sheet';
+import { NO_VERDICT } from '@/core/documents/verdict';
 import { installFinding, jobFindings, type JobFindings } from '@/core/job/findings';
 import type { Db, Trx } from './db/client';
 import { notFound, stale } from './errors';
 import { isUuid } from './ids';
 import { compareJobRuns } from './runs';
 import { listSheet } from './sheet-events';
+import { analyseJobStrip, stripFinding } from './strip';
 import { listUnits } from './units';
+import { personNow } from './who';
 
 export interface BoardJob {
   readonly id: string;
@@ -16,6 +19,7 @@ export interface BoardJob {
   readonly savedAt: string;
   readonly archived: boolean;
   readonly version: number;
+  readonly tags: readonly string[];
   readonly findings: JobFindings;
 }
 
@@ -35,7 +39,17 @@ const stored = (row: Row): StoredJob => ({
 export async function listJobs(db: Db): Promise<BoardJob[]> {
   const rows = await db
     .selectFrom('job')
-    .select(['id', 'number', 'version', 'saved_at', 'archived_at', 'finding', sql<string>`doc->>'name'`.as('name')])
+    .select([
+      'id',
+      'number',
+      'version',
+      'saved_at',
+      'archived_at',
+      'finding',
+      sql<string>`doc->>'name'`.as('name'),
+      sql<string[] | null>`doc->'tags'`.as('tags'),
+    ])
+    .where('trashed_at', 'is', null)
     .orderBy('saved_at', 'desc')
     .execute();
   return rows.map((r) => ({
@@ -45,12 +59,15 @@ export async function listJobs(db: Db): Promise<BoardJob[]> {
     version: r.version,
     savedAt: r.saved_at.toISOString(),
     archived: r.archived_at !== null,
+    tags: r.tags ?? [],
     findings: r.finding,
   }));
 }
 
 export async function readJob(db: Db | Trx, id: string): Promise<StoredJob> {
-  const row = isUuid(id) ? await db.selectFrom('job').select(COLUMNS).where('id', '=', id).executeTakeFirst() : undefined;
+  const row = isUuid(id)
+    ? await db.selectFrom('job').select(COLUMNS).where('id', '=', id).where('trashed_at', 'is', null).executeTakeFirst()
+    : undefined;
   if (!row) throw notFound('job');
   return stored(row);
 }
@@ -61,7 +78,8 @@ export const unitsOf = (doc: JobDoc): string[] => [...doc.pick.shown, ...(doc.pi
 async function findingsOf(trx: Trx, id: string | null, doc: JobDoc): Promise<JobFindings> {
   const runs = id === null ? { stock: 0, other: 0, compared: null } : await compareJobRuns(trx, id, doc);
   const events = id === null ? [] : await listSheet(trx, id);
-  return jobFindings(doc, await listUnits(trx, unitsOf(doc)), runs, events);
+  const strip = id === null ? null : stripFinding(await analyseJobStrip(trx, id, doc));
+  return jobFindings(doc, await listUnits(trx, unitsOf(doc)), runs, events, strip);
 }
 
 export async function addJob(trx: Trx, doc: JobDoc): Promise<StoredJob> {
@@ -69,7 +87,7 @@ export async function addJob(trx: Trx, doc: JobDoc): Promise<StoredJob> {
   const finding = await findingsOf(trx, null, parsed);
   const row = await trx
     .insertInto('job')
-    .values({ doc: JSON.stringify(parsed), finding: JSON.stringify(finding), saved_at: new Date() })
+    .values({ doc: JSON.stringify(parsed), finding: JSON.stringify(finding), saved_at: new Date(), saved_by: personNow() })
     .returning(COLUMNS)
     .executeTakeFirstOrThrow();
   return stored(row);
@@ -81,7 +99,13 @@ export async function saveJob(trx: Trx, id: string, version: number, doc: JobDoc
   const findings = await findingsOf(trx, id, parsed);
   const row = await trx
     .updateTable('job')
-    .set({ doc: JSON.stringify(parsed), finding: JSON.stringify(findings), version: version + 1, saved_at: new Date() })
+    .set({
+      doc: JSON.stringify(parsed),
+      finding: JSON.stringify(findings),
+      version: version + 1,
+      saved_at: new Date(),
+      saved_by: personNow(),
+    })
     .where('id', '=', id)
     .where('version', '=', version)
     .returning(COLUMNS)
@@ -132,7 +156,7 @@ export async function setArchived(trx: Trx, id: string, archived: boolean): Prom
 /** A copy of a job's documents under a new name; its runs stay with the original. */
 export async function duplicateJob(trx: Trx, id: string): Promise<StoredJob> {
   const { doc } = await readJob(trx, id);
-  return addJob(trx, { ...doc, name: `${doc.name} (copy)`.slice(0, 80), verdict: { note: '' } });
+  return addJob(trx, { ...doc, name: `${doc.name} (copy)`.slice(0, 80), verdict: NO_VERDICT });
 }
 
 /** Scatter of single dyno runs in this shop, %, pooled over every job whose sides were repeated; null where none was. */
@@ -140,7 +164,7 @@ export async function shopScatter(db: Db | Trx): Promise<{ sd_pct: number; df: n
   const { rows } = await sql<{ sd: number; df: number }>`
     SELECT (s->'scatter'->>'sd_pct')::float AS sd, (s->'scatter'->>'df')::float AS df
     FROM job, jsonb_array_elements(finding->'stops') AS s
-    WHERE s->>'stop' = 'test' AND jsonb_typeof(s->'scatter') = 'object'`.execute(db);
+    WHERE trashed_at IS NULL AND s->>'stop' = 'test' AND jsonb_typeof(s->'scatter') = 'object'`.execute(db);
   const df = rows.reduce((n, r) => n + r.df, 0);
   if (df === 0) return null;
   return { sd_pct: Math.sqrt(rows.reduce((s, r) => s + r.df * r.sd ** 2, 0) / df), df, jobs: rows.length };

@@ -36,6 +36,7 @@ async function inTime(db: Db | Trx, p: PredictionDoc): Promise<void> {
     .selectFrom('run')
     .select('id')
     .where('job_id', '=', p.subjectId)
+    .where('trashed_at', 'is', null)
     .where(sql<boolean>`doc->'side'->>'kind' = 'unit'`)
     .executeTakeFirst();
   if (seen)

@@ -5,7 +5,7 @@ import { storeFile, filePieces, fileSize } from './files/store';
 import type { Db, Trx } from './db/client';
 import { ServerProblem } from './errors';
 import { addJob, jobFinding, refreshFinding } from './jobs';
-import { addRuns, compareJobRuns, listRuns, newRunDoc, readChannel, removeRun, runReport, runsOfLog, saveRun } from './runs';
+import { addRuns, bringBackRuns, compareJobRuns, listRuns, newRunDoc, readChannel, removeRun, runReport, runsOfLog, saveRun } from './runs';
 import { doubles, logOfFile, mapColumns } from './logs';
 import { freshDatabase } from '../../test/database';
 import { loadDemo } from '../../scripts/demo/load';
@@ -157,7 +157,10 @@ describe('a file with several pulls', () => {
     await within((trx) => removeRun(trx, runs[0]!.id));
     expect(await logOfFile(db, job.id, first.fileHash)).not.toBeNull();
     for (const r of runs.slice(1)) await within((trx) => removeRun(trx, r.id));
-    expect(await logOfFile(db, job.id, first.fileHash)).toBeNull();
+    expect(await listRuns(db, job.id)).toEqual([]);
+    // The file dropped in again brings them back as they were.
+    expect(await within((trx) => bringBackRuns(trx, first.logId))).toBe(3);
+    expect((await listRuns(db, job.id)).map((r) => r.id)).toEqual(runs.map((r) => r.id));
   });
 
   it('a column that was put right once is right in the next file with that header', async () => {

@@ -1,5 +1,6 @@
 import { runDoc, type ChannelMap, type RunDoc, type RunSide, type StoredRun } from '@/core/documents/run';
 import { confounders, type ComparedRun, type Confounder } from '@/core/compare/confounders';
+import { compareExtras, type SideExtra } from '@/core/compare/extras';
 import { compareSides, type SideComparison } from '@/core/compare/sides';
 import { usedBands } from '@/core/compare/used-bands';
 import { isFailure } from '@/core/failure';
@@ -13,12 +14,14 @@ import { comparedUnit } from '@/core/job/compared-unit';
 import type { JobDoc } from '@/core/documents/job';
 import type { Db, Trx } from './db/client';
 import { notFound, stale } from './errors';
+import { personNow } from './who';
 import { addLog, doubles, mapColumns, readRows, rememberHeader } from './logs';
 
 const RUN_COLUMNS = ['run.id', 'run.job_id', 'run.log_id', 'run.first_row', 'run.last_row', 'run.version', 'run.doc'] as const;
 const LOG_COLUMNS = ['log.file_name', 'log.file_hash', 'log.columns'] as const;
 
-const selectRuns = (db: Db | Trx) => db.selectFrom('run').innerJoin('log', 'log.id', 'run.log_id').select(RUN_COLUMNS).select(LOG_COLUMNS);
+const selectRuns = (db: Db | Trx) =>
+  db.selectFrom('run').innerJoin('log', 'log.id', 'run.log_id').select(RUN_COLUMNS).select(LOG_COLUMNS).where('run.trashed_at', 'is', null);
 type Row = Awaited<ReturnType<ReturnType<typeof selectRuns>['executeTakeFirstOrThrow']>>;
 
 const stored = (row: Row): StoredRun => ({
@@ -120,6 +123,7 @@ export async function addRuns(trx: Trx, file: NewRuns, onBlock?: (done: number, 
         first_row: span.first,
         last_row: Math.max(0, span.last),
         doc: JSON.stringify(runDoc.parse({ ...doc, name })),
+        saved_by: personNow(),
       })
       .execute();
   }
@@ -134,7 +138,7 @@ export async function saveRun(trx: Trx, id: string, version: number, doc: RunDoc
   const parsed = runDoc.parse(doc);
   const row = await trx
     .updateTable('run')
-    .set({ doc: JSON.stringify(parsed), version: version + 1 })
+    .set({ doc: JSON.stringify(parsed), version: version + 1, saved_by: personNow(), saved_at: new Date() })
     .where('id', '=', id)
     .where('version', '=', version)
     .returning('id')
@@ -144,16 +148,28 @@ export async function saveRun(trx: Trx, id: string, version: number, doc: RunDoc
   return readRun(trx, id);
 }
 
-/** Takes a run out of its job; the original file stays, its channels go with its last run. Resolves with the job it was in. */
+/** Puts a run into the trash; its file and its channels stay. Resolves with the job it was in. */
 export async function removeRun(trx: Trx, id: string): Promise<string> {
-  const row = await trx.deleteFrom('run').where('id', '=', id).returning(['job_id', 'log_id']).executeTakeFirst();
+  const row = await trx
+    .updateTable('run')
+    .set({ trashed_at: new Date() })
+    .where('id', '=', id)
+    .where('trashed_at', 'is', null)
+    .returning('job_id')
+    .executeTakeFirst();
   if (!row) throw notFound('run');
-  await trx
-    .deleteFrom('log')
-    .where('id', '=', row.log_id)
-    .where((e) => e.not(e.exists(e.selectFrom('run').select('run.id').where('run.log_id', '=', row.log_id))))
-    .execute();
   return row.job_id;
+}
+
+/** Brings back what was thrown away of a recording: its file was dropped in again. Resolves with how many runs that was. */
+export async function bringBackRuns(trx: Trx, logId: string): Promise<number> {
+  const done = await trx
+    .updateTable('run')
+    .set({ trashed_at: null })
+    .where('log_id', '=', logId)
+    .where('trashed_at', 'is not', null)
+    .executeTakeFirst();
+  return Number(done.numUpdatedRows);
 }
 
 /** One channel of a run as doubles; reads nothing of the others, nor of the file's other pulls. */
@@ -227,6 +243,7 @@ export interface FullComparison {
   readonly unitId: string | null;
   readonly comparison: SideComparison;
   readonly confounders: readonly Confounder[];
+  readonly extras: readonly SideExtra[];
   readonly runs: readonly { readonly id: string; readonly name: string; readonly side: 'A' | 'B' }[];
 }
 
@@ -246,6 +263,7 @@ export async function fullComparison(db: Db | Trx, jobId: string, doc: JobDoc): 
       comparison,
       uncorrected_pct: null,
     }),
+    extras: compareExtras(sides.a, sides.b, comparison),
     runs: [...sides.a.map(named('A')), ...sides.b.map(named('B'))],
   };
 }

@@ -1,25 +1,23 @@
 import { NO_DEFAULTS, shopDefaultsDoc, type ShopDefaults } from '@/core/documents/job';
+import { NO_SETTINGS, shopSettingsDoc, type ShopSettings } from '@/core/documents/shop';
 import { shopRulesDoc, type ShopRule } from '@/core/documents/shop-rules';
 import type { Db, Trx } from './db/client';
 
-export interface Shop {
-  readonly name: string;
-}
-
-/** The shop's own words about itself; a nameless one until somebody has said. */
-export async function readShop(db: Db): Promise<Shop> {
+/** What the shop has settled for itself; a nameless one until somebody has said. */
+export async function readShop(db: Db | Trx): Promise<ShopSettings> {
   const row = await db.selectFrom('meta').select('value').where('key', '=', 'shop').executeTakeFirst();
-  const name = (row?.value as { name?: unknown } | undefined)?.name;
-  return { name: typeof name === 'string' ? name : '' };
+  return row ? shopSettingsDoc.parse(row.value) : NO_SETTINGS;
 }
 
-export async function nameShop(trx: Trx, name: string): Promise<void> {
-  const value = JSON.stringify({ name });
+export async function saveShop(trx: Trx, settings: ShopSettings): Promise<ShopSettings> {
+  const parsed = shopSettingsDoc.parse(settings);
+  const value = JSON.stringify(parsed);
   await trx
     .insertInto('meta')
     .values({ key: 'shop', value })
     .onConflict((c) => c.column('key').doUpdateSet({ value }))
     .execute();
+  return parsed;
 }
 
 /** The limits new jobs of this shop start from. */

@@ -2,6 +2,7 @@ import type { z } from 'zod';
 import type { Db, Trx } from './db/client';
 import { notFound, stale } from './errors';
 import { isUuid } from './ids';
+import { personNow } from './who';
 
 /** A document as it is kept: with its id, and the version a save must name. */
 export interface Versioned<D> {
@@ -41,7 +42,7 @@ export function versionedTable<D>(table: 'unit' | 'tested_part', schema: z.ZodTy
     async add(db: Db | Trx, doc: D): Promise<Versioned<D>> {
       const row = await db
         .insertInto(table)
-        .values({ doc: JSON.stringify(schema.parse(doc)) })
+        .values({ doc: JSON.stringify(schema.parse(doc)), saved_by: personNow() })
         .returning(COLUMNS)
         .executeTakeFirstOrThrow();
       return stored(row);
@@ -51,7 +52,7 @@ export function versionedTable<D>(table: 'unit' | 'tested_part', schema: z.ZodTy
       const row = isUuid(id)
         ? await trx
             .updateTable(table)
-            .set({ doc: JSON.stringify(schema.parse(doc)), version: version + 1 })
+            .set({ doc: JSON.stringify(schema.parse(doc)), version: version + 1, saved_by: personNow(), saved_at: new Date() })
             .where('id', '=', id)
             .where('version', '=', version)
             .returning(COLUMNS)

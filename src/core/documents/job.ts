@@ -4,7 +4,8 @@ import { flangeFailure } from '../fit/flange';
 import { flangeIssue, manifoldFace } from './faces';
 import { fittingsDoc, manifoldFlangeDoc, mountingDoc, NO_FITTINGS, NO_ROOM, roomDoc } from './flange';
 import { installDoc, NO_INSTALL } from './install';
-import { NO_PLAN, planDoc } from './plan';
+import { NO_PLAN, NO_ROAD, NO_STRIP_PLAN, planDoc, roadDoc, stripPlanDoc } from './plan';
+import { verdictDoc } from './verdict';
 import { throttleDoc } from './throttle';
 import { controlKind } from './unit';
 
@@ -374,8 +375,12 @@ export const jobDoc = z
         .default(null),
       /** Where the driver changes up; null: at the redline. */
       shift_rpm: z.number().min(500).max(20_000).nullable().default(null),
+      strip: stripPlanDoc.default(NO_STRIP_PLAN),
+      road: roadDoc.default(NO_ROAD),
     }),
-    verdict: z.object({ note: z.string().max(4000) }),
+    verdict: verdictDoc,
+    /** Words of the shop's own to find it by. */
+    tags: z.array(z.string().trim().min(1).max(30)).max(20).default([]),
   })
   .superRefine((job, ctx) => {
     const compressor = job.air.parts.some((p) => p.type === 'compressor');

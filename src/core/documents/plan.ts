@@ -34,3 +34,45 @@ export const planDoc = z.object({
 });
 export type PlanDoc = z.infer<typeof planDoc>;
 export const NO_PLAN: PlanDoc = planDoc.parse({});
+
+/** A day at the strip: what would count there, and what the day allows. */
+export const stripPlanDoc = z.object({
+  et_s: z.number().min(0.001).max(2).default(0.05),
+  trap_mps: z
+    .number()
+    .min(0.01)
+    .max(10)
+    .default(0.5 * 0.44704),
+  sixty_s: z.number().min(0.001).max(1).default(0.02),
+  hours_min: z.number().min(10).max(1440).default(300),
+  perPass_min: z.number().min(1).max(120).default(10),
+  coolDown_min: z.number().min(0).max(240).default(20),
+  swap_min: z.number().min(0).max(600).default(40),
+  entryFee: z.number().min(0).max(100_000).default(0),
+  perPassFee: z.number().min(0).max(10_000).default(0),
+  /** Scatter of the trap speed from pass to pass, a share; until passes say so themselves. */
+  trapSd: z.number().min(0.0005).max(0.1).default(0.004),
+});
+export type StripPlanDoc = z.infer<typeof stripPlanDoc>;
+export const NO_STRIP_PLAN: StripPlanDoc = stripPlanDoc.parse({});
+
+/** The window of speed that road runs are timed through, and what is known of the road. */
+export const roadDoc = z
+  .object({
+    from_mps: z
+      .number()
+      .min(0)
+      .max(150)
+      .default(100 / 3.6),
+    to_mps: z
+      .number()
+      .min(1)
+      .max(150)
+      .default(200 / 3.6),
+    rollout_m: z.number().min(0).max(5).default(0.3048),
+    grade: z.number().min(-0.2, 'steeper than 20 %').max(0.2, 'steeper than 20 %').nullable().default(null),
+    wind_mps: z.number().min(0).max(30).default(2),
+  })
+  .refine((r) => r.to_mps > r.from_mps, { path: ['to_mps'], message: 'The window ends faster than it begins.' });
+export type RoadDoc = z.infer<typeof roadDoc>;
+export const NO_ROAD: RoadDoc = roadDoc.parse({});

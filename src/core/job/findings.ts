@@ -1,6 +1,7 @@
 import type { JobDoc } from '../documents/job';
 import type { StoredUnit } from '../documents/unit';
 import type { AnswerWord } from '../compare/answer';
+import type { AdviceWord } from '../documents/verdict';
 import type { SideComparison } from '../compare/sides';
 import { isFailure } from '../failure';
 import { idealPeakAt } from './knee';
@@ -70,6 +71,8 @@ export type StopFinding =
       readonly from_rpm?: number | null;
       /** Scatter of the repeated baseline, %, with its degrees of freedom. */
       readonly scatter?: { readonly sd_pct: number; readonly df: number } | null;
+      /** What the strip says by its trap speeds. Missing in older findings. */
+      readonly strip?: StripFinding | null;
     }
   | {
       readonly stop: 'verdict';
@@ -77,7 +80,14 @@ export type StopFinding =
       readonly predicted_pct: number | null;
       readonly measured_pct: number | null;
       readonly noise_pct: number | null;
+      readonly strip?: StripFinding | null;
+      readonly override?: AdviceWord | null;
     };
+
+export interface StripFinding {
+  readonly word: AnswerWord;
+  readonly passes: number;
+}
 
 export interface JobFindings {
   readonly stops: readonly StopFinding[];
@@ -163,12 +173,19 @@ function fitting(doc: JobDoc, units: readonly StoredUnit[], events: readonly She
   return [fit, install];
 }
 
+function testState(dyno: AnswerWord | null, strip: AnswerWord | null, runs: number): StopState {
+  const words = [dyno, strip].filter((w) => w !== null);
+  if (words.some((w) => w !== "can't tell yet")) return 'settled';
+  return words.length > 0 || runs > 0 ? 'started' : 'empty';
+}
+
 /** The one-line findings of a job's stops: with its runs' comparison, where both sides have one, and what stands on its run-sheet. */
 export function jobFindings(
   doc: JobDoc,
   units: readonly StoredUnit[],
   runs: { readonly stock: number; readonly other: number; readonly compared: SideComparison | null },
   events: readonly SheetEvent[] = [],
+  strip: StripFinding | null = null,
 ): JobFindings {
   const [air, pick, predicted_pct] = sizing(doc, units);
   const { compared } = runs;
@@ -188,7 +205,7 @@ export function jobFindings(
       ...fitting(doc, units, events),
       {
         stop: 'test',
-        state: compared ? (compared.word === "can't tell yet" ? 'started' : 'settled') : runs.stock + runs.other > 0 ? 'started' : 'empty',
+        state: testState(compared?.word ?? null, strip?.word ?? null, runs.stock + runs.other),
         runsA: runs.stock,
         runsB: runs.other,
         best_pct: compared?.deciding.mean_pct ?? null,
@@ -196,13 +213,21 @@ export function jobFindings(
         kind: compared?.word ?? null,
         from_rpm: compared?.clear.find((r) => r.sign === 1)?.from_rpm ?? null,
         scatter: compared?.baseline ?? null,
+        strip,
       },
       {
         stop: 'verdict',
-        state: measured === null || predicted_pct === null ? 'empty' : doc.verdict.note.trim() === '' ? 'started' : 'settled',
+        state:
+          measured === null && strip === null
+            ? 'empty'
+            : doc.verdict.note.trim() === '' && doc.verdict.override === null
+              ? 'started'
+              : 'settled',
         predicted_pct,
         measured_pct: measured,
         noise_pct: compared?.noise_pct ?? null,
+        strip,
+        override: doc.verdict.override?.advice ?? null,
       },
     ],
   };

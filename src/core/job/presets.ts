@@ -11,7 +11,8 @@ import {
   type ShopDefaults,
 } from '../documents/job';
 import { NO_INSTALL } from '../documents/install';
-import { NO_PLAN } from '../documents/plan';
+import { NO_PLAN, NO_ROAD as NO_ROAD_RUNS, NO_STRIP_PLAN } from '../documents/plan';
+import { NO_VERDICT } from '../documents/verdict';
 import { MANIFOLD_VE } from '../engine/charge';
 import { FUELLING } from '../engine/demand';
 import { EXHAUST_BACK_PRESSURE_Pa } from '../engine/input';
@@ -220,8 +221,19 @@ function naturallyAspirated(name: string, p: EnginePreset, { allowedLoss_Pa, ...
     pick: { shown: [], chosen: null, opening: 'matched', whatIf: { pulley_m: null, pressureRatio: null, boost_Pa: null } },
     fit: NO_FIT,
     install: NO_INSTALL,
-    test: { fwhm_rpm: 100, correction: 'SAE J1349', assumedSd_pct: 0.8, plan: NO_PLAN, bands_rpm: [], range_rpm: null, shift_rpm: null },
-    verdict: { note: '' },
+    test: {
+      fwhm_rpm: 100,
+      correction: 'SAE J1349',
+      assumedSd_pct: 0.8,
+      plan: NO_PLAN,
+      bands_rpm: [],
+      range_rpm: null,
+      shift_rpm: null,
+      strip: NO_STRIP_PLAN,
+      road: NO_ROAD_RUNS,
+    },
+    verdict: NO_VERDICT,
+    tags: [],
   };
 }
 

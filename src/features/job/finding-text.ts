@@ -1,9 +1,18 @@
-import type { JobFindings, StopFinding, StopState } from '@/core/job/findings';
+import type { JobFindings, StopFinding, StopState, StripFinding } from '@/core/job/findings';
 import type { UnitPack } from '@/core/units/measures';
 import { formatNumber, formatQuantity, formatSigned } from '@/core/units/quantity';
+import type { AdviceWord } from '@/core/documents/verdict';
 import type { StopKey } from './stops';
 
 const CONTROL = { cable: 'cable', 'electronic-analogue': 'electronic', 'electronic-digital': 'electronic' } as const;
+
+/** What a verdict can come to, as it is said. */
+export const ADVICE_WORDS: Readonly<Record<AdviceWord, string>> = {
+  keep: 'keep it',
+  fix: 'keep it, but put something right',
+  back: 'go back to stock',
+  more: 'test more',
+};
 
 const count = (n: number, one: string, many: string): string => `${n} ${n === 1 ? one : many}`;
 
@@ -20,6 +29,8 @@ function testLine(kind: string, mean_pct: number, from_rpm: number | null): stri
       return `can’t tell yet, ${by} so far`;
   }
 }
+
+const stripLine = ({ word, passes }: StripFinding): string => `strip, ${count(passes, 'pass', 'passes')}: ${word.replace("'", '’')}`;
 
 /** The sentence of one finding. */
 function text(f: StopFinding, pack: UnitPack): string {
@@ -47,9 +58,11 @@ function text(f: StopFinding, pack: UnitPack): string {
       return `${f.steps} steps, ${f.gates} checks before the start`;
     case 'test':
       if (f.kind !== null && f.best_pct !== null) return testLine(f.kind, f.best_pct, f.from_rpm ?? null);
+      if (f.strip) return stripLine(f.strip);
       return f.runsA + f.runsB === 0 ? 'no runs yet' : `${count(f.runsA + f.runsB, 'run', 'runs')}, one side missing`;
     case 'verdict':
-      if (f.measured_pct === null) return 'waits for a test';
+      if (f.override) return `decided: ${ADVICE_WORDS[f.override]}`;
+      if (f.measured_pct === null) return f.strip ? stripLine(f.strip) : 'waits for a test';
       return `${formatSigned(f.measured_pct, 1, '%')} measured at peak${f.predicted_pct === null ? '' : `, ${formatSigned(f.predicted_pct, 1, '%')} predicted`}`;
   }
 }

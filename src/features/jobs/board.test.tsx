@@ -23,6 +23,7 @@ const job = (more: Partial<BoardJob> = {}): BoardJob => ({
   savedAt: '2026-04-18T09:14:00Z',
   archived: false,
   version: 1,
+  tags: [],
   findings,
   ...more,
 });

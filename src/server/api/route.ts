@@ -1,16 +1,17 @@
 import type { z } from 'zod';
 import { checkKey } from '../api-keys';
 import { db } from '../db/client';
-import { ServerProblem } from '../errors';
-import { foreignRequest } from '../guard';
+import { refusal } from '../access';
 import { query, route } from '../http';
 
 /** A route of the API: it goes past the proxy (which would hold uploads in memory), so it asks the guard and the key itself. */
 export function apiRoute<P>(writes: boolean, handler: (request: Request, params: P) => Promise<Response>) {
   return route<P>(async (request, params) => {
-    const foreign = foreignRequest(request);
-    if (foreign) throw new ServerProblem(403, 'foreign', foreign);
-    if (writes) await checkKey(db(), request);
+    const problem = await refusal(request);
+    // A key opens what a session would; without a passphrase reading needs neither.
+    const keyed = problem?.code === 'sign_in' && request.headers.has('authorization');
+    if (problem && !keyed) throw problem;
+    if (writes || keyed) await checkKey(db(), request);
     const response = await handler(request, params);
     response.headers.set('x-content-type-options', 'nosniff');
     response.headers.set('cache-control', 'no-store');

@@ -4,6 +4,7 @@ import { first } from './migrations/001-first';
 import { workshop } from './migrations/002-workshop';
 import { runSheet } from './migrations/003-run-sheet';
 import { logs } from './migrations/004-logs';
+import { record } from './migrations/005-record';
 
 /** A static list, so that the built app and the scripts run the same ones in the same order. Migrations only go forward. */
 const MIGRATIONS: Record<string, Migration> = {
@@ -11,6 +12,7 @@ const MIGRATIONS: Record<string, Migration> = {
   '002-workshop': workshop,
   '003-run-sheet': runSheet,
   '004-logs': logs,
+  '005-record': record,
 };
 
 /** Brings a database to the newest form, or to that of `until`; resolves with the names of the migrations that ran. */

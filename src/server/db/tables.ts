@@ -1,24 +1,33 @@
 import type { ColumnType, Generated, JSONColumnType } from 'kysely';
 import type { SheetEventDoc } from '@/core/documents/sheet';
 import type { JobDoc } from '@/core/documents/job';
+import type { StripPassDoc, StripVisitDoc } from '@/core/documents/strip';
 import type { PracticeCurve, PracticeDecision, PracticeRun, PracticeSetup, PracticeTruth } from '@/core/documents/practice';
 import type { RememberedChannel, RunDoc, StoredColumn } from '@/core/documents/run';
 import type { TestedPartDoc, UnitDoc } from '@/core/documents/unit';
 import type { JobFindings } from '@/core/job/findings';
 import type { ImportReport } from '@/core/runs/read/reader';
 
-export interface JobTable {
+/** Whose document it is now, and since when; what it was before stands in `document_version`. */
+interface Saved {
+  saved_by: ColumnType<string, string | undefined, string>;
+  saved_at: ColumnType<Date, Date | undefined, Date>;
+  /** What a search looks into: made by the database from the document. */
+  search: ColumnType<string, never, never>;
+}
+
+export interface JobTable extends Saved {
   id: Generated<string>;
   number: Generated<number>;
   doc: JSONColumnType<JobDoc>;
   finding: JSONColumnType<JobFindings>;
   version: Generated<number>;
   created_at: ColumnType<Date, never, never>;
-  saved_at: ColumnType<Date, Date | undefined, Date>;
   archived_at: ColumnType<Date | null, Date | null | undefined, Date | null>;
+  trashed_at: ColumnType<Date | null, Date | null | undefined, Date | null>;
 }
 
-export interface UnitTable {
+export interface UnitTable extends Saved {
   id: Generated<string>;
   doc: JSONColumnType<UnitDoc>;
   version: Generated<number>;
@@ -27,7 +36,7 @@ export interface UnitTable {
   created_at: ColumnType<Date, never, never>;
 }
 
-export interface TestedPartTable {
+export interface TestedPartTable extends Saved {
   id: Generated<string>;
   doc: JSONColumnType<TestedPartDoc>;
   version: Generated<number>;
@@ -55,6 +64,7 @@ export interface SheetEventTable {
   id: string;
   job_id: string;
   event: JSONColumnType<SheetEventDoc>;
+  search: ColumnType<string, never, never>;
   written_at: ColumnType<Date, never, never>;
 }
 
@@ -89,7 +99,7 @@ export interface LogBlockTable {
   data: Buffer;
 }
 
-export interface RunTable {
+export interface RunTable extends Saved {
   id: Generated<string>;
   job_id: string;
   log_id: string;
@@ -97,6 +107,7 @@ export interface RunTable {
   last_row: number;
   doc: JSONColumnType<RunDoc>;
   version: Generated<number>;
+  trashed_at: ColumnType<Date | null, Date | null | undefined, Date | null>;
   created_at: ColumnType<Date, never, never>;
 }
 
@@ -131,6 +142,54 @@ export interface PracticeRunTable {
   run: JSONColumnType<PracticeRun>;
 }
 
+export interface StripVisitTable extends Saved {
+  id: Generated<string>;
+  job_id: string;
+  doc: JSONColumnType<StripVisitDoc>;
+  version: Generated<number>;
+  created_at: ColumnType<Date, never, never>;
+  trashed_at: ColumnType<Date | null, Date | null | undefined, Date | null>;
+}
+
+export interface StripPassTable extends Saved {
+  id: Generated<string>;
+  visit_id: string;
+  doc: JSONColumnType<StripPassDoc>;
+  version: Generated<number>;
+  created_at: ColumnType<Date, never, never>;
+  trashed_at: ColumnType<Date | null, Date | null | undefined, Date | null>;
+}
+
+export interface DocumentVersionTable {
+  /** The table the document is in. */
+  kind: string;
+  doc_id: string;
+  version: number;
+  doc: JSONColumnType<object>;
+  saved_by: string;
+  saved_at: ColumnType<Date, Date, never>;
+  kept_at: ColumnType<Date, never, never>;
+}
+
+export interface ShareLinkTable {
+  id: Generated<string>;
+  job_id: string;
+  token_hash: string;
+  pack: string;
+  made_by: string;
+  created_at: ColumnType<Date, never, never>;
+  expires_at: ColumnType<Date, Date, Date>;
+  revoked_at: ColumnType<Date | null, Date | null | undefined, Date | null>;
+  opened: Generated<number>;
+  opened_at: ColumnType<Date | null, Date | null | undefined, Date | null>;
+}
+
+export interface SignInAttemptTable {
+  id: Generated<string>;
+  who: string;
+  at: ColumnType<Date, Date | undefined, never>;
+}
+
 export interface MetaTable {
   key: string;
   value: JSONColumnType<object>;
@@ -151,5 +210,10 @@ export interface Database {
   api_key: ApiKeyTable;
   practice: PracticeTable;
   practice_run: PracticeRunTable;
+  strip_visit: StripVisitTable;
+  strip_pass: StripPassTable;
+  document_version: DocumentVersionTable;
+  share_link: ShareLinkTable;
+  sign_in_attempt: SignInAttemptTable;
   meta: MetaTable;
 }

@@ -1,9 +1,9 @@
+import { admit } from '@/server/access';
 import { z } from 'zod';
 import { importStream } from '@/features/test/files/import-upload';
 import { db } from '@/server/db/client';
 import { ServerProblem } from '@/server/errors';
 import { uploadOf, uploadQuery } from '@/server/files/upload';
-import { foreignRequest } from '@/server/guard';
 import { query, route } from '@/server/http';
 import { readJob } from '@/server/jobs';
 
@@ -11,8 +11,7 @@ const wanted = uploadQuery.extend({ job: z.uuid() });
 
 /** Takes a file into a job: the file is the body. Answers with a line of JSON per step; ending the request cancels it. */
 export const POST = route(async (req) => {
-  const foreign = foreignRequest(req);
-  if (foreign) throw new ServerProblem(403, 'foreign', foreign);
+  await admit(req);
   const { job, ...named } = query(req, wanted);
   await readJob(db(), job);
   return new Response(importStream(uploadOf(req, job, named), req.signal), {

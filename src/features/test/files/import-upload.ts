@@ -8,7 +8,7 @@ import { storeFile } from '@/server/files/store';
 import type { Upload } from '@/server/files/upload';
 import { refreshFinding } from '@/server/jobs';
 import { logOfFile } from '@/server/logs';
-import { addRuns, runsOfLog } from '@/server/runs';
+import { addRuns, bringBackRuns, runsOfLog } from '@/server/runs';
 import { openTableThread } from '@/server/work/read-table';
 import { refusalText } from './refusal-text';
 
@@ -41,7 +41,14 @@ async function importUpload(upload: Upload, signal: AbortSignal, onShare: (share
       .transaction()
       .execute((trx) => storeFile(trx, upload.body, (piece) => reader.push(piece)));
     const known = await logOfFile(db(), upload.jobId, hash);
-    if (known) return { runs: await runsOfLog(db(), known.id), report: known.report, findings: null, known: true };
+    if (known)
+      return await db()
+        .transaction()
+        .execute(async (trx) => {
+          const back = await bringBackRuns(trx, known.id);
+          const findings = back > 0 ? await refreshFinding(trx, upload.jobId) : null;
+          return { runs: await runsOfLog(trx, known.id), report: known.report, findings, known: back === 0 };
+        });
     const read = await reader.finish();
     if (read.refused !== null) return read;
     return await db()

@@ -1,47 +1,15 @@
 'use client';
 
 import type { LogLook } from '@/core/logs/compare-logs';
+import { FELT, sideManners, type SideManners } from '@/core/logs/side-manners';
 import type { StoredRun } from '@/core/documents/run';
 import { formatNumber, formatSigned } from '@/core/units/quantity';
 import { Heading } from '@/ui/answer/stop';
-
-interface SideManners {
-  readonly logs: number;
-  readonly idle_rpm: number | null;
-  readonly spread_rpm: number | null;
-  readonly hunting_s: number | null;
-  readonly huntingBy_rpm: number | null;
-  readonly steps: number;
-  readonly air_s: number | null;
-  readonly acceleration_s: number | null;
-}
-
-const mean = (list: readonly (number | null | undefined)[]): number | null => {
-  const known = list.filter((v): v is number => v !== null && v !== undefined);
-  return known.length === 0 ? null : known.reduce((a, b) => a + b, 0) / known.length;
-};
-
-function sideManners(looks: readonly LogLook[]): SideManners {
-  return {
-    logs: looks.length,
-    idle_rpm: mean(looks.map((l) => l.idle?.mean_rpm)),
-    spread_rpm: mean(looks.map((l) => l.idle?.spread_rpm)),
-    hunting_s: mean(looks.map((l) => l.idle?.hunting?.period_s)),
-    huntingBy_rpm: mean(looks.map((l) => l.idle?.hunting?.amplitude_rpm)),
-    steps: looks.reduce((n, l) => n + (l.tipIn?.count ?? 0), 0),
-    air_s: mean(looks.map((l) => l.tipIn?.air_s)),
-    acceleration_s: mean(looks.map((l) => l.tipIn?.acceleration_s)),
-  };
-}
 
 function sides(logs: readonly StoredRun[], looks: ReadonlyMap<string, LogLook>): { stock: SideManners; other: SideManners } {
   const of = (kind: 'stock' | 'unit') => sideManners(logs.filter((r) => r.doc.side?.kind === kind).flatMap((r) => looks.get(r.id) ?? []));
   return { stock: of('stock'), other: of('unit') };
 }
-
-/** Steps of the throttle closer than this cannot be told apart by hand or by log, s. */
-const FELT_s = 0.02;
-const IDLE_FELT_rpm = 5;
 
 /** Before and after in one sentence, where both sides have a log that says something. */
 export function mannersAnswer(logs: readonly StoredRun[], looks: ReadonlyMap<string, LogLook>): { answer: string; reason: string } | null {
@@ -50,7 +18,7 @@ export function mannersAnswer(logs: readonly StoredRun[], looks: ReadonlyMap<str
   const parts: string[] = [];
   if (stock.air_s !== null && other.air_s !== null) {
     const d = other.air_s - stock.air_s;
-    const word = Math.abs(d) < FELT_s ? 'No snappier' : d < 0 ? 'Snappier' : 'Lazier';
+    const word = Math.abs(d) < FELT.air_s ? 'No snappier' : d < 0 ? 'Snappier' : 'Lazier';
     parts.push(`${word}: air follows the throttle in ${formatNumber(other.air_s, 2)} s, ${formatNumber(stock.air_s, 2)} s on stock.`);
   }
   const idle =
@@ -58,7 +26,7 @@ export function mannersAnswer(logs: readonly StoredRun[], looks: ReadonlyMap<str
       ? ''
       : other.hunting_s !== null && stock.hunting_s === null
         ? `The idle hunts now, every ${formatNumber(other.hunting_s, 1)} s by ±${formatNumber(other.huntingBy_rpm!, 0)} rpm.`
-        : Math.abs(other.spread_rpm - stock.spread_rpm) < IDLE_FELT_rpm
+        : Math.abs(other.spread_rpm - stock.spread_rpm) < FELT.idle_rpm
           ? `The idle stays as steady as it was (± ${formatNumber(other.spread_rpm, 0)} rpm).`
           : `The idle is ${other.spread_rpm > stock.spread_rpm ? 'rougher' : 'steadier'}: ± ${formatNumber(other.spread_rpm, 0)} rpm, ± ${formatNumber(stock.spread_rpm, 0)} on stock.`;
   if (idle && parts.length === 0)

@@ -1,13 +1,12 @@
+import { admit } from '@/server/access';
 import { db } from '@/server/db/client';
-import { foreignRequest } from '@/server/guard';
 import { ServerProblem } from '@/server/errors';
 import { readPicture } from '@/server/files/picture';
 import { route } from '@/server/http';
 
 /** Serves a stored picture. Anything that is not one is not served: an upload must never come back as a page. */
 export const GET = route<{ hash: string }>(async (req, { hash }) => {
-  const foreign = foreignRequest(req);
-  if (foreign) throw new ServerProblem(403, 'foreign', foreign);
+  await admit(req);
   const picture = await readPicture(db(), hash);
   return new Response(picture.bytes, {
     headers: {

@@ -1,0 +1,25 @@
+import { z } from 'zod';
+import { UNIT_PACKS } from '../units/measures';
+import { SHEETS } from './template';
+
+const person = z.string().trim().min(1, 'A name says who it is.').max(60);
+
+/** What a shop has settled for itself. */
+export const shopSettingsDoc = z.object({
+  name: z.string().trim().max(80).default(''),
+  /** Who works here: names for sign-offs and for the record of who changed what. */
+  people: z
+    .array(person)
+    .max(60)
+    .refine((list) => new Set(list.map((n) => n.toLowerCase())).size === list.length, 'Two people have the same name.')
+    .default([]),
+  /** Units of a screen where nobody has chosen yet. */
+  pack: z.enum(UNIT_PACKS).default('metric'),
+  paper: z.enum(SHEETS).default('A4'),
+  /** Scatter of single dyno runs that new jobs assume until runs are repeated, % of power. */
+  repeatability_pct: z.number().min(0.05, 'below 0.05 %').max(10, 'above 10 %').default(0.8),
+  /** An hour's work, money: fitting is counted with it. */
+  hourly: z.number().min(0).max(10_000).default(0),
+});
+export type ShopSettings = z.infer<typeof shopSettingsDoc>;
+export const NO_SETTINGS: ShopSettings = shopSettingsDoc.parse({});

@@ -1,0 +1,23 @@
+import { z } from 'zod';
+
+/** What a verdict can come to. */
+export const ADVICE = ['keep', 'fix', 'back', 'more'] as const;
+export type AdviceWord = (typeof ADVICE)[number];
+
+/** What people add to a finished job: their words, what the work cost, and where they decide otherwise. */
+export const verdictDoc = z.object({
+  note: z.string().max(4000),
+  /** Fitting, and parts beside the unit; money. */
+  fitting: z.number().min(0).max(1_000_000).default(0),
+  otherParts: z.number().min(0).max(1_000_000).default(0),
+  override: z
+    .object({
+      advice: z.enum(ADVICE),
+      reason: z.string().trim().min(1, 'Say why you decide otherwise: it is printed beside it.').max(400),
+      by: z.string().trim().max(60).default(''),
+    })
+    .nullable()
+    .default(null),
+});
+export type VerdictDoc = z.infer<typeof verdictDoc>;
+export const NO_VERDICT: VerdictDoc = verdictDoc.parse({ note: '' });

@@ -1,0 +1,156 @@
+import { breaking, type Confounder } from '../compare/confounders';
+import type { AnswerWord } from '../compare/answer';
+import type { SideComparison, Stretch } from '../compare/sides';
+import type { AdviceWord } from '../documents/verdict';
+import { isFailure } from '../failure';
+import { FELT, type SideManners } from '../logs/side-manners';
+import type { StripAnalysis, StripPart } from '../strip/analyse';
+
+/** Something that is wrong with the car as it stands and can be mended. */
+export type Fault =
+  | { readonly code: 'idle_hunts'; readonly every_s: number; readonly by_rpm: number }
+  | { readonly code: 'idle_rough'; readonly spread_rpm: number; readonly was_rpm: number }
+  | { readonly code: 'lazy'; readonly air_s: number; readonly was_s: number }
+  | { readonly code: 'idle_floor'; readonly floor_rpm: number; readonly idle_rpm: number }
+  | { readonly code: 'inlet_hot'; readonly by_K: number }
+  | { readonly code: 'lip'; readonly overhang_m: number };
+
+/** Why the advice is what it is, each with its figures; the sentence is the interface's. */
+export type Reason =
+  | { readonly code: 'nothing_run' }
+  | { readonly code: 'unfair'; readonly confounder: Confounder }
+  | { readonly code: 'dyno'; readonly word: AnswerWord; readonly stretch: Stretch; readonly threshold_pct: number }
+  | { readonly code: 'clear'; readonly comparison: SideComparison }
+  | { readonly code: 'used'; readonly stretch: Stretch }
+  | {
+      readonly code: 'strip';
+      readonly word: AnswerWord;
+      readonly trap_mps: number;
+      readonly low_mps: number;
+      readonly high_mps: number;
+      readonly passes: number;
+    }
+  | { readonly code: 'strip_moved'; readonly moved: readonly { readonly part: StripPart; readonly better: boolean }[] }
+  | { readonly code: 'more_runs'; readonly runs: number | null }
+  | { readonly code: 'more_passes'; readonly passes: number | null }
+  | { readonly code: 'predicted'; readonly predicted_pct: number; readonly measured_pct: number; readonly within: boolean }
+  | { readonly code: 'elsewhere'; readonly part: string; readonly gain_pct: number }
+  | { readonly code: 'fault'; readonly fault: Fault };
+
+export interface Advice {
+  readonly word: AdviceWord;
+  readonly faults: readonly Fault[];
+  readonly reasons: readonly Reason[];
+}
+
+export interface AdviceInput {
+  readonly comparison: SideComparison | null;
+  readonly confounders: readonly Confounder[];
+  readonly strip: StripAnalysis | null;
+  readonly manners: { readonly stock: SideManners; readonly other: SideManners } | null;
+  readonly inletAir: { readonly a_K: number; readonly b_K: number } | null;
+  /** Idle of the car and the lowest its new blade can hold; null: not known. */
+  readonly idle_rpm: number;
+  readonly idleFloor_rpm: number | null;
+  /** How far the unit's bore stands over the opening, m; above nothing it is a lip in the flow. */
+  readonly lip_m: number | null;
+  readonly predicted_pct: number | null;
+  /** The next restriction and what taking it away would bring. */
+  readonly next: { readonly name: string; readonly gain_pct: number } | null;
+}
+
+/** Inlet air warmer than this on the new side belongs to the change only by accident. */
+const HOT_K = 3;
+/** A lip smaller than this is a chamfer. */
+const LIP_m = 0.0004;
+
+function faultsOf(i: AdviceInput): Fault[] {
+  const found: Fault[] = [];
+  if (i.manners) {
+    const { stock, other } = i.manners;
+    if (other.hunting_s !== null && stock.hunting_s === null && stock.logs > 0)
+      found.push({ code: 'idle_hunts', every_s: other.hunting_s, by_rpm: other.huntingBy_rpm ?? 0 });
+    else if (other.spread_rpm !== null && stock.spread_rpm !== null && other.spread_rpm - stock.spread_rpm >= FELT.idle_rpm)
+      found.push({ code: 'idle_rough', spread_rpm: other.spread_rpm, was_rpm: stock.spread_rpm });
+    if (other.air_s !== null && stock.air_s !== null && other.air_s - stock.air_s >= FELT.air_s)
+      found.push({ code: 'lazy', air_s: other.air_s, was_s: stock.air_s });
+  }
+  // What was logged at idle outweighs what the blade's gap leads one to expect.
+  const logged = i.manners?.other.idle_rpm !== null && i.manners?.other.idle_rpm !== undefined;
+  if (!logged && i.idleFloor_rpm !== null && i.idleFloor_rpm > i.idle_rpm)
+    found.push({ code: 'idle_floor', floor_rpm: i.idleFloor_rpm, idle_rpm: i.idle_rpm });
+  if (i.inletAir && i.inletAir.b_K - i.inletAir.a_K > HOT_K) found.push({ code: 'inlet_hot', by_K: i.inletAir.b_K - i.inletAir.a_K });
+  if (i.lip_m !== null && i.lip_m > LIP_m) found.push({ code: 'lip', overhang_m: i.lip_m });
+  return found;
+}
+
+/** The bands driven between changes, where the engine spends its time. */
+const usedOf = (c: SideComparison): Stretch | null => c.own.find((s) => s.estimate !== null) ?? null;
+
+/**
+ * Keep it, keep it but fix something, go back to stock, or test more, with every reason. What was measured decides; the model
+ * only speaks beside it. An unfair comparison decides nothing. Testing basis §5.
+ */
+export function adviseOn(i: AdviceInput): Advice {
+  const reasons: Reason[] = [];
+  const { comparison: c, strip } = i;
+  const [broken] = breaking(i.confounders);
+  const trap = strip && !isFailure(strip.effects.trap_mps) ? strip.effects.trap_mps : null;
+  const fairDyno = c !== null && broken === undefined ? c : null;
+  if (c && broken) reasons.push({ code: 'unfair', confounder: broken });
+  if (fairDyno) reasons.push({ code: 'dyno', word: fairDyno.word, stretch: fairDyno.deciding, threshold_pct: fairDyno.threshold_pct });
+  if (fairDyno && fairDyno.clear.length > 0 && fairDyno.word !== 'gain' && fairDyno.word !== 'loss')
+    reasons.push({ code: 'clear', comparison: fairDyno });
+  if (trap && strip)
+    reasons.push({
+      code: 'strip',
+      word: trap.answer.answer,
+      trap_mps: trap.effect.effect,
+      low_mps: trap.effect.low,
+      high_mps: trap.effect.high,
+      passes: strip.countA + strip.countB,
+    });
+  if (strip && strip.moved.length > 0) reasons.push({ code: 'strip_moved', moved: strip.moved });
+  if (!c && !trap) reasons.push({ code: 'nothing_run' });
+  const used = fairDyno ? usedOf(fairDyno) : null;
+  const words = [fairDyno?.word, trap?.answer.answer].filter((w) => w !== undefined);
+  const faults = faultsOf(i);
+  const word = wordOf(words, fairDyno, used, faults);
+  if (used && fairDyno && fairDyno.deciding.id !== used.id && words.every((w) => w !== 'gain'))
+    reasons.push({ code: 'used', stretch: used });
+  if (word === 'more' && fairDyno?.word === "can't tell yet") {
+    const more = fairDyno.deciding.estimate?.moreRunsPerSide;
+    if (more !== undefined) reasons.push({ code: 'more_runs', runs: more });
+  }
+  if (word === 'more' && trap?.answer.answer === "can't tell yet" && trap.answer.moreRunsPerSide !== undefined)
+    reasons.push({ code: 'more_passes', passes: trap.answer.moreRunsPerSide });
+  const est = fairDyno?.deciding.estimate;
+  if (fairDyno && i.predicted_pct !== null)
+    reasons.push({
+      code: 'predicted',
+      predicted_pct: i.predicted_pct,
+      measured_pct: fairDyno.deciding.mean_pct,
+      within: est !== null && est !== undefined && i.predicted_pct >= est.low && i.predicted_pct <= est.high,
+    });
+  for (const fault of faults) reasons.push({ code: 'fault', fault });
+  const gained = fairDyno?.deciding.mean_pct ?? 0;
+  if (i.next && i.next.gain_pct > Math.max(0.5, gained)) reasons.push({ code: 'elsewhere', part: i.next.name, gain_pct: i.next.gain_pct });
+  return { word, faults: word === 'back' ? [] : faults, reasons };
+}
+
+function wordOf(words: readonly AnswerWord[], c: SideComparison | null, used: Stretch | null, faults: readonly Fault[]): AdviceWord {
+  const kept: AdviceWord = faults.length > 0 ? 'fix' : 'keep';
+  if (words.length === 0) return 'more';
+  const gain = words.includes('gain');
+  const loss = words.includes('loss');
+  if (gain && loss) return 'more';
+  if (loss) return 'back';
+  if (gain) return kept;
+  // Better in one place and worse in another: where the engine is driven decides.
+  if (c && c.clear.length > 0 && used?.estimate) {
+    if (used.estimate.low > 0) return kept;
+    if (used.estimate.high < 0) return 'back';
+    return 'more';
+  }
+  return words.includes("can't tell yet") ? 'more' : 'back';
+}

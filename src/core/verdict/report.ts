@@ -1,0 +1,155 @@
+import { ledgerScore, type LedgerScore } from '../compare/ledger';
+import type { JobDoc } from '../documents/job';
+import type { AdviceWord } from '../documents/verdict';
+import type { StoredUnit } from '../documents/unit';
+import { isFailure } from '../failure';
+import { jobModel, type CandidateSide, type JobModel } from '../job/model';
+import { effectiveOpening, grossBore } from '../job/path';
+import { predictedOver } from '../job/predicted';
+import { rankUnits, type RankedUnit } from '../job/ranking';
+import { nextRestrictions, type Restriction } from '../job/restriction';
+import { jobWhatIf, type WhatIf } from '../job/what-if';
+import { peakGain, peakOf } from '../numbers/peak';
+import { adviseOn, type Advice } from './advice';
+import { gainCost, type GainCost } from './cost';
+import type { JobFacts } from './facts';
+
+/** What the model said of the unit, over the engine speeds that were measured where there are any. */
+export interface PredictedGain {
+  readonly rpm: readonly number[];
+  readonly gain_pct: readonly number[];
+  readonly peak_pct: number;
+  readonly whole_pct: number;
+  readonly thirds_pct: readonly [number, number, number];
+  /** Over the stretch that decides. */
+  readonly deciding_pct: number;
+}
+
+/** What the predicted gain would be at the strip: ΔV/V = ΔP/3P. */
+export interface PredictedStrip {
+  readonly trap_share: number;
+  readonly et_share: number;
+}
+
+export interface VerdictReport {
+  readonly unit: StoredUnit | null;
+  readonly predicted: PredictedGain | null;
+  readonly predictedStrip: PredictedStrip | null;
+  readonly facts: JobFacts;
+  readonly ledger: readonly LedgerScore[];
+  readonly cost: GainCost | null;
+  readonly ranked: RankedUnit | null;
+  /** What stands in the way now, the largest first. */
+  readonly next: readonly Restriction[];
+  /** The same unit with other boost than now, where the job asks. */
+  readonly whatIf: WhatIf | null;
+  readonly advice: Advice;
+  /** The advice after a person's own decision. */
+  readonly word: AdviceWord;
+}
+
+const MOST_NEXT = 3;
+/** A boosted engine's next step where the job names none: a tenth more of what it is driven by. */
+const USUAL_STEP = 1.1;
+
+function predictedGain(model: JobModel, side: CandidateSide, facts: JobFacts): PredictedGain | null {
+  if (!side.gain_pct || isFailure(side.solved)) return null;
+  const stock = model.reference.result.power_W;
+  const c = facts.comparison;
+  const range: [number, number] = c ? [c.grid_rpm[0]!, c.grid_rpm.at(-1)!] : [model.rpm[0]!, model.rpm.at(-1)!];
+  const over = predictedOver(model.rpm, stock, side.solved.power_W, range);
+  const own = c ? predictedOver(model.rpm, stock, side.solved.power_W, [c.deciding.from_rpm, c.deciding.to_rpm]).whole : over.whole;
+  return {
+    rpm: model.rpm,
+    gain_pct: side.gain_pct,
+    peak_pct: peakGain(side.solved.power_W, stock),
+    whole_pct: over.whole,
+    thirds_pct: [over.bottom, over.middle, over.top],
+    deciding_pct: own,
+  };
+}
+
+/** A change of boost to try on paper: the job's own, else a step of the usual size; null for an engine without any. */
+export function boostStep(doc: JobDoc): JobDoc['pick']['whatIf'] | null {
+  const own = doc.pick.whatIf;
+  if (own.pulley_m !== null || own.pressureRatio !== null || own.boost_Pa !== null) return own;
+  const { induction } = doc.car;
+  const none = { pulley_m: null, pressureRatio: null, boost_Pa: null };
+  if (induction.kind === 'drawThrough') return { ...none, pulley_m: induction.blower.blowerPulley_m / USUAL_STEP };
+  if (induction.kind === 'centrifugal') return { ...none, pressureRatio: 1 + (induction.compressor.pressureRatio - 1) * USUAL_STEP };
+  if (induction.kind === 'turbo') return { ...none, boost_Pa: peakOf(induction.compressor.boost.value) * USUAL_STEP };
+  return null;
+}
+
+/** Gain in watts with its interval, from the dyno's deciding stretch, else from the strip's trap speed on the model's power. */
+function gainOf(model: JobModel | null, facts: JobFacts): { gain_W: number; low_W: number; high_W: number } | null {
+  const c = facts.comparison;
+  if (c) {
+    const a = c.deciding.a_W / 100;
+    const e = c.deciding.estimate;
+    const half = c.noise_pct;
+    return {
+      gain_W: c.deciding.mean_pct * a,
+      low_W: (e ? e.low : c.deciding.mean_pct - half) * a,
+      high_W: (e ? e.high : c.deciding.mean_pct + half) * a,
+    };
+  }
+  const by = facts.strip?.powerBySpeed;
+  if (!by || !model) return null;
+  const peak = peakOf(model.reference.result.power_W);
+  return { gain_W: by.share * peak, low_W: by.low * peak, high_W: by.high * peak };
+}
+
+/** Everything a verdict says, from the job's document, the units it speaks of and what was measured. Testing basis §5. */
+export function verdictReport(doc: JobDoc, units: readonly StoredUnit[], facts: JobFacts): VerdictReport {
+  const unit = units.find((u) => u.id === facts.unitId) ?? null;
+  const solved = unit ? jobModel(doc, [{ unit, opening: doc.pick.opening }]) : null;
+  const model = solved === null || isFailure(solved) ? null : solved;
+  const side = model?.candidates[0] ?? null;
+  const predicted = model && side ? predictedGain(model, side, facts) : null;
+  const [ranked = null] = model && unit ? rankUnits(doc, model, [unit]) : [];
+  const next = model && side ? nextRestrictions(model, side).slice(0, MOST_NEXT) : [];
+  const step = boostStep(doc);
+  const whatIf = model && step ? jobWhatIf(doc, model, step) : null;
+  const { plan } = doc.test;
+  const runs = facts.comparison ? facts.comparison.runsA + facts.comparison.runsB : 0;
+  const visits = new Set(facts.comparison?.deciding.runs.map((r) => r.visit) ?? []).size;
+  const gain = gainOf(model, facts);
+  const cost = gain
+    ? gainCost(
+        {
+          parts: (unit?.doc.price ?? 0) + doc.verdict.otherParts,
+          fitting: doc.verdict.fitting,
+          testing: plan.costPerVisit * Math.max(visits, runs > 0 ? 1 : 0) + plan.costPerRun * runs + facts.stripCost,
+        },
+        gain,
+      )
+    : null;
+  const lip_m = unit && doc.pick.opening === 'as it is' ? (grossBore(unit.doc.throttle) - effectiveOpening(doc)) / 2 : null;
+  const advice = adviseOn({
+    comparison: facts.comparison,
+    confounders: facts.confounders,
+    strip: facts.strip,
+    manners: facts.manners,
+    inletAir: facts.inletAir,
+    idle_rpm: doc.car.engine.idle_rpm,
+    idleFloor_rpm: ranked?.idleFloor_rpm ?? null,
+    lip_m,
+    predicted_pct: predicted?.deciding_pct ?? null,
+    next: next[0] ? { name: next[0].name, gain_pct: next[0].gain_pct } : null,
+  });
+  const trap_share = predicted ? predicted.deciding_pct / 300 : 0;
+  return {
+    unit,
+    predicted,
+    predictedStrip: predicted && facts.strip ? { trap_share, et_share: -trap_share } : null,
+    facts,
+    ledger: ledgerScore(facts.guesses.flatMap((g) => (g.measured === null ? [] : [{ ...g, measured: g.measured }]))),
+    cost,
+    ranked,
+    next,
+    whatIf: whatIf === null || isFailure(whatIf) ? null : whatIf,
+    advice,
+    word: doc.verdict.override?.advice ?? advice.word,
+  };
+}

@@ -1,0 +1,66 @@
+import { db } from './db/client';
+import { ServerProblem } from './errors';
+import { foreignRequest, listensBeyond } from './guard';
+import { isSession, SESSION_COOKIE, sessionKey } from './passphrase';
+
+/** How long what is known of the passphrase is believed, ms: several processes share one database. */
+const BELIEVED_ms = 3000;
+
+const holder = globalThis as { vannerGate?: { key: string | null; at: number } };
+
+/** Forget what is known of the passphrase: it was changed here just now. */
+export const forgetGate = (): void => void delete holder.vannerGate;
+
+/** The key sessions are signed with; null without a passphrase; undefined while the database is away and it was never known. */
+async function gateKey(): Promise<string | null | undefined> {
+  const known = holder.vannerGate;
+  if (known && Date.now() - known.at < BELIEVED_ms) return known.key;
+  try {
+    const key = await sessionKey(db());
+    holder.vannerGate = { key, at: Date.now() };
+    return key;
+  } catch {
+    return known?.key;
+  }
+}
+
+/** Open to anybody: whether the app answers, the way in, and a customer's own page. */
+const OPEN = /^\/(api\/health|api\/sign-in|sign-in|c\/[\w-]+(\/pdf)?)$/;
+
+function cookieOf(headers: Headers, name: string): string | undefined {
+  return new RegExp(`(?:^|;\\s*)${name}=([^;]*)`).exec(headers.get('cookie') ?? '')?.[1];
+}
+
+/**
+ * Why a request is not answered, or null. A foreign page is refused; with a passphrase, so is whoever has not given it; and a
+ * server that listens beyond its own machine without one answers nobody.
+ */
+export async function refusal(request: {
+  readonly method: string;
+  readonly headers: Headers;
+  readonly url: string;
+}): Promise<ServerProblem | null> {
+  const foreign = foreignRequest(request);
+  if (foreign) return new ServerProblem(403, 'foreign', foreign);
+  const key = await gateKey();
+  if (key === null || key === undefined) {
+    if (!listensBeyond()) return null;
+    return key === null
+      ? new ServerProblem(
+          403,
+          'no_passphrase',
+          'This Vanner listens beyond its own machine and has no passphrase yet. Set one with: npm run passphrase',
+        )
+      : new ServerProblem(503, 'database_away', 'The database cannot be reached just now.');
+  }
+  if (OPEN.test(new URL(request.url).pathname)) return null;
+  return isSession(cookieOf(request.headers, SESSION_COOKIE), key, Date.now())
+    ? null
+    : new ServerProblem(401, 'sign_in', 'Sign in with the shop’s passphrase first.');
+}
+
+/** Refuses a request that the proxy has not seen: uploads and the API go past it. */
+export async function admit(request: Request): Promise<void> {
+  const problem = await refusal(request);
+  if (problem) throw problem;
+}

@@ -1,0 +1,79 @@
+import type { JobDoc } from '@/core/documents/job';
+import type { Quantity, StoredRun } from '@/core/documents/run';
+import { lookAtLog, type LogLook, type LoggedCar, type LogTraces } from '@/core/logs/compare-logs';
+import { sideManners } from '@/core/logs/side-manners';
+import { traceOf } from '@/core/logs/trace';
+import { channelSI } from '@/core/runs/read/guess';
+import type { JobFacts } from '@/core/verdict/facts';
+import type { Db, Trx } from './db/client';
+import { doubles, readRows } from './logs';
+import { listPredictions } from './predictions';
+import { fullComparison, listRuns } from './runs';
+import { analyseJobStrip, readBook, stripUnit } from './strip';
+import { comparedUnit } from '@/core/job/compared-unit';
+
+/** Channels that idle and the answer to the throttle are read from. */
+const LOOKED_AT: readonly Quantity[] = ['time', 'rpm', 'throttle', 'speed', 'manifold pressure', 'boost', 'air mass flow'];
+/** A log of a whole day is looked into on its own page, not for a verdict. */
+const MOST_ROWS = 300_000;
+
+/** What logs said before, by run, version and idle speed: reading a log again says the same. */
+const looked = new Map<string, LogLook>();
+const MOST_KEPT = 200;
+
+async function look(db: Db | Trx, run: StoredRun, car: LoggedCar): Promise<LogLook | null> {
+  if (run.lastRow - run.firstRow > MOST_ROWS) return null;
+  const key = `${run.id}/${run.version}/${car.idle_rpm}/${JSON.stringify(car.gearbox)}`;
+  const known = looked.get(key);
+  if (known) return known;
+  const values = new Map<Quantity, Float64Array>();
+  for (const channel of run.doc.channels.filter((c) => LOOKED_AT.includes(c.quantity)))
+    values.set(channel.quantity, channelSI(doubles(await readRows(db, run.logId, channel.column, run.firstRow, run.lastRow)), channel));
+  const time = values.get('time');
+  if (!time) return null;
+  const traces: LogTraces = Object.fromEntries([...values].filter(([q]) => q !== 'time').map(([q, v]) => [q, traceOf(time, v)]));
+  const found = lookAtLog(traces, car);
+  if (looked.size >= MOST_KEPT) looked.delete(looked.keys().next().value!);
+  looked.set(key, found);
+  return found;
+}
+
+async function manners(db: Db | Trx, jobId: string, doc: JobDoc, unitId: string | null): Promise<JobFacts['manners']> {
+  const logs = (await listRuns(db, jobId)).filter((r) => r.doc.kind === 'log' && r.doc.leftOut === null && r.doc.side !== null);
+  if (logs.length === 0) return null;
+  const { engine, gearbox } = doc.car;
+  const car: LoggedCar = { cylinders: engine.cylinders, idle_rpm: engine.idle_rpm, gearbox };
+  const of = async (counts: (r: StoredRun) => boolean): Promise<LogLook[]> => {
+    const found: LogLook[] = [];
+    for (const run of logs.filter(counts)) {
+      const l = await look(db, run, car);
+      if (l) found.push(l);
+    }
+    return found;
+  };
+  const stock = sideManners(await of((r) => r.doc.side?.kind === 'stock'));
+  const other = sideManners(await of((r) => r.doc.side?.kind === 'unit' && r.doc.side.unitId === unitId));
+  return stock.logs + other.logs === 0 ? null : { stock, other };
+}
+
+/** Everything a verdict on a job stands on besides its document. */
+export async function jobFacts(db: Db | Trx, jobId: string, doc: JobDoc): Promise<JobFacts> {
+  const full = await fullComparison(db, jobId, doc);
+  const book = await readBook(db, jobId);
+  const strip = await analyseJobStrip(db, jobId, doc);
+  const unitId = full?.unitId ?? stripUnit(doc, book) ?? comparedUnit(doc.pick.chosen, []);
+  const inlet = full?.extras.find((e) => e.kind === 'inlet air')?.mean;
+  return {
+    unitId,
+    comparison: full?.comparison ?? null,
+    confounders: full?.confounders ?? [],
+    inletAir: inlet && inlet.a !== null && inlet.b !== null ? { a_K: inlet.a, b_K: inlet.b } : null,
+    strip,
+    stripCost: book.visits.reduce(
+      (sum, v) => sum + v.doc.entryFee + v.doc.perPassFee * book.passes.filter((p) => p.visitId === v.id).length,
+      0,
+    ),
+    guesses: (await listPredictions(db, 'dyno', jobId)).toReversed(),
+    manners: await manners(db, jobId, doc, unitId),
+  };
+}
