@@ -55,4 +55,4 @@ function contentPolicy(nonce: string): string {
 }
 
 /** Uploads and the API go past the proxy, which would hold their bodies in memory: their routes ask the guard themselves. */
-export const config = { matcher: ['/((?!_next/static|_next/image|icon.svg|api/files|api/imports|api/v1/).*)'] };
+export const config = { matcher: ['/((?!_next/static|_next/image|icon.svg|api/files|api/imports|api/packages|api/v1/).*)'] };

@@ -21,6 +21,7 @@ import { curlewJob, heronJob, pipitJob } from './others';
 import { DEMO_PARTS, DEMO_SHELF } from './shelf';
 import { CURLEW_RUNS, DEMO_RUNS, HERON_RUNS } from './runs';
 import { demoSheet } from './sheets';
+import { LARKSPUR_DAYS, loadStrip, PIPIT_DAYS } from './strip';
 
 /** Loads the demo scenario through the same functions that people's own data goes through. */
 export async function loadDemo(trx: Trx): Promise<string> {
@@ -36,7 +37,8 @@ export async function loadDemo(trx: Trx): Promise<string> {
   // The Larkspur comes last, so that it lies on top of the board.
   const curlew = await addJob(trx, curlewJob(idOf));
   await loadRuns(trx, curlew, CURLEW_RUNS, units, {});
-  await addJob(trx, pipitJob(idOf));
+  const pipit = await addJob(trx, pipitJob(idOf));
+  const pipitPasses = await loadStrip(trx, pipit, idOf('Dunlin 62'), PIPIT_DAYS);
   const heron = await addJob(trx, heronJob(idOf));
   await loadRuns(trx, heron, HERON_RUNS, units, { fuel: 'petrol 102' });
   // Fitted and running, not yet learnt.
@@ -51,10 +53,11 @@ export async function loadDemo(trx: Trx): Promise<string> {
     ['Fenwick 66', idOf('Fenwick 66')],
   ] as const)
     await loadLog(trx, job, name, unit);
-  for (const id of [curlew.id, heron.id, job.id]) await refreshFinding(trx, id);
+  const passes = pipitPasses + (await loadStrip(trx, job, idOf('Fenwick 66'), LARKSPUR_DAYS));
+  for (const id of [curlew.id, pipit.id, heron.id, job.id]) await refreshFinding(trx, id);
   await scorePredictions(trx, 'dyno', job.id, await measuredOf(trx, job));
   await loadGuesses(trx, idOf);
-  return `4 jobs, ${units.length} units, ${DEMO_RUNS.length + HERON_RUNS.length + CURLEW_RUNS.length} dyno runs, 2 logs`;
+  return `4 jobs, ${units.length} units, ${DEMO_RUNS.length + HERON_RUNS.length + CURLEW_RUNS.length} dyno runs, 2 logs, ${passes} passes`;
 }
 
 /** A job's dyno files, each taken in as a dropped one would be. */

@@ -10,11 +10,11 @@ import '@fontsource/barlow-condensed/500.css';
 import '@fontsource/barlow-condensed/600.css';
 import '@fontsource/noto-sans-math/400.css';
 import '@/ui/theme/global.css';
+import { NO_SETTINGS } from '@/core/documents/shop';
 import { db } from '@/server/db/client';
 import { readShop } from '@/server/shop';
 import { readPrefs } from '@/ui/theme/cookies';
 import { PrefsProvider } from '@/ui/theme/prefs';
-import { Shell } from '@/ui/shell/shell';
 
 export const metadata: Metadata = {
   title: { default: 'Vanner', template: '%s · Vanner' },
@@ -23,9 +23,8 @@ export const metadata: Metadata = {
 export const viewport: Viewport = { width: 'device-width', initialScale: 1 };
 
 export default async function RootLayout({ children }: { children: ReactNode }) {
-  const { pack, theme } = await readPrefs();
-  // The frame stands even while the database is away; only the shop's name is missing then.
-  const shop = await readShop(db()).catch(() => ({ name: '' }));
+  const shop = await readShop(db()).catch(() => NO_SETTINGS);
+  const { pack, theme } = await readPrefs(shop.pack);
   // Reading a header keeps every page dynamic: each answer carries the nonce of its own content policy.
   await headers();
   return (
@@ -33,9 +32,7 @@ export default async function RootLayout({ children }: { children: ReactNode }) 
       <body>
         <AntdRegistry>
           <PrefsProvider pack={pack} theme={theme}>
-            <NuqsAdapter>
-              <Shell shop={shop.name}>{children}</Shell>
-            </NuqsAdapter>
+            <NuqsAdapter>{children}</NuqsAdapter>
           </PrefsProvider>
         </AntdRegistry>
       </body>

@@ -76,10 +76,11 @@ export async function readJob(db: Db | Trx, id: string): Promise<StoredJob> {
 export const unitsOf = (doc: JobDoc): string[] => [...doc.pick.shown, ...(doc.pick.chosen === null ? [] : [doc.pick.chosen])];
 
 async function findingsOf(trx: Trx, id: string | null, doc: JobDoc): Promise<JobFindings> {
-  const runs = id === null ? { stock: 0, other: 0, compared: null } : await compareJobRuns(trx, id, doc);
+  const runs = id === null ? { stock: 0, other: 0, compared: null, unitId: null } : await compareJobRuns(trx, id, doc);
   const events = id === null ? [] : await listSheet(trx, id);
   const strip = id === null ? null : stripFinding(await analyseJobStrip(trx, id, doc));
-  return jobFindings(doc, await listUnits(trx, unitsOf(doc)), runs, events, strip);
+  const spoken = runs.unitId === null ? unitsOf(doc) : [...unitsOf(doc), runs.unitId];
+  return jobFindings(doc, await listUnits(trx, spoken), runs, events, strip);
 }
 
 export async function addJob(trx: Trx, doc: JobDoc): Promise<StoredJob> {

@@ -191,6 +191,7 @@ export interface ComparedRuns {
   readonly stock: number;
   readonly other: number;
   readonly compared: SideComparison | null;
+  readonly unitId: string | null;
 }
 
 interface PreparedSides {
@@ -236,7 +237,7 @@ function comparedSides({ a, b, order }: PreparedSides, doc: JobDoc): SideCompari
 export async function compareJobRuns(db: Db | Trx, jobId: string, doc: JobDoc): Promise<ComparedRuns> {
   const sides = await preparedSides(db, jobId, doc);
   const stock = sides.counted.filter(isStock).length;
-  return { stock, other: sides.counted.length - stock, compared: comparedSides(sides, doc) };
+  return { stock, other: sides.counted.length - stock, compared: comparedSides(sides, doc), unitId: sides.unitId };
 }
 
 export interface FullComparison {

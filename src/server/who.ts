@@ -1,7 +1,5 @@
 import { AsyncLocalStorage } from 'node:async_hooks';
-
-/** The cookie with the name of whoever sits at this screen: a signature, not a login. */
-export const PERSON_COOKIE = 'vanner-person';
+import { PERSON_COOKIE } from '@/core/documents/shop';
 
 const holder = globalThis as { vannerWho?: AsyncLocalStorage<string> };
 const who = (holder.vannerWho ??= new AsyncLocalStorage<string>());

@@ -10,7 +10,7 @@ export class Refused extends Error {
 }
 
 /** Sends JSON and reads JSON; a refusal or a server that is away becomes an error with a sentence. */
-export async function send<T>(method: 'GET' | 'POST' | 'PUT' | 'PATCH', url: string, body?: unknown): Promise<T> {
+export async function send<T>(method: 'GET' | 'POST' | 'PUT' | 'PATCH' | 'DELETE', url: string, body?: unknown): Promise<T> {
   let response: Response;
   try {
     response = await fetch(url, {

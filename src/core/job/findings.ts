@@ -73,6 +73,8 @@ export type StopFinding =
       readonly scatter?: { readonly sd_pct: number; readonly df: number } | null;
       /** What the strip says by its trap speeds. Missing in older findings. */
       readonly strip?: StripFinding | null;
+      /** The unit it is about, its bore over stock's, and the deciding stretch's interval: what other jobs learn from. */
+      readonly learnt?: Learnt | null;
     }
   | {
       readonly stop: 'verdict';
@@ -83,6 +85,16 @@ export type StopFinding =
       readonly strip?: StripFinding | null;
       readonly override?: AdviceWord | null;
     };
+
+export interface Learnt {
+  readonly unit: string;
+  readonly boreRatio: number;
+  readonly mean_pct: number;
+  readonly low_pct: number;
+  readonly high_pct: number;
+  /** Degrees of freedom of the interval. */
+  readonly df: number;
+}
 
 export interface StripFinding {
   readonly word: AnswerWord;
@@ -173,6 +185,24 @@ function fitting(doc: JobDoc, units: readonly StoredUnit[], events: readonly She
   return [fit, install];
 }
 
+function learntOf(
+  doc: JobDoc,
+  units: readonly StoredUnit[],
+  { compared, unitId }: { readonly compared: SideComparison | null; readonly unitId?: string | null },
+): Learnt | null {
+  const unit = units.find((u) => u.id === unitId);
+  const estimate = compared?.deciding.estimate;
+  if (!unit || !estimate) return null;
+  return {
+    unit: unit.doc.name,
+    boreRatio: grossBore(unit.doc.throttle) / grossBore(doc.car.stock.throttle),
+    mean_pct: compared!.deciding.mean_pct,
+    low_pct: estimate.low,
+    high_pct: estimate.high,
+    df: estimate.df,
+  };
+}
+
 function testState(dyno: AnswerWord | null, strip: AnswerWord | null, runs: number): StopState {
   const words = [dyno, strip].filter((w) => w !== null);
   if (words.some((w) => w !== "can't tell yet")) return 'settled';
@@ -183,7 +213,7 @@ function testState(dyno: AnswerWord | null, strip: AnswerWord | null, runs: numb
 export function jobFindings(
   doc: JobDoc,
   units: readonly StoredUnit[],
-  runs: { readonly stock: number; readonly other: number; readonly compared: SideComparison | null },
+  runs: { readonly stock: number; readonly other: number; readonly compared: SideComparison | null; readonly unitId?: string | null },
   events: readonly SheetEvent[] = [],
   strip: StripFinding | null = null,
 ): JobFindings {
@@ -214,6 +244,7 @@ export function jobFindings(
         from_rpm: compared?.clear.find((r) => r.sign === 1)?.from_rpm ?? null,
         scatter: compared?.baseline ?? null,
         strip,
+        learnt: learntOf(doc, units, runs),
       },
       {
         stop: 'verdict',

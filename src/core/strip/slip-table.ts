@@ -1,3 +1,4 @@
+import Papa from 'papaparse';
 import { parseQuantity } from '../units/quantity';
 import type { MeasureName } from '../units/measures';
 import { stripPassDoc, weatherReadingDoc, type StripPassDoc, type WeatherReadingDoc } from '../documents/strip';
@@ -169,4 +170,11 @@ export function weatherFromTable(header: readonly string[], rows: readonly (read
     return [];
   });
   return { found, problems, ignored: read.ignored };
+}
+
+/** A table as it is pasted or as it stands in a small file: tabs, semicolons or commas, found by themselves. */
+export function tableOf(text: string): { header: string[]; rows: string[][] } {
+  const parsed = Papa.parse<string[]>(text.replace(/^\uFEFF/, ''), { skipEmptyLines: 'greedy', delimitersToGuess: ['\t', ';', ','] });
+  const [header = [], ...rows] = parsed.data;
+  return { header, rows };
 }

@@ -12,7 +12,6 @@ export type Fault =
   | { readonly code: 'idle_rough'; readonly spread_rpm: number; readonly was_rpm: number }
   | { readonly code: 'lazy'; readonly air_s: number; readonly was_s: number }
   | { readonly code: 'idle_floor'; readonly floor_rpm: number; readonly idle_rpm: number }
-  | { readonly code: 'inlet_hot'; readonly by_K: number }
   | { readonly code: 'lip'; readonly overhang_m: number };
 
 /** Why the advice is what it is, each with its figures; the sentence is the interface's. */
@@ -34,6 +33,7 @@ export type Reason =
   | { readonly code: 'more_runs'; readonly runs: number | null }
   | { readonly code: 'more_passes'; readonly passes: number | null }
   | { readonly code: 'predicted'; readonly predicted_pct: number; readonly measured_pct: number; readonly within: boolean }
+  | { readonly code: 'inlet'; readonly by_K: number; readonly worth_pct: number }
   | { readonly code: 'elsewhere'; readonly part: string; readonly gain_pct: number }
   | { readonly code: 'fault'; readonly fault: Fault };
 
@@ -59,8 +59,8 @@ export interface AdviceInput {
   readonly next: { readonly name: string; readonly gain_pct: number } | null;
 }
 
-/** Inlet air warmer than this on the new side belongs to the change only by accident. */
-const HOT_K = 3;
+/** Inlet air farther apart than this between the sides is worth telling: the day's doing, or the change's own. */
+const APART_K = 3;
 /** A lip smaller than this is a chamfer. */
 const LIP_m = 0.0004;
 
@@ -79,7 +79,6 @@ function faultsOf(i: AdviceInput): Fault[] {
   const logged = i.manners?.other.idle_rpm !== null && i.manners?.other.idle_rpm !== undefined;
   if (!logged && i.idleFloor_rpm !== null && i.idleFloor_rpm > i.idle_rpm)
     found.push({ code: 'idle_floor', floor_rpm: i.idleFloor_rpm, idle_rpm: i.idle_rpm });
-  if (i.inletAir && i.inletAir.b_K - i.inletAir.a_K > HOT_K) found.push({ code: 'inlet_hot', by_K: i.inletAir.b_K - i.inletAir.a_K });
   if (i.lip_m !== null && i.lip_m > LIP_m) found.push({ code: 'lip', overhang_m: i.lip_m });
   return found;
 }
@@ -132,6 +131,9 @@ export function adviseOn(i: AdviceInput): Advice {
       measured_pct: fairDyno.deciding.mean_pct,
       within: est !== null && est !== undefined && i.predicted_pct >= est.low && i.predicted_pct <= est.high,
     });
+  const inlet_K = i.inletAir ? i.inletAir.b_K - i.inletAir.a_K : 0;
+  if (fairDyno && i.inletAir && Math.abs(inlet_K) > APART_K)
+    reasons.push({ code: 'inlet', by_K: inlet_K, worth_pct: (-50 * inlet_K) / i.inletAir.a_K });
   for (const fault of faults) reasons.push({ code: 'fault', fault });
   const gained = fairDyno?.deciding.mean_pct ?? 0;
   if (i.next && i.next.gain_pct > Math.max(0.5, gained)) reasons.push({ code: 'elsewhere', part: i.next.name, gain_pct: i.next.gain_pct });

@@ -11,6 +11,7 @@ import { nextRestrictions, type Restriction } from '../job/restriction';
 import { jobWhatIf, type WhatIf } from '../job/what-if';
 import { peakGain, peakOf } from '../numbers/peak';
 import { adviseOn, type Advice } from './advice';
+import { effectBars, type EffectBar } from './bars';
 import { gainCost, type GainCost } from './cost';
 import type { JobFacts } from './facts';
 
@@ -23,6 +24,8 @@ export interface PredictedGain {
   readonly thirds_pct: readonly [number, number, number];
   /** Over the stretch that decides. */
   readonly deciding_pct: number;
+  /** Over the band driven between changes; null where it is not known. */
+  readonly used_pct: number | null;
 }
 
 /** What the predicted gain would be at the strip: ΔV/V = ΔP/3P. */
@@ -44,6 +47,8 @@ export interface VerdictReport {
   /** The same unit with other boost than now, where the job asks. */
   readonly whatIf: WhatIf | null;
   readonly advice: Advice;
+  /** Every measured effect on one scale. */
+  readonly bars: readonly EffectBar[];
   /** The advice after a person's own decision. */
   readonly word: AdviceWord;
 }
@@ -66,6 +71,7 @@ function predictedGain(model: JobModel, side: CandidateSide, facts: JobFacts): P
     whole_pct: over.whole,
     thirds_pct: [over.bottom, over.middle, over.top],
     deciding_pct: own,
+    used_pct: c?.own[0] ? predictedOver(model.rpm, stock, side.solved.power_W, [c.own[0].from_rpm, c.own[0].to_rpm]).whole : null,
   };
 }
 
@@ -150,6 +156,7 @@ export function verdictReport(doc: JobDoc, units: readonly StoredUnit[], facts: 
     next,
     whatIf: whatIf === null || isFailure(whatIf) ? null : whatIf,
     advice,
+    bars: effectBars(facts.comparison, facts.strip, doc.test.strip),
     word: doc.verdict.override?.advice ?? advice.word,
   };
 }

@@ -340,5 +340,21 @@ export const FORMULAS = {
   duty: { title: 'Duty', tex: String.raw`d = \frac{\dot m_f}{n\,\rho_f\, Q}`, source: 'share of the time the injector is open' },
   stretch: { title: 'Stretch of the coupler', tex: String.raw`\varepsilon = \frac{D_t - d_c}{d_c}`, source: 'round its circumference' },
   price: { title: 'Cost of a gain', tex: String.raw`c = \frac{\text{price}}{P' - P}`, source: 'parts only' },
+  stripFactor: {
+    title: 'Factor of the air',
+    tex: String.raw`x = \frac{990}{p_d}\sqrt{\frac{t+273}{298}},\quad f = 1.18x - 0.18\ (\text{belt: } x,\ \text{turbo: } x^{0.3})`,
+    source: 'J1349-like for an engine without boost; a belt-driven blower has no mechanical term; a held boost hides most of the air',
+  },
+  stripTime: { title: 'Time in the reference air', tex: String.raw`t' = t\, f^{-1/3}`, source: 'time goes with the cube root of power' },
+  stripSpeed: { title: 'Speed in the reference air', tex: String.raw`v' = v\, f^{1/3}`, source: 'speed goes with the cube root of power' },
+  passSpeedPower: { title: 'Power by trap speed', tex: String.raw`P = m\,(v / 234)^3`, source: 'Hale, in lb, mph, hp' },
+  passTimePower: { title: 'Power by elapsed time', tex: String.raw`P = m / (t / 5.825)^3`, source: 'Hale, in lb, s, hp' },
+  stripEffect: {
+    title: 'Effect of the side',
+    tex: String.raw`y = a + d\cdot[\text{new}] + \text{day} + b\cdot h_\rho\ (+\, c\cdot T_c)`,
+    source: 'least squares over every pass',
+  },
+  costTogether: { title: 'What it cost', tex: String.raw`C = p + f + t`, source: 'as entered' },
+  costPerPower: { title: 'Cost of the gain', tex: String.raw`c = C / \Delta P`, source: 'cost and verdict' },
 } as const;
 export type FormulaId = keyof typeof FORMULAS;

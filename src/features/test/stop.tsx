@@ -12,10 +12,11 @@ import styles from './test.module.css';
 /** What is not looked at first comes when it is looked at. */
 const PlanView = dynamic(() => import('./plan/view').then((m) => m.PlanView));
 const LogView = dynamic(() => import('./log/view').then((m) => m.LogView));
+const StripView = dynamic(() => import('./strip/view').then((m) => m.StripView));
 const PracticeView = dynamic(() => import('./practice/view').then((m) => m.PracticeView));
 
-const VIEWS = ['plan', 'dyno', 'log', 'practice'] as const;
-const NAMES = { plan: 'Plan', dyno: 'Dyno', log: 'Datalog', practice: 'Practice' } as const;
+const VIEWS = ['plan', 'dyno', 'log', 'strip', 'practice'] as const;
+const NAMES = { plan: 'Plan', dyno: 'Dyno', log: 'Datalog', strip: 'Strip', practice: 'Practice' } as const;
 
 /** A drag over the page says so several times a second; silent for this long, it has gone elsewhere. */
 const DRAG_GONE_MS = 700;
@@ -78,6 +79,7 @@ export function TestStop() {
       {view === 'plan' && <PlanView unitId={comparison.unitId} reply={comparison.reply} tabs={tabs} />}
       {view === 'dyno' && <DynoView comparison={comparison} imports={imports} tabs={tabs} />}
       {view === 'log' && <LogView imports={imports} tabs={tabs} />}
+      {view === 'strip' && <StripView unitId={comparison.unitId} tabs={tabs} />}
       {view === 'practice' && <PracticeView unitId={comparison.unitId} tabs={tabs} />}
       {over && <div className={styles['drop']}>Let go to take the files in</div>}
     </>

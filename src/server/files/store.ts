@@ -14,6 +14,72 @@ export const tooLarge = (): ServerProblem =>
     `The file is larger than the ${UPLOAD_LIMIT_BYTES / 1024 / 1024} MB taken in one go. Cut the log down to the pull, or export it with fewer channels.`,
   );
 
+/** A file on its way in: pieces go to the database as they come, the hash of its content is its name at the end. */
+export class IncomingFile {
+  private readonly hash = createHash('sha256');
+  private readonly staging = `incoming-${crypto.randomUUID()}`;
+  private size = 0;
+  private seq = 0;
+  private held: Uint8Array[] = [];
+  private heldBytes = 0;
+  private begun = false;
+  /** One piece is written while the next is coming in. */
+  private writing: Promise<unknown> = Promise.resolve();
+
+  constructor(
+    private readonly trx: Trx,
+    private readonly onPiece: (piece: Uint8Array) => Promise<void> = () => Promise.resolve(),
+  ) {}
+
+  private async begin(): Promise<void> {
+    if (this.begun) return;
+    this.begun = true;
+    await this.trx.insertInto('file').values({ hash: this.staging, size: 0 }).execute();
+  }
+
+  private async flush(): Promise<void> {
+    await this.writing;
+    if (this.heldBytes === 0) return;
+    const bytes = Buffer.concat(this.held, this.heldBytes);
+    this.writing = this.trx.insertInto('file_chunk').values({ hash: this.staging, seq: this.seq, bytes }).execute();
+    // A write that fails is told at the next flush; until then nobody waits for it.
+    this.writing.catch(() => {});
+    this.seq += 1;
+    this.held = [];
+    this.heldBytes = 0;
+    await this.onPiece(bytes);
+  }
+
+  async push(piece: Uint8Array): Promise<void> {
+    await this.begin();
+    this.size += piece.byteLength;
+    if (this.size > UPLOAD_LIMIT_BYTES) throw tooLarge();
+    this.hash.update(piece);
+    this.held.push(piece);
+    this.heldBytes += piece.byteLength;
+    if (this.heldBytes >= CHUNK_BYTES) await this.flush();
+  }
+
+  async finish(): Promise<{ hash: string; size: number; known: boolean }> {
+    const { trx, size } = this;
+    await this.begin();
+    await this.flush();
+    await this.writing;
+    const digest = this.hash.digest('hex');
+    const known = await trx.selectFrom('file').select('hash').where('hash', '=', digest).executeTakeFirst();
+    if (!known) {
+      await trx
+        .insertInto('file')
+        .values({ hash: digest, size })
+        .onConflict((c) => c.doNothing())
+        .execute();
+      await sql`UPDATE file_chunk SET hash = ${digest} WHERE hash = ${this.staging}`.execute(trx);
+    }
+    await trx.deleteFrom('file').where('hash', '=', this.staging).execute();
+    return { hash: digest, size, known: known !== undefined };
+  }
+}
+
 /**
  * Takes a file in as it streams past, byte for byte, under the hash of its content; `onPiece` is handed each piece too, and
  * waited for. Nothing is left of one that breaks off: it all happens in the caller's transaction.
@@ -21,51 +87,11 @@ export const tooLarge = (): ServerProblem =>
 export async function storeFile(
   trx: Trx,
   body: ReadableStream<Uint8Array>,
-  onPiece: (piece: Uint8Array) => Promise<void> = () => Promise.resolve(),
+  onPiece?: (piece: Uint8Array) => Promise<void>,
 ): Promise<{ hash: string; size: number; known: boolean }> {
-  const hash = createHash('sha256');
-  const staging = `incoming-${crypto.randomUUID()}`;
-  await trx.insertInto('file').values({ hash: staging, size: 0 }).execute();
-  let size = 0;
-  let seq = 0;
-  let held: Uint8Array[] = [];
-  let heldBytes = 0;
-  // One piece is written while the next is coming in.
-  let writing: Promise<unknown> = Promise.resolve();
-  const flush = async (): Promise<void> => {
-    await writing;
-    if (heldBytes === 0) return;
-    const bytes = Buffer.concat(held, heldBytes);
-    writing = trx.insertInto('file_chunk').values({ hash: staging, seq, bytes }).execute();
-    // A write that fails is told at the next flush; until then nobody waits for it.
-    writing.catch(() => {});
-    seq += 1;
-    held = [];
-    heldBytes = 0;
-    await onPiece(bytes);
-  };
-  for await (const piece of body) {
-    size += piece.byteLength;
-    if (size > UPLOAD_LIMIT_BYTES) throw tooLarge();
-    hash.update(piece);
-    held.push(piece);
-    heldBytes += piece.byteLength;
-    if (heldBytes >= CHUNK_BYTES) await flush();
-  }
-  await flush();
-  await writing;
-  const digest = hash.digest('hex');
-  const known = await trx.selectFrom('file').select('hash').where('hash', '=', digest).executeTakeFirst();
-  if (!known) {
-    await trx
-      .insertInto('file')
-      .values({ hash: digest, size })
-      .onConflict((c) => c.doNothing())
-      .execute();
-    await sql`UPDATE file_chunk SET hash = ${digest} WHERE hash = ${staging}`.execute(trx);
-  }
-  await trx.deleteFrom('file').where('hash', '=', staging).execute();
-  return { hash: digest, size, known: known !== undefined };
+  const file = new IncomingFile(trx, onPiece);
+  for await (const piece of body) await file.push(piece);
+  return file.finish();
 }
 
 export async function fileSize(db: Db | Trx, hash: string): Promise<number | null> {

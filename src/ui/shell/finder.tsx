@@ -1,27 +1,109 @@
 'use client';
 
 import { Input, Modal } from 'antd';
-import { useMemo, useState } from 'react';
+import { useRouter } from 'next/navigation';
+import { useEffect, useMemo, useState } from 'react';
+import { send } from '../post';
 import { useCommands, type Command } from './commands';
 import styles from './shell.module.css';
 
-/** Find or do: type a few letters, Enter takes the first. */
+/** What the shop's records answer with. */
+interface Found {
+  readonly kind: 'job' | 'unit' | 'part' | 'run' | 'visit' | 'pass' | 'note';
+  readonly id: string;
+  readonly title: string;
+  readonly job: { readonly id: string; readonly name: string } | null;
+  readonly snippet: string;
+}
+
+const KINDS: Readonly<Record<Found['kind'], string>> = {
+  job: 'job',
+  unit: 'on the shelf',
+  part: 'on the bench',
+  run: 'run',
+  visit: 'day at the strip',
+  pass: 'pass',
+  note: 'note',
+};
+
+function addressOf(f: Found): string {
+  const job = f.job ? `/jobs/${f.job.id}` : '';
+  switch (f.kind) {
+    case 'job':
+      return `${job}/air`;
+    case 'unit':
+      return '/shelf';
+    case 'part':
+      return '/bench';
+    case 'run':
+      return `${job}/test`;
+    case 'visit':
+    case 'pass':
+      return `${job}/test?view=strip`;
+    case 'note':
+      return `${job}/install`;
+  }
+}
+
+/** Typing rests this long before the records are asked, ms. */
+const REST_ms = 150;
+const SHORTEST = 2;
+
+/** What the records hold of a few words, asked for as they are typed. */
+function useFound(text: string): { found: readonly Found[]; wrong: string | null } {
+  const [state, setState] = useState<{ of: string; found: readonly Found[]; wrong: string | null }>({ of: '', found: [], wrong: null });
+  const wanted = text.trim();
+  useEffect(() => {
+    if (wanted.length < SHORTEST) return;
+    let current = true;
+    const timer = setTimeout(() => {
+      send<Found[]>('GET', `/api/search?q=${encodeURIComponent(wanted)}`)
+        .then((found) => current && setState({ of: wanted, found, wrong: null }))
+        .catch((e: Error) => current && setState({ of: wanted, found: [], wrong: e.message }));
+    }, REST_ms);
+    return () => {
+      current = false;
+      clearTimeout(timer);
+    };
+  }, [wanted]);
+  return state.of === wanted ? state : { found: [], wrong: null };
+}
+
+/** Find or do: type a few letters, Enter takes the first. Commands come first, then what the records hold. */
 export function Finder({ onClose }: { onClose: () => void }) {
+  const router = useRouter();
   const groups = useCommands((s) => s.groups);
   const [text, setText] = useState('');
   const [at, setAt] = useState(0);
-  const hits = useMemo(() => matching(Object.values(groups).flat(), text), [groups, text]);
+  const { found, wrong } = useFound(text);
+  const hits = useMemo(() => {
+    const commands = matching(Object.values(groups).flat(), text);
+    const known = new Set(commands.map((c) => c.id));
+    const records = found.flatMap((f): Command[] =>
+      known.has(f.id)
+        ? []
+        : [
+            {
+              id: `${f.kind}-${f.id}`,
+              title: f.title,
+              hint: [KINDS[f.kind], f.kind === 'job' ? null : f.job?.name, f.snippet].filter(Boolean).join(' · '),
+              run: () => router.push(addressOf(f)),
+            },
+          ],
+    );
+    return [...commands, ...records];
+  }, [groups, text, found, router]);
   const take = (command: Command | undefined): void => {
     if (!command) return;
     onClose();
     command.run();
   };
   return (
-    <Modal open title="Find or do" footer={null} onCancel={onClose} width={520} destroyOnHidden>
+    <Modal open title="Find or do" footer={null} onCancel={onClose} width={560} destroyOnHidden>
       <Input
         autoFocus
         aria-label="Find or do"
-        placeholder="A job, a stop, something to do"
+        placeholder="A car, a unit, a run, a note; or something to do"
         value={text}
         onChange={(e) => {
           setText(e.target.value);
@@ -44,7 +126,7 @@ export function Finder({ onClose }: { onClose: () => void }) {
             </button>
           </li>
         ))}
-        {hits.length === 0 && <li className="quiet">Nothing is called that.</li>}
+        {hits.length === 0 && <li className="quiet">{wrong ?? 'Nothing is called that.'}</li>}
       </ul>
     </Modal>
   );

@@ -5,6 +5,7 @@ import Link from 'next/link';
 import { usePathname, useRouter } from 'next/navigation';
 import { useEffect, useState, type ReactNode } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
+import { PERSON_COOKIE } from '@/core/documents/shop';
 import type { UnitPack } from '@/core/units/measures';
 import { usePrefs } from '../theme/prefs';
 import { useCommands } from './commands';
@@ -33,6 +34,15 @@ const KEYS: readonly (readonly [string, string])[] = [
   ['Esc', 'close what is open'],
 ];
 
+const YEAR_S = 31_536_000;
+const rememberPerson = (name: string): void => {
+  document.cookie = `${PERSON_COOKIE}=${encodeURIComponent(name)}; path=/; max-age=${YEAR_S}; samesite=strict`;
+};
+
+function signOut(): void {
+  void fetch('/api/sign-in', { method: 'DELETE' }).then(() => location.assign('/sign-in'));
+}
+
 function Brand() {
   return (
     <Link href="/" className={styles['brand']} aria-label="Vanner, all jobs">
@@ -46,7 +56,22 @@ function Brand() {
 }
 
 /** The frame every page sits in: top bar, keys, find-or-do, help. */
-export function Shell({ shop, children }: { shop: string; children: ReactNode }) {
+export function Shell({
+  shop,
+  people = [],
+  person: person0 = '',
+  signedIn = false,
+  children,
+}: {
+  shop: string;
+  /** Who works here: one of them stands under what is saved from this screen. */
+  people?: readonly string[];
+  person?: string;
+  /** The shop has a passphrase, and this browser gave it. */
+  signedIn?: boolean;
+  children: ReactNode;
+}) {
+  const [person, setPerson] = useState(person0);
   const { pack, setPack, theme, setTheme } = usePrefs();
   const router = useRouter();
   const path = usePathname();
@@ -60,10 +85,13 @@ export function Shell({ shop, children }: { shop: string; children: ReactNode })
       ...ROOMS.map((r) => ({ id: `go-${r.name}`, title: r.name, hint: r.hint, run: () => router.push(r.href) })),
       { id: 'theme', title: 'Light or dark', hint: 'switch', run: () => setTheme(theme === 'dark' ? 'light' : 'dark') },
       ...PACKS.map((p) => ({ id: `pack-${p.value}`, title: `${p.label} units`, hint: p.title, run: () => setPack(p.value) })),
+      { id: 'go-settings', title: 'Shop settings', hint: 'people, units, paper, passphrase', run: () => router.push('/settings') },
+      { id: 'go-trash', title: 'Trash', hint: 'bring something back', run: () => router.push('/trash') },
+      ...(signedIn ? [{ id: 'sign-out', title: 'Sign out', hint: 'leave this browser', run: signOut }] : []),
       { id: 'go-keys', title: 'API keys', hint: 'go', run: () => router.push('/keys') },
       { id: 'help', title: 'Keys', hint: 'help', run: () => setOpen('help') },
     ]);
-  }, [offer, router, setPack, setTheme, theme]);
+  }, [offer, router, setPack, setTheme, theme, signedIn]);
   return (
     <>
       <header className={`${styles['bar']} no-print`}>
@@ -82,6 +110,25 @@ export function Shell({ shop, children }: { shop: string; children: ReactNode })
         <button type="button" className={styles['find']} onClick={() => setOpen('find')}>
           Find or do <span className={styles['key']}>/</span>
         </button>
+        {people.length > 0 && (
+          <select
+            className={styles['person']}
+            aria-label="Who is at this screen"
+            title="Stands under what is saved from here"
+            value={people.includes(person) ? person : ''}
+            onChange={(e) => {
+              setPerson(e.target.value);
+              rememberPerson(e.target.value);
+            }}
+          >
+            <option value="">nobody</option>
+            {people.map((n) => (
+              <option key={n} value={n}>
+                {n}
+              </option>
+            ))}
+          </select>
+        )}
         <Segmented<UnitPack> size="small" aria-label="Units" options={PACKS} value={pack} onChange={setPack} />
         <button
           type="button"
@@ -113,6 +160,14 @@ export function Shell({ shop, children }: { shop: string; children: ReactNode })
           Other programs read and write here through the{' '}
           <Link href="/keys" onClick={() => setOpen(null)}>
             API
+          </Link>
+          . What was thrown away lies in the{' '}
+          <Link href="/trash" onClick={() => setOpen(null)}>
+            trash
+          </Link>
+          ; people, units, paper and the passphrase are in the{' '}
+          <Link href="/settings" onClick={() => setOpen(null)}>
+            settings
           </Link>
           .
         </p>

@@ -1,16 +1,22 @@
 import 'server-only';
 import { cookies } from 'next/headers';
 import { UNIT_PACKS, type UnitPack } from '@/core/units/measures';
+import { PERSON_COOKIE } from '@/core/documents/shop';
 import { THEMES, type ThemeName } from './tokens';
 
 const oneOf = <T extends string>(value: string | undefined, known: readonly T[], otherwise: T): T =>
   known.find((k) => k === value) ?? otherwise;
 
 /** The reader's choices as the request carries them. */
-export async function readPrefs(): Promise<{ pack: UnitPack; theme: ThemeName }> {
+export async function readPrefs(shopPack: UnitPack = 'metric'): Promise<{ pack: UnitPack; theme: ThemeName }> {
   const jar = await cookies();
   return {
-    pack: oneOf(jar.get('vanner-units')?.value, UNIT_PACKS, 'metric'),
+    pack: oneOf(jar.get('vanner-units')?.value, UNIT_PACKS, shopPack),
     theme: oneOf(jar.get('vanner-theme')?.value, THEMES, 'light'),
   };
+}
+
+/** Whose name stands under what is saved from this screen; empty until somebody says. */
+export async function readPerson(): Promise<string> {
+  return (await cookies()).get(PERSON_COOKIE)?.value.slice(0, 60) ?? '';
 }

@@ -2,7 +2,6 @@ import { admit } from '@/server/access';
 import { z } from 'zod';
 import { importStream } from '@/features/test/files/import-upload';
 import { db } from '@/server/db/client';
-import { ServerProblem } from '@/server/errors';
 import { uploadOf, uploadQuery } from '@/server/files/upload';
 import { query, route } from '@/server/http';
 import { readJob } from '@/server/jobs';

@@ -6,7 +6,8 @@ import { pyramidOf, type Pyramid } from '@/core/logs/pyramid';
 import { traceOf, type Trace } from '@/core/logs/trace';
 import type { ValueAt } from '@/core/logs/value-at';
 import type { ChannelMap, Quantity, StoredRun } from '@/core/documents/run';
-import type { Failure } from '@/core/failure';
+import { failure, type Failure } from '@/core/failure';
+import { roadRuns, type RoadRun, type RoadWindow } from '@/core/strip/road';
 import { channelSI } from '@/core/runs/read/guess';
 
 /** A channel ready to be drawn: its own samples and the smallest and largest of ever wider blocks of them. */
@@ -100,6 +101,12 @@ async function aligned(
   return { x: at.map((i) => found.x[i]!), y: at.map((i) => found.y[i]!) };
 }
 
-export const api = { drawn, look, values, aligned };
+/** The runs of a log through a window of speed; `bad_input` without a road speed. */
+async function road(run: StoredRun, window: RoadWindow): Promise<RoadRun[] | Failure> {
+  const { speed, altitude = null } = await traces(run);
+  return speed ? roadRuns(speed, altitude, window) : failure('speed_not_reached');
+}
+
+export const api = { drawn, look, values, aligned, road };
 export type LogApi = typeof api;
 expose(api);

@@ -1,6 +1,5 @@
 import { admit } from '@/server/access';
 import { db } from '@/server/db/client';
-import { ServerProblem } from '@/server/errors';
 import { readPicture } from '@/server/files/picture';
 import { route } from '@/server/http';
 

@@ -1,0 +1,10 @@
+import styles from '@/features/customer/customer.module.css';
+
+export default function Gone() {
+  return (
+    <main className={styles['gone']}>
+      <h1>This link opens nothing (any more).</h1>
+      <p className="quiet">It may have run out or been taken back. Ask the shop for a new one.</p>
+    </main>
+  );
+}

@@ -1,0 +1,143 @@
+import { isFailure } from '@/core/failure';
+import type { JobDoc } from '@/core/documents/job';
+import type { UnitPack } from '@/core/units/measures';
+import { formatNumber, formatQuantity, formatSigned } from '@/core/units/quantity';
+import type { EffectBar } from '@/core/verdict/bars';
+import type { VerdictReport } from '@/core/verdict/report';
+import { intervalText, stretchName } from '@/features/test/dyno/words';
+import { answerWord, MEASURE_NAMES, measureText } from '@/features/test/strip/words';
+import { reasonWords, verdictAnswer, ADVICE_TITLES } from '@/features/verdict/words';
+
+/** A table of a customer's page: a head and rows, the first cell words and the others figures. */
+export interface SheetTable {
+  readonly title: string;
+  readonly head: readonly string[];
+  readonly rows: readonly (readonly string[])[];
+}
+
+export interface SheetCurve {
+  readonly rpm: readonly number[];
+  readonly measured_pct: readonly number[];
+  /** Half width of the band; null: single runs, then half of what noise alone can do. */
+  readonly band_pct: readonly number[] | null;
+  readonly noise_pct: number;
+  readonly predicted: { readonly rpm: readonly number[]; readonly gain_pct: readonly number[] } | null;
+}
+
+/** What a customer is told, in words and figures: the page, the PDF and the print are all made from it. */
+export interface CustomerSheet {
+  readonly shop: string;
+  readonly car: string;
+  readonly unit: string;
+  readonly answer: string;
+  readonly reasons: readonly string[];
+  readonly decided: string | null;
+  readonly curve: SheetCurve | null;
+  readonly bars: readonly EffectBar[];
+  readonly tables: readonly SheetTable[];
+  readonly note: string;
+  readonly small: readonly string[];
+}
+
+const pct = (v: number): string => formatSigned(v, 1, '%');
+
+function dynoTable(r: VerdictReport): SheetTable[] {
+  const c = r.facts.comparison;
+  if (!c) return [];
+  return [
+    {
+      title: 'On the dyno, new against stock',
+      head: ['engine speed', 'predicted', 'measured', '95 % interval'],
+      rows: c.thirds.map((t, i) => [
+        `${stretchName(t)}, ${formatNumber(t.from_rpm, 0)} to ${formatNumber(t.to_rpm, 0)} rpm`,
+        r.predicted && Number.isFinite(r.predicted.thirds_pct[i]!) ? pct(r.predicted.thirds_pct[i]!) : '—',
+        pct(t.mean_pct),
+        t.estimate ? `${formatSigned(t.estimate.low, 1)} to ${pct(t.estimate.high)}` : `±${formatNumber(c.noise_pct, 1)} % by noise`,
+      ]),
+    },
+  ];
+}
+
+function stripTable(r: VerdictReport, pack: UnitPack): SheetTable[] {
+  const { strip } = r.facts;
+  if (!strip) return [];
+  const rows = (['trap_mps', 'et_s', 'sixty_s'] as const).flatMap((m) => {
+    const e = strip.effects[m];
+    if (isFailure(e)) return [];
+    const text = (v: number): string => measureText(m, v, pack, true);
+    return [
+      [
+        MEASURE_NAMES[m],
+        measureText(m, e.meanA, pack),
+        text(e.effect.effect),
+        `${text(e.effect.low)} to ${text(e.effect.high)}`,
+        answerWord(e.answer.answer),
+      ],
+    ];
+  });
+  return rows.length === 0
+    ? []
+    : [
+        {
+          title: `At the strip, ${strip.countA} stock and ${strip.countB} new passes`,
+          head: ['', 'stock', 'new against stock', '95 % interval', ''],
+          rows,
+        },
+      ];
+}
+
+function costTable(r: VerdictReport, pack: UnitPack): SheetTable[] {
+  const { cost } = r;
+  if (!cost || cost.total === 0) return [];
+  const money = (v: number): string => formatQuantity(v, 'money', pack);
+  return [
+    {
+      title: 'What it cost',
+      head: ['parts', 'fitting', 'testing', 'together'],
+      rows: [[money(cost.parts), money(cost.fitting), money(cost.testing), money(cost.total)]],
+    },
+  ];
+}
+
+/** A customer's page of a job: nothing on it but this car and what was done to it. */
+export function customerSheet(shop: string, doc: JobDoc, report: VerdictReport, pack: UnitPack): CustomerSheet {
+  const c = report.facts.comparison;
+  const { answer } = verdictAnswer(report, pack);
+  const p = report.predicted;
+  const inside =
+    c && p ? p.rpm.map((n, i) => ({ n, g: p.gain_pct[i]! })).filter(({ n }) => n >= c.grid_rpm[0]! && n <= c.grid_rpm.at(-1)!) : [];
+  const half = c?.band?.halfWidth_pct;
+  const { override } = doc.verdict;
+  const [next] = report.next;
+  return {
+    shop,
+    car: doc.name,
+    unit: report.unit?.doc.name ?? 'no unit chosen',
+    answer: c || report.facts.strip ? answer : 'Not tested yet.',
+    reasons: report.advice.reasons.filter((r) => r.code !== 'predicted').map((r) => reasonWords(r, pack)),
+    decided: override ? `${ADVICE_TITLES[override.advice]}: ${override.reason}` : null,
+    curve: c
+      ? {
+          rpm: c.grid_rpm,
+          measured_pct: c.difference_pct,
+          band_pct: half === undefined ? null : c.difference_pct.map(() => half),
+          noise_pct: c.noise_pct,
+          predicted: inside.length > 1 ? { rpm: inside.map((q) => q.n), gain_pct: inside.map((q) => q.g) } : null,
+        }
+      : null,
+    bars: report.bars,
+    tables: [...dynoTable(report), ...stripTable(report, pack), ...costTable(report, pack)],
+    note: doc.verdict.note.trim(),
+    small: [
+      ...(c
+        ? [
+            `Decided over ${stretchName(c.deciding)}: ${intervalText(c.deciding)}, ${c.runsA} stock and ${c.runsB} new runs, all in one correction and smoothing.`,
+          ]
+        : []),
+      ...(next && next.gain_pct > 0.05
+        ? [`What holds the engine back next, by calculation: the ${next.name}, ${pct(next.gain_pct)} at peak.`]
+        : []),
+      'An interval says where the true effect lies in 95 of 100 such tests. Figures of another day, dyno or driver differ.',
+    ],
+  };
+}

@@ -1,0 +1,24 @@
+import 'server-only';
+import type { ShopSettings } from '@/core/documents/shop';
+import type { UnitPack } from '@/core/units/measures';
+import { jobReport } from '@/server/customer';
+import { db } from '@/server/db/client';
+import { customerSheet } from './content';
+import { customerPdf } from './pdf';
+
+/** A job's customer page as a PDF to open in place. */
+export async function pdfResponse(jobId: string, pack?: UnitPack, paper?: ShopSettings['paper']): Promise<Response> {
+  const { doc, report, shop } = await jobReport(db(), jobId);
+  const sheet = customerSheet(shop.name, doc, report, pack ?? shop.pack);
+  const madeOn = new Date().toLocaleDateString('en-GB', { day: 'numeric', month: 'long', year: 'numeric' });
+  const name = `${doc.name}, verdict.pdf`;
+  return new Response(await customerPdf(sheet, paper ?? shop.paper, madeOn), {
+    headers: {
+      'content-type': 'application/pdf',
+      'content-disposition': `inline; filename="verdict.pdf"; filename*=UTF-8''${encodeURIComponent(name)}`,
+      'cache-control': 'no-store',
+      'x-content-type-options': 'nosniff',
+      'x-robots-tag': 'noindex',
+    },
+  });
+}

@@ -1,0 +1,180 @@
+'use client';
+
+import { App, Button, Input, Popover, Select } from 'antd';
+import { useState } from 'react';
+import type { ReadPass, StripAnalysis } from '@/core/strip/analyse';
+import { FINISH } from '@/core/strip/slip';
+import { passPowerWorking, stripCorrectionWorking } from '@/core/working/strip-working';
+import type { StoredPass, StoredVisit } from '@/core/documents/strip';
+import { formatNumber, formatQuantity } from '@/core/units/quantity';
+import { useRuns, useShelf } from '@/features/job/provider';
+import { usePrefs } from '@/ui/theme/prefs';
+import { Num } from '@/ui/working/provider';
+import type { Strip } from './use-strip';
+import { shownSpeed } from './words';
+import styles from './strip.module.css';
+
+/** What else is said of a pass, and what can be done with it. */
+function PassMenu({ pass, strip }: { pass: StoredPass; strip: Strip }) {
+  const { message } = App.useApp();
+  const shelf = useShelf();
+  const { runs } = useRuns();
+  const [reason, setReason] = useState('');
+  const { doc } = pass;
+  const save = (more: Partial<StoredPass['doc']>): void =>
+    void strip.savePass(pass, { ...doc, ...more }).catch((e: Error) => void message.error(e.message));
+  const logs = runs.filter((r) => r.doc.kind === 'log');
+  return (
+    <div style={{ display: 'grid', gap: 8, width: 260 }}>
+      <Select
+        aria-label="On the car in this pass"
+        value={doc.side === null ? '' : doc.side.kind === 'stock' ? 'stock' : doc.side.unitId}
+        options={[
+          { value: '', label: 'side not said' },
+          { value: 'stock', label: 'stock' },
+          ...shelf.map((u) => ({ value: u.id, label: u.doc.name })),
+        ]}
+        onChange={(v) => save({ side: v === '' ? null : v === 'stock' ? { kind: 'stock' } : { kind: 'unit', unitId: v } })}
+      />
+      <Select
+        aria-label="Log of this pass"
+        value={doc.runId ?? ''}
+        options={[{ value: '', label: 'no log' }, ...logs.map((r) => ({ value: r.id, label: r.doc.name }))]}
+        onChange={(v) => save({ runId: v === '' ? null : v })}
+      />
+      {doc.leftOut === null ? (
+        <div style={{ display: 'flex', gap: 6 }}>
+          <Input
+            size="small"
+            aria-label="Why it is left out"
+            placeholder="why? missed a gear"
+            value={reason}
+            onChange={(e) => setReason(e.target.value)}
+          />
+          <Button size="small" disabled={reason.trim() === ''} onClick={() => save({ leftOut: reason.trim() })}>
+            Leave out
+          </Button>
+        </div>
+      ) : (
+        <Button size="small" onClick={() => save({ leftOut: null })}>
+          Count it again
+        </Button>
+      )}
+      <Button size="small" type="text" onClick={() => void strip.removePass(pass).catch((e: Error) => void message.error(e.message))}>
+        Into the trash
+      </Button>
+    </div>
+  );
+}
+
+/** Every pass of a day: as it was driven and, under it, in the reference air. */
+export function PassesTable({
+  visit,
+  passes,
+  analysis,
+  strip,
+}: {
+  visit: StoredVisit;
+  passes: readonly StoredPass[];
+  analysis: StripAnalysis | null;
+  strip: Strip;
+}) {
+  const { pack } = usePrefs();
+  const shelf = useShelf();
+  const read = new Map((analysis?.passes ?? []).map((p) => [p.stored.id, p]));
+  const quarter = visit.doc.course === 'quarter';
+  const speedUnit = shownSpeed(0, pack).unit;
+  const s = (v: number | null): string => (v === null ? '—' : formatNumber(v, 3));
+  const v = (mps: number | null): string => (mps === null ? '—' : formatNumber(shownSpeed(mps, pack).value, 2));
+  return (
+    <div className={styles['passes']}>
+      <table className="plain">
+        <thead>
+          <tr>
+            <th>pass</th>
+            <th className="num">60 ft, s</th>
+            <th className="num">{quarter ? '¼ mile' : '⅛ mile'}, s</th>
+            <th className="num">trap, {speedUnit}</th>
+            <th className="num">density altitude</th>
+            <th className="num">power by speed, by time</th>
+            <th />
+          </tr>
+        </thead>
+        <tbody>
+          {passes.map((p) => {
+            const r: ReadPass | undefined = read.get(p.id);
+            const { slip, side } = p.doc;
+            const name =
+              side === null
+                ? 'side not said'
+                : side.kind === 'stock'
+                  ? 'stock'
+                  : (shelf.find((u) => u.id === side.unitId)?.doc.name ?? 'a unit');
+            return (
+              <tr key={p.id} data-out={p.doc.leftOut !== null || side === null}>
+                <td>
+                  <i className={styles['dot']} data-side={side === null ? 'none' : side.kind === 'stock' ? 'A' : 'B'} />
+                  {p.doc.at ?? '—'} {name}
+                  {(p.doc.leftOut ?? p.doc.between) && (
+                    <>
+                      <br />
+                      <small>{p.doc.leftOut ? `left out: ${p.doc.leftOut}` : p.doc.between}</small>
+                    </>
+                  )}
+                </td>
+                <td className="num">{s(slip.t18_s)}</td>
+                <td className="num">
+                  <span className={styles['both']}>
+                    {s(slip[FINISH[visit.doc.course]])}
+                    {r?.corrected && (
+                      <Num small label="corrected time" working={() => stripCorrectionWorking(r)}>
+                        {s(r.corrected.et_s)}
+                      </Num>
+                    )}
+                  </span>
+                </td>
+                <td className="num">
+                  <span className={styles['both']}>
+                    {v(quarter ? slip.v402_mps : slip.v201_mps)}
+                    {r?.corrected && (
+                      <Num small label="corrected trap speed" working={() => stripCorrectionWorking(r)}>
+                        {v(r.corrected.trap_mps)}
+                      </Num>
+                    )}
+                  </span>
+                </td>
+                <td className="num">
+                  {!r ? '—' : r.densityAltitude_m === null ? 'no air read' : formatQuantity(r.densityAltitude_m, 'altitude', pack)}
+                  {r?.weather?.gap_min !== null && r?.weather?.gap_min !== undefined && r.weather.gap_min > 30 && (
+                    <small> {r.weather.gap_min} min off</small>
+                  )}
+                </td>
+                <td className="num">
+                  {r?.power ? (
+                    <Num small label="power from the pass" working={() => passPowerWorking(r, visit.doc.mass_kg!)}>
+                      {formatQuantity(r.power.fromSpeed_W, 'power', pack, 0)}, {formatQuantity(r.power.fromTime_W, 'power', pack, 0)}
+                    </Num>
+                  ) : r && quarter && visit.doc.mass_kg === null ? (
+                    'weigh the car'
+                  ) : (
+                    '—'
+                  )}
+                </td>
+                <td>
+                  <Popover trigger="click" placement="left" destroyOnHidden content={<PassMenu pass={p} strip={strip} />}>
+                    <button type="button" className={styles['link']} aria-label={`Change the pass at ${p.doc.at ?? 'no time'}`}>
+                      change
+                    </button>
+                  </Popover>
+                </td>
+              </tr>
+            );
+          })}
+        </tbody>
+      </table>
+      <p className="quiet">
+        Above as driven; below it, dotted, in the reference air. Both stand side by side: corrected alone is never shown.
+      </p>
+    </div>
+  );
+}

@@ -1,0 +1,166 @@
+'use client';
+
+import type { Remote } from 'comlink';
+import { Button } from 'antd';
+import { useEffect, useState } from 'react';
+import type { StoredRun } from '@/core/documents/run';
+import { isFailure, type Failure } from '@/core/failure';
+import { roadPair, type RoadRun, type RoadWindow } from '@/core/strip/road';
+import { formatNumber, formatQuantity, formatSigned } from '@/core/units/quantity';
+import { DocField } from '@/features/job/field';
+import { useJob, useRuns } from '@/features/job/provider';
+import { Heading, StopPage } from '@/ui/answer/stop';
+import { failureText } from '@/ui/answer/words';
+import { usePrefs } from '@/ui/theme/prefs';
+import type { ReactNode } from 'react';
+import { useLogWorker } from '../log/use-log';
+import type { LogApi } from '../log/log.worker';
+import styles from './strip.module.css';
+
+const MPH = 0.44704;
+const WINDOWS: readonly [label: string, from: number, to: number][] = [
+  ['0 to 60 mph', 0, 60 * MPH],
+  ['60 to 130 mph', 60 * MPH, 130 * MPH],
+  ['0 to 100 km/h', 0, 100 / 3.6],
+  ['80 to 120 km/h', 80 / 3.6, 120 / 3.6],
+  ['100 to 200 km/h', 100 / 3.6, 200 / 3.6],
+];
+
+type Found = { readonly run: StoredRun; readonly runs: readonly RoadRun[] | Failure };
+
+function useRoad(api: Remote<LogApi> | null, logs: readonly StoredRun[], window: RoadWindow): { found: readonly Found[]; wrong: boolean } {
+  const [found, setFound] = useState<readonly Found[]>([]);
+  const [wrong, setWrong] = useState(false);
+  useEffect(() => {
+    if (!api) return;
+    let current = true;
+    Promise.all(logs.map(async (run) => ({ run, runs: await api.road(run, window) })))
+      .then((list) => current && (setFound(list), setWrong(false)))
+      .catch(() => current && setWrong(true));
+    return () => {
+      current = false;
+    };
+  }, [api, logs, window]);
+  return { found, wrong };
+}
+
+/** Road runs: a window of speed out of the logs, the grade taken out, and what the road alone could have done. */
+export function RoadView({ tabs, name }: { tabs: ReactNode; name: string }) {
+  const { pack } = usePrefs();
+  const { runs } = useRuns();
+  const [logs, setLogs] = useState<readonly StoredRun[]>([]);
+  useEffect(
+    () => setLogs(runs.filter((r) => r.doc.kind === 'log' && r.doc.leftOut === null && r.doc.channels.some((c) => c.quantity === 'speed'))),
+    [runs],
+  );
+  const window = useJob((s) => s.doc.test.road);
+  const change = useJob((s) => s.change);
+  const { found, wrong } = useRoad(useLogWorker(), logs, window);
+  const of = (kind: 'stock' | 'unit'): RoadRun[] =>
+    found.filter((f) => f.run.doc.side?.kind === kind).flatMap((f) => (isFailure(f.runs) ? [] : f.runs));
+  const pair = roadPair(of('stock'), of('unit'));
+  const rows = found.flatMap((f) => (isFailure(f.runs) ? [] : f.runs.map((r) => ({ ...f, r }))));
+  const span = `${formatQuantity(window.from_mps, 'roadSpeed', pack, 0)} to ${formatQuantity(window.to_mps, 'roadSpeed', pack, 0)}`;
+  const single = of('stock').length === 1 && of('unit').length === 1;
+  const answer = wrong
+    ? 'The logs cannot be read just now.'
+    : logs.length === 0
+      ? 'No log with a road speed yet: drop one on the Datalog view.'
+      : pair
+        ? pair.beyond
+          ? `${span}: ${formatSigned(pair.difference_s, 2, 's')} with ${name}, more than the road could do.`
+          : `${span}: ${formatSigned(pair.difference_s, 2, 's')} with ${name}, and the road alone could do ±${formatNumber(pair.could_s, 2)} s.`
+        : rows.length === 0
+          ? `No log goes through ${span} in one pull.`
+          : `${span}: runs of one side only.`;
+  const reason = pair
+    ? `${single ? 'One run before and one after on the road: ' : ''}${formatNumber(pair.before_s, 2)} s before, ${formatNumber(pair.after_s, 2)} s after, on the flat by energy. Grade, wind and rollout decide as much as a throttle does; the strip or the dyno tells better.`
+    : 'Say which side each log is on the Datalog view.';
+  return (
+    <StopPage
+      answer={answer}
+      reason={reason}
+      aside={
+        <>
+          <Heading>Window</Heading>
+          <div className={styles['actions']}>
+            {WINDOWS.map(([label, from_mps, to_mps]) => (
+              <Button
+                key={label}
+                size="small"
+                type={Math.abs(window.from_mps - from_mps) < 0.01 && Math.abs(window.to_mps - to_mps) < 0.01 ? 'primary' : 'default'}
+                onClick={() => change((doc) => ({ ...doc, test: { ...doc.test, road: { ...doc.test.road, from_mps, to_mps } } }))}
+              >
+                {label}
+              </Button>
+            ))}
+          </div>
+          <DocField path="test.road.from_mps" label="From" measure="roadSpeed" mark={null} />
+          <DocField path="test.road.to_mps" label="To" measure="roadSpeed" mark={null} />
+          <DocField path="test.road.rollout_m" label="Rollout before the clock" measure="length" mark={null} />
+          <Heading>The road</Heading>
+          <DocField
+            path="test.road.grade"
+            label="Grade, where no altitude is logged"
+            measure="fineShare"
+            nullable
+            placeholder="not known"
+            mark={null}
+          />
+          <DocField path="test.road.wind_mps" label="Wind there may have been" measure="gasSpeed" mark={null} />
+          <p className="quiet">
+            ▲ Full throttle on a public road is for nobody’s safety and mostly against the law. A closed road, or a strip.
+          </p>
+        </>
+      }
+    >
+      {tabs}
+      {rows.length > 0 && (
+        <div className={styles['passes']}>
+          <table className="plain">
+            <thead>
+              <tr>
+                <th>log</th>
+                <th className="num">as driven</th>
+                <th className="num">climb</th>
+                <th className="num">on the flat</th>
+                <th className="num">grade ±</th>
+                <th className="num">wind ±</th>
+                <th className="num">rollout ±</th>
+                <th className="num">together ±</th>
+              </tr>
+            </thead>
+            <tbody>
+              {rows.map(({ run, r }) => (
+                <tr key={`${run.id}${r.from_s}`}>
+                  <td>
+                    <i className={styles['dot']} data-side={run.doc.side === null ? 'none' : run.doc.side.kind === 'stock' ? 'A' : 'B'} />
+                    {run.doc.name}
+                  </td>
+                  <td className="num">{formatNumber(r.time_s, 2)} s</td>
+                  <td className="num">
+                    {r.climb_m === null
+                      ? 'not known'
+                      : `${formatSigned(r.climb_m, 1)} m ${r.climbFrom === 'altitude' ? 'logged' : 'entered'}`}
+                  </td>
+                  <td className="num">{formatNumber(r.flat_s, 2)} s</td>
+                  <td className="num">{formatNumber(r.errors.grade_s, 2)}</td>
+                  <td className="num">{formatNumber(r.errors.wind_s, 2)}</td>
+                  <td className="num">{formatNumber(r.errors.rollout_s, 2)}</td>
+                  <td className="num">{formatNumber(r.errors.all_s, 2)} s</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </div>
+      )}
+      {found
+        .filter((f) => isFailure(f.runs))
+        .map((f) => (
+          <p key={f.run.id} className="quiet">
+            {f.run.doc.name}: {failureText(f.runs as Failure, pack)}
+          </p>
+        ))}
+    </StopPage>
+  );
+}

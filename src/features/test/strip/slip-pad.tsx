@@ -1,0 +1,313 @@
+'use client';
+
+import { Button, Input, Modal, Segmented } from 'antd';
+import { useEffect, useMemo, useState } from 'react';
+import { LANES, stripPassDoc, type StoredVisit, type StripPassDoc } from '@/core/documents/strip';
+import { NO_SLIP, placePoint, slipFields, slipIssues, type Slip, type SlipField } from '@/core/strip/slip';
+import { useShelf } from '@/features/job/provider';
+import { FieldRow } from '@/ui/field/field-row';
+import { usePrefs } from '@/ui/theme/prefs';
+import { useStream } from './use-stream';
+import { fieldName, issueWords } from './words';
+import styles from './strip.module.css';
+
+const SPEED_mps = { mph: 0.44704, kmh: 1 / 3.6 } as const;
+
+/** What is typed of a pass that is not kept yet: digits of the slip, and the rest of the record. */
+interface Draft {
+  readonly digits: Readonly<Partial<Record<SlipField, string>>>;
+  readonly doc: StripPassDoc;
+}
+
+/** The slip that the digits say, in SI. */
+function slipOf(digits: Draft['digits'], speeds: 'mph' | 'kmh'): Slip {
+  const slip: Record<SlipField, number | null> = { ...NO_SLIP };
+  for (const [field, typed] of Object.entries(digits) as [SlipField, string][]) {
+    if (typed === '') continue;
+    const value = Number(placePoint(field, typed, speeds).text);
+    slip[field] = field.startsWith('v') ? value * SPEED_mps[speeds] : value;
+  }
+  return slip;
+}
+
+const two = (n: number): string => String(n).padStart(2, '0');
+const clockNow = (): string => {
+  const now = new Date();
+  return `${two(now.getHours())}:${two(now.getMinutes())}`;
+};
+
+const draftKey = (visit: StoredVisit): string => `vanner-slip-${visit.id}`;
+
+function storedDraft(visit: StoredVisit): Draft | null {
+  try {
+    const raw = JSON.parse(localStorage.getItem(draftKey(visit)) ?? 'null') as Draft | null;
+    return raw && { digits: raw.digits, doc: stripPassDoc.parse(raw.doc) };
+  } catch {
+    return null;
+  }
+}
+
+interface TowerReading {
+  readonly field: SlipField;
+  readonly value: number;
+}
+
+/**
+ * A slip typed with one thumb: the point sets itself, a full figure goes on to the next, what cannot be is said at once.
+ * What is typed stays on this device until the pass is kept.
+ */
+export function SlipPad({
+  visit,
+  side,
+  tower,
+  onKeep,
+  onClose,
+}: {
+  visit: StoredVisit;
+  /** Side of the pass before: usually the same. */
+  side: StripPassDoc['side'];
+  /** Address of the stand-in's next pass, by side; null: none to be had. */
+  tower: ((unitId: string | null) => string) | null;
+  onKeep: (doc: StripPassDoc) => Promise<void>;
+  onClose: () => void;
+}) {
+  const { pack } = usePrefs();
+  const shelf = useShelf();
+  const { course, speeds } = visit.doc;
+  const fields = slipFields(course);
+  const [draft, setDraft] = useState<Draft>(
+    () => storedDraft(visit) ?? { digits: {}, doc: stripPassDoc.parse({ schema: 1, at: clockNow(), side, slip: NO_SLIP }) },
+  );
+  const [at, setAt] = useState(0);
+  const [page, setPage] = useState<'slip' | 'car'>('slip');
+  const [wrong, setWrong] = useState<string | null>(null);
+  const [busy, setBusy] = useState(false);
+  const stream = useStream<TowerReading>();
+  useEffect(() => {
+    try {
+      localStorage.setItem(draftKey(visit), JSON.stringify(draft));
+    } catch {
+      // A full or forbidden store: the draft then lives only as long as the page.
+    }
+  }, [visit, draft]);
+  const slip = useMemo(() => slipOf(draft.digits, speeds), [draft.digits, speeds]);
+  const issues = useMemo(() => slipIssues(slip), [slip]);
+  const field = fields[at] ?? fields.at(-1)!;
+  const issueOf = (f: SlipField) => issues.find((i) => i.field === f);
+  const refused = issues.some((i) => i.level === 'refused');
+  const empty = fields.every((f) => slip[f] === null);
+  const setDigits = (f: SlipField, typed: string): void => setDraft((d) => ({ ...d, digits: { ...d.digits, [f]: typed } }));
+  const press = (key: string): void => {
+    const typed = draft.digits[field] ?? '';
+    if (key === 'back') {
+      if (typed === '' && at > 0) setAt(at - 1);
+      else setDigits(field, typed.slice(0, -1));
+      return;
+    }
+    if (key === 'next') return setAt(Math.min(fields.length - 1, at + 1));
+    // A full field typed into again begins anew: a mistake is mended by typing it right.
+    const digits = placePoint(field, typed, speeds).done ? key : typed + key;
+    setDigits(field, digits);
+    if (placePoint(field, digits, speeds).done && at < fields.length - 1) setAt(at + 1);
+  };
+  const set = (more: Partial<StripPassDoc>): void => setDraft((d) => ({ ...d, doc: { ...d.doc, ...more } }));
+  const fromTower = (): void => {
+    const unitId = draft.doc.side?.kind === 'unit' ? draft.doc.side.unitId : null;
+    stream.start(tower!(unitId), (readings) => {
+      const digits = Object.fromEntries(
+        readings.map(({ field: f, value }) => [
+          f,
+          (f.startsWith('v') ? (value / SPEED_mps[speeds]).toFixed(2) : value.toFixed(3)).replace('.', ''),
+        ]),
+      );
+      setDraft((d) => ({ ...d, digits }));
+    });
+  };
+  const keep = async (): Promise<void> => {
+    const parsed = stripPassDoc.safeParse({ ...draft.doc, slip });
+    if (!parsed.success) return setWrong(parsed.error.issues[0]?.message ?? 'This pass cannot be kept as it is.');
+    setBusy(true);
+    try {
+      await onKeep(parsed.data);
+      localStorage.removeItem(draftKey(visit));
+      onClose();
+    } catch (error) {
+      setWrong((error as Error).message);
+      setBusy(false);
+    }
+  };
+  const units = shelf.map((u) => ({ value: u.id, label: u.doc.name }));
+  const live = new Map(stream.readings.map((r) => [r.field, r.value]));
+  const shown = (f: SlipField): string => {
+    const running = live.get(f);
+    if (stream.state === 'running')
+      return running === undefined ? '·' : f.startsWith('v') ? (running / SPEED_mps[speeds]).toFixed(2) : running.toFixed(3);
+    const typed = draft.digits[f] ?? '';
+    return typed === '' ? '—' : placePoint(f, typed, speeds).text;
+  };
+  const sideValue = draft.doc.side === null ? '' : draft.doc.side.kind === 'stock' ? 'stock' : draft.doc.side.unitId;
+  const now = issueOf(field) ?? issues[0];
+  return (
+    <Modal open title="A pass" footer={null} onCancel={onClose} width={440} className={styles['pad']!} destroyOnHidden>
+      <label className={styles['side']}>
+        <span className="quiet">On the car</span>
+        <select
+          aria-label="On the car"
+          value={sideValue}
+          onChange={(e) =>
+            set({
+              side:
+                e.target.value === '' ? null : e.target.value === 'stock' ? { kind: 'stock' } : { kind: 'unit', unitId: e.target.value },
+            })
+          }
+        >
+          <option value="">not said</option>
+          <option value="stock">stock</option>
+          {units.map((u) => (
+            <option key={u.value} value={u.value}>
+              {u.label}
+            </option>
+          ))}
+        </select>
+        <Segmented
+          size="small"
+          aria-label="Part of the pass"
+          value={page}
+          options={[
+            { value: 'slip', label: 'Slip' },
+            { value: 'car', label: 'Car and notes' },
+          ]}
+          onChange={setPage}
+        />
+      </label>
+      {page === 'slip' ? (
+        <div
+          role="group"
+          aria-label="The slip"
+          tabIndex={0}
+          className={styles['slip']}
+          onKeyDown={(e) => {
+            const key = /^\d$/.test(e.key)
+              ? e.key
+              : e.key === 'Backspace'
+                ? 'back'
+                : e.key === 'Enter' || e.key === 'ArrowDown'
+                  ? 'next'
+                  : null;
+            if (key === null || e.target !== e.currentTarget) return;
+            e.preventDefault();
+            press(key);
+          }}
+        >
+          <div className={styles['fields']}>
+            {fields.map((f, i) => (
+              <button
+                key={f}
+                type="button"
+                data-at={i === at}
+                data-wrong={issueOf(f)?.level}
+                aria-label={`${fieldName(f, visit.doc)}: ${shown(f)}`}
+                onClick={() => setAt(i)}
+              >
+                <span>{fieldName(f, visit.doc)}</span>
+                <b>{shown(f)}</b>
+              </button>
+            ))}
+          </div>
+          <p className={styles['issue']} data-level={now?.level} role={now ? 'alert' : undefined}>
+            {now ? `${fieldName(now.field, visit.doc)}: ${issueWords(now, visit.doc, pack)}` : 'Digits only: the point sets itself.'}
+          </p>
+          <div className={styles['keys']}>
+            {['1', '2', '3', '4', '5', '6', '7', '8', '9'].map((k) => (
+              <button key={k} type="button" onClick={() => press(k)}>
+                {k}
+              </button>
+            ))}
+            <button type="button" aria-label="Take a digit back" onClick={() => press('back')}>
+              ⌫
+            </button>
+            <button type="button" onClick={() => press('0')}>
+              0
+            </button>
+            <button type="button" aria-label="Next figure" onClick={() => press('next')}>
+              ↵
+            </button>
+          </div>
+        </div>
+      ) : (
+        <div className={styles['car']}>
+          <label className={styles['stack']}>
+            Time of day
+            <Input type="time" value={draft.doc.at ?? ''} onChange={(e) => set({ at: e.target.value === '' ? null : e.target.value })} />
+          </label>
+          <FieldRow
+            label="Coolant"
+            measure="temperature"
+            value={draft.doc.coolant_K}
+            onChange={(v) => set({ coolant_K: v })}
+            onClear={() => set({ coolant_K: null })}
+          />
+          <FieldRow
+            label="Inlet air"
+            measure="temperature"
+            value={draft.doc.inlet_K}
+            onChange={(v) => set({ inlet_K: v })}
+            onClear={() => set({ inlet_K: null })}
+          />
+          <FieldRow
+            label="Driven tyres"
+            measure="plenum"
+            value={draft.doc.tyre_Pa}
+            onChange={(v) => set({ tyre_Pa: v })}
+            onClear={() => set({ tyre_Pa: null })}
+          />
+          <FieldRow
+            label="Launch"
+            measure="rpm"
+            value={draft.doc.launch_rpm}
+            onChange={(v) => set({ launch_rpm: v })}
+            onClear={() => set({ launch_rpm: null })}
+          />
+          <Segmented
+            aria-label="Lane"
+            value={draft.doc.lane}
+            options={[
+              { value: 'left', label: 'left lane' },
+              { value: '', label: 'not said' },
+              { value: 'right', label: 'right lane' },
+            ]}
+            onChange={(lane) => set({ lane: LANES.find((l) => l === lane) ?? '' })}
+          />
+          <label className={styles['stack']}>
+            Done since the pass before
+            <Input
+              maxLength={400}
+              value={draft.doc.between}
+              placeholder="tyres down to 1.4 bar"
+              onChange={(e) => set({ between: e.target.value })}
+            />
+          </label>
+          <label className={styles['stack']}>
+            Note
+            <Input.TextArea rows={2} maxLength={1000} value={draft.doc.note} onChange={(e) => set({ note: e.target.value })} />
+          </label>
+        </div>
+      )}
+      {(wrong ?? stream.state === 'away') && (
+        <p className={styles['wrong']} role="alert">
+          {wrong ?? 'The stand-in broke off: the server is away. What stands here is kept.'}
+        </p>
+      )}
+      <div className={styles['foot']}>
+        {tower && (
+          <Button disabled={busy} onClick={stream.state === 'running' ? stream.stop : fromTower}>
+            {stream.state === 'running' ? 'Stop' : 'Stand-in tower'}
+          </Button>
+        )}
+        <Button type="primary" size="large" disabled={refused || empty || busy || stream.state === 'running'} onClick={() => void keep()}>
+          Keep this pass
+        </Button>
+      </div>
+    </Modal>
+  );
+}

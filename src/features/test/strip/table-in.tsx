@@ -1,0 +1,106 @@
+'use client';
+
+import { Button, Input, Modal } from 'antd';
+import { useMemo, useRef, useState } from 'react';
+import { passesFromTable, tableOf, weatherFromTable, type ReadTable, type SideByName } from '@/core/strip/slip-table';
+import type { StripPassDoc, WeatherReadingDoc } from '@/core/documents/strip';
+import styles from './strip.module.css';
+
+const MOST_TOLD = 12;
+
+const KINDS = {
+  passes: {
+    title: 'Passes from a table',
+    one: 'pass',
+    many: 'passes',
+    hint: 'time, side, R/T, 60 ft, 330, 1/8, 1/8 mph, 1000, 1/4, mph, coolant, note',
+  },
+  weather: { title: 'The day’s air from a table', one: 'reading', many: 'readings', hint: 'time, temp (C), pressure (hPa), humidity' },
+} as const;
+
+/** A pasted table or a small file, read as it is typed: what can be taken in, and of every other row the reason why not. */
+export function TableIn<K extends keyof typeof KINDS>({
+  kind,
+  sideOf,
+  onTake,
+  onClose,
+}: {
+  kind: K;
+  sideOf: SideByName;
+  onTake: (found: K extends 'passes' ? readonly StripPassDoc[] : readonly WeatherReadingDoc[]) => Promise<void>;
+  onClose: () => void;
+}) {
+  const words = KINDS[kind];
+  const [text, setText] = useState('');
+  const [wrong, setWrong] = useState<string | null>(null);
+  const chooser = useRef<HTMLInputElement>(null);
+  const read = useMemo<ReadTable<StripPassDoc | WeatherReadingDoc>>(() => {
+    const { header, rows } = tableOf(text);
+    return kind === 'passes' ? passesFromTable(header, rows, sideOf) : weatherFromTable(header, rows);
+  }, [text, kind, sideOf]);
+  const n = read.found.length;
+  const take = (): void => {
+    onTake(read.found as never).then(onClose, (e: Error) => setWrong(e.message));
+  };
+  return (
+    <Modal
+      open
+      title={words.title}
+      onCancel={onClose}
+      width={640}
+      footer={[
+        <Button key="file" onClick={() => chooser.current?.click()}>
+          Choose a file
+        </Button>,
+        <Button key="take" type="primary" disabled={n === 0} onClick={take}>
+          {n === 0 ? 'Nothing to take in yet' : `Take in ${n} ${n === 1 ? words.one : words.many}`}
+        </Button>,
+      ]}
+    >
+      <p className="quiet">
+        A header and a row each, pasted or from a file: {words.hint}. Tabs, semicolons or commas; units in the header or the cells.
+      </p>
+      <Input.TextArea
+        aria-label={words.title}
+        rows={9}
+        value={text}
+        onChange={(e) => setText(e.target.value)}
+        className={styles['table']!}
+      />
+      <input
+        ref={chooser}
+        type="file"
+        hidden
+        accept=".csv,.txt,.tsv"
+        data-testid={`${kind}-file`}
+        onChange={(e) => {
+          const [file] = e.target.files ?? [];
+          e.target.value = '';
+          file?.text().then(setText, () => setWrong('This file could not be read.'));
+        }}
+      />
+      {text !== '' && (
+        <div aria-live="polite">
+          {read.ignored.length > 0 && <p className="quiet">Columns that mean nothing here: {read.ignored.join(', ')}.</p>}
+          {read.problems.length > 0 && (
+            <ul className={styles['problems']}>
+              {read.problems.slice(0, MOST_TOLD).map((p, i) => (
+                <li key={i}>
+                  Line {p.line}
+                  {p.column && `, ${p.column}`}
+                  {p.cell && ` (“${p.cell}”)`}: {p.why}
+                </li>
+              ))}
+              {read.problems.length > MOST_TOLD && <li>and {read.problems.length - MOST_TOLD} more.</li>}
+            </ul>
+          )}
+        </div>
+      )}
+      {wrong && (
+        <p className={styles['wrong']} role="alert">
+          {wrong}
+        </p>
+      )}
+    </Modal>
+  );
+}

@@ -1,0 +1,298 @@
+'use client';
+
+import { Button, Segmented, Select } from 'antd';
+import { useMemo, useState, type ReactNode } from 'react';
+import { isFailure } from '@/core/failure';
+import { meanOf } from '@/core/numbers/moments';
+import { STRIP_MEASURES, type MeasuredEffect, type ReadPass, type StripAnalysis, type StripMeasure } from '@/core/strip/analyse';
+import { stripEffectWorking } from '@/core/working/strip-working';
+import type { SideByName } from '@/core/strip/slip-table';
+import { useJob, useShelf } from '@/features/job/provider';
+import { Rule, StopPage } from '@/ui/answer/stop';
+import { Chart } from '@/ui/chart/lazy-chart';
+import type { ChartPoint, ChartSpec } from '@/ui/chart/figure';
+import { usePrefs } from '@/ui/theme/prefs';
+import { Num } from '@/ui/working/provider';
+import { usePredicted } from '../use-predicted';
+import { DayPlan } from './day-plan';
+import { PassLogs } from './pass-logs';
+import { PassesTable } from './passes-table';
+import { RoadView } from './road';
+import { SlipPad } from './slip-pad';
+import { TableIn } from './table-in';
+import { useStrip, useStripAnalysis } from './use-strip';
+import { VisitPanel } from './visit-panel';
+import { answerWord, MEASURE_NAMES, measureText, shownSpeed, stripAnswer, termsWords } from './words';
+import styles from './strip.module.css';
+
+/** A trap speed to plan with before anything was driven, m/s: a quick road car's. */
+const USUAL_TRAP_mps = 42;
+
+type Correction = 'raw' | 'corrected';
+
+const valueOf = (p: ReadPass, measure: StripMeasure, correction: Correction): number | null =>
+  correction === 'corrected' && measure !== 'sixty_s' ? (p.corrected?.[measure] ?? null) : p[measure];
+
+/** Every pass in the order of the day, stock as open rings and the new unit filled, with each side's mean. */
+function PassChart({
+  analysis,
+  measure,
+  correction,
+  name,
+}: {
+  analysis: StripAnalysis;
+  measure: StripMeasure;
+  correction: Correction;
+  name: string;
+}) {
+  const { pack, palette } = usePrefs();
+  const spec = useMemo<ChartSpec>(() => {
+    const show = (v: number): number => (measure === 'trap_mps' ? shownSpeed(v, pack).value : v);
+    const found = analysis.passes.flatMap((p, i) => {
+      const v = valueOf(p, measure, correction);
+      return v === null ? [] : [{ p, x: i + 1, y: show(v) }];
+    });
+    const color = { A: palette.stock, B: palette.series[0]! };
+    const points = found.map(({ p, x, y }): ChartPoint => ({
+      x,
+      y,
+      name: `${p.stored.doc.at ?? ''} ${p.side === 'A' ? 'stock' : name}: ${measureText(measure, valueOf(p, measure, correction)!, pack)}`,
+      color: color[p.side],
+      strong: p.side === 'B',
+    }));
+    const n = analysis.passes.length;
+    const mean = (side: 'A' | 'B') => {
+      const own = found.filter((f) => f.p.side === side).map((f) => f.y);
+      return own.length === 0 ? null : meanOf(own);
+    };
+    const [a, b] = [mean('A'), mean('B')];
+    const ys = found.map((f) => f.y);
+    const [low, high] = [Math.min(...ys), Math.max(...ys)];
+    const pad = Math.max((high - low) * 0.18, high * 1e-3);
+    const line = (id: string, label: string, y: number, c: string, dash: 'longdash' | 'solid') => ({
+      id,
+      label,
+      x: [0.5, n + 0.5],
+      y: [y, y],
+      color: c,
+      dash,
+      width: 2,
+    });
+    return {
+      lines: [
+        ...(a === null ? [] : [line('stock', 'stock, mean', a, palette.stock, 'longdash')]),
+        ...(b === null ? [] : [line('new', `${name}, mean`, b, palette.series[0]!, 'solid')]),
+      ],
+      points,
+      xRange: [0.5, n + 0.5],
+      yRange: found.length === 0 ? [0, 1] : [low - pad, high + pad],
+      xTitle: 'pass of the day',
+      yTitle: `${MEASURE_NAMES[measure]}, ${measure === 'trap_mps' ? shownSpeed(0, pack).unit : 's'}${correction === 'corrected' && measure !== 'sixty_s' ? ', in the reference air' : ', as driven'}`,
+      decimals: measure === 'trap_mps' ? 2 : 3,
+      marginRight: 150,
+    };
+  }, [analysis, measure, correction, name, pack, palette]);
+  return <Chart spec={spec} height={270} name="strip" alt={`${MEASURE_NAMES[measure]} of every pass, stock and ${name}`} />;
+}
+
+/** ET, trap speed and 60 ft, each with its own answer. */
+function Effects({ analysis }: { analysis: StripAnalysis }) {
+  const { pack } = usePrefs();
+  const row = (measure: StripMeasure, e: MeasuredEffect) => {
+    const text = (v: number, signed = true): string => measureText(measure, v, pack, signed);
+    return (
+      <tr key={measure}>
+        <td>{MEASURE_NAMES[measure]}</td>
+        <td className="num">{text(e.meanA, false)}</td>
+        <td className="num">{text(e.meanB, false)}</td>
+        <td className="num">
+          <Num
+            small
+            label={`effect on the ${MEASURE_NAMES[measure]}`}
+            working={() =>
+              stripEffectWorking(e, `Effect on the ${MEASURE_NAMES[measure]}`, measure === 'trap_mps' ? 'roadSpeed' : 'time', [
+                termsWords(e.effect.terms, e.effect.dropped),
+              ])
+            }
+          >
+            {text(e.effect.effect)}
+          </Num>
+        </td>
+        <td className="num">
+          {text(e.effect.low)} to {text(e.effect.high)}
+        </td>
+        <td>{answerWord(e.answer.answer)}</td>
+      </tr>
+    );
+  };
+  return (
+    <div className={styles['passes']}>
+      <table className="plain">
+        <thead>
+          <tr>
+            <th>new against stock</th>
+            <th className="num">stock, mean</th>
+            <th className="num">new, mean</th>
+            <th className="num">effect, air taken out</th>
+            <th className="num">95 % interval</th>
+            <th />
+          </tr>
+        </thead>
+        <tbody>
+          {STRIP_MEASURES.map((m) => {
+            const e = analysis.effects[m];
+            return isFailure(e) ? null : row(m, e);
+          })}
+        </tbody>
+      </table>
+      <p className="quiet">
+        {analysis.powerBySpeed && analysis.powerByTime
+          ? `By the trap speed power moved by ${(100 * analysis.powerBySpeed.share).toFixed(1)} % (${(100 * analysis.powerBySpeed.low).toFixed(1)} to ${(100 * analysis.powerBySpeed.high).toFixed(1)} %), by the time by ${(100 * analysis.powerByTime.share).toFixed(1)} %: where they disagree it is launch and traction. `
+          : ''}
+        {analysis.pairs.length === 0
+          ? 'No matched pair: no two passes of one day within 30 m of density altitude and 5 K of coolant and inlet air.'
+          : `${analysis.pairs.length} matched ${analysis.pairs.length === 1 ? 'pair' : 'pairs'} (one day, within 30 m of density altitude and 5 K): ${analysis.pairs
+              .slice(0, 4)
+              .map((p) => `${p.a.stored.doc.at ?? '—'} and ${p.b.stored.doc.at ?? '—'}`)
+              .join('; ')}${analysis.pairs.length > 4 ? ' and others' : ''}. The estimate uses every pass.`}
+      </p>
+    </div>
+  );
+}
+
+/** Strip: a day's passes typed, pasted or from the stand-in tower, and whether the new unit made a difference over the line. */
+export function StripView({ tabs, unitId: dynoUnit }: { tabs: ReactNode; unitId: string | null }) {
+  const { pack } = usePrefs();
+  const jobId = useJob((s) => s.id);
+  const shelf = useShelf();
+  const strip = useStrip();
+  const { analysis, unitId } = useStripAnalysis(strip.book);
+  const [visitId, setVisitId] = useState<string | null>(null);
+  const [open, setOpen] = useState<'pad' | 'table' | null>(null);
+  const [measure, setMeasure] = useState<StripMeasure>('trap_mps');
+  const [correction, setCorrection] = useState<Correction>('corrected');
+  const [place, setPlace] = useState<'strip' | 'road'>('strip');
+  const [seed] = useState(() => Math.floor(performance.now() * 997) % 100_000);
+  const compared = unitId ?? dynoUnit;
+  const unit = shelf.find((u) => u.id === compared);
+  const name = unit?.doc.name ?? 'the new unit';
+  const predicted = usePredicted(compared);
+  const visits = strip.book?.visits ?? [];
+  const visit = visits.find((v) => v.id === visitId) ?? visits.at(-1) ?? null;
+  const passes = (strip.book?.passes ?? []).filter((p) => p.visitId === visit?.id);
+  const sideOf = useMemo<SideByName>(
+    () => (text) => {
+      const wanted = text.trim().toLowerCase();
+      if (/^(stock|a|before|old)$/.test(wanted)) return { kind: 'stock' };
+      const found = shelf.find((u) => u.doc.name.toLowerCase() === wanted) ?? (/^(b|new|after)$/.test(wanted) ? unit : undefined);
+      return found ? { kind: 'unit', unitId: found.id } : null;
+    },
+    [shelf, unit],
+  );
+  const places = (
+    <div className={styles['bar']}>
+      <Segmented
+        size="small"
+        aria-label="Strip or road"
+        value={place}
+        options={[
+          { value: 'strip', label: 'Strip' },
+          { value: 'road', label: 'Road' },
+        ]}
+        onChange={setPlace}
+      />
+      {place === 'strip' && analysis && (
+        <>
+          <Select
+            size="small"
+            aria-label="Shown of each pass"
+            value={measure}
+            options={STRIP_MEASURES.map((m) => ({ value: m, label: MEASURE_NAMES[m] }))}
+            onChange={setMeasure}
+          />
+          <Segmented
+            size="small"
+            aria-label="Air of the passes"
+            value={correction}
+            options={[
+              { value: 'raw', label: 'as driven' },
+              { value: 'corrected', label: 'in the reference air' },
+            ]}
+            onChange={setCorrection}
+          />
+        </>
+      )}
+    </div>
+  );
+  if (place === 'road')
+    return (
+      <RoadView
+        name={name}
+        tabs={
+          <>
+            {tabs}
+            {places}
+          </>
+        }
+      />
+    );
+  const { answer, reason } = strip.wrong
+    ? { answer: 'The passes cannot be read just now.', reason: strip.wrong }
+    : strip.book === null
+      ? { answer: 'Reading the passes…', reason: '' }
+      : stripAnswer(analysis, name, pack);
+  const trap =
+    analysis && !isFailure(analysis.effects.trap_mps) ? analysis.effects.trap_mps.meanA : (analysis?.passes[0]?.trap_mps ?? USUAL_TRAP_mps);
+  const tower = (chosen: string | null): string =>
+    `/api/stand-ins/tower?${new URLSearchParams({
+      job: jobId,
+      ...(chosen !== null && { unit: chosen }),
+      ...(visit?.doc.mass_kg && { mass: String(visit.doc.mass_kg) }),
+      seed: String(seed),
+      pass: String(passes.length),
+    })}`;
+  return (
+    <StopPage
+      answer={answer}
+      reason={reason}
+      aside={
+        <>
+          {visit && (
+            <div className={styles['actions']}>
+              <Button type="primary" size="large" onClick={() => setOpen('pad')}>
+                Type a slip
+              </Button>
+              <Button size="large" onClick={() => setOpen('table')}>
+                From a table
+              </Button>
+            </div>
+          )}
+          <VisitPanel strip={strip} visit={visit} onPick={setVisitId} />
+          <Rule />
+          <DayPlan analysis={analysis} trap_mps={trap} predicted_share={predicted ? predicted.over.whole / 300 : null} name={name} />
+          <PassLogs passes={passes} />
+        </>
+      }
+    >
+      {tabs}
+      {places}
+      {analysis && analysis.passes.length > 0 && <PassChart analysis={analysis} measure={measure} correction={correction} name={name} />}
+      {analysis && !isFailure(analysis.effects.et_s) && <Effects analysis={analysis} />}
+      {visit && passes.length > 0 && <PassesTable visit={visit} passes={passes} analysis={analysis} strip={strip} />}
+      {visit && passes.length === 0 && <p className="quiet">This day has no passes yet.</p>}
+      {!visit && strip.book && <p className="quiet">Begin with New day on the right; then every slip is a few taps.</p>}
+      {open === 'pad' && visit && (
+        <SlipPad
+          visit={visit}
+          side={passes.at(-1)?.doc.side ?? { kind: 'stock' }}
+          tower={tower}
+          onKeep={(doc) => strip.addPasses(visit, [doc])}
+          onClose={() => setOpen(null)}
+        />
+      )}
+      {open === 'table' && visit && (
+        <TableIn kind="passes" sideOf={sideOf} onTake={(found) => strip.addPasses(visit, found)} onClose={() => setOpen(null)} />
+      )}
+    </StopPage>
+  );
+}

@@ -1,0 +1,248 @@
+'use client';
+
+import { App, Button, Input, Select } from 'antd';
+import { useState } from 'react';
+import { stripVisitDoc, type StoredVisit, type StripVisitDoc, type WeatherReadingDoc } from '@/core/documents/strip';
+import { airState } from '@/core/air/state';
+import { isFailure } from '@/core/failure';
+import type { StationReading } from '@/core/stand-ins/weather-station';
+import { formatQuantity } from '@/core/units/quantity';
+import { useJob } from '@/features/job/provider';
+import { Heading } from '@/ui/answer/stop';
+import { FieldRow } from '@/ui/field/field-row';
+import { usePrefs } from '@/ui/theme/prefs';
+import { TableIn } from './table-in';
+import { useStream } from './use-stream';
+import type { Strip } from './use-strip';
+import styles from './strip.module.css';
+
+const SEEDS = 1000;
+const two = (n: number): string => String(n).padStart(2, '0');
+const clock = (min: number): string => `${two(Math.floor(min / 60))}:${two(min % 60)}`;
+
+export const today = (): string => {
+  const now = new Date();
+  return `${now.getFullYear()}-${two(now.getMonth() + 1)}-${two(now.getDate())}`;
+};
+
+const byTime = (list: readonly WeatherReadingDoc[]): WeatherReadingDoc[] => [...list].sort((a, b) => a.at.localeCompare(b.at));
+
+/** The day's air: readings typed, from a table, or from the stand-in station. */
+function Air({ visit, save }: { visit: StoredVisit; save: (doc: StripVisitDoc) => Promise<void> }) {
+  const { pack } = usePrefs();
+  const { message } = App.useApp();
+  const jobId = useJob((s) => s.id);
+  const start = useJob((s) => s.doc.car.weather);
+  const [at, setAt] = useState('');
+  const [p_Pa, setP] = useState(start.p_Pa);
+  const [T_K, setT] = useState(start.T_K);
+  const [rh, setRh] = useState(start.rh);
+  const [table, setTable] = useState(false);
+  const stream = useStream<StationReading>();
+  const { weather } = visit.doc;
+  const put = async (more: readonly WeatherReadingDoc[]): Promise<void> => {
+    const times = new Set(more.map((r) => r.at));
+    await save({ ...visit.doc, weather: byTime([...weather.filter((r) => !times.has(r.at)), ...more]) });
+  };
+  const tell = (work: Promise<void>): void => void work.catch((e: Error) => void message.error(e.message));
+  const station = (): void => {
+    const query = new URLSearchParams({ job: jobId, seed: String(Number(visit.doc.takenOn.replaceAll('-', '')) % SEEDS), every: '10' });
+    stream.start(`/api/stand-ins/weather?${query}`, (readings) =>
+      tell(put(readings.map(({ at_min, ...r }) => ({ ...r, at: clock(at_min), from: 'stand-in' as const })))),
+    );
+  };
+  return (
+    <>
+      <Heading more={<span className="quiet">{weather.length === 0 ? 'none yet' : `${weather.length} readings`}</span>}>
+        The day’s air
+      </Heading>
+      {weather.length > 0 && (
+        <table className={`plain ${styles['air']}`}>
+          <tbody>
+            {sparse(weather).map((r) => {
+              const air = airState(r);
+              return (
+                <tr key={r.at}>
+                  <td>{r.at}</td>
+                  <td className="num">{formatQuantity(r.T_K, 'temperature', pack)}</td>
+                  <td className="num">{formatQuantity(r.p_Pa, 'barometer', pack)}</td>
+                  <td className="num">{isFailure(air) ? '—' : formatQuantity(air.densityAltitude_m, 'altitude', pack)}</td>
+                </tr>
+              );
+            })}
+          </tbody>
+        </table>
+      )}
+      {weather.length > SHOWN && <p className="quiet">Eight of the day’s readings; the last column is density altitude.</p>}
+      <div className={styles['actions']}>
+        <Button size="small" onClick={() => setTable(true)}>
+          From a table
+        </Button>
+        <Button size="small" onClick={stream.state === 'running' ? stream.stop : station}>
+          {stream.state === 'running' ? `Stop (${stream.readings.length} readings)` : 'Stand-in station'}
+        </Button>
+      </div>
+      {stream.state === 'away' && <p className={styles['wrong']}>The station broke off: the server is away.</p>}
+      <details>
+        <summary className="quiet">Type a reading</summary>
+        <label className={styles['stack']}>
+          Time of day
+          <Input type="time" aria-label="Time of the reading" value={at} onChange={(e) => setAt(e.target.value)} />
+        </label>
+        <FieldRow label="Barometer, station" measure="barometer" value={p_Pa} onChange={setP} />
+        <FieldRow label="Air" measure="temperature" value={T_K} onChange={setT} />
+        <FieldRow label="Humidity" measure="share" value={rh} onChange={setRh} />
+        <Button size="small" disabled={at === ''} onClick={() => tell(put([{ at, p_Pa, T_K, rh, from: 'typed' }]).then(() => setAt('')))}>
+          Add the reading
+        </Button>
+      </details>
+      {table && <TableIn kind="weather" sideOf={() => null} onTake={(found) => put(found)} onClose={() => setTable(false)} />}
+    </>
+  );
+}
+
+const SHOWN = 8;
+/** A day of readings every few minutes is told by eight of them. */
+function sparse(list: readonly WeatherReadingDoc[]): readonly WeatherReadingDoc[] {
+  if (list.length <= SHOWN) return list;
+  return Array.from({ length: SHOWN }, (_, i) => list[Math.round((i * (list.length - 1)) / (SHOWN - 1))]!);
+}
+
+/** The day at the strip: which one, where, how it is timed, what it cost, and its air. */
+export function VisitPanel({ strip, visit, onPick }: { strip: Strip; visit: StoredVisit | null; onPick: (id: string) => void }) {
+  const { message, modal } = App.useApp();
+  const [track, setTrack] = useState<string | null>(null);
+  const visits = strip.book?.visits ?? [];
+  const tell = (work: Promise<unknown>): void => void work.catch((e: Error) => void message.error(e.message));
+  const save = (doc: StripVisitDoc): Promise<void> => strip.saveVisit(visit!, doc);
+  const set = (more: Partial<StripVisitDoc>): void => {
+    const parsed = stripVisitDoc.safeParse({ ...visit!.doc, ...more });
+    if (parsed.success) tell(save(parsed.data));
+    else void message.error(parsed.error.issues[0]?.message ?? 'This cannot be.');
+  };
+  const begin = (): void => {
+    const last = visits.at(-1)?.doc;
+    const doc = stripVisitDoc.parse({
+      schema: 1,
+      track: (track ?? '').trim() || last?.track || 'The strip',
+      takenOn: today(),
+      ...(last && {
+        course: last.course,
+        marks: last.marks,
+        speeds: last.speeds,
+        mass_kg: last.mass_kg,
+        entryFee: last.entryFee,
+        perPassFee: last.perPassFee,
+      }),
+    });
+    tell(
+      strip.addVisit(doc).then((v) => {
+        onPick(v.id);
+        setTrack(null);
+      }),
+    );
+  };
+  return (
+    <>
+      <Heading>Day at the strip</Heading>
+      {visits.length > 0 && (
+        <Select
+          aria-label="Day at the strip"
+          style={{ width: '100%' }}
+          value={visit?.id ?? null}
+          options={visits.map((v) => ({ value: v.id, label: `${v.doc.takenOn}, ${v.doc.track}` }))}
+          onChange={onPick}
+        />
+      )}
+      {track === null ? (
+        <div className={styles['actions']}>
+          <Button size="small" type={visits.length === 0 ? 'primary' : 'default'} onClick={() => setTrack('')}>
+            New day
+          </Button>
+          {visit && (
+            <Button
+              size="small"
+              type="text"
+              onClick={() =>
+                void modal.confirm({
+                  title: `Put ${visit.doc.track}, ${visit.doc.takenOn}, into the trash?`,
+                  content: 'Its passes go with it. Both can be brought back from the trash.',
+                  okText: 'Into the trash',
+                  cancelText: 'Leave it',
+                  onOk: () => tell(strip.removeVisit(visit)),
+                })
+              }
+            >
+              Into the trash
+            </Button>
+          )}
+        </div>
+      ) : (
+        <div className={styles['actions']}>
+          <Input
+            autoFocus
+            aria-label="Name of the track"
+            placeholder="which track?"
+            maxLength={80}
+            value={track}
+            onChange={(e) => setTrack(e.target.value)}
+            onPressEnter={begin}
+          />
+          <Button type="primary" onClick={begin}>
+            Begin the day
+          </Button>
+          <Button type="text" onClick={() => setTrack(null)}>
+            Not now
+          </Button>
+        </div>
+      )}
+      {visit && (
+        <>
+          <div className={styles['actions']}>
+            <Select
+              aria-label="Distance"
+              size="small"
+              value={visit.doc.course}
+              options={[
+                { value: 'quarter', label: '¼ mile (402 m)' },
+                { value: 'eighth', label: '⅛ mile (201 m)' },
+              ]}
+              onChange={(course) => set({ course })}
+            />
+            <Select
+              aria-label="Names of the marks"
+              size="small"
+              value={visit.doc.marks}
+              options={[
+                { value: 'feet', label: 'marks in feet' },
+                { value: 'metres', label: 'marks in metres' },
+              ]}
+              onChange={(marks) => set({ marks })}
+            />
+            <Select
+              aria-label="Speeds on the slip"
+              size="small"
+              value={visit.doc.speeds}
+              options={[
+                { value: 'mph', label: 'mph' },
+                { value: 'kmh', label: 'km/h' },
+              ]}
+              onChange={(speeds) => set({ speeds })}
+            />
+          </div>
+          <FieldRow
+            label="Car with driver"
+            measure="mass"
+            value={visit.doc.mass_kg}
+            placeholder="not weighed"
+            onChange={(mass_kg) => set({ mass_kg })}
+            onClear={() => set({ mass_kg: null })}
+          />
+          <FieldRow label="Entry" measure="money" value={visit.doc.entryFee} onChange={(entryFee) => set({ entryFee })} />
+          <FieldRow label="A pass" measure="money" value={visit.doc.perPassFee} onChange={(perPassFee) => set({ perPassFee })} />
+          <Air key={visit.id} visit={visit} save={save} />
+        </>
+      )}
+    </>
+  );
+}

@@ -1,0 +1,153 @@
+import type { AnswerWord } from '@/core/compare/answer';
+import { isFailure } from '@/core/failure';
+import type { MeasuredEffect, StripAnalysis, StripMeasure, StripPart } from '@/core/strip/analyse';
+import { MARKS_m, type SlipField, type SlipIssue, type TimeMark } from '@/core/strip/slip';
+import type { StripVisitDoc } from '@/core/documents/strip';
+import type { UnitPack } from '@/core/units/measures';
+import { shownUnit } from '@/core/units/measures';
+import { formatNumber, formatQuantity, formatSigned } from '@/core/units/quantity';
+import { fromSI } from '@/core/units/units';
+
+const FEET: Readonly<Record<TimeMark, string>> = {
+  t18_s: '60 ft',
+  t100_s: '330 ft',
+  t201_s: '⅛ mile',
+  t305_s: '1,000 ft',
+  t402_s: '¼ mile',
+};
+
+/** A field of the slip as the track prints it. */
+export function fieldName(field: SlipField, { marks, speeds }: Pick<StripVisitDoc, 'marks' | 'speeds'>): string {
+  if (field === 'reaction_s') return 'reaction';
+  const unit = speeds === 'mph' ? 'mph' : 'km/h';
+  if (field === 'v201_mps') return marks === 'feet' ? `⅛ mile, ${unit}` : `201 m, ${unit}`;
+  if (field === 'v402_mps') return marks === 'feet' ? `¼ mile, ${unit}` : `402 m, ${unit}`;
+  return marks === 'feet' ? FEET[field] : `${Math.round(MARKS_m[field])} m`;
+}
+
+/** What is wrong with a field of a slip and how to mend it. */
+export function issueWords(issue: SlipIssue, visit: Pick<StripVisitDoc, 'marks' | 'speeds'>, pack: UnitPack): string {
+  const speed = (mps: number): string => formatQuantity(mps, 'roadSpeed', pack, 0);
+  switch (issue.code) {
+    case 'order':
+      return `Later marks take longer: ${fieldName(issue.after, visit)} was ${formatNumber(issue.than_s, 3)} s already. Look at the slip again.`;
+    case 'too_fast':
+      return `That would be ${speed(issue.speed_mps)} on average between ${formatNumber(issue.from_m, 0)} and ${formatNumber(issue.to_m, 0)} m. A digit is missing or wrong.`;
+    case 'too_slow':
+      return `That is walking pace (${speed(issue.speed_mps)}). A digit too many?`;
+    case 'trap_high':
+      return `More than ${speed(issue.most_mps)} cannot be at the end of this run. Is it in the other unit?`;
+    case 'lifted':
+      return `Slower than the stretch before (${speed(issue.expected_mps)}): was it lifted off? It is kept, and marked.`;
+    case 'trap_low':
+      return `Slower than the average before it (${speed(issue.expected_mps)}): lifted before the line? It is kept, and marked.`;
+    case 'reaction':
+      return 'A reaction lies between −2 and 10 s.';
+  }
+}
+
+export const MEASURE_NAMES: Readonly<Record<StripMeasure, string>> = { et_s: 'elapsed time', trap_mps: 'trap speed', sixty_s: '60 ft' };
+const PART_NAMES: Readonly<Record<StripPart, string>> = {
+  launch: 'the launch (60 ft)',
+  traction: 'traction and gearing (60 to 330 ft)',
+  power: 'power (the speed over the line)',
+};
+
+/** A road speed as a bare figure in the reader's unit, and that unit's name. */
+export function shownSpeed(mps: number, pack: UnitPack): { value: number; unit: string } {
+  const { unit } = shownUnit('roadSpeed', pack);
+  return { value: fromSI(mps, unit), unit: unit.label };
+}
+
+/** A figure of one measure in the reader's units; `signed` for a difference. */
+export function measureText(measure: StripMeasure, value: number, pack: UnitPack, signed = false): string {
+  if (measure !== 'trap_mps') return signed ? formatSigned(value, 3, 's') : `${formatNumber(value, 3)} s`;
+  const { value: shown, unit } = shownSpeed(value, pack);
+  return signed ? formatSigned(shown, 2, unit) : `${formatNumber(shown, 2)} ${unit}`;
+}
+
+const WORD: Readonly<Record<AnswerWord, string>> = {
+  gain: 'Gain',
+  loss: 'Loss',
+  'no difference that matters': 'No difference that matters',
+  "can't tell yet": 'Can’t tell yet',
+};
+export const answerWord = (w: AnswerWord): string => WORD[w];
+
+const and = (list: readonly string[]): string =>
+  list.length < 2 ? (list[0] ?? '') : `${list.slice(0, -1).join(', ')} and ${list.at(-1)!}`;
+
+/** Which part of the run moved, in words; empty where none did for certain. */
+export function movedWords(moved: StripAnalysis['moved']): string {
+  if (moved.length === 0) return '';
+  const better = moved.filter((m) => m.better).map((m) => PART_NAMES[m.part]);
+  const worse = moved.filter((m) => !m.better).map((m) => PART_NAMES[m.part]);
+  return [better.length > 0 ? `Better in ${and(better)}.` : '', worse.length > 0 ? `Worse in ${and(worse)}.` : '']
+    .filter(Boolean)
+    .join(' ');
+}
+
+const passes = (n: number): string => `${n} ${n === 1 ? 'pass' : 'passes'}`;
+
+/** The strip's answer and its reason, no stronger than the passes allow. The speed over the line speaks for power. */
+export function stripAnswer(a: StripAnalysis | null, name: string, pack: UnitPack): { answer: string; reason: string } {
+  if (!a || a.passes.length === 0)
+    return {
+      answer: 'No passes yet: type the first slip, or take in a table of them.',
+      reason: 'Passes with the stock unit on and with the new one, in the same air if it can be had.',
+    };
+  const { trap_mps, et_s } = a.effects;
+  const by: [StripMeasure, MeasuredEffect] | null = !isFailure(trap_mps)
+    ? ['trap_mps', trap_mps]
+    : !isFailure(et_s)
+      ? ['et_s', et_s]
+      : null;
+  if (!by) {
+    const missing = a.countB === 0 ? 'the new unit' : a.countA === 0 ? 'the stock unit' : null;
+    return missing
+      ? { answer: `${passes(a.passes.length)} so far, none with ${missing} on.`, reason: `Swap, and drive a pass with ${missing}.` }
+      : {
+          answer: `${a.countA} stock and ${a.countB} new ${a.countB === 1 ? 'pass' : 'passes'}: too few to say how far single passes scatter.`,
+          reason: 'One more pass on either side gives the first interval.',
+        };
+  }
+  const [measure, found] = by;
+  const text = (v: number): string => measureText(measure, v, pack, true);
+  const { answer } = found;
+  const interval = `95 % interval ${text(answer.low)} to ${text(answer.high)}`;
+  const moved = movedWords(a.moved);
+  const more =
+    answer.answer === "can't tell yet" && answer.moreRunsPerSide !== undefined
+      ? answer.moreRunsPerSide === null || answer.moreRunsPerSide > 60
+        ? ' No sensible number of passes would tell a difference that small from this scatter.'
+        : ` About ${answer.moreRunsPerSide} more ${answer.moreRunsPerSide === 1 ? 'pass' : 'passes'} a side would tell.`
+      : '';
+  const size = (v: number): string => measureText(measure, Math.abs(v), pack);
+  const [up, down] =
+    measure === 'trap_mps' ? ['faster over the line', 'slower over the line'] : ['later at the line', 'sooner at the line'];
+  const moves = `${size(answer.difference)} ${answer.difference >= 0 ? up : down}`;
+  const heads: Readonly<Record<AnswerWord, string>> = {
+    gain: `Gain: ${name} is ${moves}.`,
+    loss: `Loss: ${name} is ${moves}.`,
+    'no difference that matters': `No difference that matters: ${name} is ${moves}.`,
+    "can't tell yet": `Can’t tell yet: ${name} is ${moves}, ${text(answer.low)} to ${text(answer.high)}.`,
+  };
+  const from = `${a.countA} stock and ${a.countB} new passes${found.effect.terms.length > 0 ? ', the air taken out' : ''}.`;
+  const first = answer.answer === "can't tell yet" ? `From ${from}` : `${interval} from ${from}`;
+  return {
+    answer: heads[answer.answer],
+    reason: `${first} ${moved || 'No part of the run moved for certain.'}${more}`,
+  };
+}
+
+/** What was fitted beside the side, in words. */
+export function termsWords(terms: readonly string[], dropped: readonly string[]): string {
+  const NAMES: Readonly<Record<string, string>> = {
+    visit: 'the day',
+    densityAltitude: 'the air (density altitude)',
+    coolant: 'the coolant',
+  };
+  const taken = terms.map((t) => NAMES[t] ?? t);
+  const left = dropped.map((t) => NAMES[t] ?? t);
+  return `${taken.length > 0 ? `Fitted with the side: ${and(taken)}.` : 'Nothing fitted beside the side.'}${left.length > 0 ? ` Too few passes to fit ${and(left)} as well.` : ''}`;
+}

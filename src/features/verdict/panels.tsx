@@ -1,0 +1,349 @@
+'use client';
+
+import { Button, Input, Select } from 'antd';
+import { useState } from 'react';
+import { isFailure } from '@/core/failure';
+import { ADVICE, type AdviceWord } from '@/core/documents/verdict';
+import { shownUnit } from '@/core/units/measures';
+import { formatNumber, formatQuantity, formatSigned } from '@/core/units/quantity';
+import type { VerdictReport } from '@/core/verdict/report';
+import { FEWEST_SIMILAR, similarEngines, type FinishedJob } from '@/core/verdict/similar';
+import { costWorking } from '@/core/working/verdict-working';
+import { restrictionWorking } from '@/core/working/bore-working';
+import { stripEffectWorking } from '@/core/working/strip-working';
+import { DocField } from '@/features/job/field';
+import { useJob } from '@/features/job/provider';
+import { answerWord, MEASURE_NAMES, measureText } from '@/features/test/strip/words';
+import { Heading, Pair } from '@/ui/answer/stop';
+import { usePrefs } from '@/ui/theme/prefs';
+import { Num } from '@/ui/working/provider';
+import { ADVICE_TITLES, reasonWords } from './words';
+import styles from './verdict.module.css';
+
+const pct = (v: number): string => formatSigned(v, 1, '%');
+
+/** Why the advice is what it is; and where a person decides otherwise, why. */
+export function Reasons({ report }: { report: VerdictReport }) {
+  const { pack } = usePrefs();
+  const override = useJob((s) => s.doc.verdict.override);
+  return (
+    <>
+      <Heading>Why</Heading>
+      {override && (
+        <p className={styles['decided']}>
+          <b>
+            Decided by hand{override.by ? ` (${override.by})` : ''}: {ADVICE_TITLES[override.advice].toLowerCase()}.
+          </b>{' '}
+          {override.reason} The figures by themselves say: {ADVICE_TITLES[report.advice.word].toLowerCase()}.
+        </p>
+      )}
+      <ul className={styles['reasons']}>
+        {report.advice.reasons.map((r, i) => (
+          <li key={i} data-kind={r.code}>
+            {reasonWords(r, pack)}
+          </li>
+        ))}
+      </ul>
+    </>
+  );
+}
+
+/** A person may decide otherwise, with a reason that stands on the page. */
+export function Override({ report, people }: { report: VerdictReport; people: readonly string[] }) {
+  const override = useJob((s) => s.doc.verdict.override);
+  const set = useJob((s) => s.set);
+  const [open, setOpen] = useState(false);
+  const [advice, setAdvice] = useState<AdviceWord>(report.advice.word);
+  const [reason, setReason] = useState('');
+  const [by, setBy] = useState('');
+  if (override)
+    return (
+      <Button size="small" onClick={() => set('verdict.override', null)}>
+        Let the figures decide again
+      </Button>
+    );
+  if (!open)
+    return (
+      <Button size="small" onClick={() => setOpen(true)}>
+        Decide otherwise
+      </Button>
+    );
+  return (
+    <div className={styles['override']}>
+      <Select
+        aria-label="Decide"
+        value={advice}
+        options={ADVICE.map((value) => ({ value, label: ADVICE_TITLES[value] }))}
+        onChange={setAdvice}
+      />
+      <Input
+        aria-label="Why"
+        placeholder="why? it is printed beside it"
+        maxLength={400}
+        value={reason}
+        onChange={(e) => setReason(e.target.value)}
+      />
+      <Input aria-label="Who decides" placeholder="who?" list="people" maxLength={60} value={by} onChange={(e) => setBy(e.target.value)} />
+      <datalist id="people">
+        {people.map((n) => (
+          <option key={n} value={n} />
+        ))}
+      </datalist>
+      <Button
+        type="primary"
+        size="small"
+        disabled={reason.trim() === ''}
+        onClick={() => {
+          set('verdict.override', { advice, reason: reason.trim(), by: by.trim() });
+          setOpen(false);
+        }}
+      >
+        Decide
+      </Button>
+      <Button size="small" type="text" onClick={() => setOpen(false)}>
+        Not now
+      </Button>
+    </div>
+  );
+}
+
+/** What it cost, what it gained, and what a unit of power cost, with the interval of the gain. */
+export function Money({ report }: { report: VerdictReport }) {
+  const { pack } = usePrefs();
+  const power = shownUnit('power', pack).unit;
+  const { cost } = report;
+  const price = report.unit?.doc.price ?? null;
+  const money = (v: number): string => formatQuantity(v, 'money', pack);
+  const per = (v: number): string => money(v * power.factor);
+  return (
+    <>
+      <Heading>Worth it?</Heading>
+      <Pair name={report.unit?.doc.name ?? 'the unit'}>
+        <span>{price === null ? 'no price entered' : money(price)}</span>
+      </Pair>
+      <DocField path="verdict.otherParts" label="Other parts" measure="money" mark={null} />
+      <DocField path="verdict.fitting" label="Fitting" measure="money" mark={null} />
+      {cost ? (
+        <>
+          <Pair name="Testing, by the plan and fees">
+            <span>{money(cost.testing)}</span>
+          </Pair>
+          <Pair name={<b>Together</b>}>
+            <b>{money(cost.total)}</b>
+          </Pair>
+          <Pair name="Gained where it decides">
+            <span>
+              {cost.gain_W > 0 ? '+' : ''}
+              {formatQuantity(cost.gain_W, 'power', pack)}
+            </span>
+          </Pair>
+          <Pair name={`Each ${power.label} gained`}>
+            {cost.perW === null ? (
+              <span>nothing gained</span>
+            ) : (
+              <Num small label="cost of the gain" working={() => costWorking(cost)}>
+                {per(cost.perW)}
+              </Num>
+            )}
+          </Pair>
+          {cost.perW !== null && (
+            <p className="quiet">
+              {cost.dear === null
+                ? `${per(cost.cheap!)} at best; the gain’s interval reaches nothing, so it could have cost any amount for it.`
+                : `${per(cost.cheap!)} to ${per(cost.dear)} by the interval of the gain.`}
+            </p>
+          )}
+        </>
+      ) : (
+        <p className="quiet">A cost of the gain wants a measured gain.</p>
+      )}
+    </>
+  );
+}
+
+/** What holds the engine back next, and what a step more of boost would make of this unit. */
+export function Next({ report }: { report: VerdictReport }) {
+  const { pack } = usePrefs();
+  const name = report.unit?.doc.name ?? 'the unit';
+  const w = report.whatIf;
+  const then = w?.sides.find((s) => s.id !== 'stock');
+  return (
+    <>
+      <Heading>What is next</Heading>
+      {report.next.length === 0 && <p className="quiet">Without a unit there is no next restriction to name.</p>}
+      {report.next.map((r) => (
+        <Pair key={`${r.part}${r.name}`} name={r.name}>
+          <Num small label={`what the ${r.name} costs`} working={() => restrictionWorking(r, name)}>
+            {pct(r.gain_pct)}
+          </Num>
+        </Pair>
+      ))}
+      {report.next.length > 0 && <p className="quiet">Peak power, by the model, if that part cost nothing.</p>}
+      {w && then && (
+        <p>
+          With {formatQuantity(w.boostThen_Pa, 'plenum', pack)} of boost instead of {formatQuantity(w.boostNow_Pa, 'plenum', pack)}
+          {then.gain_pct === null ? ` ${name} cannot be solved.` : ` ${name} would bring ${pct(then.gain_pct)} over stock`}
+          {then.gain_pct !== null && report.predicted ? `, against ${pct(report.predicted.peak_pct)} now.` : ''}
+        </p>
+      )}
+    </>
+  );
+}
+
+/** What units did on engines like this one, in this shop. */
+export function Similar({ finished }: { finished: readonly FinishedJob[] | null }) {
+  const id = useJob((s) => s.id);
+  const induction = useJob((s) => s.doc.car.induction.kind);
+  const displacement_m3 = useJob((s) => s.doc.car.engine.displacement_m3);
+  if (!finished) return null;
+  const { jobs, pooled } = similarEngines(finished, { id, induction, displacement_m3 });
+  return (
+    <>
+      <Heading>Engines like this one, here</Heading>
+      {jobs.length === 0 ? (
+        <p className="quiet">None of this shop’s other finished jobs has an engine like this one: there is no experience to go by yet.</p>
+      ) : (
+        <>
+          {jobs.slice(0, 5).map((j) => (
+            <Pair key={j.id} name={`${j.name}, ${j.unit}`}>
+              <span>
+                {pct(j.mean_pct)} ({formatSigned(j.low_pct, 1)} to {formatSigned(j.high_pct, 1)})
+              </span>
+            </Pair>
+          ))}
+          <p className="quiet">
+            {pooled
+              ? `Together: ${pct(pooled.mean_pct)}, ${formatSigned(pooled.low_pct, 1)} to ${formatSigned(pooled.high_pct, 1, '%')}, from ${jobs.length} jobs and how much they differ.`
+              : `${jobs.length === 1 ? 'One job says' : `${jobs.length} jobs say`} nothing of a kind: ${FEWEST_SIMILAR} at least would.`}
+          </p>
+        </>
+      )}
+    </>
+  );
+}
+
+/** Who expected what, and how near they came. */
+export function Ledger({ report }: { report: VerdictReport }) {
+  const { guesses } = report.facts;
+  if (guesses.length === 0)
+    return <p className="quiet">Nobody wrote an expectation down before the runs: see Plan on the Test stop, next time.</p>;
+  return (
+    <table className="plain">
+      <thead>
+        <tr>
+          <th>who</th>
+          <th className="num">expected</th>
+          <th className="num">range</th>
+          <th className="num">off by</th>
+          <th>range held</th>
+        </tr>
+      </thead>
+      <tbody>
+        {guesses.map((g) => (
+          <tr key={g.id}>
+            <td>{g.source}</td>
+            <td className="num">{pct(g.predicted)}</td>
+            <td className="num">
+              {formatSigned(g.low, 1)} to {formatSigned(g.high, 1)}
+            </td>
+            <td className="num">{g.measured === null ? 'not scored' : formatSigned(g.predicted - g.measured, 1, '%')}</td>
+            <td>{g.measured === null ? '—' : g.measured >= g.low && g.measured <= g.high ? 'yes' : 'no'}</td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+/** Predicted against measured at the strip. */
+export function StripTable({ report }: { report: VerdictReport }) {
+  const { pack } = usePrefs();
+  const { strip } = report.facts;
+  if (!strip) return null;
+  const said = report.predictedStrip;
+  const rows = (['trap_mps', 'et_s', 'sixty_s'] as const).flatMap((m) => {
+    const e = strip.effects[m];
+    return isFailure(e)
+      ? []
+      : [{ m, e, said: said === null || m === 'sixty_s' ? null : (m === 'trap_mps' ? said.trap_share : said.et_share) * e.meanA }];
+  });
+  if (rows.length === 0) return null;
+  return (
+    <table className="plain">
+      <thead>
+        <tr>
+          <th>strip, new against stock</th>
+          <th className="num">predicted</th>
+          <th className="num">measured</th>
+          <th className="num">95 % interval</th>
+          <th />
+        </tr>
+      </thead>
+      <tbody>
+        {rows.map(({ m, e, said: p }) => (
+          <tr key={m}>
+            <td>{MEASURE_NAMES[m]}</td>
+            <td className="num">{p === null ? '—' : measureText(m, p, pack, true)}</td>
+            <td className="num">
+              <Num
+                small
+                label={`effect on the ${MEASURE_NAMES[m]}`}
+                working={() => stripEffectWorking(e, `Effect on the ${MEASURE_NAMES[m]}`, m === 'trap_mps' ? 'roadSpeed' : 'time', [])}
+              >
+                {measureText(m, e.effect.effect, pack, true)}
+              </Num>
+            </td>
+            <td className="num">
+              {measureText(m, e.effect.low, pack, true)} to {measureText(m, e.effect.high, pack, true)}
+            </td>
+            <td>{answerWord(e.answer.answer)}</td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+/** Idle, the answer to the throttle and the inlet air: expected and as logged. */
+export function MannersTable({ report }: { report: VerdictReport }) {
+  const { pack } = usePrefs();
+  const idle = useJob((s) => s.doc.car.engine.idle_rpm);
+  const { manners, inletAir } = report.facts;
+  const r = report.ranked;
+  const rpm = (v: number | null | undefined): string => (v === null || v === undefined ? '—' : `${formatNumber(v, 0)} rpm`);
+  const s = (v: number | null | undefined): string => (v === null || v === undefined ? '—' : `${formatNumber(v, 2)} s`);
+  return (
+    <table className="plain">
+      <thead>
+        <tr>
+          <th>manners</th>
+          <th className="num">expected</th>
+          <th className="num">stock, logged</th>
+          <th className="num">new, logged</th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr>
+          <td>idle</td>
+          <td className="num">
+            {r?.idleFloor_rpm && r.idleFloor_rpm > idle ? `not below ${rpm(r.idleFloor_rpm)}` : `${rpm(idle)} can be held`}
+          </td>
+          <td className="num">{rpm(manners?.stock.idle_rpm)}</td>
+          <td className="num">{rpm(manners?.other.idle_rpm)}</td>
+        </tr>
+        <tr>
+          <td>tip-in: first tenth of the pedal; air follows in</td>
+          <td className="num">{r ? `${formatNumber(r.tipInRatio, 2)} × the area (up to ${formatNumber(r.tipInLimit, 1)} ×)` : '—'}</td>
+          <td className="num">{s(manners?.stock.air_s)}</td>
+          <td className="num">{s(manners?.other.air_s)}</td>
+        </tr>
+        <tr>
+          <td>inlet air in the runs</td>
+          <td className="num">—</td>
+          <td className="num">{inletAir ? formatQuantity(inletAir.a_K, 'temperature', pack) : '—'}</td>
+          <td className="num">{inletAir ? formatQuantity(inletAir.b_K, 'temperature', pack) : '—'}</td>
+        </tr>
+      </tbody>
+    </table>
+  );
+}

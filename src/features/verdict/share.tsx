@@ -1,0 +1,99 @@
+'use client';
+
+import { App, Button, Select } from 'antd';
+import { useEffect, useState } from 'react';
+import type { ShareLink } from '@/server/share';
+import { useJob } from '@/features/job/provider';
+import { Heading } from '@/ui/answer/stop';
+import { send } from '@/ui/post';
+import { usePrefs } from '@/ui/theme/prefs';
+import styles from './verdict.module.css';
+
+const DAYS = [7, 30, 90, 365] as const;
+const day = (iso: string): string => new Date(iso).toLocaleDateString('en-GB', { day: 'numeric', month: 'short', year: 'numeric' });
+
+/** The customer's page: a PDF, and links that open it and nothing else until they run out or are revoked. */
+export function Share() {
+  const id = useJob((s) => s.id);
+  const { pack } = usePrefs();
+  const { message } = App.useApp();
+  const [links, setLinks] = useState<readonly ShareLink[]>([]);
+  const [days, setDays] = useState<number>(30);
+  const [made, setMade] = useState<string | null>(null);
+  useEffect(() => {
+    let current = true;
+    send<ShareLink[]>('GET', `/api/jobs/${id}/links`)
+      .then((list) => current && setLinks(list))
+      // Making one says what is wrong.
+      .catch(() => {});
+    return () => {
+      current = false;
+    };
+  }, [id]);
+  const make = async (): Promise<void> => {
+    try {
+      const { link, token } = await send<{ link: ShareLink; token: string }>('POST', `/api/jobs/${id}/links`, { days, pack });
+      setLinks((list) => [link, ...list]);
+      setMade(`${location.origin}/c/${token}`);
+    } catch (error) {
+      void message.error((error as Error).message);
+    }
+  };
+  const revoke = async (link: ShareLink): Promise<void> => {
+    try {
+      setLinks(await send<ShareLink[]>('DELETE', `/api/jobs/${id}/links/${link.id}`));
+      setMade(null);
+    } catch (error) {
+      void message.error((error as Error).message);
+    }
+  };
+  return (
+    <>
+      <Heading>For the customer</Heading>
+      <div className={styles['actions']}>
+        <Button href={`/api/jobs/${id}/pdf?pack=${pack}`} target="_blank">
+          PDF
+        </Button>
+        <Button onClick={() => void make()}>Make a link</Button>
+        <Select
+          aria-label="Days the link opens"
+          value={days}
+          options={DAYS.map((d) => ({ value: d, label: d === 365 ? 'for a year' : `for ${d} days` }))}
+          onChange={setDays}
+        />
+      </div>
+      {made && (
+        <p className={styles['made']}>
+          <input readOnly aria-label="The new link" value={made} onFocus={(e) => e.target.select()} />
+          <Button
+            size="small"
+            onClick={() =>
+              void navigator.clipboard.writeText(made).then(
+                () => message.success('Copied.'),
+                () => message.info('The browser does not let this page write to the clipboard: copy the link by hand.'),
+              )
+            }
+          >
+            Copy
+          </Button>
+          <span className="quiet">Shown this once: only its fingerprint is kept.</span>
+        </p>
+      )}
+      {links.length > 0 && (
+        <ul className={styles['links']}>
+          {links.map((link) => (
+            <li key={link.id}>
+              <span>
+                made {day(link.madeAt)}, opens until {day(link.expiresAt)},{' '}
+                {link.opened === 0 ? 'not opened yet' : `opened ${link.opened === 1 ? 'once' : `${link.opened} times`}`}
+              </span>
+              <Button size="small" type="text" aria-label={`Revoke the link made ${day(link.madeAt)}`} onClick={() => void revoke(link)}>
+                Revoke
+              </Button>
+            </li>
+          ))}
+        </ul>
+      )}
+    </>
+  );
+}

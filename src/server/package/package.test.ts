@@ -1,0 +1,183 @@
+import { strToU8, unzipSync, zipSync } from 'fflate';
+import { sql } from 'kysely';
+import { packageDoc, packageJsonSchema, type PackageDoc } from '@/core/documents/package';
+import { TableReader } from '@/core/runs/read/reader';
+import { loadDemo } from '../../../scripts/demo/load';
+import { freshDatabase } from '../../../test/database';
+import type { Db } from '../db/client';
+import { jobFacts } from '../facts';
+import { filePieces, storeFile } from '../files/store';
+import { listVersions } from '../history';
+import { listJobs, readJob, saveJob } from '../jobs';
+import { addRuns, listRuns, saveRun } from '../runs';
+import { setTrashed } from '../trash';
+import { asPerson } from '../who';
+import { takeInPackage } from './read';
+import { packageOf, packageStream } from './write';
+
+let from: Db;
+let to: Db;
+let drops: (() => Promise<void>)[];
+let larkspur: string;
+let archive: Uint8Array;
+
+const collected = async (stream: ReadableStream<Uint8Array>): Promise<Uint8Array> =>
+  new Uint8Array(await new Response(stream).arrayBuffer());
+const streamOf = (bytes: Uint8Array, piece = 65_536): ReadableStream<Uint8Array> => {
+  let at = 0;
+  return new ReadableStream({
+    pull(c) {
+      if (at >= bytes.length) return c.close();
+      c.enqueue(bytes.slice(at, at + piece));
+      at += piece;
+    },
+  });
+};
+const bytesOf = async (db: Db, hash: string): Promise<Buffer> => {
+  const all: Buffer[] = [];
+  for await (const p of filePieces(db, hash)) all.push(p);
+  return Buffer.concat(all);
+};
+
+beforeAll(async () => {
+  const [a, b] = [await freshDatabase(), await freshDatabase()];
+  [from, to, drops] = [a.db, b.db, [a.drop, b.drop]];
+  await from.transaction().execute((trx) => loadDemo(trx));
+  larkspur = (await listJobs(from)).find((j) => j.name === 'Larkspur estate')!.id;
+  // Something in every corner of a job: an older version, a run in the trash, and samples that are awkward as text.
+  const { doc, version } = await readJob(from, larkspur);
+  await asPerson('Maud', () => from.transaction().execute((trx) => saveJob(trx, larkspur, version, { ...doc, tags: ['towing', 'kept'] })));
+  const [run] = await listRuns(from, larkspur);
+  await from.transaction().execute((trx) => saveRun(trx, run!.id, run!.version, { ...run!.doc, tune: 'as it came, "quoted", ünïcode' }));
+  await from.transaction().execute((trx) => setTrashed(trx, 'run', run!.id, true));
+  const awkward = new TextEncoder().encode(
+    'Engine speed (rpm),Power (kW)\n2000,0.1\n2025,1e-300\n2050,\n2075,123456789.123456789\n2100,-0\n2125,5e-324\n3000,40\n',
+  );
+  await from.transaction().execute(async (trx) => {
+    const { hash } = await storeFile(trx, streamOf(awkward));
+    const reader = new TableReader();
+    reader.push(awkward);
+    const read = reader.finish();
+    if (read.refused !== null) throw new Error(read.refused);
+    await addRuns(trx, {
+      jobId: larkspur,
+      hash,
+      fileName: 'awkward, "quoted".csv',
+      side: null,
+      columns: read.columns,
+      report: read.report,
+    });
+  });
+  archive = await collected(packageStream(from, await packageOf(from, larkspur)));
+});
+afterAll(async () => {
+  for (const drop of drops) await drop();
+});
+
+/** A package without what belongs to the moment it was written and to the shop's own counting. */
+const compared = (p: PackageDoc) => ({
+  ...p,
+  exportedAt: '',
+  shop: '',
+  job: { ...p.job, number: 0, savedAt: '', savedBy: '', archived: false },
+});
+
+describe('a job’s archive', () => {
+  it('holds what it says, by a published schema', () => {
+    const files = unzipSync(archive);
+    expect(Object.keys(files)).toEqual(expect.arrayContaining(['README.txt', 'job.json', 'schema.json']));
+    const doc = packageDoc.parse(JSON.parse(new TextDecoder().decode(files['job.json'])));
+    expect(doc.files.length).toBeGreaterThan(8);
+    for (const f of doc.files) expect(files[f.path]?.length).toBe(f.size);
+    for (const l of doc.logs) expect(new TextDecoder().decode(files[`logs/${l.id}.csv`]).split('\n').length).toBe(l.rows + 3);
+    const schema = packageJsonSchema() as { properties: object };
+    expect(JSON.parse(new TextDecoder().decode(files['schema.json']))).toEqual(JSON.parse(JSON.stringify(schema)));
+    expect(Object.keys(schema.properties)).toEqual(expect.arrayContaining(['job', 'runs', 'passes', 'sheet', 'history']));
+  });
+
+  it('goes into another installation without loss: originals byte for byte, samples bit for bit, all else value for value', async () => {
+    const taken = await takeInPackage(to, streamOf(archive, 10_007));
+    expect(taken).toMatchObject({ id: larkspur, name: 'Larkspur estate', units: 3, passes: 12 });
+    const [a, b] = [await packageOf(from, larkspur), await packageOf(to, larkspur)];
+    expect(compared(b)).toEqual(compared(a));
+    for (const f of a.files) expect(await bytesOf(to, f.hash)).toEqual(await bytesOf(from, f.hash));
+    const blocks = (db: Db) =>
+      sql<{ log_id: string; col: number; block: number; h: string }>`SELECT log_id, col, block, md5(data) AS h FROM log_block
+        WHERE log_id IN (SELECT id FROM log WHERE job_id = ${larkspur}) ORDER BY 1, 2, 3`.execute(db);
+    expect((await blocks(to)).rows).toEqual((await blocks(from)).rows);
+    expect((await listVersions(to, 'job', larkspur)).map((v) => [v.version, v.savedBy])).toEqual(
+      (await listVersions(from, 'job', larkspur)).map((v) => [v.version, v.savedBy]),
+    );
+    const [x, y] = [await readJob(from, larkspur), await readJob(to, larkspur)];
+    const facts = async (db: Db, doc: typeof x.doc) =>
+      JSON.parse(JSON.stringify({ ...(await jobFacts(db, larkspur, doc)), manners: null })) as object;
+    expect(await facts(to, y.doc)).toEqual(await facts(from, x.doc));
+  });
+
+  it('taken in where it is already becomes a second job, and leaves the first alone', async () => {
+    const before = await packageOf(to, larkspur);
+    const again = await takeInPackage(to, streamOf(archive));
+    expect(again.id).not.toBe(larkspur);
+    expect(again.units).toBe(0);
+    expect(await packageOf(to, larkspur)).toEqual({ ...before, exportedAt: expect.any(String) });
+    const copy = await packageOf(to, again.id);
+    expect(copy.runs).toHaveLength(before.runs.length);
+    expect(copy.passes.every((p) => copy.visits.some((v) => v.id === p.visitId))).toBe(true);
+    expect(copy.history.every((h) => [copy.job, ...copy.runs, ...copy.visits, ...copy.passes].some((d) => d.id === h.id))).toBe(true);
+    expect(new Set([...copy.runs, ...before.runs].map((r) => r.id)).size).toBe(2 * before.runs.length);
+  });
+});
+
+describe('what is no archive of a job is refused with the reason, and nothing of it stays', () => {
+  const counts = async () =>
+    (
+      await sql<{
+        n: string;
+      }>`SELECT (SELECT count(*) FROM job) || '/' || (SELECT count(*) FROM run) || '/' || (SELECT count(*) FROM file) AS n`.execute(to)
+    ).rows[0]!.n;
+  const changed = (edit: (files: Record<string, Uint8Array>) => void): Uint8Array => {
+    const files = unzipSync(archive);
+    edit(files);
+    return zipSync(files, { level: 1 });
+  };
+  const job = (files: Record<string, Uint8Array>, edit: (doc: PackageDoc) => unknown): void => {
+    const doc = JSON.parse(new TextDecoder().decode(files['job.json'])) as PackageDoc;
+    files['job.json'] = strToU8(JSON.stringify(edit(doc)));
+  };
+
+  it.each([
+    ['a text', () => strToU8('rpm,power\n2000,40\n'), /no job of Vanner|not a zip/],
+    ['an empty file', () => new Uint8Array(0), /no job of Vanner|not a zip/],
+    ['another zip', () => zipSync({ 'a.txt': strToU8('hello') }), /no job\.json/],
+    ['a cut-off archive', () => archive.slice(0, archive.length >> 1), /missing|broken|not all|no job\.json/],
+    ['a job of a later release', () => changed((f) => job(f, (d) => ({ ...d, version: 2 }))), /newer Vanner/],
+    ['another format', () => changed((f) => job(f, (d) => ({ ...d, format: 'other' }))), /not a job of Vanner/],
+    [
+      'a field that cannot be',
+      () => changed((f) => job(f, (d) => ({ ...d, job: { ...d.job, doc: { ...d.job.doc, name: '' } } }))),
+      /job\.doc\.name/,
+    ],
+    [
+      'an original that was changed',
+      () =>
+        changed((f) => {
+          const name = Object.keys(f).find((n) => n.startsWith('originals/'))!;
+          f[name] = strToU8('changed');
+        }),
+      /missing in this archive, or not what it was/,
+    ],
+    [
+      'samples that are missing',
+      () =>
+        changed((f) => {
+          const name = Object.keys(f).find((n) => n.startsWith('logs/'))!;
+          f[name] = f[name]!.slice(0, f[name]!.length >> 1);
+        }),
+      /not all in this archive|cells instead/,
+    ],
+  ])('%s', async (_what, bytes, why) => {
+    const before = await counts();
+    await expect(takeInPackage(to, streamOf(bytes()))).rejects.toMatchObject({ status: 422, message: expect.stringMatching(why) });
+    expect(await counts()).toBe(before);
+  });
+});

@@ -1,0 +1,323 @@
+import { Unzip, UnzipInflate, type UnzipFile } from 'fflate';
+import { sql } from 'kysely';
+import { packageDoc, PACKAGE_FORMAT, PACKAGE_VERSION, type PackageDoc } from '@/core/documents/package';
+import { BLOCK_ROWS } from '@/core/runs/read/reader';
+import type { Db, Trx } from '../db/client';
+import { ServerProblem } from '../errors';
+import { IncomingFile } from '../files/store';
+import { refreshFinding } from '../jobs';
+import { personNow } from '../who';
+
+/** Largest archive taken in, bytes as sent; and what it may unfold to. */
+export const PACKAGE_LIMIT_BYTES = 1024 * 1024 * 1024;
+const UNFOLDED_LIMIT_BYTES = 4 * PACKAGE_LIMIT_BYTES;
+const JSON_LIMIT_BYTES = 256 * 1024 * 1024;
+const MOST_ENTRIES = 30_000;
+
+const refused = (code: string, message: string): ServerProblem => new ServerProblem(422, code, message);
+
+/** A recording's samples out of its table, a column as blocks of rows, as it comes. */
+class SampleTable {
+  private readonly decoder = new TextDecoder('utf-8', { fatal: true });
+  private rest = '';
+  private line = 0;
+  private columns = 0;
+  private readonly blocks: Float64Array[][] = [];
+  rows = 0;
+
+  push(bytes: Uint8Array, last: boolean): void {
+    this.rest += this.decoder.decode(bytes, { stream: !last });
+    let from = 0;
+    for (;;) {
+      const end = this.rest.indexOf('\n', from);
+      if (end < 0) break;
+      this.take(this.rest.slice(from, end));
+      from = end + 1;
+    }
+    this.rest = this.rest.slice(from);
+    if (last && this.rest !== '') this.take(this.rest);
+  }
+
+  private take(text: string): void {
+    this.line += 1;
+    // Names and units stand in job.json; here they are for people.
+    if (this.line <= 2) return;
+    const cells = text.split(',');
+    if (this.line === 3) this.columns = cells.length;
+    if (cells.length !== this.columns)
+      throw refused('bad_table', `Line ${this.line} of a recording has ${cells.length} cells instead of ${this.columns}.`);
+    const block = Math.floor(this.rows / BLOCK_ROWS);
+    const at = this.rows % BLOCK_ROWS;
+    if (at === 0) for (let c = 0; c < this.columns; c += 1) (this.blocks[c] ??= []).push(new Float64Array(BLOCK_ROWS));
+    for (let c = 0; c < this.columns; c += 1) {
+      const cell = cells[c]!;
+      const v = cell === '' ? NaN : Number(cell);
+      if (cell !== '' && v !== v) throw refused('bad_table', `“${cell.slice(0, 20)}” in line ${this.line} of a recording is no figure.`);
+      this.blocks[c]![block]![at] = v;
+    }
+    this.rows += 1;
+  }
+
+  /** The stored bytes of every block, the last of a column cut to its rows. */
+  *stored(): Generator<{ col: number; block: number; data: Buffer }> {
+    for (const [col, list] of this.blocks.entries())
+      for (const [block, values] of list.entries()) {
+        const count = Math.min(BLOCK_ROWS, this.rows - block * BLOCK_ROWS);
+        yield { col, block, data: Buffer.from(values.buffer, 0, count * Float64Array.BYTES_PER_ELEMENT) };
+      }
+  }
+}
+
+interface Unfolded {
+  readonly job: string;
+  readonly tables: ReadonlyMap<string, SampleTable>;
+  readonly hashes: ReadonlySet<string>;
+}
+
+type Piece = { readonly file: string; readonly bytes: Uint8Array; readonly last: boolean };
+
+/** Unfolds an archive as it comes in: files go straight to the store, tables into samples, job.json into a text. */
+async function unfold(trx: Trx, body: ReadableStream<Uint8Array>): Promise<Unfolded> {
+  const pieces: Piece[] = [];
+  let entries = 0;
+  let wrong: Error | null = null;
+  const unzip = new Unzip();
+  unzip.register(UnzipInflate);
+  unzip.onfile = (entry: UnzipFile) => {
+    entries += 1;
+    if (entries > MOST_ENTRIES) wrong = refused('too_many_files', 'There are too many files in this archive.');
+    if (wrong || entry.name.endsWith('/')) return;
+    entry.ondata = (error, bytes, last) => {
+      if (error) wrong = refused('broken_archive', `“${entry.name.slice(0, 80)}” in this archive is broken. Export the job again.`);
+      else pieces.push({ file: entry.name, bytes, last });
+    };
+    entry.start();
+  };
+  const json: Uint8Array[] = [];
+  let jsonBytes = 0;
+  let unfolded = 0;
+  const tables = new Map<string, SampleTable>();
+  const files = new Map<string, IncomingFile>();
+  const hashes = new Set<string>();
+  const drain = async (): Promise<void> => {
+    if (wrong) throw wrong;
+    for (const { file, bytes, last } of pieces.splice(0)) {
+      unfolded += bytes.byteLength;
+      if (unfolded > UNFOLDED_LIMIT_BYTES) throw refused('too_large', 'This archive unfolds to more than 4 GB.');
+      if (file === 'job.json') {
+        jsonBytes += bytes.byteLength;
+        if (jsonBytes > JSON_LIMIT_BYTES) throw refused('too_large', 'The job.json of this archive is too large.');
+        json.push(bytes.slice());
+      } else if (/^logs\/[0-9a-f-]{36}\.csv$/.test(file)) {
+        const table = tables.get(file) ?? new SampleTable();
+        tables.set(file, table);
+        table.push(bytes, last);
+      } else if (/^(originals|photos)\//.test(file)) {
+        const incoming = files.get(file) ?? new IncomingFile(trx);
+        files.set(file, incoming);
+        await incoming.push(bytes.slice());
+        if (last) hashes.add((await incoming.finish()).hash);
+      }
+    }
+  };
+  let sent = 0;
+  try {
+    for await (const chunk of body) {
+      sent += chunk.byteLength;
+      if (sent > PACKAGE_LIMIT_BYTES) throw refused('too_large', 'An archive has 1 GB at most.');
+      unzip.push(chunk);
+      await drain();
+    }
+    unzip.push(new Uint8Array(0), true);
+  } catch (error) {
+    if (error instanceof ServerProblem) throw error;
+    if (error instanceof Error && /invalid|unexpected|bad/i.test(error.message) && !('severity' in error))
+      throw refused('not_an_archive', 'This is not a zip archive, or it is broken. Export the job again.');
+    throw error;
+  }
+  await drain();
+  if (json.length === 0) throw refused('not_a_job', 'This is no job of Vanner: there is no job.json in it.');
+  return { job: Buffer.concat(json, jsonBytes).toString('utf8'), tables, hashes };
+}
+
+function documentOf(text: string): PackageDoc {
+  let raw: unknown;
+  try {
+    raw = JSON.parse(text);
+  } catch {
+    throw refused('not_a_job', 'The job.json of this archive is not JSON.');
+  }
+  const said = raw as { format?: unknown; version?: unknown };
+  if (said.format !== PACKAGE_FORMAT) throw refused('not_a_job', 'The job.json of this archive is not a job of Vanner.');
+  if (typeof said.version === 'number' && said.version > PACKAGE_VERSION)
+    throw refused('newer', 'This job was exported by a newer Vanner. Bring this one up to date first.');
+  const parsed = packageDoc.safeParse(raw);
+  if (parsed.success) return parsed.data;
+  const [issue] = parsed.error.issues;
+  throw refused('bad_job', `job.json, ${issue?.path.join('.') ?? ''}: ${issue?.message ?? 'not valid'}`);
+}
+
+const UUID = /[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}/g;
+
+/** New ids for what is taken in where the old ones are taken here; units that stand on this shelf already are used as they are. */
+async function renamed(
+  trx: Trx,
+  doc: PackageDoc,
+): Promise<{ doc: PackageDoc; units: ReadonlySet<string>; byOld: ReadonlyMap<string, string> }> {
+  const names = new Map<string, string>();
+  const here = await trx.selectFrom('job').select('id').where('id', '=', doc.job.id).executeTakeFirst();
+  if (here) {
+    const owned = [doc.job, ...doc.logs, ...doc.runs, ...doc.visits, ...doc.passes, ...doc.guesses, ...doc.practice].map((x) => x.id);
+    for (const old of [...owned, ...doc.sheet.map((s) => s.event.id)]) names.set(old, crypto.randomUUID());
+  }
+  const kept = new Set<string>();
+  for (const unit of doc.units) {
+    const same = await trx
+      .selectFrom('unit')
+      .select('id')
+      .where(sql<boolean>`doc = ${JSON.stringify(unit.doc)}::jsonb`)
+      .orderBy(sql`id = ${unit.id}::uuid`, 'desc')
+      .executeTakeFirst();
+    if (same) {
+      kept.add(same.id);
+      if (same.id !== unit.id) names.set(unit.id, same.id);
+      continue;
+    }
+    const taken = await trx.selectFrom('unit').select('id').where('id', '=', unit.id).executeTakeFirst();
+    if (taken) names.set(unit.id, crypto.randomUUID());
+  }
+  if (names.size === 0) return { doc, units: kept, byOld: names };
+  const text = JSON.stringify(doc).replace(UUID, (old) => names.get(old) ?? old);
+  return { doc: packageDoc.parse(JSON.parse(text)), units: kept, byOld: names };
+}
+
+export interface TakenIn {
+  readonly id: string;
+  readonly name: string;
+  readonly runs: number;
+  readonly passes: number;
+  /** Units that were not on this shelf. */
+  readonly units: number;
+}
+
+/** Takes a whole job in from its archive, all of it or nothing. */
+export async function takeInPackage(db: Db, body: ReadableStream<Uint8Array>): Promise<TakenIn> {
+  return db.transaction().execute(async (trx) => {
+    const unfolded = await unfold(trx, body);
+    const original = documentOf(unfolded.job);
+    for (const f of original.files)
+      if (!unfolded.hashes.has(f.hash)) throw refused('file_missing', `“${f.path}” is missing in this archive, or not what it was.`);
+    const { doc, units, byOld } = await renamed(trx, original);
+    const json = (x: unknown): string => JSON.stringify(x);
+    const saved = (x: { version: number; savedBy: string; savedAt: string }) => ({
+      version: x.version,
+      saved_by: x.savedBy,
+      saved_at: new Date(x.savedAt),
+    });
+    for (const u of doc.units.filter((x) => !units.has(x.id)))
+      await trx
+        .insertInto('unit')
+        .values({ id: u.id, doc: json(u.doc), ...saved(u) })
+        .execute();
+    await trx
+      .insertInto('job')
+      .values({
+        id: doc.job.id,
+        doc: json(doc.job.doc),
+        finding: json({ stops: [] }),
+        ...saved(doc.job),
+        saved_at: new Date(),
+        saved_by: personNow() || doc.job.savedBy,
+        archived_at: null,
+      })
+      .execute();
+    const oldOf = new Map([...byOld].map(([old, now]) => [now, old]));
+    for (const log of doc.logs) {
+      const table = unfolded.tables.get(`logs/${oldOf.get(log.id) ?? log.id}.csv`);
+      if (log.rows > 0 && table?.rows !== log.rows)
+        throw refused('rows_missing', `The samples of “${log.fileName}” are not all in this archive.`);
+      await trx
+        .insertInto('log')
+        .values({
+          id: log.id,
+          job_id: doc.job.id,
+          file_hash: log.fileHash,
+          file_name: log.fileName,
+          columns: json(log.columns),
+          report: json(log.report),
+          rows: log.rows,
+        })
+        .execute();
+      for (const block of table?.stored() ?? [])
+        await trx
+          .insertInto('log_block')
+          .values({ log_id: log.id, ...block })
+          .execute();
+    }
+    const bin = (trashed: boolean) => ({ trashed_at: trashed ? new Date() : null });
+    for (const r of doc.runs)
+      await trx
+        .insertInto('run')
+        .values({
+          id: r.id,
+          job_id: doc.job.id,
+          log_id: r.logId,
+          first_row: r.firstRow,
+          last_row: r.lastRow,
+          doc: json(r.doc),
+          ...saved(r),
+          ...bin(r.trashed),
+        })
+        .execute();
+    for (const v of doc.visits)
+      await trx
+        .insertInto('strip_visit')
+        .values({ id: v.id, job_id: doc.job.id, doc: json(v.doc), ...saved(v), ...bin(v.trashed) })
+        .execute();
+    for (const p of doc.passes)
+      await trx
+        .insertInto('strip_pass')
+        .values({ id: p.id, visit_id: p.visitId, doc: json(p.doc), ...saved(p), ...bin(p.trashed) })
+        .execute();
+    for (const g of doc.guesses)
+      await sql`INSERT INTO prediction (id, subject, subject_id, title, source, predicted, low, high, measured, made_at, measured_at)
+        VALUES (${g.id}, 'dyno', ${doc.job.id}, ${g.title}, ${g.source}, ${g.predicted}, ${g.low}, ${g.high}, ${g.measured}, ${g.madeAt}, ${g.measuredAt})`.execute(
+        trx,
+      );
+    for (const { event, writtenAt } of doc.sheet)
+      await sql`INSERT INTO sheet_event (id, job_id, event, written_at) VALUES (${event.id}, ${doc.job.id}, ${json(event)}::jsonb, ${writtenAt})`.execute(
+        trx,
+      );
+    for (const h of doc.history)
+      await trx
+        .insertInto('document_version')
+        .values({ kind: h.kind, doc_id: h.id, doc: json(h.doc), ...saved(h) })
+        .execute();
+    for (const p of doc.practice) {
+      await trx
+        .insertInto('practice')
+        .values({
+          id: p.id,
+          job_id: doc.job.id,
+          seed: p.seed,
+          setup: json(p.setup),
+          truth: json(p.truth),
+          decision: p.decision === null ? null : json(p.decision),
+        })
+        .execute();
+      for (const [seq, run] of p.runs.entries())
+        await trx
+          .insertInto('practice_run')
+          .values({ practice_id: p.id, seq, run: json(run) })
+          .execute();
+    }
+    await refreshFinding(trx, doc.job.id);
+    return {
+      id: doc.job.id,
+      name: doc.job.doc.name,
+      runs: doc.runs.length,
+      passes: doc.passes.length,
+      units: doc.units.length - units.size,
+    };
+  });
+}
