@@ -19,15 +19,28 @@ const ME = 'scripts/start.mjs';
 
 function options() {
   try {
-    const { values } = parseArgs({ options: { port: { type: 'string' }, empty: { type: 'boolean' } } });
+    const { values } = parseArgs({ options: { port: { type: 'string' }, host: { type: 'string' }, empty: { type: 'boolean' } } });
     const port = values.port === undefined ? DEFAULT_PORT : Number(values.port);
     if (!Number.isInteger(port) || port < 1 || port > 65_535)
       throw new Plain(`--port takes a number from 1 to 65535, not "${values.port}".`);
-    return { port, empty: values.empty ?? false };
+    return { port, host: values.host ?? '127.0.0.1', empty: values.empty ?? false };
   } catch (error) {
     if (error instanceof Plain) throw error;
-    throw new Plain(`${error.message}\nKnown options: --port N, --empty (no demo data on the first start).`);
+    throw new Plain(
+      `${error.message}\nKnown options: --port N, --host ADDRESS (beyond this machine; wants a passphrase), --empty (no demo data on the first start).`,
+    );
   }
+}
+
+const LOOPBACK = new Set(['127.0.0.1', 'localhost', '::1']);
+
+/** Beyond this machine nobody is let in without the shop's words. */
+async function wantPassphrase(env) {
+  const said = await must(process.execPath, ['--import', 'tsx', 'scripts/db/passphrase.ts', '--check'], { cwd: ROOT, env });
+  if (said.trim().endsWith('set')) return 'set';
+  throw new Plain(
+    'Listening beyond this machine wants a passphrase first:\n\n  npm run passphrase\n\nThen start again. Put a TLS proxy in front where the network is not your own.',
+  );
 }
 
 const readNote = () => {
@@ -68,7 +81,7 @@ function openBrowser(address) {
 }
 
 async function main() {
-  const { port: wanted, empty } = options();
+  const { port: wanted, host, empty } = options();
   if (!(await takeNote())) return;
   const ownDatabase = process.env.DATABASE_URL;
   let cluster = null;
@@ -104,11 +117,12 @@ async function main() {
         s.trim().split('\n').at(-1),
       ),
     );
+    if (!LOOPBACK.has(host)) await step('passphrase', () => wantPassphrase(env));
     await step('build', ensureBuilt);
     const port = await portFrom(wanted);
     if (port !== wanted) console.log(`Port ${wanted} is taken; using ${port}.`);
     await step('server', async () => {
-      server = spawnApp(port, databaseUrl);
+      server = spawnApp(port, databaseUrl, {}, host);
       writeFileSync(NOTE, JSON.stringify({ pid: process.pid, server: server.pid, port }));
       await waitForApp(port, server);
     });

@@ -3,13 +3,13 @@ import { join } from 'node:path';
 import { ROOT } from './paths.mjs';
 import { sleep } from './process.mjs';
 
-/** Starts the built app on a loopback port. */
-export function spawnApp(port, databaseUrl, options = {}) {
+/** Starts the built app, on loopback unless told otherwise. */
+export function spawnApp(port, databaseUrl, options = {}, host = '127.0.0.1') {
   const next = join(ROOT, 'node_modules/next/dist/bin/next');
-  return spawn(process.execPath, [next, 'start', '-H', '127.0.0.1', '-p', String(port)], {
+  return spawn(process.execPath, [next, 'start', '-H', host, '-p', String(port)], {
     cwd: ROOT,
     stdio: ['ignore', 'ignore', 'inherit'],
-    env: { ...process.env, NODE_ENV: 'production', NEXT_TELEMETRY_DISABLED: '1', DATABASE_URL: databaseUrl },
+    env: { ...process.env, NODE_ENV: 'production', NEXT_TELEMETRY_DISABLED: '1', DATABASE_URL: databaseUrl, VANNER_LISTEN: host },
     ...options,
   });
 }

@@ -35,12 +35,18 @@ const stored = (row: Row): StoredJob => ({
   doc: jobDoc.parse(row.doc),
 });
 
-/** The board: every job with what it found, the last touched first. Reads no whole documents. */
-export async function listJobs(db: Db): Promise<BoardJob[]> {
+/** The board: jobs with what each found, the last touched first; `limit` of those in the shop and of those archived. Reads no whole documents. */
+export async function listJobs(db: Db, limit = Number.MAX_SAFE_INTEGER): Promise<BoardJob[]> {
+  const ranked = db
+    .selectFrom('job')
+    .select(['id', sql<string>`row_number() OVER (PARTITION BY archived_at IS NULL ORDER BY saved_at DESC)`.as('place')])
+    .where('trashed_at', 'is', null)
+    .as('ranked');
   const rows = await db
     .selectFrom('job')
+    .innerJoin(ranked, 'ranked.id', 'job.id')
     .select([
-      'id',
+      'job.id',
       'number',
       'version',
       'saved_at',
@@ -49,7 +55,7 @@ export async function listJobs(db: Db): Promise<BoardJob[]> {
       sql<string>`doc->>'name'`.as('name'),
       sql<string[] | null>`doc->'tags'`.as('tags'),
     ])
-    .where('trashed_at', 'is', null)
+    .where('ranked.place', '<=', String(limit))
     .orderBy('saved_at', 'desc')
     .execute();
   return rows.map((r) => ({
@@ -62,6 +68,19 @@ export async function listJobs(db: Db): Promise<BoardJob[]> {
     tags: r.tags ?? [],
     findings: r.finding,
   }));
+}
+
+/** How many jobs stand on the board, and how many are archived. */
+export async function countJobs(db: Db): Promise<{ active: number; archived: number }> {
+  const row = await db
+    .selectFrom('job')
+    .select([
+      sql<string>`count(*) FILTER (WHERE archived_at IS NULL)`.as('active'),
+      sql<string>`count(*) FILTER (WHERE archived_at IS NOT NULL)`.as('archived'),
+    ])
+    .where('trashed_at', 'is', null)
+    .executeTakeFirstOrThrow();
+  return { active: Number(row.active), archived: Number(row.archived) };
 }
 
 export async function readJob(db: Db | Trx, id: string): Promise<StoredJob> {

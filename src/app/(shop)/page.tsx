@@ -1,7 +1,12 @@
 import { JobBoard } from '@/features/jobs/board';
 import { db } from '@/server/db/client';
-import { listJobs } from '@/server/jobs';
+import { countJobs, listJobs } from '@/server/jobs';
 
-export default async function Page() {
-  return <JobBoard jobs={await listJobs(db())} />;
+/** What one looks over at a glance; the rest is searched for, or asked for. */
+const FIRST = 60;
+
+export default async function Page({ searchParams }: { searchParams: Promise<{ show?: string }> }) {
+  const { show } = await searchParams;
+  const [jobs, counts] = await Promise.all([listJobs(db(), show === 'all' ? undefined : FIRST), countJobs(db())]);
+  return <JobBoard jobs={jobs} counts={counts} />;
 }

@@ -31,6 +31,25 @@ import { VeTable } from './ve-table';
 import { LeakFields } from '@/features/job/leak-fields';
 import styles from './car.module.css';
 
+/** Words of the shop's own to find the job by. */
+function Tags() {
+  const tags = useJob((s) => s.doc.tags);
+  const set = useJob((s) => s.set);
+  return (
+    <Select
+      mode="tags"
+      aria-label="Tags"
+      placeholder="towing, hill climb, …"
+      style={{ width: '100%' }}
+      value={tags}
+      tokenSeparators={[',']}
+      open={false}
+      suffix={null}
+      onChange={(list: string[]) => set('tags', [...new Set(list.map((t) => t.trim().slice(0, 30)).filter(Boolean))].slice(0, 20))}
+    />
+  );
+}
+
 /** The engine as the solver sees it: power, and beside it the efficiency or the boost, scaled to the same height. */
 function EngineChart({ model }: { model: JobModel }) {
   const { pack, palette } = usePrefs();
@@ -325,6 +344,8 @@ export function CarStop() {
             placeholder="What is this car for, and what is wanted of it?"
             onChange={(e) => set('car.goal', e.target.value)}
           />
+          <Heading>Tags</Heading>
+          <Tags />
         </section>
       </div>
     </StopPage>

@@ -2,7 +2,8 @@
 
 import Link from 'next/link';
 import { usePathname, useRouter } from 'next/navigation';
-import { useEffect } from 'react';
+import dynamic from 'next/dynamic';
+import { useEffect, useState } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { usePrefs } from '@/ui/theme/prefs';
 import { useCommands } from '@/ui/shell/commands';
@@ -10,6 +11,9 @@ import { stopLine } from './finding-text';
 import { useJob, useJobStore } from './provider';
 import { STOPS } from './stops';
 import styles from './job.module.css';
+
+/** Comes when it is asked for. */
+const HistoryDrawer = dynamic(() => import('@/features/history/drawer').then((m) => m.HistoryDrawer), { ssr: false });
 
 function SavedMark() {
   const save = useJob((s) => s.save);
@@ -68,6 +72,7 @@ export function Spine({ folded, onFold }: { folded: boolean; onFold: () => void 
   const id = useJob((s) => s.id);
   const findings = useJob((s) => s.findings);
   const offer = useCommands((s) => s.offer);
+  const [history, setHistory] = useState(false);
   const go = (key: string): void => router.push(`/jobs/${id}/${key}`);
   useHotkeys(
     '1,2,3,4,5,6,7',
@@ -88,6 +93,13 @@ export function Spine({ folded, onFold }: { folded: boolean; onFold: () => void 
         run: () => router.push(`/jobs/${id}/${s.key}`),
       })),
       { id: 'undo', title: 'Undo', hint: 'Ctrl Z', run: () => store.getState().undo() },
+      { id: 'history', title: 'History of this job', hint: 'who changed what, and back', run: () => setHistory(true) },
+      {
+        id: 'package',
+        title: 'Take this job along',
+        hint: 'the whole job as one archive',
+        run: () => location.assign(`/api/jobs/${id}/package`),
+      },
       { id: 'redo', title: 'Redo', hint: 'Ctrl Shift Z', run: () => store.getState().redo() },
     ]);
     return () => offer('job', []);
@@ -123,9 +135,20 @@ export function Spine({ folded, onFold }: { folded: boolean; onFold: () => void 
           );
         })}
       </ol>
-      <button type="button" className={styles['fold']} onClick={onFold} aria-expanded={!folded}>
-        {folded ? '»' : '« fold'}
-      </button>
+      <div className={styles['foot']}>
+        <button type="button" className={styles['fold']} onClick={onFold} aria-expanded={!folded}>
+          {folded ? '»' : '« fold'}
+        </button>
+        <button type="button" className={styles['fold']} data-more onClick={() => setHistory(true)}>
+          history
+        </button>
+        <a className={styles['fold']} data-more href={`/api/jobs/${id}/package`} download>
+          take it along
+        </a>
+      </div>
+      {history && (
+        <HistoryDrawer kind="job" id={id} title="this job" onRestored={() => location.reload()} onClose={() => setHistory(false)} />
+      )}
     </nav>
   );
 }

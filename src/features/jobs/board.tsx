@@ -10,6 +10,7 @@ import { STOPS } from '@/features/job/stops';
 import { useCommands } from '@/ui/shell/commands';
 import { usePrefs } from '@/ui/theme/prefs';
 import { NewJob } from './new-job';
+import { TakeIn } from './take-in';
 import styles from './jobs.module.css';
 
 interface Answer {
@@ -32,7 +33,14 @@ function Row({ job, onAction }: { job: BoardJob; onAction: (url: string, body: u
       <Link href={`/jobs/${job.id}/air`} className={styles['link']}>
         <span className={styles['number']}>{job.number}</span>
         <span>
-          <span className={styles['name']}>{job.name}</span>
+          <span className={styles['name']}>
+            {job.name}
+            {job.tags.map((t) => (
+              <span key={t} className={styles['tag']}>
+                {t}
+              </span>
+            ))}
+          </span>
           <span className={styles['car']}>{stopLine(job.findings, 'car', pack)?.line}</span>
         </span>
         <span className={styles['finding']}>{boardLine(job.findings, pack)}</span>
@@ -64,13 +72,30 @@ function Row({ job, onAction }: { job: BoardJob; onAction: (url: string, body: u
         >
           {job.archived ? 'Bring back' : 'Archive'}
         </Button>
+        <Button
+          size="small"
+          type="text"
+          aria-label={`Put ${job.name} into the trash`}
+          onClick={() =>
+            onAction('/api/trash', { kind: 'job', id: job.id, trashed: true }, 'In the trash; it can be brought back from there.')
+          }
+        >
+          Trash
+        </Button>
       </span>
     </li>
   );
 }
 
 /** The board: every car in the shop with the one thing found out about it. */
-export function JobBoard({ jobs }: { jobs: readonly BoardJob[] }) {
+export function JobBoard({
+  jobs,
+  counts = { active: jobs.filter((j) => !j.archived).length, archived: jobs.filter((j) => j.archived).length },
+}: {
+  jobs: readonly BoardJob[];
+  /** All there are, where only the first are given. */
+  counts?: { readonly active: number; readonly archived: number };
+}) {
   const router = useRouter();
   const { message } = App.useApp();
   const [creating, setCreating] = useState(false);
@@ -92,20 +117,20 @@ export function JobBoard({ jobs }: { jobs: readonly BoardJob[] }) {
       .catch((error: Error) => void message.error(error.message || 'The server is away. Try again.'));
   };
   const shown = jobs.filter((j) => j.archived === archive);
-  const archived = jobs.filter((j) => j.archived).length;
+  const archived = counts.archived;
+  const all = archive ? counts.archived : counts.active;
   return (
     <div className={styles['board']}>
       <div className={styles['head']}>
         <h1>
-          {archive
-            ? 'Archived jobs'
-            : shown.length === 0
-              ? 'No car in the shop yet'
-              : `${shown.length} ${shown.length === 1 ? 'car' : 'cars'} in the shop`}
+          {archive ? 'Archived jobs' : shown.length === 0 ? 'No car in the shop yet' : `${all} ${all === 1 ? 'car' : 'cars'} in the shop`}
         </h1>
-        <Button type="primary" onClick={() => setCreating(true)}>
-          New job
-        </Button>
+        <span className={styles['tools']}>
+          <TakeIn />
+          <Button type="primary" onClick={() => setCreating(true)}>
+            New job
+          </Button>
+        </span>
       </div>
       {shown.length === 0 ? (
         <p className={styles['empty']}>
@@ -119,6 +144,11 @@ export function JobBoard({ jobs }: { jobs: readonly BoardJob[] }) {
             <Row key={job.id} job={job} onAction={act} />
           ))}
         </ul>
+      )}
+      {shown.length < all && (
+        <p className={styles['empty']}>
+          The {shown.length} last touched. Press / and type to find any other, or <Link href="/?show=all">show all {all}</Link>.
+        </p>
       )}
       {(archived > 0 || archive) && (
         <Button type="link" className={styles['more']!} onClick={() => setArchive(!archive)}>

@@ -1,8 +1,9 @@
 'use client';
 
 import { Button, Input, Select } from 'antd';
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
 import { isFailure } from '@/core/failure';
+import type { ShopSettings } from '@/core/documents/shop';
 import { ADVICE, type AdviceWord } from '@/core/documents/verdict';
 import { shownUnit } from '@/core/units/measures';
 import { formatNumber, formatQuantity, formatSigned } from '@/core/units/quantity';
@@ -15,6 +16,7 @@ import { DocField } from '@/features/job/field';
 import { useJob } from '@/features/job/provider';
 import { answerWord, MEASURE_NAMES, measureText } from '@/features/test/strip/words';
 import { Heading, Pair } from '@/ui/answer/stop';
+import { send } from '@/ui/post';
 import { usePrefs } from '@/ui/theme/prefs';
 import { Num } from '@/ui/working/provider';
 import { ADVICE_TITLES, reasonWords } from './words';
@@ -48,8 +50,25 @@ export function Reasons({ report }: { report: VerdictReport }) {
   );
 }
 
+/** The shop's people; nobody until the server has answered. */
+function usePeople(): readonly string[] {
+  const [people, setPeople] = useState<readonly string[]>([]);
+  useEffect(() => {
+    let current = true;
+    send<ShopSettings>('GET', '/api/shop/settings')
+      .then((s) => current && setPeople(s.people))
+      // A name can be typed without the list.
+      .catch(() => {});
+    return () => {
+      current = false;
+    };
+  }, []);
+  return people;
+}
+
 /** A person may decide otherwise, with a reason that stands on the page. */
-export function Override({ report, people }: { report: VerdictReport; people: readonly string[] }) {
+export function Override({ report }: { report: VerdictReport }) {
+  const people = usePeople();
   const override = useJob((s) => s.doc.verdict.override);
   const set = useJob((s) => s.set);
   const [open, setOpen] = useState(false);

@@ -194,7 +194,7 @@ export function VerdictStop() {
       aside={
         <>
           <Reasons report={report} />
-          <Override report={report} people={[]} />
+          <Override report={report} />
           <Rule />
           <Money report={report} />
           <Rule />

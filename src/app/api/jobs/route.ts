@@ -3,7 +3,7 @@ import { presetJob, ENGINE_PRESETS, unitsToShow } from '@/core/job/presets';
 import { db } from '@/server/db/client';
 import { body, route } from '@/server/http';
 import { addJob, duplicateJob } from '@/server/jobs';
-import { readShopDefaults } from '@/server/shop';
+import { readShop, readShopDefaults } from '@/server/shop';
 import { listUnits } from '@/server/units';
 
 const request = z.union([
@@ -22,7 +22,8 @@ export const POST = route(async (req) => {
       if ('duplicateOf' in wanted) return duplicateJob(trx, wanted.duplicateOf);
       const doc = presetJob(wanted.name, wanted.preset, await readShopDefaults(trx));
       const shown = unitsToShow(doc, await listUnits(trx)).map((u) => u.id);
-      return addJob(trx, { ...doc, pick: { ...doc.pick, shown } });
+      const { repeatability_pct } = await readShop(trx);
+      return addJob(trx, { ...doc, pick: { ...doc.pick, shown }, test: { ...doc.test, assumedSd_pct: repeatability_pct } });
     });
   return Response.json(job, { status: 201 });
 });

@@ -1,0 +1,62 @@
+import type { MeasureName } from '../units/measures';
+
+/** One figure or word that differs between two states of a document. */
+export interface DocumentChange {
+  /** Its place, outermost first, in words. */
+  readonly place: readonly string[];
+  readonly from: unknown;
+  readonly to: unknown;
+  /** How figures at this place are shown; null: as they stand. */
+  readonly measure: MeasureName | null;
+}
+
+/** More changes than this are not listed one by one. */
+export const MOST_CHANGES = 200;
+
+/** A unit at the end of a name says what its figures are. */
+const BY_UNIT: readonly (readonly [RegExp, MeasureName])[] = [
+  [/_m3ps$/, 'benchFlow'],
+  [/_m3$/, 'displacement'],
+  [/_m$/, 'bore'],
+  [/_mps$/, 'roadSpeed'],
+  [/_Pa$/, 'plenum'],
+  [/_K$/, 'temperature'],
+  [/_rpm$/, 'rpm'],
+  [/_rad$/, 'angle'],
+  [/_kg$/, 'mass'],
+  [/_s$/, 'time'],
+  [/_V$/, 'voltage'],
+];
+
+/** A name out of a document in words: "manifoldOpening_m" is "manifold opening". */
+export function placeWords(key: string): string {
+  if (/^\d+$/.test(key)) return `no. ${Number(key) + 1}`;
+  return key
+    .replace(/_[A-Za-z0-9]+$/, '')
+    .replace(/([a-z])([A-Z])/g, (_m, a: string, b: string) => `${a} ${b.toLowerCase()}`)
+    .toLowerCase();
+}
+
+/** Every single figure, word or part that differs between two states of one document; same length lists go part by part. */
+export function documentChanges(from: unknown, to: unknown): DocumentChange[] {
+  const found: DocumentChange[] = [];
+  const walk = (a: unknown, b: unknown, path: readonly string[]): void => {
+    if (found.length >= MOST_CHANGES || Object.is(a, b)) return;
+    const objects = typeof a === 'object' && a !== null && typeof b === 'object' && b !== null && Array.isArray(a) === Array.isArray(b);
+    const lists = Array.isArray(a) && Array.isArray(b) && a.length !== b.length;
+    if (objects && !lists) {
+      const [x, y] = [a as Record<string, unknown>, b as Record<string, unknown>];
+      for (const key of new Set([...Object.keys(x), ...Object.keys(y)])) walk(x[key], y[key], [...path, key]);
+      return;
+    }
+    const last = path.at(-1) ?? '';
+    found.push({
+      place: path.map(placeWords),
+      from: a,
+      to: b,
+      measure: BY_UNIT.find(([ends]) => ends.test(last))?.[1] ?? null,
+    });
+  };
+  walk(from, to, []);
+  return found;
+}

@@ -1,0 +1,196 @@
+'use client';
+
+import { App, Button, Input, Select } from 'antd';
+import { useRouter } from 'next/navigation';
+import { useState } from 'react';
+import { shopSettingsDoc, type ShopSettings } from '@/core/documents/shop';
+import { SHEETS } from '@/core/documents/template';
+import { UNIT_PACKS } from '@/core/units/measures';
+import { Heading, Rule, StopPage } from '@/ui/answer/stop';
+import { ControlRow, FieldRow } from '@/ui/field/field-row';
+import { send } from '@/ui/post';
+import styles from './settings.module.css';
+
+const PACK_NAMES = {
+  us: 'US: inches, inH₂O, hp',
+  metric: 'Metric: millimetres, kPa, kW',
+  mixed: 'Mixed: millimetres, kPa, hp, cfm',
+} as const;
+
+/** The passphrase: set, changed or taken away; with one, every page asks for it once a fortnight. */
+function Passphrase({ set: set0, needed }: { set: boolean; needed: boolean }) {
+  const { message } = App.useApp();
+  const [isSet, setIsSet] = useState(set0);
+  const [current, setCurrent] = useState('');
+  const [next, setNext] = useState('');
+  const [wrong, setWrong] = useState<string | null>(null);
+  const [busy, setBusy] = useState(false);
+  const change = async (to: string | null): Promise<void> => {
+    setBusy(true);
+    try {
+      const { set } = await send<{ set: boolean }>('PUT', '/api/shop/passphrase', { current, next: to });
+      setIsSet(set);
+      setCurrent('');
+      setNext('');
+      setWrong(null);
+      void message.success(set ? 'Set. Other browsers have to give it now.' : 'Taken away.');
+    } catch (error) {
+      setWrong((error as Error).message);
+    }
+    setBusy(false);
+  };
+  return (
+    <>
+      <Heading more={<span className="quiet">{isSet ? 'set' : 'none'}</span>}>Passphrase</Heading>
+      <p className="quiet">
+        {isSet
+          ? 'Whoever opens this Vanner gives it once a fortnight.'
+          : 'Without one Vanner answers this machine only. It needs one as soon as it is told to listen beyond it.'}
+      </p>
+      {isSet && (
+        <Input.Password
+          aria-label="Passphrase of now"
+          placeholder="the passphrase of now"
+          autoComplete="current-password"
+          value={current}
+          onChange={(e) => setCurrent(e.target.value)}
+        />
+      )}
+      <Input.Password
+        aria-label="New passphrase"
+        placeholder={isSet ? 'the new one' : 'three or four words'}
+        autoComplete="new-password"
+        value={next}
+        onChange={(e) => setNext(e.target.value)}
+      />
+      {wrong && (
+        <p className={styles['wrong']} role="alert">
+          {wrong}
+        </p>
+      )}
+      <div className={styles['actions']}>
+        <Button disabled={busy || next === '' || (isSet && current === '')} onClick={() => void change(next)}>
+          {isSet ? 'Change it' : 'Set it'}
+        </Button>
+        {isSet && !needed && (
+          <Button type="text" disabled={busy || current === ''} onClick={() => void change(null)}>
+            Take it away
+          </Button>
+        )}
+      </div>
+    </>
+  );
+}
+
+/** What the shop settles once: its name, its people, units, paper, and who may come in. */
+export function SettingsRoom({ settings, passphrase, beyond }: { settings: ShopSettings; passphrase: boolean; beyond: boolean }) {
+  const router = useRouter();
+  const { message } = App.useApp();
+  const [doc, setDoc] = useState(settings);
+  const [person, setPerson] = useState('');
+  const [wrong, setWrong] = useState<string | null>(null);
+  const save = (more: Partial<ShopSettings>): void => {
+    const parsed = shopSettingsDoc.safeParse({ ...doc, ...more });
+    if (!parsed.success) return setWrong(parsed.error.issues[0]?.message ?? 'This cannot be.');
+    setWrong(null);
+    setDoc(parsed.data);
+    send<ShopSettings>('PUT', '/api/shop/settings', parsed.data)
+      .then(() => router.refresh())
+      .catch((e: Error) => void message.error(e.message));
+  };
+  const add = (): void => {
+    const name = person.trim();
+    if (name === '') return;
+    save({ people: [...doc.people, name] });
+    setPerson('');
+  };
+  const n = doc.people.length;
+  return (
+    <StopPage
+      answer={
+        doc.name === ''
+          ? 'This shop has no name yet.'
+          : `${doc.name}: ${n === 0 ? 'nobody named yet' : `${n} ${n === 1 ? 'person' : 'people'}`}.`
+      }
+      reason="Names stand under sign-offs and under what was changed. Everything here is saved as it is set."
+      aside={<Passphrase set={passphrase} needed={beyond} />}
+    >
+      <div className={styles['room']}>
+        <Heading>The shop</Heading>
+        <ControlRow label="Name">
+          <Input
+            aria-label="Name of the shop"
+            maxLength={80}
+            defaultValue={doc.name}
+            onBlur={(e) => e.target.value.trim() !== doc.name && save({ name: e.target.value })}
+            onPressEnter={(e) => e.currentTarget.blur()}
+          />
+        </ControlRow>
+        <Heading>People</Heading>
+        {n > 0 && (
+          <ul className={styles['people']}>
+            {doc.people.map((name) => (
+              <li key={name}>
+                {name}
+                <Button
+                  size="small"
+                  type="text"
+                  aria-label={`Take ${name} off the list`}
+                  onClick={() => save({ people: doc.people.filter((p) => p !== name) })}
+                >
+                  Take off
+                </Button>
+              </li>
+            ))}
+          </ul>
+        )}
+        <div className={styles['actions']}>
+          <Input
+            aria-label="Another person"
+            placeholder="another name"
+            maxLength={60}
+            value={person}
+            onChange={(e) => setPerson(e.target.value)}
+            onPressEnter={add}
+          />
+          <Button disabled={person.trim() === ''} onClick={add}>
+            Add
+          </Button>
+        </div>
+        {wrong && (
+          <p className={styles['wrong']} role="alert">
+            {wrong}
+          </p>
+        )}
+        <Rule />
+        <Heading>What new screens and jobs start with</Heading>
+        <ControlRow label="Units of a new screen">
+          <Select
+            aria-label="Units of a new screen"
+            style={{ width: '100%' }}
+            value={doc.pack}
+            options={UNIT_PACKS.map((value) => ({ value, label: PACK_NAMES[value] }))}
+            onChange={(pack) => save({ pack })}
+          />
+        </ControlRow>
+        <ControlRow label="Paper">
+          <Select
+            aria-label="Paper"
+            style={{ width: '100%' }}
+            value={doc.paper}
+            options={SHEETS.map((value) => ({ value, label: value }))}
+            onChange={(paper) => save({ paper })}
+          />
+        </ControlRow>
+        <FieldRow
+          label="Scatter of single dyno runs, % (until repeated)"
+          measure="ratio"
+          value={doc.repeatability_pct}
+          onChange={(repeatability_pct) => save({ repeatability_pct })}
+        />
+        <FieldRow label="An hour’s work" measure="money" value={doc.hourly} onChange={(hourly) => save({ hourly })} />
+        <p className="quiet">Limits of sizing that new jobs start with are set on the Pick stop, under its limits.</p>
+      </div>
+    </StopPage>
+  );
+}

@@ -1,0 +1,127 @@
+import { execFile, spawn } from 'node:child_process';
+import { mkdtempSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { promisify } from 'node:util';
+import { sql } from 'kysely';
+import { loadDemo } from '../../scripts/demo/load';
+import { freshDatabase } from '../../test/database';
+import { connect, type Db } from './db/client';
+import { listJobs } from './jobs';
+import { packageOf } from './package/write';
+
+const run = promisify(execFile);
+let db: Db;
+let url: string;
+let drop: () => Promise<void>;
+let folder: string;
+beforeAll(async () => {
+  ({ db, url, drop } = await freshDatabase());
+  await db.transaction().execute((trx) => loadDemo(trx));
+  await db
+    .insertInto('meta')
+    .values({ key: 'started', value: JSON.stringify({ demo: true }) })
+    .execute();
+  folder = mkdtempSync(join(tmpdir(), 'vanner-backup-'));
+});
+afterAll(async () => {
+  await drop();
+  rmSync(folder, { recursive: true, force: true });
+});
+
+const command = (script: string, args: readonly string[], databaseUrl: string) =>
+  run(process.execPath, [`scripts/${script}.mjs`, ...args], { env: { ...process.env, DATABASE_URL: databaseUrl, INIT_CWD: folder } });
+
+/** A cluster of its own, made for this test and taken away after it. */
+async function freshCluster(): Promise<{ url: string; end: () => Promise<void> }> {
+  const child = spawn(process.execPath, ['test/fresh-cluster.mjs'], { stdio: ['pipe', 'pipe', 'inherit'] });
+  const at = await new Promise<string>((done, fail) => {
+    let said = '';
+    child.stdout.on('data', (d: Buffer) => {
+      said += d.toString();
+      if (said.includes('\n')) done(said.trim());
+    });
+    child.once('exit', () => fail(new Error('the cluster did not start')));
+  });
+  return {
+    url: at,
+    end: () =>
+      new Promise((done) => {
+        child.once('exit', () => done());
+        child.stdin.end();
+      }),
+  };
+}
+
+const everything = async (of: Db): Promise<object> => {
+  const tables = [
+    'job',
+    'unit',
+    'tested_part',
+    'run',
+    'log',
+    'strip_visit',
+    'strip_pass',
+    'prediction',
+    'sheet_event',
+    'meta',
+    'document_version',
+  ] as const;
+  const rows: Record<string, unknown> = {};
+  for (const t of tables)
+    rows[t] = (
+      await sql<{ h: string }>`SELECT md5(string_agg(x::text, '|' ORDER BY x::text)) AS h FROM ${sql.table(t)} x`.execute(of)
+    ).rows[0]!.h;
+  rows['bytes'] = (
+    await sql<{ h: string }>`SELECT md5(string_agg(hash || seq || md5(bytes), '|' ORDER BY hash, seq)) AS h FROM file_chunk`.execute(of)
+  ).rows[0]!.h;
+  rows['samples'] = (
+    await sql<{
+      h: string;
+    }>`SELECT md5(string_agg(log_id::text || col || block || md5(data), '|' ORDER BY log_id, col, block)) AS h FROM log_block`.execute(of)
+  ).rows[0]!.h;
+  return rows;
+};
+
+it('a backup restored into a fresh cluster is everything, to the byte', async () => {
+  await command('backup', ['all.backup'], url);
+  const cluster = await freshCluster();
+  try {
+    await command('restore', ['all.backup', '--yes'], cluster.url);
+    const there = connect(cluster.url, 2);
+    try {
+      expect(await everything(there)).toEqual(await everything(db));
+      const [job] = await listJobs(there);
+      expect(await packageOf(there, job!.id)).toMatchObject({ job: { doc: { name: job!.name } } });
+    } finally {
+      await there.destroy();
+    }
+  } finally {
+    await cluster.end();
+  }
+}, 120_000);
+
+it('a restore takes the place of what was there, all or nothing', async () => {
+  const other = await freshDatabase();
+  try {
+    await command('restore', ['all.backup', '--yes'], other.url);
+    expect(await listJobs(other.db)).toHaveLength(4);
+    writeFileSync(join(folder, 'broken.backup'), 'not a backup');
+    await expect(command('restore', ['broken.backup', '--yes'], other.url)).rejects.toMatchObject({
+      stderr: expect.stringMatching(/no backup of Vanner/),
+    });
+    expect(await listJobs(other.db)).toHaveLength(4);
+  } finally {
+    await other.drop();
+  }
+}, 120_000);
+
+it('says what is missing, and never writes over a file', async () => {
+  await expect(command('backup', ['all.backup'], url)).rejects.toMatchObject({ stderr: expect.stringMatching(/there already/) });
+  await expect(command('restore', ['nowhere.backup', '--yes'], url)).rejects.toMatchObject({
+    stderr: expect.stringMatching(/is not there/),
+  });
+  await expect(command('restore', ['all.backup'], url)).rejects.toMatchObject({ stderr: expect.stringMatching(/will be gone/) });
+  await expect(command('backup', ['none.backup'], url.replace(/t_\w+$/, 'nothing_here'))).rejects.toBeTruthy();
+  expect(readdirSync(folder).sort()).toEqual(['all.backup', 'broken.backup']);
+}, 60_000);
