@@ -8,7 +8,7 @@ import { notFound, stale } from './errors';
 import { isUuid } from './ids';
 import { compareJobRuns } from './runs';
 import { listSheet } from './sheet-events';
-import { analyseJobStrip, stripFinding } from './strip';
+import { analyseJobStrip } from './strip';
 import { listUnits } from './units';
 import { personNow } from './who';
 
@@ -95,9 +95,9 @@ export async function readJob(db: Db | Trx, id: string): Promise<StoredJob> {
 export const unitsOf = (doc: JobDoc): string[] => [...doc.pick.shown, ...(doc.pick.chosen === null ? [] : [doc.pick.chosen])];
 
 async function findingsOf(trx: Trx, id: string | null, doc: JobDoc): Promise<JobFindings> {
-  const runs = id === null ? { stock: 0, other: 0, compared: null, unitId: null } : await compareJobRuns(trx, id, doc);
+  const runs = id === null ? { stock: 0, other: 0, compared: null, unitId: null, confounders: [] } : await compareJobRuns(trx, id, doc);
   const events = id === null ? [] : await listSheet(trx, id);
-  const strip = id === null ? null : stripFinding(await analyseJobStrip(trx, id, doc));
+  const strip = id === null ? null : await analyseJobStrip(trx, id, doc);
   const spoken = runs.unitId === null ? unitsOf(doc) : [...unitsOf(doc), runs.unitId];
   return jobFindings(doc, await listUnits(trx, spoken), runs, events, strip);
 }

@@ -192,6 +192,8 @@ export interface ComparedRuns {
   readonly other: number;
   readonly compared: SideComparison | null;
   readonly unitId: string | null;
+  /** Something besides the throttle differs that makes it no comparison. */
+  readonly confounders: readonly Confounder[];
 }
 
 interface PreparedSides {
@@ -233,11 +235,29 @@ function comparedSides({ a, b, order }: PreparedSides, doc: JobDoc): SideCompari
   return isFailure(compared) ? null : compared;
 }
 
+/** What makes the sides' comparison an unfair one. */
+function unfair({ a, b }: PreparedSides, doc: JobDoc, comparison: SideComparison): Confounder[] {
+  const asCompared = (r: ReadyRun): ComparedRun => ({ id: r.stored.id, doc: r.stored.doc, run: r.run });
+  return confounders(a.map(asCompared), b.map(asCompared), {
+    plan: doc.test.plan,
+    gearbox: doc.car.gearbox,
+    comparison,
+    uncorrected_pct: null,
+  });
+}
+
 /** The job's dyno comparison as its Test stop shows it: stock against the chosen unit, runs left out not counted. */
 export async function compareJobRuns(db: Db | Trx, jobId: string, doc: JobDoc): Promise<ComparedRuns> {
   const sides = await preparedSides(db, jobId, doc);
   const stock = sides.counted.filter(isStock).length;
-  return { stock, other: sides.counted.length - stock, compared: comparedSides(sides, doc), unitId: sides.unitId };
+  const compared = comparedSides(sides, doc);
+  return {
+    stock,
+    other: sides.counted.length - stock,
+    compared,
+    unitId: sides.unitId,
+    confounders: compared ? unfair(sides, doc, compared) : [],
+  };
 }
 
 export interface FullComparison {
@@ -253,17 +273,11 @@ export async function fullComparison(db: Db | Trx, jobId: string, doc: JobDoc): 
   const sides = await preparedSides(db, jobId, doc);
   const comparison = comparedSides(sides, doc);
   if (!comparison) return null;
-  const asCompared = (r: ReadyRun): ComparedRun => ({ id: r.stored.id, doc: r.stored.doc, run: r.run });
   const named = (side: 'A' | 'B') => (r: ReadyRun) => ({ id: r.stored.id, name: r.stored.doc.name, side });
   return {
     unitId: sides.unitId,
     comparison,
-    confounders: confounders(sides.a.map(asCompared), sides.b.map(asCompared), {
-      plan: doc.test.plan,
-      gearbox: doc.car.gearbox,
-      comparison,
-      uncorrected_pct: null,
-    }),
+    confounders: unfair(sides, doc, comparison),
     extras: compareExtras(sides.a, sides.b, comparison),
     runs: [...sides.a.map(named('A')), ...sides.b.map(named('B'))],
   };

@@ -8,8 +8,6 @@ import {
   type StripVisitDoc,
 } from '@/core/documents/strip';
 import type { JobDoc } from '@/core/documents/job';
-import { isFailure } from '@/core/failure';
-import type { StripFinding } from '@/core/job/findings';
 import { comparedUnit } from '@/core/job/compared-unit';
 import { analyseStrip, powerKind, type StripAnalysis } from '@/core/strip/analyse';
 import type { Db, Trx } from './db/client';
@@ -147,12 +145,4 @@ export async function analyseJobStrip(db: Db | Trx, jobId: string, doc: JobDoc):
     unitId: stripUnit(doc, book),
     thresholds: { et_s, trap_mps, sixty_s },
   });
-}
-
-/** What the board says of it: the trap speed's answer, or the time's where no speed was read. */
-export function stripFinding(analysis: StripAnalysis | null): StripFinding | null {
-  if (!analysis) return null;
-  const { trap_mps, et_s } = analysis.effects;
-  const found = isFailure(trap_mps) ? et_s : trap_mps;
-  return isFailure(found) ? null : { word: found.answer.answer, passes: analysis.countA + analysis.countB };
 }

@@ -1,7 +1,10 @@
 import type { JobDoc } from '../documents/job';
 import type { StoredUnit } from '../documents/unit';
 import type { AnswerWord } from '../compare/answer';
+import { breaking, type Confounder } from '../compare/confounders';
 import type { AdviceWord } from '../documents/verdict';
+import type { StripAnalysis } from '../strip/analyse';
+import { adviseOn } from '../verdict/advice';
 import type { SideComparison } from '../compare/sides';
 import { isFailure } from '../failure';
 import { idealPeakAt } from './knee';
@@ -75,6 +78,8 @@ export type StopFinding =
       readonly strip?: StripFinding | null;
       /** The unit it is about, its bore over stock's, and the deciding stretch's interval: what other jobs learn from. */
       readonly learnt?: Learnt | null;
+      /** Something besides the throttle differs: the figures are no comparison. */
+      readonly unfair?: boolean;
     }
   | {
       readonly stop: 'verdict';
@@ -83,7 +88,10 @@ export type StopFinding =
       readonly measured_pct: number | null;
       readonly noise_pct: number | null;
       readonly strip?: StripFinding | null;
-      readonly override?: AdviceWord | null;
+      /** What it comes to, a person's own decision first. Missing in older findings. */
+      readonly word?: AdviceWord | null;
+      readonly decides_pct?: number | null;
+      readonly unfair?: boolean;
     };
 
 export interface Learnt {
@@ -185,6 +193,29 @@ function fitting(doc: JobDoc, units: readonly StoredUnit[], events: readonly She
   return [fit, install];
 }
 
+/** What the board says of the strip: the trap speed's answer, or the time's where no speed was read. */
+function stripFinding(analysis: StripAnalysis | null): StripFinding | null {
+  if (!analysis) return null;
+  const { trap_mps, et_s } = analysis.effects;
+  const found = isFailure(trap_mps) ? et_s : trap_mps;
+  return isFailure(found) ? null : { word: found.answer.answer, passes: analysis.countA + analysis.countB };
+}
+
+/** The advice by what was measured alone, without what the logs and the model add to it. */
+const adviceOf = (comparison: SideComparison | null, confounders: readonly Confounder[], strip: StripAnalysis | null): AdviceWord =>
+  adviseOn({
+    comparison,
+    confounders,
+    strip,
+    manners: null,
+    inletAir: null,
+    idle_rpm: 0,
+    idleFloor_rpm: null,
+    lip_m: null,
+    predicted_pct: null,
+    next: null,
+  }).word;
+
 function learntOf(
   doc: JobDoc,
   units: readonly StoredUnit[],
@@ -213,12 +244,21 @@ function testState(dyno: AnswerWord | null, strip: AnswerWord | null, runs: numb
 export function jobFindings(
   doc: JobDoc,
   units: readonly StoredUnit[],
-  runs: { readonly stock: number; readonly other: number; readonly compared: SideComparison | null; readonly unitId?: string | null },
+  runs: {
+    readonly stock: number;
+    readonly other: number;
+    readonly compared: SideComparison | null;
+    readonly unitId?: string | null;
+    readonly confounders?: readonly Confounder[];
+  },
   events: readonly SheetEvent[] = [],
-  strip: StripFinding | null = null,
+  analysis: StripAnalysis | null = null,
 ): JobFindings {
   const [air, pick, predicted_pct] = sizing(doc, units);
   const { compared } = runs;
+  const strip = stripFinding(analysis);
+  const confounded = runs.confounders ?? [];
+  const unfair = compared !== null && breaking(confounded).length > 0;
   const measured = compared ? 100 * (compared.peakB.smoothed_W / compared.peakA.smoothed_W - 1) : null;
   return {
     stops: [
@@ -244,7 +284,8 @@ export function jobFindings(
         from_rpm: compared?.clear.find((r) => r.sign === 1)?.from_rpm ?? null,
         scatter: compared?.baseline ?? null,
         strip,
-        learnt: learntOf(doc, units, runs),
+        learnt: unfair ? null : learntOf(doc, units, runs),
+        unfair,
       },
       {
         stop: 'verdict',
@@ -258,7 +299,9 @@ export function jobFindings(
         measured_pct: measured,
         noise_pct: compared?.noise_pct ?? null,
         strip,
-        override: doc.verdict.override?.advice ?? null,
+        word: measured === null && strip === null ? null : (doc.verdict.override?.advice ?? adviceOf(compared, confounded, analysis)),
+        decides_pct: compared?.deciding.mean_pct ?? null,
+        unfair,
       },
     ],
   };

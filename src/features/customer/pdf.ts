@@ -28,7 +28,13 @@ const font = (weight: number, set: 'latin' | 'latin-ext'): Buffer =>
 /** What the font's first file holds; other Latin letters are in its second. */
 const BASIC = /[\u0000-\u00ff\u0131\u0152\u0153\u02bb-\u02bc\u02c6\u02da\u02dc\u2000-\u206f\u20ac\u2122\u2191\u2193\u2212\u2215]/;
 /** Signs that neither has, in words that say the same. */
-const plain = (text: string): string => text.replaceAll('⅛', '1/8').replaceAll('→', 'to').replaceAll('←', '').replaceAll('ρ', 'rho');
+const plain = (text: string): string =>
+  text
+    .replaceAll('⅛', '1/8')
+    .replaceAll('→', 'to')
+    .replaceAll('←', '')
+    .replaceAll('ρ', 'rho')
+    .replace(/[\u2009\u200a\u202f]/g, ' ');
 
 type Doc = PDFKit.PDFDocument;
 

@@ -32,6 +32,13 @@ function testLine(kind: string, mean_pct: number, from_rpm: number | null): stri
 
 const stripLine = ({ word, passes }: StripFinding): string => `strip, ${count(passes, 'pass', 'passes')}: ${word.replace("'", '’')}`;
 
+function verdictLine(word: AdviceWord, f: Extract<StopFinding, { stop: 'verdict' }>): string {
+  if (f.unfair && word === 'more') return `${ADVICE_WORDS[word]}: not a fair comparison`;
+  const by = f.decides_pct === null || f.decides_pct === undefined ? null : `${formatSigned(f.decides_pct, 1, '%')} where it decides`;
+  const strip = f.strip ? `strip: ${f.strip.word.replace("'", '’')}` : null;
+  return [`${ADVICE_WORDS[word]}`, by ?? strip].filter(Boolean).join(': ');
+}
+
 /** The sentence of one finding. */
 function text(f: StopFinding, pack: UnitPack): string {
   switch (f.stop) {
@@ -57,11 +64,13 @@ function text(f: StopFinding, pack: UnitPack): string {
         return `${count(f.left, 'step', 'steps')} left${f.started ? ', first start made' : ', not started yet'}`;
       return `${f.steps} steps, ${f.gates} checks before the start`;
     case 'test':
+      if (f.unfair) return 'not a fair comparison yet';
       if (f.kind !== null && f.best_pct !== null) return testLine(f.kind, f.best_pct, f.from_rpm ?? null);
       if (f.strip) return stripLine(f.strip);
       return f.runsA + f.runsB === 0 ? 'no runs yet' : `${count(f.runsA + f.runsB, 'run', 'runs')}, one side missing`;
     case 'verdict':
-      if (f.override) return `decided: ${ADVICE_WORDS[f.override]}`;
+      if (f.measured_pct === null && !f.strip) return 'waits for a test';
+      if (f.word) return verdictLine(f.word, f);
       if (f.measured_pct === null) return f.strip ? stripLine(f.strip) : 'waits for a test';
       return `${formatSigned(f.measured_pct, 1, '%')} measured at peak${f.predicted_pct === null ? '' : `, ${formatSigned(f.predicted_pct, 1, '%')} predicted`}`;
   }

@@ -3,7 +3,7 @@
 import { Button, Input, Select } from 'antd';
 import { useEffect, useState } from 'react';
 import { isFailure } from '@/core/failure';
-import type { ShopSettings } from '@/core/documents/shop';
+import { NO_SETTINGS, type ShopSettings } from '@/core/documents/shop';
 import { ADVICE, type AdviceWord } from '@/core/documents/verdict';
 import { shownUnit } from '@/core/units/measures';
 import { formatNumber, formatQuantity, formatSigned } from '@/core/units/quantity';
@@ -16,6 +16,7 @@ import { DocField } from '@/features/job/field';
 import { useJob } from '@/features/job/provider';
 import { answerWord, MEASURE_NAMES, measureText } from '@/features/test/strip/words';
 import { Heading, Pair } from '@/ui/answer/stop';
+import { FieldRow } from '@/ui/field/field-row';
 import { send } from '@/ui/post';
 import { usePrefs } from '@/ui/theme/prefs';
 import { Num } from '@/ui/working/provider';
@@ -50,25 +51,25 @@ export function Reasons({ report }: { report: VerdictReport }) {
   );
 }
 
-/** The shop's people; nobody until the server has answered. */
-function usePeople(): readonly string[] {
-  const [people, setPeople] = useState<readonly string[]>([]);
+/** What the shop has settled; nothing until the server has answered. */
+function useShop(): ShopSettings {
+  const [shop, setShop] = useState<ShopSettings>(NO_SETTINGS);
   useEffect(() => {
     let current = true;
     send<ShopSettings>('GET', '/api/shop/settings')
-      .then((s) => current && setPeople(s.people))
-      // A name can be typed without the list.
+      .then((s) => current && setShop(s))
+      // A name and a sum can be typed without it.
       .catch(() => {});
     return () => {
       current = false;
     };
   }, []);
-  return people;
+  return shop;
 }
 
 /** A person may decide otherwise, with a reason that stands on the page. */
 export function Override({ report }: { report: VerdictReport }) {
-  const people = usePeople();
+  const { people } = useShop();
   const override = useJob((s) => s.doc.verdict.override);
   const set = useJob((s) => s.set);
   const [open, setOpen] = useState(false);
@@ -131,6 +132,9 @@ export function Money({ report }: { report: VerdictReport }) {
   const { pack } = usePrefs();
   const power = shownUnit('power', pack).unit;
   const { cost } = report;
+  const { hourly } = useShop();
+  const fitting = useJob((s) => s.doc.verdict.fitting);
+  const set = useJob((s) => s.set);
   const price = report.unit?.doc.price ?? null;
   const money = (v: number): string => formatQuantity(v, 'money', pack);
   const per = (v: number): string => money(v * power.factor);
@@ -142,6 +146,14 @@ export function Money({ report }: { report: VerdictReport }) {
       </Pair>
       <DocField path="verdict.otherParts" label="Other parts" measure="money" mark={null} />
       <DocField path="verdict.fitting" label="Fitting" measure="money" mark={null} />
+      {hourly > 0 && (
+        <FieldRow
+          label="or its hours"
+          measure="ratio"
+          value={fitting / hourly}
+          onChange={(h) => h >= 0 && set('verdict.fitting', h * hourly)}
+        />
+      )}
       {cost ? (
         <>
           <Pair name="Testing, by the plan and fees">

@@ -121,7 +121,7 @@ export function Shell({
               rememberPerson(e.target.value);
             }}
           >
-            <option value="">nobody</option>
+            <option value="">who?</option>
             {people.map((n) => (
               <option key={n} value={n}>
                 {n}
