@@ -71,7 +71,12 @@ function cells(
   header: readonly string[],
   rows: readonly (readonly string[])[],
   words: readonly Words[],
-): { rows: { line: number; values: Record<string, string | number> }[]; problems: TableProblem[]; ignored: string[] } {
+): {
+  rows: { line: number; values: Record<string, string | number> }[];
+  problems: TableProblem[];
+  ignored: string[];
+  nameOf: (field: string) => string;
+} {
   const taken = new Set<string>();
   const columns = header.map((name) => {
     const hit = words.find(([test, field]) => !taken.has(field) && test.test(plain(name)));
@@ -98,7 +103,12 @@ function cells(
     });
     return { line: r + 2, values };
   });
-  return { rows: out, problems, ignored: header.filter((name, k) => columns[k] === null && name.trim() !== '') };
+  return {
+    rows: out,
+    problems,
+    ignored: header.filter((name, k) => columns[k] === null && name.trim() !== ''),
+    nameOf: (field) => header[columns.findIndex((c) => c?.field === field)] ?? field,
+  };
 }
 
 export type SideByName = (name: string) => StripPassDoc['side'];
@@ -122,7 +132,7 @@ export function passesFromTable(
     if (issue) {
       problems.push({
         line,
-        column: issue.field,
+        column: read.nameOf(issue.field),
         cell: String(full[issue.field]),
         why: 'Times rise with distance, and speeds are possible ones: this slip’s are not.',
       });
@@ -144,7 +154,7 @@ export function passesFromTable(
     });
     if (parsed.success) return [parsed.data];
     const [first] = parsed.error.issues;
-    problems.push({ line, column: first?.path.join('.') ?? '', cell: '', why: first?.message ?? 'not a pass' });
+    problems.push({ line, column: read.nameOf(String(first?.path.at(-1) ?? '')), cell: '', why: first?.message ?? 'not a pass' });
     return [];
   });
   return { found, problems, ignored: read.ignored };
@@ -163,7 +173,7 @@ export function weatherFromTable(header: readonly string[], rows: readonly (read
     const missing = first?.path[0] === undefined || values[String(first.path[0])] === undefined;
     problems.push({
       line,
-      column: String(first?.path[0] ?? ''),
+      column: read.nameOf(String(first?.path[0] ?? '')),
       cell: String(values[String(first?.path[0])] ?? ''),
       why: missing ? 'A reading has a time, a temperature and a pressure.' : (first?.message ?? 'not a reading'),
     });

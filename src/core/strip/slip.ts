@@ -43,9 +43,11 @@ const FIRST_s = { least: 0.7, most: 8 } as const;
 const FASTEST_mps = 160;
 /** A car that pulls through does not get slower from stretch to stretch; a tenth slower, and it was lifted off. */
 const LIFTED = 0.9;
-/** Speed over the line against the mean over the stretch before it: beyond this no car accelerates. */
-const TRAP_OVER_MEAN = 1.35;
+/** Speed over the line against the mean over the stretch before it: a driver who held on is not slower. */
 const TRAP_UNDER_MEAN = 0.93;
+/** No car pulls harder towards the end than from the start: its speed grows with the root of the distance at most, and a margin. */
+const ROOT_MARGIN = 1.1;
+const trapOverMean = (from_m: number, to_m: number): number => (ROOT_MARGIN * 2) / (1 + Math.sqrt(from_m / to_m));
 
 export type SlipIssue =
   | { readonly field: SlipField; readonly level: 'refused'; readonly code: 'order'; readonly after: TimeMark; readonly than_s: number }
@@ -71,7 +73,7 @@ export function slipIssues(slip: Slip): SlipIssue[] {
   if (reaction_s !== null && (reaction_s < -2 || reaction_s > 10)) issues.push({ field: 'reaction_s', level: 'refused', code: 'reaction' });
   let before: { mark: TimeMark; m: number; s: number } | null = null;
   let mean_mps = 0;
-  const stretch: Partial<Record<TimeMark, number>> = {};
+  const stretch: Partial<Record<TimeMark, { mean: number; over: number }>> = {};
   for (const mark of TIME_MARKS) {
     const s = slip[mark];
     if (s === null) continue;
@@ -88,7 +90,7 @@ export function slipIssues(slip: Slip): SlipIssue[] {
     else if (first ? s > FIRST_s.most : speed_mps < 3)
       issues.push({ field: mark, level: 'refused', code: 'too_slow', from_m, to_m: m, speed_mps });
     else if (before && speed_mps < LIFTED * mean_mps) issues.push({ field: mark, level: 'doubt', code: 'lifted', expected_mps: mean_mps });
-    stretch[mark] = speed_mps;
+    stretch[mark] = { mean: speed_mps, over: trapOverMean(from_m, m) };
     mean_mps = speed_mps;
     before = { mark, m, s };
   }
@@ -97,12 +99,12 @@ export function slipIssues(slip: Slip): SlipIssue[] {
     ['v402_mps', 't402_s'],
   ] as const) {
     const v = slip[field];
-    const mean = stretch[mark];
+    const last = stretch[mark];
     if (v === null) continue;
     if (v > FASTEST_mps || v < 3) issues.push({ field, level: 'refused', code: 'trap_high', most_mps: FASTEST_mps });
-    else if (mean !== undefined && v > TRAP_OVER_MEAN * mean)
-      issues.push({ field, level: 'refused', code: 'trap_high', most_mps: TRAP_OVER_MEAN * mean });
-    else if (mean !== undefined && v < TRAP_UNDER_MEAN * mean) issues.push({ field, level: 'doubt', code: 'trap_low', expected_mps: mean });
+    else if (last && v > last.over * last.mean)
+      issues.push({ field, level: 'refused', code: 'trap_high', most_mps: last.over * last.mean });
+    else if (last && v < TRAP_UNDER_MEAN * last.mean) issues.push({ field, level: 'doubt', code: 'trap_low', expected_mps: last.mean });
   }
   if (slip.v201_mps !== null && slip.v402_mps !== null && slip.v402_mps < LIFTED * slip.v201_mps)
     issues.push({ field: 'v402_mps', level: 'doubt', code: 'lifted', expected_mps: slip.v201_mps });

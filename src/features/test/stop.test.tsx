@@ -1,10 +1,9 @@
-import { cleanup, screen, waitFor } from '@testing-library/react';
+import { screen, waitFor } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { compareSides, type SideComparison } from '@/core/compare/sides';
 import { runDoc, type RunDoc, type StoredRun } from '@/core/documents/run';
 import { must } from '@/core/failure';
 import { renderJob } from '../../../test/render-job';
-import { VerdictStop } from '../verdict/stop';
 import type { CompareReply, PreparedRun } from './dyno/compare.worker';
 import { ImportRefused, type Progress } from './files/import-file';
 import type { ImportDone } from './files/import-upload';
@@ -224,49 +223,5 @@ describe('Test', () => {
       screen.getByText(/^So it makes 135\.5 kW at 6,776 rpm, in SAE J1349; the pull has 200 of the file’s 250 samples, inlet air 22 °C/),
     ).toBeInTheDocument();
     expect(screen.getByLabelText('Date')).toHaveValue('2026-04-18');
-  });
-});
-
-describe('Verdict', () => {
-  it('asks for more tests while noise could explain it, and shows both figures', () => {
-    state = reply(compared(0.018));
-    renderJob(<VerdictStop />, { runs: [stock, fenwick] });
-    expect(heading()).toHaveTextContent('Test more: +1.8 % over the top third could still be noise.');
-    expect(screen.getByText(/come by noise alone with one run a side\. The model said \+1\.\d % there\./)).toBeInTheDocument();
-    expect(screen.getByText(/2 things besides the throttle/)).toBeInTheDocument();
-  });
-
-  it('keeps a clear gain', () => {
-    state = reply(repeated(0.06));
-    renderJob(<VerdictStop />, { runs: [stock, fenwick] });
-    expect(heading()).toHaveTextContent('Keep it: Fenwick 66 gained +6.0 % over the top third.');
-    expect(screen.getByText('€ 385')).toBeInTheDocument();
-  });
-
-  it('goes back to stock on a clear loss, and where nothing that matters was found', () => {
-    state = reply(repeated(-0.06));
-    renderJob(<VerdictStop />, { runs: [stock, fenwick] });
-    expect(heading()).toHaveTextContent('Go back to stock: Fenwick 66 lost \u22126.0 % over the top third.');
-    cleanup();
-    state = reply(repeated(0));
-    renderJob(<VerdictStop />, { runs: [stock, fenwick] });
-    expect(heading()).toHaveTextContent('Fenwick 66 makes no difference that matters.');
-  });
-
-  it('without runs says what is predicted and where to go', () => {
-    state = { ...reply(null, []), reply: { prepared: [], comparison: null, extras: [], held: [], compared: [], confounders: [] } };
-    renderJob(<VerdictStop />);
-    expect(heading()).toHaveTextContent('There is nothing to judge yet.');
-    expect(screen.getByText(/Fenwick 66 is predicted to bring \+1\.9 % at peak/)).toBeInTheDocument();
-    expect(screen.getByRole('link', { name: 'Go to Test' })).toBeInTheDocument();
-  });
-
-  it('keeps the words one writes', async () => {
-    state = reply(compared(0.06));
-    const { saves } = renderJob(<VerdictStop />, { runs: [stock, fenwick] });
-    const box = screen.getByLabelText('Verdict in your words');
-    await userEvent.clear(box);
-    await userEvent.type(box, 'Keep.');
-    await waitFor(() => expect(saves.at(-1)?.doc.verdict.note).toBe('Keep.'), { timeout: 3000 });
   });
 });

@@ -107,7 +107,9 @@ export function verdictAnswer(report: VerdictReport, pack: UnitPack): { answer: 
         if (pass?.word === 'gain') return `${name} is ${measureText('trap_mps', pass.trap_mps, pack, true)} over the line`;
         return clearOf(comparison) || `${name} does what it should`;
       case 'back':
-        return dyno?.word === 'loss' || pass?.word === 'loss' ? `${name} lost` : `${name} makes no difference that matters`;
+        if (dyno?.word === 'loss') return `${name} lost ${pct(dyno.stretch.mean_pct)} over ${stretchName(dyno.stretch)}`;
+        if (pass?.word === 'loss') return `${name} is ${measureText('trap_mps', pass.trap_mps, pack, true)} over the line`;
+        return `${name} makes no difference that matters`;
       case 'more':
         if (unfair) return 'the comparison is not a fair one';
         if (clearOf(comparison)) return `it depends on where the engine is driven: ${clearOf(comparison)}`;

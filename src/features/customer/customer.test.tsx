@@ -1,0 +1,78 @@
+import { render, screen } from '@testing-library/react';
+import fc from 'fast-check';
+import { verdictReport } from '@/core/verdict/report';
+import { comparedSides, factsOf, stripOf } from '../../../test/facts';
+import { larkspur, units } from '../../../test/render-job';
+import { customerSheet } from './content';
+import { CustomerPage } from './page';
+import { gainPlot } from './plot';
+
+const facts = factsOf({
+  comparison: comparedSides(0, 0.04),
+  strip: stripOf(8, 0.04, 'unit-1'),
+  guesses: [
+    {
+      id: 'g',
+      subject: 'dyno',
+      subjectId: null,
+      title: 't',
+      source: 'Secret Maud',
+      predicted: 1,
+      low: 0,
+      high: 2,
+      measured: null,
+      madeAt: '2026-04-18T08:00:00Z',
+    },
+  ],
+});
+const sheet = customerSheet('Mill Yard', larkspur, verdictReport(larkspur, units, facts), 'us');
+
+it('tells the customer what came of it, in their units', () => {
+  render(<CustomerPage sheet={sheet} until="2026-06-01T00:00:00Z" pdf="/c/x/pdf" />);
+  expect(screen.getByText(/^Keep it: Fenwick 66 gained/)).toBeInTheDocument();
+  expect(screen.getByRole('img', { name: /^Power against stock/ })).toBeInTheDocument();
+  expect(screen.getByText(/mph over the line/)).toBeInTheDocument();
+  expect(screen.getByRole('link', { name: 'As a PDF' })).toHaveAttribute('href', '/c/x/pdf');
+});
+
+it('holds nothing of the shop’s own: no guesses, no goal, no other units', () => {
+  const text = JSON.stringify(sheet);
+  expect(text).not.toContain('Secret Maud');
+  expect(text).not.toContain(larkspur.car.goal);
+  expect(text).not.toContain('Marl 74');
+  expect(text).not.toMatch(/unit-\d|job-1/);
+});
+
+it('a job without runs is told as one', () => {
+  const bare = customerSheet('', larkspur, verdictReport(larkspur, units, factsOf({})), 'metric');
+  expect(bare).toMatchObject({ answer: 'Not tested yet.', curve: null, bars: [], tables: [] });
+  render(<CustomerPage sheet={bare} until="2026-06-01T00:00:00Z" pdf="/x" />);
+  expect(screen.getByText('Not tested yet.')).toBeInTheDocument();
+});
+
+it('everything drawn lies inside its box', () => {
+  const box = { left: 40, top: 20, width: 600, height: 200 };
+  fc.assert(
+    fc.property(
+      fc.array(fc.double({ min: -20, max: 20, noNaN: true }), { minLength: 2, maxLength: 60 }),
+      fc.double({ min: 0.01, max: 10, noNaN: true }),
+      fc.boolean(),
+      (measured, half, band) => {
+        const rpm = measured.map((_, i) => 2000 + 50 * i);
+        const p = gainPlot(
+          { rpm, measured_pct: measured, band_pct: band ? measured.map(() => half) : null, noise_pct: half, predicted: null },
+          box,
+        );
+        for (const [x, y] of [...p.measured, ...p.band]) {
+          expect(x).toBeGreaterThanOrEqual(box.left - 1e-6);
+          expect(x).toBeLessThanOrEqual(box.left + box.width + 1e-6);
+          expect(y).toBeGreaterThanOrEqual(box.top - 1e-6);
+          expect(y).toBeLessThanOrEqual(box.top + box.height + 1e-6);
+        }
+        expect(p.pctTicks).toContain(0);
+        expect(p.pctTicks.length).toBeLessThan(14);
+      },
+    ),
+    { endOnFailure: true },
+  );
+});

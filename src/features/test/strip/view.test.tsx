@@ -1,0 +1,199 @@
+import { screen, waitFor, within } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import type { StoredPass, StripBook, StripPassDoc } from '@/core/documents/strip';
+import { stripVisitDoc } from '@/core/documents/strip';
+import { jobFindings } from '@/core/job/findings';
+import { stripBook } from '../../../../test/facts';
+import { larkspur, renderJob, units } from '../../../../test/render-job';
+import { StripView } from './view';
+
+jest.mock('@/ui/chart/lazy-chart', () => jest.requireActual<object>('../../../../test/chart-stub'));
+jest.mock('../log/use-log', () => ({ useLogWorker: () => null, useLooks: () => ({ looks: new Map(), wrong: null }) }));
+
+const findings = jobFindings(larkspur, units, { stock: 0, other: 0, compared: null });
+const EMPTY: StripBook = { visits: [], passes: [] };
+const asUnit = (book: StripBook): StripBook => ({
+  ...book,
+  passes: book.passes.map((p) => ({
+    ...p,
+    doc: { ...p.doc, side: p.doc.side?.kind === 'unit' ? { kind: 'unit', unitId: 'unit-1' } : p.doc.side },
+  })),
+});
+
+interface Sent {
+  readonly url: string;
+  readonly method: string;
+  readonly body: unknown;
+}
+
+/** The view on a server that holds a book and keeps what it is sent. */
+async function show(book: StripBook | null, { refuse = null }: { refuse?: string | null } = {}) {
+  const sent: Sent[] = [];
+  renderJob(<StripView tabs={null} unitId="unit-1" />, {
+    answer: (url, method, body) => {
+      if (!url.includes('strip')) return undefined;
+      if (method === 'GET')
+        return book
+          ? { body: JSON.parse(JSON.stringify(book)) as object }
+          : { status: 503, body: { message: 'The database cannot be reached just now.' } };
+      sent.push({ url, method, body });
+      if (refuse) return { status: 409, body: { message: refuse } };
+      if (url.endsWith('/passes'))
+        return {
+          status: 201,
+          body: {
+            findings,
+            passes: (body as StripPassDoc[]).map((doc, i): StoredPass => ({
+              id: `new-${i}`,
+              visitId: book!.visits[0]!.id,
+              version: 1,
+              doc,
+            })),
+          },
+        };
+      if (url.includes('/passes/') && method === 'PUT') {
+        const id = url.split('/').at(-1)!;
+        return {
+          body: { findings, pass: { ...book!.passes.find((p) => p.id === id)!, version: 2, doc: (body as { doc: StripPassDoc }).doc } },
+        };
+      }
+      if (url.includes('/visits/') && method === 'PUT')
+        return { body: { findings, visit: { ...book!.visits[0]!, version: 2, doc: (body as { doc: object }).doc } } };
+      if (method === 'DELETE') return { body: { findings } };
+      return { status: 201, body: { id: 'v-new', jobId: 'job-1', version: 1, doc: body } };
+    },
+  });
+  await waitFor(() => expect(heading()).not.toHaveTextContent('Reading the passes…'));
+  return sent;
+}
+const heading = () => screen.getByRole('heading', { level: 1 });
+
+beforeEach(() => localStorage.clear());
+
+it('leads with the answer, and sets raw and corrected, and each measure with its own word, under the picture', async () => {
+  await show(asUnit(stripBook(10, 0.06)));
+  expect(heading()).toHaveTextContent(/^Gain: Fenwick 66 is \d\.\d+ km\/h faster over the line\.$/);
+  expect(screen.getByText(/^95 % interval .* from 5 stock and 5 new passes/)).toBeInTheDocument();
+  const trap = within(screen.getAllByText('trap speed').at(-1)!.closest('tr')!);
+  expect(trap.getByText('Gain')).toBeInTheDocument();
+  expect(screen.getAllByRole('button', { name: 'corrected trap speed: show the working' })).toHaveLength(10);
+  expect(screen.getAllByRole('button', { name: 'power from the pass: show the working' })).toHaveLength(10);
+  expect(screen.getByText(/By the trap speed power moved by/)).toBeInTheDocument();
+});
+
+it('says in the day’s plan what the next pass would tell', async () => {
+  await show(asUnit(stripBook(8, 0.02)));
+  expect(screen.getByText(/It would narrow the interval to ±\d/)).toBeInTheDocument();
+  expect(screen.getByText('turn about')).toBeInTheDocument();
+});
+
+it('an empty book says how to begin, and a new day is begun with the track’s name', async () => {
+  const sent = await show(EMPTY);
+  expect(heading()).toHaveTextContent(/^No passes yet/);
+  await userEvent.click(screen.getByRole('button', { name: 'New day' }));
+  await userEvent.type(screen.getByLabelText('Name of the track'), 'Saltmarsh{Enter}');
+  await waitFor(() => expect(sent[0]).toMatchObject({ method: 'POST', body: { track: 'Saltmarsh', course: 'quarter' } }));
+  expect(await screen.findByRole('button', { name: 'Type a slip' })).toBeInTheDocument();
+});
+
+it('a server that is away is told', async () => {
+  await show(null);
+  expect(heading()).toHaveTextContent('The passes cannot be read just now.');
+});
+
+describe('a slip', () => {
+  const open = async (options?: Parameters<typeof show>[1]) => {
+    const sent = await show(asUnit(stripBook(4, 0.02)), options);
+    await userEvent.click(screen.getByRole('button', { name: 'Type a slip' }));
+    const pad = await screen.findByRole('dialog');
+    const type = async (digits: string): Promise<void> => {
+      for (const d of digits) await userEvent.click(within(pad).getByRole('button', { name: d }));
+    };
+    return { sent, pad, type };
+  };
+
+  it('is typed with digits alone: the point sets itself and full figures go on', async () => {
+    const { sent, pad, type } = await open();
+    await type('0412' + '2821' + '6863' + '10239' + '7386' + '13169' + '15656' + '9118');
+    for (const [name, value] of [
+      ['reaction', '0.412'],
+      ['60 ft', '2.821'],
+      ['⅛ mile', '10.239'],
+      ['¼ mile, mph', '91.18'],
+    ])
+      expect(within(pad).getByRole('button', { name: `${name}: ${value}` })).toBeInTheDocument();
+    await userEvent.click(within(pad).getByRole('button', { name: 'Keep this pass' }));
+    await waitFor(() => expect(sent).toHaveLength(1));
+    const [doc] = sent[0]!.body as StripPassDoc[];
+    expect(doc!.slip).toMatchObject({ reaction_s: 0.412, t402_s: 15.656 });
+    expect(doc!.slip.v402_mps).toBeCloseTo(91.18 * 0.44704, 6);
+    // The side is the pass before's.
+    expect(doc!.side).toEqual({ kind: 'unit', unitId: 'unit-1' });
+  });
+
+  it('that cannot be is said at once with the reason, and is not kept until it is mended', async () => {
+    const { pad, type } = await open();
+    await type('0412' + '2821' + '2700');
+    expect(within(pad).getByRole('alert')).toHaveTextContent('330 ft: Later marks take longer: 60 ft was 2.821 s already.');
+    expect(within(pad).getByRole('button', { name: 'Keep this pass' })).toBeDisabled();
+    await userEvent.click(within(pad).getByRole('button', { name: /^330 ft/ }));
+    await type('6863');
+    expect(within(pad).queryByRole('alert')).toBeNull();
+    expect(within(pad).getByRole('button', { name: 'Keep this pass' })).toBeEnabled();
+  });
+
+  it('goes by the keyboard too, and takes digits back', async () => {
+    const { pad } = await open();
+    within(pad).getByRole('group', { name: 'The slip' }).focus();
+    await userEvent.keyboard('04122{Backspace}{Backspace}{Backspace}');
+    expect(within(pad).getByRole('button', { name: /^reaction: 0\.4/ })).toBeInTheDocument();
+  });
+
+  it('that the server refuses stays as it was typed, and is still there when it is opened again', async () => {
+    const { pad, type } = await open({ refuse: 'The database cannot be reached just now.' });
+    await type('0412' + '2821');
+    await userEvent.click(within(pad).getByRole('button', { name: 'Keep this pass' }));
+    expect(await within(pad).findByText('The database cannot be reached just now.')).toBeInTheDocument();
+    await userEvent.click(within(pad).getByRole('button', { name: 'Close' }));
+    await userEvent.click(screen.getByRole('button', { name: 'Type a slip' }));
+    expect(await screen.findByRole('button', { name: '60 ft: 2.821' })).toBeInTheDocument();
+  });
+});
+
+it('passes come from a table, and a row that cannot be one says its line and why', async () => {
+  const sent = await show(asUnit(stripBook(4, 0.02)));
+  await userEvent.click(screen.getAllByRole('button', { name: 'From a table' })[0]!);
+  const field = await screen.findByRole('textbox', { name: 'Passes from a table' });
+  await userEvent.click(field);
+  await userEvent.paste(
+    'time\tside\t60 ft\t1/4\tmph\n12:10\tstock\t2.8\t15.7\t90.6\n12:30\tFenwick 66\t2.8\t15.6\t91\n12:40\tstock\t2.8\t1.5\t90\n',
+  );
+  expect(await screen.findByText(/^Line 4, 1\/4 /)).toBeInTheDocument();
+  await userEvent.click(screen.getByRole('button', { name: 'Take in 2 passes' }));
+  await waitFor(() => expect(sent).toHaveLength(1));
+  expect((sent[0]!.body as StripPassDoc[]).map((d) => d.side)).toEqual([{ kind: 'stock' }, { kind: 'unit', unitId: 'unit-1' }]);
+});
+
+it('a pass is left out with a reason, which then stands beside it', async () => {
+  const sent = await show(asUnit(stripBook(6, 0.02)));
+  await userEvent.click(screen.getByRole('button', { name: 'Change the pass at 10:20' }));
+  await userEvent.type(await screen.findByLabelText('Why it is left out'), 'missed third');
+  await userEvent.click(screen.getByRole('button', { name: 'Leave out' }));
+  expect(await screen.findByText('left out: missed third')).toBeInTheDocument();
+  expect(sent[0]).toMatchObject({ method: 'PUT', body: { doc: { leftOut: 'missed third' } } });
+});
+
+it('the day’s air is typed, and stands with its density altitude', async () => {
+  const sent = await show(asUnit(stripBook(4, 0.02)));
+  expect(screen.getByText('1 readings')).toBeInTheDocument();
+  await userEvent.click(screen.getByText('Type a reading'));
+  const time = screen.getByLabelText('Time of the reading');
+  await userEvent.type(time, '13:30');
+  await userEvent.click(screen.getByRole('button', { name: 'Add the reading' }));
+  await waitFor(() => expect(sent).toHaveLength(1));
+  const weather = stripVisitDoc.parse((sent[0]!.body as { doc: object }).doc).weather;
+  expect(weather.map((w) => [w.at, w.from])).toEqual([
+    ['10:00', 'typed'],
+    ['13:30', 'typed'],
+  ]);
+});
