@@ -59,6 +59,8 @@ export class App {
     readonly cable: Cable,
     private readonly databaseUrl: string,
     private readonly port: number,
+    /** Past the cable, for a test that works on the database itself. */
+    readonly directUrl: string,
   ) {}
 
   static async begin(): Promise<App> {
@@ -71,7 +73,7 @@ export class App {
     await cable.plug();
     const through = new URL(direct);
     through.port = String(cable.port);
-    const app = new App(cable, through.href, await freePort());
+    const app = new App(cable, through.href, await freePort(), direct.href);
     await app.start();
     return app;
   }
@@ -136,8 +138,8 @@ export const test = base.extend<{ quietPage: Page }, { app: App }>({
 /** Opens the first job whose name holds the words, at a stop. */
 export async function openJob(page: Page, name: string, stop = 'air'): Promise<void> {
   await page.goto('/');
-  // A row's name goes on with the car's displacement: that tells a job from its copy.
-  const exact = new RegExp(`${name.replace(/[()]/g, '\\$&')} \\d`);
+  // A row begins with its number; what follows the name tells a job from its copy.
+  const exact = new RegExp(`^\\d+ ${name.replace(/[()]/g, '\\$&')}(?! \\()`);
   const href = await page.getByRole('link', { name: exact }).first().getAttribute('href');
   await page.goto(href!.replace(/[a-z]+$/, stop));
 }

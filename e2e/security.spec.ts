@@ -40,7 +40,19 @@ test('sends a content policy without inline scripts, and the usual headers', asy
   expect(headers['x-powered-by']).toBeUndefined();
 });
 
-const VIEWS = ['car', 'air', 'pick', 'fit', 'install', 'test', 'test?view=plan', 'test?view=log', 'test?view=practice', 'verdict'];
+const VIEWS = [
+  'car',
+  'air',
+  'pick',
+  'fit',
+  'install',
+  'test',
+  'test?view=plan',
+  'test?view=log',
+  'test?view=strip',
+  'test?view=practice',
+  'verdict',
+];
 const CHARTS: Readonly<Record<string, number>> = {
   car: 1,
   air: 1,
@@ -50,6 +62,7 @@ const CHARTS: Readonly<Record<string, number>> = {
   test: 3,
   'test?view=plan': 1,
   'test?view=log': 2,
+  'test?view=strip': 1,
   'test?view=practice': 0,
   verdict: 1,
 };
@@ -58,7 +71,7 @@ for (const theme of ['light', 'dark'] as const) {
   test(`every main view is accessible and passes its own content policy, ${theme}`, async ({ quietPage: page, context, app }) => {
     test.slow();
     await context.addCookies([{ name: 'vanner-theme', value: theme, url: app.url }]);
-    const views = ['/', '/shelf', '/bench', '/sums', '/keys', ...VIEWS];
+    const views = ['/', '/shelf', '/bench', '/sums', '/keys', '/settings', '/trash', '/sign-in', ...VIEWS];
     for (const view of views) {
       if (view.startsWith('/')) {
         await page.goto(view);
@@ -66,7 +79,7 @@ for (const theme of ['light', 'dark'] as const) {
       } else {
         await openJob(page, 'Larkspur estate', view);
         await expect(answer(page)).toBeVisible();
-        await expect(answer(page)).not.toHaveText(/^Reading the (runs|log)…$/);
+        await expect(answer(page)).not.toHaveText(/^Reading the (runs|log|passes)…$/);
         await expect(page.locator('.js-plotly-plot')).toHaveCount(CHARTS[view]!);
       }
       const { violations } = await new AxeBuilder({ page }).analyze();

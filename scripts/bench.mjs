@@ -12,6 +12,7 @@ import { must, run } from './lib/run.mjs';
 import { fail } from './lib/step.mjs';
 import { measureLogs } from './bench/logs.mjs';
 import { framesPerSecond, measurePages } from './bench/page.mjs';
+import { measureShop } from './bench/shop.mjs';
 
 let allOk = true;
 const line = (measure) => {
@@ -152,6 +153,11 @@ async function main() {
     await ensureChromium();
     await ensureBuilt();
     await proof();
+  });
+  await attempt('500 jobs and 5,000 runs', 'ms', 150, async () => {
+    await ensurePostgres();
+    await ensureBuilt();
+    await measureShop(say, line);
   });
   await attempt('second start answers', 's', 10, secondStart);
   process.exitCode = allOk ? 0 : 1;

@@ -23,10 +23,10 @@ export const metadata: Metadata = {
 export const viewport: Viewport = { width: 'device-width', initialScale: 1 };
 
 export default async function RootLayout({ children }: { children: ReactNode }) {
-  const shop = await readShop(db()).catch(() => NO_SETTINGS);
-  const { pack, theme } = await readPrefs(shop.pack);
   // Reading a header keeps every page dynamic: each answer carries the nonce of its own content policy.
   await headers();
+  const shop = await readShop(db()).catch(() => NO_SETTINGS);
+  const { pack, theme } = await readPrefs(shop.pack);
   return (
     <html lang="en" data-theme={theme}>
       <body>

@@ -13,6 +13,14 @@ it('tells a database that is away from a fault of ours', () => {
   expect(problemOf(withCode('ECONNREFUSED'))).toMatchObject({ status: 503, code: 'database_away' });
 });
 
+it('says that the disk is full, not that something went wrong', () => {
+  expect(problemOf(withCode('53100'))).toMatchObject({
+    status: 507,
+    code: 'disk_full',
+    message: expect.stringMatching(/disk of the database is full/),
+  });
+});
+
 it('an unknown fault tells nothing of the inside', () => {
   const quiet = jest.spyOn(console, 'error').mockImplementation(() => {});
   const problem = problemOf(new Error('secret detail'));

@@ -28,10 +28,19 @@ export function isDatabaseAway(error: unknown): boolean {
   );
 }
 
+/** No room: the disk, or what the database may use of it or of its memory. */
+const FULL = new Set(['53100', '53200', 'ENOSPC']);
+
 /** The one mapping from errors to HTTP. */
 export function problemOf(error: unknown): ServerProblem {
   if (error instanceof ServerProblem) return error;
   if (isDatabaseAway(error)) return new ServerProblem(503, 'database_away', 'The database cannot be reached just now.');
+  if (FULL.has((error as { code?: string } | null)?.code ?? ''))
+    return new ServerProblem(
+      507,
+      'disk_full',
+      'The disk of the database is full: nothing was saved. Make room there; what you typed is kept here.',
+    );
   console.error(error);
   return new ServerProblem(500, 'failed', 'Something went wrong on the server. What you typed is kept here; try again.');
 }

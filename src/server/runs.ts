@@ -1,3 +1,4 @@
+import { sql } from 'kysely';
 import { runDoc, type ChannelMap, type RunDoc, type RunSide, type StoredRun } from '@/core/documents/run';
 import { confounders, type ComparedRun, type Confounder } from '@/core/compare/confounders';
 import { compareExtras, type SideExtra } from '@/core/compare/extras';
@@ -248,6 +249,29 @@ function unfair({ a, b }: PreparedSides, doc: JobDoc, comparison: SideComparison
 
 /** The job's dyno comparison as its Test stop shows it: stock against the chosen unit, runs left out not counted. */
 export async function compareJobRuns(db: Db | Trx, jobId: string, doc: JobDoc): Promise<ComparedRuns> {
+  const key = await comparisonKey(db, jobId, doc);
+  const known = compared.get(key);
+  if (known) return known;
+  const found = await comparedRuns(db, jobId, doc);
+  if (compared.size >= MOST_COMPARED) compared.delete(compared.keys().next().value!);
+  compared.set(key, found);
+  return found;
+}
+
+/** Comparisons by all they hang on: most saves of a job change nothing in its runs. */
+const compared = new Map<string, ComparedRuns>();
+const MOST_COMPARED = 200;
+
+async function comparisonKey(db: Db | Trx, jobId: string, doc: JobDoc): Promise<string> {
+  const { rows } = await sql<{ runs: string | null }>`
+    SELECT string_agg(id || ':' || version, ',' ORDER BY created_at, id) AS runs FROM run WHERE job_id = ${jobId} AND trashed_at IS NULL`.execute(
+    db,
+  );
+  const { strip: _strip, road: _road, ...test } = doc.test;
+  return JSON.stringify([jobId, rows[0]?.runs ?? '', test, doc.car.gearbox, doc.car.engine.redline_rpm, doc.pick.chosen]);
+}
+
+async function comparedRuns(db: Db | Trx, jobId: string, doc: JobDoc): Promise<ComparedRuns> {
   const sides = await preparedSides(db, jobId, doc);
   const stock = sides.counted.filter(isStock).length;
   const compared = comparedSides(sides, doc);

@@ -3,7 +3,7 @@ import { db } from '@/server/db/client';
 import { countJobs, listJobs } from '@/server/jobs';
 
 /** What one looks over at a glance; the rest is searched for, or asked for. */
-const FIRST = 60;
+const FIRST = 40;
 
 export default async function Page({ searchParams }: { searchParams: Promise<{ show?: string }> }) {
   const { show } = await searchParams;

@@ -33,7 +33,7 @@ type Outcome =
   | { readonly kind: 'saved'; readonly version: number; readonly savedAt: string; readonly findings: JobFindings }
   | { readonly kind: 'stale'; readonly current: StoredJob; readonly findings: JobFindings | undefined }
   | { readonly kind: 'refused'; readonly message: string }
-  | { readonly kind: 'away' };
+  | { readonly kind: 'away'; readonly message: string | null };
 
 async function put(id: string, version: number, doc: JobDoc): Promise<Outcome> {
   try {
@@ -51,9 +51,11 @@ async function put(id: string, version: number, doc: JobDoc): Promise<Outcome> {
     };
     if (response.ok) return { kind: 'saved', ...answer };
     if (response.status === 409) return { kind: 'stale', current: answer.current, findings: answer.findings };
-    return response.status >= 500 ? { kind: 'away' } : { kind: 'refused', message: answer.message };
+    if (response.status < 500) return { kind: 'refused', message: answer.message };
+    // Why it cannot be kept is said where the server knows it: a full disk is mended otherwise than a lost line.
+    return { kind: 'away', message: response.status === 507 ? answer.message : null };
   } catch {
-    return { kind: 'away' };
+    return { kind: 'away', message: null };
   }
 }
 
@@ -105,7 +107,7 @@ export function autosave(store: JobStore): () => void {
       if (!edited) localStorage.removeItem(draftKey(id));
     } else if (outcome.kind === 'stale') store.setState({ save: 'conflict', theirs: outcome.current });
     else if (outcome.kind === 'refused') store.setState({ save: 'refused', refusal: outcome.message });
-    else store.setState({ save: 'away' });
+    else store.setState({ save: 'away', refusal: outcome.message });
   };
 
   const plan = (ms: number): void => {

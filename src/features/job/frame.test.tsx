@@ -32,7 +32,8 @@ beforeEach(() => {
 it('has the seven stops in order, each with its line, the open one marked', () => {
   show();
   const links = within(screen.getByRole('navigation', { name: 'Stops of this job' })).getAllByRole('link');
-  expect(links.map((l) => l.textContent?.slice(0, 4))).toEqual(['1Car', '2Air', '3Pic', '4Fit', '5Ins', '6Tes', '7Ver']);
+  expect(links.slice(0, 7).map((l) => l.textContent?.slice(0, 4))).toEqual(['1Car', '2Air', '3Pic', '4Fit', '5Ins', '6Tes', '7Ver']);
+  expect(links[7]).toHaveAttribute('href', '/api/jobs/job-1/package');
   expect(links[1]).toHaveAttribute('aria-current', 'page');
   expect(links[1]).toHaveTextContent('stock gives out at 5,270');
   expect(links[2]).toHaveTextContent('Fenwick 66 chosen, +1.9');
@@ -122,7 +123,7 @@ describe('find or do', () => {
       ]),
     );
     renderJob(<Finder onClose={close} />);
-    const box = await screen.findByPlaceholderText('A job, a stop, something to do');
+    const box = await screen.findByRole('textbox', { name: 'Find or do' });
     await userEvent.type(box, 'open');
     expect(screen.getAllByRole('button', { name: /Open the/ })).toHaveLength(2);
     await userEvent.type(box, '{ArrowDown}{Enter}');
@@ -132,7 +133,7 @@ describe('find or do', () => {
 
   it('says when nothing is called that', async () => {
     renderJob(<Finder onClose={() => {}} />);
-    await userEvent.type(await screen.findByPlaceholderText('A job, a stop, something to do'), 'zzzz');
+    await userEvent.type(await screen.findByRole('textbox', { name: 'Find or do' }), 'zzzz');
     expect(screen.getByText('Nothing is called that.')).toBeInTheDocument();
   });
 });

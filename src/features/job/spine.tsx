@@ -25,7 +25,7 @@ function SavedMark() {
     saved: `saved ${time}`,
     unsaved: 'typing…',
     saving: 'saving…',
-    away: 'not saved: the server is away. Kept here, tried again.',
+    away: refusal ? `not saved: ${refusal}` : 'not saved: the server is away. Kept here, tried again.',
     conflict: 'not saved: changed elsewhere',
     refused: `not saved: ${refusal ?? 'refused'}`,
   }[save];

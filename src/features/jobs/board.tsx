@@ -25,9 +25,12 @@ async function post(url: string, body: unknown): Promise<Answer> {
   return answer;
 }
 
+/** Made once: it is asked for on every row. */
+const DAY = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short', year: 'numeric' });
+
 function Row({ job, onAction }: { job: BoardJob; onAction: (url: string, body: unknown, then: string) => void }) {
   const { pack } = usePrefs();
-  const date = new Date(job.savedAt).toLocaleDateString('en-GB', { day: 'numeric', month: 'short', year: 'numeric' });
+  const date = DAY.format(new Date(job.savedAt));
   return (
     <li className={styles['row']}>
       <Link href={`/jobs/${job.id}/air`} className={styles['link']}>
@@ -54,34 +57,31 @@ function Row({ job, onAction }: { job: BoardJob; onAction: (url: string, body: u
         </time>
       </Link>
       <span className={styles['actions']}>
-        <Button
-          size="small"
-          type="text"
+        <button
+          type="button"
           aria-label={`Duplicate ${job.name}`}
           onClick={() => onAction('/api/jobs', { duplicateOf: job.id }, 'Duplicated.')}
         >
           Duplicate
-        </Button>
-        <Button
-          size="small"
-          type="text"
+        </button>
+        <button
+          type="button"
           aria-label={`${job.archived ? 'Bring back' : 'Archive'} ${job.name}`}
           onClick={() =>
             onAction(`/api/jobs/${job.id}/archive`, { archived: !job.archived }, job.archived ? 'Back on the board.' : 'Archived.')
           }
         >
           {job.archived ? 'Bring back' : 'Archive'}
-        </Button>
-        <Button
-          size="small"
-          type="text"
+        </button>
+        <button
+          type="button"
           aria-label={`Put ${job.name} into the trash`}
           onClick={() =>
             onAction('/api/trash', { kind: 'job', id: job.id, trashed: true }, 'In the trash; it can be brought back from there.')
           }
         >
           Trash
-        </Button>
+        </button>
       </span>
     </li>
   );

@@ -1,6 +1,6 @@
 'use client';
 
-import { App, Button, Checkbox, Dropdown } from 'antd';
+import { App, Button, Dropdown } from 'antd';
 import { parseAsArrayOf, parseAsString, useQueryState } from 'nuqs';
 import { useMemo, useState } from 'react';
 import type { StoredUnit, UnitDoc } from '@/core/documents/unit';
@@ -73,7 +73,8 @@ function Row({
   return (
     <tr data-selected={selected} onClick={onSelect}>
       <td>
-        <Checkbox
+        <input
+          type="checkbox"
           aria-label={`Compare ${unit.doc.name}`}
           checked={on}
           disabled={!on && full}

@@ -1,0 +1,144 @@
+import { Cluster } from '../lib/cluster.mjs';
+import { ROOT } from '../lib/paths.mjs';
+import { anyPort } from '../lib/ports.mjs';
+import { must } from '../lib/run.mjs';
+import { endChild, spawnApp, waitForApp } from '../lib/server.mjs';
+
+const quantile = (list, q) => list.toSorted((a, b) => a - b)[Math.min(list.length - 1, Math.ceil(q * list.length) - 1)];
+
+async function timed(url, init) {
+  const from = performance.now();
+  const response = await fetch(url, init);
+  const body = await response.arrayBuffer();
+  return { ms: performance.now() - from, ok: response.ok, status: response.status, body };
+}
+
+/** Seconds of one person's reading between two clicks in the crowd. */
+const READING_ms = 1000;
+const TYPING_ms = 1500;
+
+/** Fifty people reading and ten saving at once: what failed, and what was acknowledged and is not there afterwards. */
+async function crowd(base, ids, seconds) {
+  const until = Date.now() + seconds * 1000;
+  const wrong = [];
+  let reads = 0;
+  let writes = 0;
+  let slowest = 0;
+  const wait = (ms) => new Promise((done) => setTimeout(done, ms));
+  const reader = async (k) => {
+    await wait((k * READING_ms) / 50);
+    for (let i = k; Date.now() < until; i += 1) {
+      const id = ids[(i * 37 + k) % ids.length];
+      const path = ['/', `/jobs/${id}/air`, `/jobs/${id}/test`, '/shelf', `/api/search?q=kestrel`][i % 5];
+      const answer = await timed(`${base}${path}`).catch((e) => ({ ok: false, status: e.message, ms: 0 }));
+      if (!answer.ok) wrong.push(`${path}: ${answer.status}`);
+      slowest = Math.max(slowest, answer.ms);
+      reads += 1;
+      await wait(READING_ms);
+    }
+  };
+  const writer = async (k) => {
+    const id = ids[k];
+    const page = await (await fetch(`${base}/api/v1/jobs/${id}`)).json();
+    let { version, doc } = page;
+    let last = null;
+    for (let i = 0; Date.now() < until; i += 1) {
+      const next = { ...doc, car: { ...doc.car, goal: `said ${i} by ${k}` } };
+      const answer = await fetch(`${base}/api/jobs/${id}`, {
+        method: 'PUT',
+        headers: { 'content-type': 'application/json', origin: base },
+        body: JSON.stringify({ version, doc: next }),
+      }).catch((e) => ({ ok: false, status: e.message }));
+      if (answer.ok) {
+        ({ version } = await answer.json());
+        last = next.car.goal;
+        doc = next;
+        writes += 1;
+      } else wrong.push(`save ${i} of ${k}: ${answer.status}`);
+      await wait(TYPING_ms);
+    }
+    return async () => {
+      const now = await (await fetch(`${base}/api/v1/jobs/${id}`)).json();
+      if (now.doc.car.goal !== last) wrong.push(`writer ${k}: "${last}" was acknowledged, "${now.doc.car.goal}" is there`);
+    };
+  };
+  const [, checks] = await Promise.all([
+    Promise.all(Array.from({ length: 50 }, (_, k) => reader(k))),
+    Promise.all(Array.from({ length: 10 }, (_, k) => writer(k))),
+  ]);
+  for (const check of checks) await check();
+  return { wrong, reads, writes, slowest };
+}
+
+/** A shop with 500 jobs and 5,000 runs, and how it holds. */
+export async function measureShop(say, line) {
+  const cluster = new Cluster('bench-shop');
+  let server = null;
+  try {
+    await cluster.start();
+    const env = { ...process.env, DATABASE_URL: cluster.url() };
+    await must(process.execPath, ['--import', 'tsx', 'scripts/db/prepare.ts', '--reset'], { cwd: ROOT, env });
+    await must(process.execPath, ['--import', 'tsx', 'scripts/bench/fill.ts'], { cwd: ROOT, env });
+    const port = await anyPort();
+    server = spawnApp(port, cluster.url());
+    await waitForApp(port, server);
+    const base = `http://127.0.0.1:${port}`;
+    const jobs = await (await fetch(`${base}/api/v1/jobs`)).json();
+    const ids = jobs.map((j) => j.id);
+    const demo = jobs.find((j) => j.name === 'Larkspur estate').id;
+    const views = {
+      board: () => '/',
+      car: (i) => `/jobs/${ids[(i * 17) % ids.length]}/car`,
+      air: (i) => `/jobs/${ids[(i * 19) % ids.length]}/air`,
+      pick: (i) => `/jobs/${ids[(i * 23) % ids.length]}/pick`,
+      test: (i) => `/jobs/${ids[(i * 29) % ids.length]}/test`,
+      verdict: (i) => `/jobs/${ids[(i * 31) % ids.length]}/verdict`,
+      shelf: () => '/shelf',
+      bench: () => '/bench',
+      trash: () => '/trash',
+      settings: () => '/settings',
+    };
+    let slowest = { name: '', p95: 0 };
+    for (const [name, path] of Object.entries(views)) {
+      const times = [];
+      for (let i = 0; i < 220; i += 1) {
+        const answer = await timed(`${base}${path(i)}`);
+        if (!answer.ok) throw new Error(`${path(i)} answered ${answer.status}`);
+        // The first ones warm the server up.
+        if (i >= 20) times.push(answer.ms);
+      }
+      const p95 = quantile(times, 0.95);
+      console.log(`# ${name}: p95 ${p95.toFixed(1)} ms over ${times.length} requests`);
+      if (p95 > slowest.p95) slowest = { name, p95 };
+    }
+    say(`slowest main view (${slowest.name}), server time p95, 500 jobs and 5,000 runs`, slowest.p95, 'ms', 150);
+    const words = ['kestrel', 'towing', 'hill climbs', 'stock 58', 'flat top', 'fenwick', 'osprey van 4', 'nothing at all'];
+    const searches = [];
+    for (let i = 0; i < 200; i += 1) {
+      const answer = await timed(`${base}/api/search?q=${encodeURIComponent(words[i % words.length])}`);
+      if (i >= 20) searches.push(answer.ms);
+    }
+    say('search, p95', quantile(searches, 0.95), 'ms', 100);
+    const pdfs = [];
+    for (let i = 0; i < 6; i += 1) {
+      const answer = await timed(`${base}/api/jobs/${demo}/pdf`);
+      if (!answer.ok || Buffer.from(answer.body).subarray(0, 5).toString() !== '%PDF-')
+        throw new Error(`the PDF answered ${answer.status}`);
+      pdfs.push(answer.ms);
+    }
+    say('customer PDF, the slowest of six', Math.max(...pdfs), 'ms', 2000);
+    const held = await crowd(base, ids, Number(process.env.VANNER_BENCH_SECONDS ?? 60));
+    console.log(`# crowd: ${held.reads} reads, ${held.writes} saves, slowest read ${held.slowest.toFixed(0)} ms`);
+    for (const w of held.wrong.slice(0, 10)) console.log(`# ${w}`);
+    line({
+      name: '50 reading and 10 saving for a minute: errors and lost writes',
+      value: held.wrong.length,
+      unit: 'count',
+      limit: 0,
+      ok: held.wrong.length === 0,
+    });
+  } finally {
+    if (server) await endChild(server);
+    await cluster.stop();
+  }
+}
