@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import type { Page } from '@playwright/test';
-import { answer, expect, newJob, openJob, saved, test } from './app';
+import { answer, expect, newJob, openJob, test } from './app';
 
 /** Types a slip's digits on the pad. */
 async function typeSlip(page: Page, digits: string): Promise<void> {
@@ -110,14 +110,16 @@ test('the verdict goes to the customer as a page that shows nothing else, and no
 
 test('a person decides otherwise, the board says so, and the history brings the figures back', async ({ quietPage: page }) => {
   await page.goto('/');
+  await page.waitForLoadState('networkidle');
   await page.getByLabel('Who is at this screen').selectOption('Maud');
   await openJob(page, 'Pipit hatch', 'verdict');
   await expect(answer(page)).toHaveText('Go back to stock: Dunlin 62 makes no difference that matters.');
   await page.getByRole('button', { name: 'Decide otherwise' }).click();
   await page.getByLabel('Why', { exact: true }).fill('owner likes the look');
+  const kept = page.waitForResponse((r) => r.request().method() === 'PUT' && r.ok());
   await page.getByRole('button', { name: 'Decide', exact: true }).click();
   await expect(page.getByText(/owner likes the look The figures by themselves say: go back to stock\./)).toBeVisible();
-  await saved(page);
+  await kept;
   await page.getByRole('button', { name: 'history' }).click();
   await expect(page.getByText(/, Maud$/).first()).toBeVisible();
   await expect(page.getByText(/verdict, override: nothing → as a whole/)).toBeVisible();
@@ -129,7 +131,7 @@ test('a person decides otherwise, the board says so, and the history brings the 
   await expect(answer(page)).toHaveText(/^Go back to stock/);
 });
 
-test('a whole job goes out as one file and comes in again as a second car', async ({ quietPage: page }) => {
+test('a whole job goes out as one file and comes in again as a second car', async ({ page }) => {
   await openJob(page, 'Larkspur estate', 'car');
   const coming = page.waitForEvent('download');
   await page.getByRole('link', { name: 'take it along' }).click();
@@ -151,9 +153,11 @@ test('a whole job goes out as one file and comes in again as a second car', asyn
 
 test('find or do looks into the records, and tags are found', async ({ quietPage: page }) => {
   await page.goto(`${await newJob(page, 'Sparrow saloon')}/car`);
+  await page.waitForLoadState('networkidle');
   await page.getByRole('combobox', { name: 'Tags' }).fill('winter car');
+  const kept = page.waitForResponse((r) => r.request().method() === 'PUT' && r.ok());
   await page.keyboard.press('Enter');
-  await saved(page);
+  await kept;
   await page.goto('/shelf');
   await page.waitForLoadState('networkidle');
   await page.keyboard.press('/');

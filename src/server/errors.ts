@@ -24,7 +24,7 @@ export function isDatabaseAway(error: unknown): boolean {
   const { code } = error as { code?: string };
   return (
     (code !== undefined && AWAY.has(code)) ||
-    /connection terminated|timeout exceeded when trying to connect|connection timeout/i.test(error.message)
+    /connection terminated|not queryable|timeout exceeded when trying to connect|connection timeout/i.test(error.message)
   );
 }
 

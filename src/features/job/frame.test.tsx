@@ -22,6 +22,22 @@ const show = () =>
       <Grab />
     </JobFrame>,
   );
+it('keys pressed in a dialog over the page do not leave it', async () => {
+  renderJob(
+    <JobFrame>
+      <div role="dialog" aria-label="pad">
+        <button type="button">2</button>
+      </div>
+    </JobFrame>,
+  );
+  screen.getByRole('button', { name: '2' }).focus();
+  await userEvent.keyboard('2');
+  expect(push).not.toHaveBeenCalled();
+  screen.getByRole('button', { name: /fold/ }).focus();
+  await userEvent.keyboard('2');
+  expect(push).toHaveBeenCalledWith('/jobs/job-1/air');
+});
+
 const set = (state: Partial<JobState>): void => act(() => store.setState(state));
 
 beforeEach(() => {

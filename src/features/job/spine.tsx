@@ -58,6 +58,8 @@ const TEXTLESS_INPUTS = ['radio', 'checkbox', 'button', 'range', 'file'];
 function isWriting(e: KeyboardEvent): boolean {
   const at = e.target;
   if (!(at instanceof HTMLElement)) return false;
+  // A dialog over the page has the keys to itself.
+  if (at.closest('[role=dialog]')) return true;
   if (at instanceof HTMLInputElement) return !TEXTLESS_INPUTS.includes(at.type);
   return at instanceof HTMLTextAreaElement || at.isContentEditable;
 }

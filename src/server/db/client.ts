@@ -16,6 +16,8 @@ export function connect(url: string, max = 10): Db {
   });
   // A dropped idle connection is news for the pool, not the end of the process.
   pool.on('error', () => {});
+  // Nor is one that drops while it is at work: its query fails, and says so to whoever asked.
+  pool.on('connect', (client) => client.on('error', () => {}));
   return new Kysely<Database>({ dialect: new PostgresDialect({ pool }) });
 }
 

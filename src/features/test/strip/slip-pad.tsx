@@ -187,14 +187,16 @@ export function SlipPad({
           tabIndex={0}
           className={styles['slip']}
           onKeyDown={(e) => {
+            const own = e.target === e.currentTarget;
             const key = /^\d$/.test(e.key)
               ? e.key
               : e.key === 'Backspace'
                 ? 'back'
-                : e.key === 'Enter' || e.key === 'ArrowDown'
+                : own && (e.key === 'Enter' || e.key === 'ArrowDown')
                   ? 'next'
                   : null;
-            if (key === null || e.target !== e.currentTarget) return;
+            // A button of the pad has Enter to itself; digits go on wherever the focus is.
+            if (key === null || (!own && !(e.target instanceof HTMLButtonElement))) return;
             e.preventDefault();
             press(key);
           }}
