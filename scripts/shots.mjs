@@ -17,11 +17,11 @@ const job =
   };
 
 const ranges = (page) => page.getByText(/^ranges: 8 of 10/).waitFor({ timeout: 60_000 });
-async function smallerPulley(page) {
-  await page.getByLabel('Blower pulley').fill('76');
-  await ranges(page);
-  await page.getByText('With another boost').scrollIntoViewIfNeeded();
-  await page.mouse.wheel(0, 500);
+/** The customer's page behind a link of its own. */
+async function customer(page) {
+  await job('verdict')(page);
+  await page.getByRole('button', { name: 'Make a link' }).click();
+  await page.goto(await page.getByLabel('The new link').inputValue());
 }
 /** Three shapes of about one size side by side. */
 async function shelf(page) {
@@ -50,8 +50,6 @@ const SHOTS = [
     act: (page) => page.getByRole('button', { name: /throttle and opening lose: show/ }).click(),
   },
   { name: 'pick', go: job('pick'), charts: 3, act: ranges },
-  { name: 'car-blower', go: job('car', 'Heron coupé'), charts: 1 },
-  { name: 'pick-blower', go: job('pick', 'Heron coupé'), charts: 3, act: smallerPulley },
   { name: 'shelf', go: shelf, charts: 1 },
   { name: 'bench', go: (page) => page.goto('/bench'), act: (page) => page.getByText('stock throttle').last().waitFor() },
   { name: 'sums', go: (page) => page.goto('/sums?sum=pulley&x=0.1'), act: (page) => page.locator('.katex').first().waitFor() },
@@ -62,7 +60,9 @@ const SHOTS = [
   { name: 'test', go: job('test'), charts: 3 },
   { name: 'test-plan', go: job('test?view=plan'), charts: 1, act: (page) => page.getByText('not kept:').first().waitFor() },
   { name: 'test-log', go: job('test?view=log'), charts: 1, act: (page) => page.getByTestId('traces').waitFor() },
+  { name: 'test-strip', go: job('test?view=strip'), charts: 1 },
   { name: 'verdict', go: job('verdict'), charts: 1 },
+  { name: 'customer', go: customer },
 ];
 
 async function take(browser, url, shot) {
