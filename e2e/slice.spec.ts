@@ -6,8 +6,7 @@ const SAMPLES = ['larkspur-stock-58-again.csv', 'larkspur-fenwick-66-again.txt']
 test('from the board to the verdict, and all still there after a restart', async ({ quietPage: page, app }) => {
   await page.goto('/');
   await expect(answer(page)).toHaveText(/cars? in the shop/);
-  await expect(page.getByText('Larkspur estate', { exact: true })).toBeVisible();
-  await page.getByRole('link', { name: /Larkspur estate 2/ }).click();
+  await page.getByRole('link', { name: /^\d+ Larkspur estate/ }).click();
 
   await expect(answer(page)).toHaveText(/The stock 58 mm gives out at 5,2\d0 rpm and leaves 2\.\d % of peak power on the table\./);
   await page.getByRole('button', { name: /^stock 58 mm.*: edit$/ }).click();
@@ -38,7 +37,7 @@ test('from the board to the verdict, and all still there after a restart', async
   await page.keyboard.press('Escape');
 
   await page.keyboard.press('7');
-  await expect(answer(page)).toHaveText(/Test more: \+1\.\d % over the top third could still be noise\./);
+  await expect(answer(page)).toHaveText('Test more: what was seen could still be chance.');
   await page.getByLabel('Verdict in your words').fill('Promising. One more of each.');
   await expect(saved(page)).toBeVisible();
 

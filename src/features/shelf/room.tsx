@@ -9,6 +9,7 @@ import { formatNumber, formatQuantity } from '@/core/units/quantity';
 import { shapeWorking } from '@/core/working/bore-working';
 import { Bores } from '@/features/pick/bores';
 import { PedalChart } from '@/features/pick/pedal-chart';
+import { HistoryButton } from '@/features/history/button';
 import { Heading, StopPage } from '@/ui/answer/stop';
 import { saveFile } from '@/ui/chart/save-file';
 import { usePrefs } from '@/ui/theme/prefs';
@@ -234,6 +235,7 @@ function Units({ initial }: { initial: readonly StoredUnit[] }) {
               <Button size="small" onClick={() => void tried(async () => void setUnitId((await shelf.duplicate(selected.id)).id))}>
                 Duplicate
               </Button>
+              <HistoryButton kind="unit" id={selected.id} title={selected.doc.name} />
               <Button
                 size="small"
                 danger

@@ -21,6 +21,7 @@ import { failureText } from '@/ui/answer/words';
 import { send } from '@/ui/post';
 import { usePrefs } from '@/ui/theme/prefs';
 import { usePreview } from '../dyno/use-preview';
+import { HistoryButton } from '@/features/history/button';
 import { Heading } from '@/ui/answer/stop';
 import { ControlRow, FieldRow } from '@/ui/field/field-row';
 import styles from '../test.module.css';
@@ -305,6 +306,7 @@ function ReportOf({ run }: { run: StoredRun }) {
               JSON
             </a>
             <a href={`/api/runs/${run.id}/original`}>original file</a>
+            <HistoryButton kind="run" id={run.id} title={run.doc.name} />
           </span>
         }
       >

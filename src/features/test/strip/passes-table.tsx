@@ -7,6 +7,7 @@ import { FINISH } from '@/core/strip/slip';
 import { passPowerWorking, stripCorrectionWorking } from '@/core/working/strip-working';
 import type { StoredPass, StoredVisit } from '@/core/documents/strip';
 import { formatNumber, formatQuantity } from '@/core/units/quantity';
+import { HistoryButton } from '@/features/history/button';
 import { useRuns, useShelf } from '@/features/job/provider';
 import { usePrefs } from '@/ui/theme/prefs';
 import { Num } from '@/ui/working/provider';
@@ -60,6 +61,7 @@ function PassMenu({ pass, strip }: { pass: StoredPass; strip: Strip }) {
           Count it again
         </Button>
       )}
+      <HistoryButton kind="strip_pass" id={pass.id} title={`the pass at ${doc.at ?? 'no time'}`} />
       <Button size="small" type="text" onClick={() => void strip.removePass(pass).catch((e: Error) => void message.error(e.message))}>
         Into the trash
       </Button>

@@ -7,6 +7,7 @@ import { airState } from '@/core/air/state';
 import { isFailure } from '@/core/failure';
 import type { StationReading } from '@/core/stand-ins/weather-station';
 import { formatQuantity } from '@/core/units/quantity';
+import { HistoryButton } from '@/features/history/button';
 import { useJob } from '@/features/job/provider';
 import { Heading } from '@/ui/answer/stop';
 import { FieldRow } from '@/ui/field/field-row';
@@ -159,6 +160,7 @@ export function VisitPanel({ strip, visit, onPick }: { strip: Strip; visit: Stor
           <Button size="small" type={visits.length === 0 ? 'primary' : 'default'} onClick={() => setTrack('')}>
             New day
           </Button>
+          {visit && <HistoryButton kind="strip_visit" id={visit.id} title={`${visit.doc.takenOn}, ${visit.doc.track}`} />}
           {visit && (
             <Button
               size="small"
