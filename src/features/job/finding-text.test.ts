@@ -87,3 +87,38 @@ it('every failure has a sentence a tuner can act on', () => {
   expect(failureText({ error: 'no_opening' }, 'metric')).toMatch(/opening/);
   expect(failureText({ error: 'too_few_runs' }, 'metric')).toMatch(/Two runs a side/);
 });
+
+describe('what a job came to', () => {
+  const line = (more: object): string =>
+    boardLine(
+      {
+        stops: [
+          {
+            stop: 'verdict',
+            state: 'settled',
+            predicted_pct: 1.9,
+            measured_pct: 1.6,
+            noise_pct: 0.5,
+            strip: null,
+            decides_pct: 1.1,
+            ...more,
+          },
+        ],
+      },
+      'metric',
+    );
+
+  it('is said with what it rests on, and never with a figure of an unfair comparison', () => {
+    expect(line({ word: 'keep' })).toBe('Keep it: +1.1 % where it decides.');
+    expect(line({ word: 'more', unfair: true })).toBe('Test more: not a fair comparison.');
+    expect(line({ word: 'back', measured_pct: null, decides_pct: null, strip: { word: 'no difference that matters', passes: 16 } })).toBe(
+      'Go back to stock: no difference that matters at the strip.',
+    );
+    expect(line({ word: 'fix' })).toMatch(/^Keep it, but put something right/);
+  });
+
+  it('of an older finding is told as it was', () => {
+    expect(line({})).toBe('+1.6 % measured at peak, +1.9 % predicted.');
+    expect(line({ measured_pct: null })).toBe('Waits for a test.');
+  });
+});

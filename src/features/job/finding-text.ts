@@ -35,7 +35,7 @@ const stripLine = ({ word, passes }: StripFinding): string => `strip, ${count(pa
 function verdictLine(word: AdviceWord, f: Extract<StopFinding, { stop: 'verdict' }>): string {
   if (f.unfair && word === 'more') return `${ADVICE_WORDS[word]}: not a fair comparison`;
   const by = f.decides_pct === null || f.decides_pct === undefined ? null : `${formatSigned(f.decides_pct, 1, '%')} where it decides`;
-  const strip = f.strip ? `strip: ${f.strip.word.replace("'", '’')}` : null;
+  const strip = f.strip ? `${f.strip.word.replace("'", '’')} at the strip` : null;
   return [`${ADVICE_WORDS[word]}`, by ?? strip].filter(Boolean).join(': ');
 }
 
