@@ -7,10 +7,10 @@ import { testedPartDoc, unitDoc, type TestedPartDoc, type UnitDoc } from '@/core
 import type { Db, Trx } from './db/client';
 import { notFound } from './errors';
 import { isUuid } from './ids';
-import { saveJob } from './jobs';
+import { refreshFinding, saveJob } from './jobs';
 import { savePart } from './parts';
 import { saveRun } from './runs';
-import { savePass, saveVisit } from './strip';
+import { jobOfPass, savePass, saveVisit } from './strip';
 import { saveUnit } from './units';
 import type { Trashable } from './trash';
 
@@ -64,13 +64,15 @@ export async function restoreVersion(trx: Trx, kind: Trashable, id: string, vers
     case 'tested_part':
       await savePart(trx, id, at, doc as TestedPartDoc);
       return;
+    // What the job comes to may hang on these.
     case 'run':
-      await saveRun(trx, id, at, doc as RunDoc);
+      await refreshFinding(trx, (await saveRun(trx, id, at, doc as RunDoc)).jobId);
       return;
     case 'strip_visit':
-      await saveVisit(trx, id, at, doc as StripVisitDoc);
+      await refreshFinding(trx, (await saveVisit(trx, id, at, doc as StripVisitDoc)).jobId);
       return;
     case 'strip_pass':
       await savePass(trx, id, at, doc as StripPassDoc);
+      await refreshFinding(trx, await jobOfPass(trx, id));
   }
 }

@@ -6,6 +6,7 @@ import { freshDatabase } from '../../test/database';
 import type { Db, Trx } from './db/client';
 import { towerCar } from './devices/strip';
 import { jobFacts } from './facts';
+import { restoreVersion } from './history';
 import { addJob, jobFinding, refreshFinding } from './jobs';
 import { addPasses, addVisit, analyseJobStrip, readBook, savePass, saveVisit } from './strip';
 import { setTrashed } from './trash';
@@ -89,6 +90,20 @@ it('a visit in the trash takes its passes with it, and brings them back', async 
   expect(await analyseJobStrip(db, job.id, job.doc)).toBeNull();
   await within((trx) => setTrashed(trx, 'strip_visit', visit.id, false));
   expect((await readBook(db, job.id)).passes).toHaveLength(4);
+});
+
+it('a pass brought back to what it was counts again in what the job comes to', async () => {
+  const { job } = await driven(10);
+  const [pass] = (await readBook(db, job.id)).passes;
+  const word = async () => (await jobFinding(db, job.id)).stops.find((s) => s.stop === 'test');
+  const before = await word();
+  await within(async (trx) => {
+    await savePass(trx, pass!.id, 1, { ...pass!.doc, leftOut: 'missed third' });
+    await refreshFinding(trx, job.id);
+  });
+  expect(await word()).toMatchObject({ strip: { passes: 9 } });
+  await within((trx) => restoreVersion(trx, 'strip_pass', pass!.id, 1, 2));
+  expect(await word()).toEqual(before);
 });
 
 it('passes of a visit that is gone are refused', async () => {
