@@ -336,3 +336,13 @@ it('both tracks of an electronic unit must add up to the supply', async () => {
   await userEvent.type(screen.getByLabelText('Second track, closed'), '2.2');
   expect(screen.getByText(/The two tracks do not add up to the 5 V supply/)).toBeInTheDocument();
 });
+
+it('takes the name from the top bar until somebody else is typed in on this device', () => {
+  document.cookie = `vanner-person=${encodeURIComponent('Maud B.')}; path=/`;
+  try {
+    open([], '');
+    expect(screen.getByLabelText('At the car')).toHaveValue('Maud B.');
+  } finally {
+    document.cookie = 'vanner-person=; path=/; max-age=0';
+  }
+});

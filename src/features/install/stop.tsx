@@ -2,6 +2,7 @@
 
 import { Button, Input, Modal } from 'antd';
 import { Fragment, useEffect, useState, useSyncExternalStore } from 'react';
+import { PERSON_COOKIE } from '@/core/documents/shop';
 import type { SheetEventDoc } from '@/core/documents/sheet';
 import { sheetState, startLocks, stepsLeft, type Gate, type SheetState, type StartLock } from '@/core/install/run-sheet';
 import { gatesOf, jobSteps, movedOwn, STAGES, stepFacts, usualSteps, type InstallStep } from '@/core/install/steps';
@@ -24,11 +25,14 @@ import { useSheet, type Entry } from './use-sheet';
 const WHO_KEY = 'vanner-who';
 const nothing = (): (() => void) => () => {};
 
-/** Who is at the car, remembered on this device. */
+/** Whoever the top bar says sits at this screen. */
+const personHere = (): string => decodeURIComponent(new RegExp(`(?:^|;\\s*)${PERSON_COOKIE}=([^;]*)`).exec(document.cookie)?.[1] ?? '');
+
+/** Who is at the car, remembered on this device; until somebody says, whoever sits at this screen. */
 function useWho(): [string, (who: string) => void] {
   const kept = useSyncExternalStore(
     nothing,
-    () => localStorage.getItem(WHO_KEY) ?? '',
+    () => localStorage.getItem(WHO_KEY) ?? personHere(),
     () => '',
   );
   const [typed, setTyped] = useState<string | null>(null);
