@@ -151,3 +151,20 @@ it('a draft that was saved after all is no conflict, whatever the order of its k
   expect(store.getState()).toMatchObject({ save: 'saved', theirs: null });
   expect(localStorage.getItem('vanner-draft-job-1')).toBeNull();
 });
+
+it('a page that was read before the last save was kept shows what was kept, and goes on from its version', async () => {
+  const first = begin();
+  saved(4);
+  first.store.getState().set('car.engine.idle_rpm', 840);
+  await pass(600);
+  first.stop();
+  expect(localStorage.getItem('vanner-draft-job-1')).toBeNull();
+  // The reload asked for the job a moment too early: it came as version 3.
+  const again = begin();
+  expect(again.store.getState()).toMatchObject({ save: 'saved', version: 4, doc: { car: { engine: { idle_rpm: 840 } } } });
+  again.stop();
+  // Read later, somebody else's newer version stands.
+  const newer = createJobStore({ ...job, version: 5 }, { stops: [] }, () => 0);
+  autosave(newer)();
+  expect(newer.getState()).toMatchObject({ version: 5, doc: { car: { engine: { idle_rpm: doc.car.engine.idle_rpm } } } });
+});

@@ -26,6 +26,19 @@ function readDraft(id: string): Draft | null {
   }
 }
 
+/** The last document this browser saw acknowledged: a page that was read before it was kept must not show the older one. */
+const JUST_SAVED = 'vanner-just-saved';
+
+function justSaved(id: string): Draft | null {
+  try {
+    const raw = JSON.parse(localStorage.getItem(JUST_SAVED) ?? 'null') as (Draft & { id: string }) | null;
+    const doc = raw?.id === id ? jobDoc.safeParse(raw.doc) : null;
+    return raw && doc?.success ? { version: raw.version, doc: doc.data } : null;
+  } catch {
+    return null;
+  }
+}
+
 /** Equal in every figure, whatever the order in which the database keeps their names. */
 const same = (a: JobDoc, b: JobDoc): boolean => differingPaths(a, b).length === 0;
 
@@ -77,6 +90,9 @@ export function autosave(store: JobStore): () => void {
         ? null
         : { id, number: found.number, version: found.version, savedAt: found.savedAt, archived: false, doc: found.doc };
     store.setState({ doc: draft.doc, save: theirs ? 'conflict' : 'unsaved', theirs, past: [found.doc] });
+  } else {
+    const kept = justSaved(id);
+    if (kept && kept.version > found.version) store.setState({ doc: kept.doc, version: kept.version, save: 'saved' });
   }
 
   const save = async (): Promise<void> => {
@@ -89,7 +105,10 @@ export function autosave(store: JobStore): () => void {
     const now = store.getState();
     const edited = now.doc !== sent.doc;
     if (outcome.kind === 'saved') {
-      if (!edited) localStorage.removeItem(draftKey(id));
+      if (!edited) {
+        localStorage.setItem(JUST_SAVED, JSON.stringify({ id, version: outcome.version, doc: sent.doc }));
+        localStorage.removeItem(draftKey(id));
+      }
       store.setState({
         version: outcome.version,
         savedAt: outcome.savedAt,
