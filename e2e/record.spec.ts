@@ -122,7 +122,7 @@ test('a person decides otherwise, the board says so, and the history brings the 
   await kept;
   await page.getByRole('button', { name: 'history' }).click();
   await expect(page.getByText(/, Maud$/).first()).toBeVisible();
-  await expect(page.getByText(/verdict, override: nothing → as a whole/)).toBeVisible();
+  await expect(page.getByText('verdict, override, reason: nothing → “owner likes the look”')).toBeVisible();
   await page
     .getByRole('button', { name: /^Restore version/ })
     .last()

@@ -7,7 +7,8 @@ import { wartFile } from '@/core/stand-ins/warts';
 import type { Trx } from '@/server/db/client';
 import { storeFile } from '@/server/files/store';
 import { addJob, refreshFinding } from '@/server/jobs';
-import { addRuns, compareJobRuns } from '@/server/runs';
+import { jobComparison } from '@/server/comparison';
+import { addRuns } from '@/server/runs';
 import { saveShop } from '@/server/shop';
 import { shopSettingsDoc } from '@/core/documents/shop';
 import { addPart } from '@/server/parts';
@@ -109,7 +110,7 @@ async function loadDynoGuesses(trx: Trx, jobId: string): Promise<void> {
 }
 
 async function measuredOf(trx: Trx, job: StoredJob): Promise<number> {
-  const { compared } = await compareJobRuns(trx, job.id, job.doc);
+  const { compared } = await jobComparison(trx, job.id, job.doc);
   if (!compared) throw new Error('the demo runs do not compare');
   return compared.deciding.mean_pct;
 }

@@ -1,6 +1,7 @@
 import { stripPassDoc, stripVisitDoc, type StripPassDoc, type StripVisitDoc } from '@/core/documents/strip';
 import type { StoredJob } from '@/core/documents/job';
 import { isFailure } from '@/core/failure';
+import { clockOf } from '@/core/numbers/clock';
 import { stationReadings } from '@/core/stand-ins/weather-station';
 import { towerSlip } from '@/core/stand-ins/tower';
 import { nearestWeather, powerKind } from '@/core/strip/analyse';
@@ -70,9 +71,6 @@ export const PIPIT_DAYS: readonly DemoDay[] = [
   },
 ];
 
-const two = (n: number): string => String(n).padStart(2, '0');
-const clock = (min: number): string => `${two(Math.floor(min / 60))}:${two(Math.round(min % 60))}`;
-
 /** Days at the strip as the stand-in tower reads them in the air of the stand-in station, kept as typed ones would be. */
 export async function loadStrip(trx: Trx, job: StoredJob, unitId: string, days: readonly DemoDay[]): Promise<number> {
   const kind = powerKind(job.doc.car.induction.kind);
@@ -85,7 +83,7 @@ export async function loadStrip(trx: Trx, job: StoredJob, unitId: string, days: 
       to_min: day.from + day.every * day.sides.length + 10,
       every_min: 15,
     });
-    const weather = [...station].map(({ at_min, ...air }) => ({ ...air, at: clock(at_min), from: 'stand-in' as const }));
+    const weather = [...station].map(({ at_min, ...air }) => ({ ...air, at: clockOf(at_min), from: 'stand-in' as const }));
     const visit = await addVisit(
       trx,
       job.id,
@@ -102,7 +100,7 @@ export async function loadStrip(trx: Trx, job: StoredJob, unitId: string, days: 
     );
     const passes: StripPassDoc[] = [];
     for (const [i, side] of [...day.sides].entries()) {
-      const at = clock(day.from + i * day.every);
+      const at = clockOf(day.from + i * day.every);
       const car = await towerCar(trx, job.doc, side === 'B' ? unitId : null, day.mass_kg);
       const air = correctPass({ kind, weather: nearestWeather(weather, at)!.reading, et_s: 1, trapSpeed_mps: 1 });
       if (isFailure(air)) throw new Error('the demo’s air cannot be');

@@ -10,9 +10,7 @@ import '@fontsource/barlow-condensed/500.css';
 import '@fontsource/barlow-condensed/600.css';
 import '@fontsource/noto-sans-math/400.css';
 import '@/ui/theme/global.css';
-import { NO_SETTINGS } from '@/core/documents/shop';
-import { db } from '@/server/db/client';
-import { readShop } from '@/server/shop';
+import { shopNow } from '@/server/shop-now';
 import { readPrefs } from '@/ui/theme/cookies';
 import { PrefsProvider } from '@/ui/theme/prefs';
 
@@ -25,7 +23,7 @@ export const viewport: Viewport = { width: 'device-width', initialScale: 1 };
 export default async function RootLayout({ children }: { children: ReactNode }) {
   // Reading a header keeps every page dynamic: each answer carries the nonce of its own content policy.
   await headers();
-  const shop = await readShop(db()).catch(() => NO_SETTINGS);
+  const shop = await shopNow();
   const { pack, theme } = await readPrefs(shop.pack);
   return (
     <html lang="en" data-theme={theme}>

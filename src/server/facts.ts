@@ -1,29 +1,30 @@
 import type { JobDoc } from '@/core/documents/job';
 import type { Quantity, StoredRun } from '@/core/documents/run';
+import { jobStrip } from '@/core/job/strip';
 import { lookAtLog, type LogLook, type LoggedCar, type LogTraces } from '@/core/logs/compare-logs';
 import { sideManners } from '@/core/logs/side-manners';
 import { traceOf } from '@/core/logs/trace';
 import { channelSI } from '@/core/runs/read/guess';
 import type { JobFacts } from '@/core/verdict/facts';
 import type { Db, Trx } from './db/client';
+import { jobComparison } from './comparison';
 import { doubles, readRows } from './logs';
 import { listPredictions } from './predictions';
-import { fullComparison, listRuns } from './runs';
-import { analyseJobStrip, readBook, stripUnit } from './strip';
-import { comparedUnit } from '@/core/job/compared-unit';
+import { listRuns } from './runs';
+import { readBook } from './strip';
 
 /** Channels that idle and the answer to the throttle are read from. */
 const LOOKED_AT: readonly Quantity[] = ['time', 'rpm', 'throttle', 'speed', 'manifold pressure', 'boost', 'air mass flow'];
 /** A log of a whole day is looked into on its own page, not for a verdict. */
 const MOST_ROWS = 300_000;
 
-/** What logs said before, by run, version and idle speed: reading a log again says the same. */
+/** What logs said before, by all it hangs on: reading a log again says the same. */
 const looked = new Map<string, LogLook>();
 const MOST_KEPT = 200;
 
 async function look(db: Db | Trx, run: StoredRun, car: LoggedCar): Promise<LogLook | null> {
   if (run.lastRow - run.firstRow > MOST_ROWS) return null;
-  const key = `${run.id}/${run.version}/${car.idle_rpm}/${JSON.stringify(car.gearbox)}`;
+  const key = JSON.stringify([run.id, run.doc.channels, car]);
   const known = looked.get(key);
   if (known) return known;
   const values = new Map<Quantity, Float64Array>();
@@ -58,17 +59,17 @@ async function manners(db: Db | Trx, jobId: string, doc: JobDoc, unitId: string 
 
 /** Everything a verdict on a job stands on besides its document. */
 export async function jobFacts(db: Db | Trx, jobId: string, doc: JobDoc): Promise<JobFacts> {
-  const full = await fullComparison(db, jobId, doc);
+  const dyno = await jobComparison(db, jobId, doc);
   const book = await readBook(db, jobId);
-  const strip = await analyseJobStrip(db, jobId, doc);
-  const unitId = full?.unitId ?? stripUnit(doc, book) ?? comparedUnit(doc.pick.chosen, []);
-  const inlet = full?.extras.find((e) => e.kind === 'inlet air')?.mean;
+  // One unit is judged: where the dyno has compared one, the strip is asked about the same.
+  const { unitId, analysis } = jobStrip(doc, book, dyno.compared ? dyno.unitId : undefined);
+  const inlet = dyno.extras.find((e) => e.kind === 'inlet air')?.mean;
   return {
     unitId,
-    comparison: full?.comparison ?? null,
-    confounders: full?.confounders ?? [],
+    comparison: dyno.compared,
+    confounders: dyno.confounders,
     inletAir: inlet && inlet.a !== null && inlet.b !== null ? { a_K: inlet.a, b_K: inlet.b } : null,
-    strip,
+    strip: analysis,
     stripCost: book.visits.reduce(
       (sum, v) => sum + v.doc.entryFee + v.doc.perPassFee * book.passes.filter((p) => p.visitId === v.id).length,
       0,

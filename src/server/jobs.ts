@@ -2,13 +2,14 @@ import { sql } from 'kysely';
 import { jobDoc, type JobDoc, type StoredJob } from '@/core/documents/job';
 import type { SheetEventDoc } from '@/core/documents/sheet';
 import { NO_VERDICT } from '@/core/documents/verdict';
+import { jobStrip } from '@/core/job/strip';
 import { installFinding, jobFindings, type JobFindings } from '@/core/job/findings';
 import type { Db, Trx } from './db/client';
 import { notFound, stale } from './errors';
 import { isUuid } from './ids';
-import { compareJobRuns } from './runs';
+import { jobComparison, NO_COMPARISON } from './comparison';
 import { listSheet } from './sheet-events';
-import { analyseJobStrip } from './strip';
+import { readBook } from './strip';
 import { listUnits } from './units';
 import { personNow } from './who';
 
@@ -95,9 +96,9 @@ export async function readJob(db: Db | Trx, id: string): Promise<StoredJob> {
 export const unitsOf = (doc: JobDoc): string[] => [...doc.pick.shown, ...(doc.pick.chosen === null ? [] : [doc.pick.chosen])];
 
 async function findingsOf(trx: Trx, id: string | null, doc: JobDoc): Promise<JobFindings> {
-  const runs = id === null ? { stock: 0, other: 0, compared: null, unitId: null, confounders: [] } : await compareJobRuns(trx, id, doc);
+  const runs = id === null ? NO_COMPARISON : await jobComparison(trx, id, doc);
   const events = id === null ? [] : await listSheet(trx, id);
-  const strip = id === null ? null : await analyseJobStrip(trx, id, doc);
+  const strip = id === null ? null : jobStrip(doc, await readBook(trx, id)).analysis;
   const spoken = runs.unitId === null ? unitsOf(doc) : [...unitsOf(doc), runs.unitId];
   return jobFindings(doc, await listUnits(trx, spoken), runs, events, strip);
 }

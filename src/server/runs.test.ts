@@ -5,7 +5,8 @@ import { storeFile, filePieces, fileSize } from './files/store';
 import type { Db, Trx } from './db/client';
 import { ServerProblem } from './errors';
 import { addJob, jobFinding, refreshFinding } from './jobs';
-import { addRuns, bringBackRuns, compareJobRuns, listRuns, newRunDoc, readChannel, removeRun, runReport, runsOfLog, saveRun } from './runs';
+import { jobComparison } from './comparison';
+import { addRuns, bringBackRuns, listRuns, newRunDoc, readChannel, removeRun, runReport, runsOfLog, saveRun } from './runs';
 import { doubles, logOfFile, mapColumns } from './logs';
 import { freshDatabase } from '../../test/database';
 import { loadDemo } from '../../scripts/demo/load';
@@ -192,7 +193,7 @@ describe('the demo', () => {
     expect(findings.stops.find((s) => s.stop === 'verdict')).toMatchObject({ state: 'settled' });
     const runs = await listRuns(db, job.id);
     expect(runs.filter((r) => r.doc.kind === 'dyno')).toHaveLength(DEMO_RUNS.length);
-    const { compared } = await compareJobRuns(db, job.id, job.doc);
+    const { compared } = await jobComparison(db, job.id, job.doc);
     expect(compared!.thirds[2].estimate!.low).toBeGreaterThan(0.5);
     expect(compared!.thirds[0].estimate!.answer).toBe('no difference that matters');
     expect(compared!.clear).toEqual([{ from_rpm: expect.closeTo(5375, -2.5), to_rpm: compared!.grid_rpm.at(-1), sign: 1 }]);

@@ -1,18 +1,9 @@
-import { sql } from 'kysely';
 import { runDoc, type ChannelMap, type RunDoc, type RunSide, type StoredRun } from '@/core/documents/run';
-import { confounders, type ComparedRun, type Confounder } from '@/core/compare/confounders';
-import { compareExtras, type SideExtra } from '@/core/compare/extras';
-import { compareSides, type SideComparison } from '@/core/compare/sides';
-import { usedBands } from '@/core/compare/used-bands';
-import { isFailure } from '@/core/failure';
 import { preambleFacts } from '@/core/runs/read/preamble';
 import { columnValues, type ImportReport, type ReadColumn } from '@/core/runs/read/reader';
 import { channelSI } from '@/core/runs/read/guess';
-import { DYNO_QUANTITIES, dynoRun, type RunChannel } from '@/core/runs/dyno-run';
-import { sideRun, sortedByTime, type ReadyRun } from '@/core/runs/order';
+import { DYNO_QUANTITIES, type RunChannel } from '@/core/runs/dyno-run';
 import { splitPulls } from '@/core/runs/split';
-import { comparedUnit } from '@/core/job/compared-unit';
-import type { JobDoc } from '@/core/documents/job';
 import type { Db, Trx } from './db/client';
 import { notFound, stale } from './errors';
 import { personNow } from './who';
@@ -186,123 +177,4 @@ export async function dynoChannels(db: Db | Trx, run: StoredRun): Promise<RunCha
   for (const map of run.doc.channels.filter((c) => DYNO_QUANTITIES.includes(c.quantity)))
     out.push({ map, values: doubles(await readRows(db, run.logId, map.column, run.firstRow, run.lastRow)) });
   return out;
-}
-
-export interface ComparedRuns {
-  readonly stock: number;
-  readonly other: number;
-  readonly compared: SideComparison | null;
-  readonly unitId: string | null;
-  /** Something besides the throttle differs that makes it no comparison. */
-  readonly confounders: readonly Confounder[];
-}
-
-interface PreparedSides {
-  readonly counted: readonly StoredRun[];
-  readonly unitId: string | null;
-  readonly a: readonly ReadyRun[];
-  readonly b: readonly ReadyRun[];
-  readonly order: ReadonlyMap<ReadyRun, number>;
-}
-
-const isStock = (run: StoredRun): boolean => run.doc.side?.kind === 'stock';
-
-/** The job's dyno runs that count, by side, ready to compare: stock and the compared unit, left out ones left out. */
-async function preparedSides(db: Db | Trx, jobId: string, doc: JobDoc): Promise<PreparedSides> {
-  const counted = (await listRuns(db, jobId)).filter((r) => r.doc.kind === 'dyno' && r.doc.leftOut === null && r.doc.side !== null);
-  const unitId = comparedUnit(doc.pick.chosen, counted);
-  const isOther = (run: StoredRun): boolean => run.doc.side?.kind === 'unit' && run.doc.side.unitId === unitId;
-  const ready: ReadyRun[] = [];
-  for (const run of sortedByTime(counted)) {
-    if (!isStock(run) && !isOther(run)) continue;
-    const dyno = dynoRun(await dynoChannels(db, run), run.doc, doc.test.correction);
-    if (!isFailure(dyno)) ready.push({ stored: run, run: dyno });
-  }
-  return {
-    counted: counted.filter((r) => isStock(r) || isOther(r)),
-    unitId,
-    a: ready.filter((r) => isStock(r.stored)),
-    b: ready.filter((r) => isOther(r.stored)),
-    order: new Map(ready.map((r, i) => [r, i])),
-  };
-}
-
-function comparedSides({ a, b, order }: PreparedSides, doc: JobDoc): SideComparison | null {
-  if (a.length === 0 || b.length === 0) return null;
-  const { plan, bands_rpm, ...test } = doc.test;
-  const bands = [...bands_rpm, ...usedBands(doc.car.gearbox, test.shift_rpm ?? doc.car.engine.redline_rpm)];
-  const sides = (list: readonly ReadyRun[]) => list.map((r) => sideRun(r, order.get(r)!));
-  const compared = compareSides(sides(a), sides(b), { ...test, ...plan, bands_rpm: bands });
-  return isFailure(compared) ? null : compared;
-}
-
-/** What makes the sides' comparison an unfair one. */
-function unfair({ a, b }: PreparedSides, doc: JobDoc, comparison: SideComparison): Confounder[] {
-  const asCompared = (r: ReadyRun): ComparedRun => ({ id: r.stored.id, doc: r.stored.doc, run: r.run });
-  return confounders(a.map(asCompared), b.map(asCompared), {
-    plan: doc.test.plan,
-    gearbox: doc.car.gearbox,
-    comparison,
-    uncorrected_pct: null,
-  });
-}
-
-/** The job's dyno comparison as its Test stop shows it: stock against the chosen unit, runs left out not counted. */
-export async function compareJobRuns(db: Db | Trx, jobId: string, doc: JobDoc): Promise<ComparedRuns> {
-  const key = await comparisonKey(db, jobId, doc);
-  const known = compared.get(key);
-  if (known) return known;
-  const found = await comparedRuns(db, jobId, doc);
-  if (compared.size >= MOST_COMPARED) compared.delete(compared.keys().next().value!);
-  compared.set(key, found);
-  return found;
-}
-
-/** Comparisons by all they hang on: most saves of a job change nothing in its runs. */
-const compared = new Map<string, ComparedRuns>();
-const MOST_COMPARED = 200;
-
-async function comparisonKey(db: Db | Trx, jobId: string, doc: JobDoc): Promise<string> {
-  const { rows } = await sql<{ runs: string | null }>`
-    SELECT string_agg(id || ':' || version, ',' ORDER BY created_at, id) AS runs FROM run WHERE job_id = ${jobId} AND trashed_at IS NULL`.execute(
-    db,
-  );
-  const { strip: _strip, road: _road, ...test } = doc.test;
-  return JSON.stringify([jobId, rows[0]?.runs ?? '', test, doc.car.gearbox, doc.car.engine.redline_rpm, doc.pick.chosen]);
-}
-
-async function comparedRuns(db: Db | Trx, jobId: string, doc: JobDoc): Promise<ComparedRuns> {
-  const sides = await preparedSides(db, jobId, doc);
-  const stock = sides.counted.filter(isStock).length;
-  const compared = comparedSides(sides, doc);
-  return {
-    stock,
-    other: sides.counted.length - stock,
-    compared,
-    unitId: sides.unitId,
-    confounders: compared ? unfair(sides, doc, compared) : [],
-  };
-}
-
-export interface FullComparison {
-  readonly unitId: string | null;
-  readonly comparison: SideComparison;
-  readonly confounders: readonly Confounder[];
-  readonly extras: readonly SideExtra[];
-  readonly runs: readonly { readonly id: string; readonly name: string; readonly side: 'A' | 'B' }[];
-}
-
-/** The comparison with what makes it unfair; null where a side is missing. */
-export async function fullComparison(db: Db | Trx, jobId: string, doc: JobDoc): Promise<FullComparison | null> {
-  const sides = await preparedSides(db, jobId, doc);
-  const comparison = comparedSides(sides, doc);
-  if (!comparison) return null;
-  const named = (side: 'A' | 'B') => (r: ReadyRun) => ({ id: r.stored.id, name: r.stored.doc.name, side });
-  return {
-    unitId: sides.unitId,
-    comparison,
-    confounders: unfair(sides, doc, comparison),
-    extras: compareExtras(sides.a, sides.b, comparison),
-    runs: [...sides.a.map(named('A')), ...sides.b.map(named('B'))],
-  };
 }

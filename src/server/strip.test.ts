@@ -1,3 +1,4 @@
+import { jobStrip } from '@/core/job/strip';
 import { presetJob } from '@/core/job/presets';
 import { stripPassDoc, stripVisitDoc, type StripPassDoc } from '@/core/documents/strip';
 import { towerSlip } from '@/core/stand-ins/tower';
@@ -8,7 +9,7 @@ import { towerCar } from './devices/strip';
 import { jobFacts } from './facts';
 import { restoreVersion } from './history';
 import { addJob, jobFinding, refreshFinding } from './jobs';
-import { addPasses, addVisit, analyseJobStrip, readBook, savePass, saveVisit } from './strip';
+import { addPasses, addVisit, readBook, savePass, saveVisit } from './strip';
 import { setTrashed } from './trash';
 import { addUnit } from './units';
 
@@ -57,7 +58,7 @@ it('keeps a day at the strip and compares its sides', async () => {
   const book = await readBook(db, job.id);
   expect(book.visits).toHaveLength(1);
   expect(book.passes.map((p) => p.doc.at)).toEqual([...book.passes.map((p) => p.doc.at)].sort());
-  const found = (await analyseJobStrip(db, job.id, job.doc))!;
+  const found = jobStrip(job.doc, await readBook(db, job.id)).analysis!;
   expect(found.effects.trap_mps).toMatchObject({ answer: { answer: 'gain' } });
   const { stops } = await jobFinding(db, job.id);
   expect(stops.find((s) => s.stop === 'test')).toMatchObject({ strip: { word: 'gain', passes: 10 }, state: 'settled' });
@@ -87,7 +88,7 @@ it('a visit in the trash takes its passes with it, and brings them back', async 
   const { job, visit } = await driven(4);
   expect(await within((trx) => setTrashed(trx, 'strip_visit', visit.id, true))).toBe(job.id);
   expect(await readBook(db, job.id)).toEqual({ visits: [], passes: [] });
-  expect(await analyseJobStrip(db, job.id, job.doc)).toBeNull();
+  expect(jobStrip(job.doc, await readBook(db, job.id)).analysis).toBeNull();
   await within((trx) => setTrashed(trx, 'strip_visit', visit.id, false));
   expect((await readBook(db, job.id)).passes).toHaveLength(4);
 });

@@ -7,9 +7,6 @@ import {
   type StripPassDoc,
   type StripVisitDoc,
 } from '@/core/documents/strip';
-import type { JobDoc } from '@/core/documents/job';
-import { comparedUnit } from '@/core/job/compared-unit';
-import { analyseStrip, powerKind, type StripAnalysis } from '@/core/strip/analyse';
 import type { Db, Trx } from './db/client';
 import { notFound, stale } from './errors';
 import { isUuid } from './ids';
@@ -126,23 +123,4 @@ export async function savePass(trx: Trx, id: string, version: number, doc: Strip
     : undefined;
   if (!row) throw stale(await readPass(trx, id));
   return passOf(row);
-}
-
-/** The unit a job's passes are compared for. */
-export const stripUnit = (doc: JobDoc, book: StripBook): string | null =>
-  comparedUnit(
-    doc.pick.chosen,
-    book.passes.map((p) => ({ doc: { side: p.doc.side } })),
-  );
-
-/** Stock against the compared unit at the strip; null where no pass counts. */
-export async function analyseJobStrip(db: Db | Trx, jobId: string, doc: JobDoc): Promise<StripAnalysis | null> {
-  const book = await readBook(db, jobId);
-  if (book.passes.length === 0) return null;
-  const { et_s, trap_mps, sixty_s } = doc.test.strip;
-  return analyseStrip(book, {
-    kind: powerKind(doc.car.induction.kind),
-    unitId: stripUnit(doc, book),
-    thresholds: { et_s, trap_mps, sixty_s },
-  });
 }

@@ -1,16 +1,15 @@
 import { connection } from 'next/server';
 import type { ReactNode } from 'react';
-import { NO_SETTINGS } from '@/core/documents/shop';
 import { db } from '@/server/db/client';
 import { sessionKey } from '@/server/passphrase';
-import { readShop } from '@/server/shop';
+import { shopNow } from '@/server/shop-now';
 import { Shell } from '@/ui/shell/shell';
 import { readPerson } from '@/ui/theme/cookies';
 
 export default async function Layout({ children }: { children: ReactNode }) {
   await connection();
   // The frame stands even while the database is away; only the shop's name and people are missing then.
-  const [shop, key] = await Promise.all([readShop(db()).catch(() => NO_SETTINGS), sessionKey(db()).catch(() => null)]);
+  const [shop, key] = await Promise.all([shopNow(), sessionKey(db()).catch(() => null)]);
   return (
     <Shell shop={shop.name} people={shop.people} person={await readPerson()} signedIn={key !== null}>
       {children}

@@ -17,6 +17,15 @@ it('lists of one length go part by part, others as a whole', () => {
   expect(documentChanges({ tags: ['a'] }, { tags: ['a', 'b'] })).toMatchObject([{ place: ['tags'], to: ['a', 'b'] }]);
 });
 
+it('a part that came or went is told by what is in it', () => {
+  const decided = { override: { advice: 'back', reason: 'too loud' } };
+  expect(documentChanges({ override: null }, decided)).toMatchObject([
+    { place: ['override', 'advice'], from: undefined, to: 'back' },
+    { place: ['override', 'reason'], to: 'too loud' },
+  ]);
+  expect(documentChanges(decided, { override: null })).toMatchObject([{ to: undefined }, { to: undefined }]);
+});
+
 it('says nothing of what did not change, and never endlessly much', () => {
   fc.assert(fc.property(fc.jsonValue(), (v) => expect(documentChanges(v, structuredClone(v))).toEqual([])));
   const long = Object.fromEntries(Array.from({ length: 500 }, (_, i) => [`k${i}`, i]));

@@ -37,15 +37,20 @@ export function placeWords(key: string): string {
     .toLowerCase();
 }
 
+const isPart = (v: unknown): v is object => typeof v === 'object' && v !== null;
+/** A part that is not there yet is an empty one beside the part that came. */
+const whole = (v: unknown, other: unknown): unknown => ((v === null || v === undefined) && isPart(other) && !Array.isArray(other) ? {} : v);
+
 /** Every single figure, word or part that differs between two states of one document; same length lists go part by part. */
 export function documentChanges(from: unknown, to: unknown): DocumentChange[] {
   const found: DocumentChange[] = [];
   const walk = (a: unknown, b: unknown, path: readonly string[]): void => {
     if (found.length >= MOST_CHANGES || Object.is(a, b)) return;
-    const objects = typeof a === 'object' && a !== null && typeof b === 'object' && b !== null && Array.isArray(a) === Array.isArray(b);
+    const [x0, y0] = [whole(a, b), whole(b, a)];
+    const objects = isPart(x0) && isPart(y0) && Array.isArray(x0) === Array.isArray(y0);
     const lists = Array.isArray(a) && Array.isArray(b) && a.length !== b.length;
     if (objects && !lists) {
-      const [x, y] = [a as Record<string, unknown>, b as Record<string, unknown>];
+      const [x, y] = [x0 as Record<string, unknown>, y0 as Record<string, unknown>];
       for (const key of new Set([...Object.keys(x), ...Object.keys(y)])) walk(x[key], y[key], [...path, key]);
       return;
     }

@@ -48,8 +48,6 @@ export const stripPlanDoc = z.object({
   perPass_min: z.number().min(1).max(120).default(10),
   coolDown_min: z.number().min(0).max(240).default(20),
   swap_min: z.number().min(0).max(600).default(40),
-  entryFee: z.number().min(0).max(100_000).default(0),
-  perPassFee: z.number().min(0).max(10_000).default(0),
   /** Scatter of the trap speed from pass to pass, a share; until passes say so themselves. */
   trapSd: z.number().min(0.0005).max(0.1).default(0.004),
 });

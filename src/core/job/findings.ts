@@ -1,6 +1,7 @@
 import type { JobDoc } from '../documents/job';
 import type { StoredUnit } from '../documents/unit';
 import type { AnswerWord } from '../compare/answer';
+import { drivenBand } from '../compare/used-bands';
 import { breaking, type Confounder } from '../compare/confounders';
 import type { AdviceWord } from '../documents/verdict';
 import type { StripAnalysis } from '../strip/analyse';
@@ -202,9 +203,15 @@ function stripFinding(analysis: StripAnalysis | null): StripFinding | null {
 }
 
 /** The advice by what was measured alone, without what the logs and the model add to it. */
-const adviceOf = (comparison: SideComparison | null, confounders: readonly Confounder[], strip: StripAnalysis | null): AdviceWord =>
+const adviceOf = (
+  doc: JobDoc,
+  comparison: SideComparison | null,
+  confounders: readonly Confounder[],
+  strip: StripAnalysis | null,
+): AdviceWord =>
   adviseOn({
     comparison,
+    driven: comparison ? drivenBand(comparison, doc.test.bands_rpm.length) : null,
     confounders,
     strip,
     manners: null,
@@ -299,7 +306,7 @@ export function jobFindings(
         measured_pct: measured,
         noise_pct: compared?.noise_pct ?? null,
         strip,
-        word: measured === null && strip === null ? null : (doc.verdict.override?.advice ?? adviceOf(compared, confounded, analysis)),
+        word: measured === null && strip === null ? null : (doc.verdict.override?.advice ?? adviceOf(doc, compared, confounded, analysis)),
         decides_pct: compared?.deciding.mean_pct ?? null,
         unfair,
       },

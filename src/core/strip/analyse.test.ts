@@ -1,13 +1,13 @@
 import { isFailure, must } from '../failure';
 import type { StripBook, StripPassDoc } from '../documents/strip';
 import { stripPassDoc, stripVisitDoc } from '../documents/strip';
+import { clockOf } from '../numbers/clock';
 import { stationReadings } from '../stand-ins/weather-station';
 import { towerSlip } from '../stand-ins/tower';
 import { analyseStrip, nearestWeather, powerKind, type StripAnalysis } from './analyse';
 import { sideEffect } from './passes';
 
 const UNIT = '00000000-0000-4000-8000-000000000001';
-const clockOf = (min: number): string => `${String(Math.floor(min / 60)).padStart(2, '0')}:${String(min % 60).padStart(2, '0')}`;
 const visit = (id: string, over: object = {}) => ({
   id,
   jobId: 'j',

@@ -3,6 +3,7 @@ import { permutationTest, type Permutation, type SideMark } from '../compare/per
 import type { StoredPass, StripBook, StripVisitDoc, WeatherReadingDoc } from '../documents/strip';
 import type { InductionKind } from '../documents/job';
 import { isFailure, type Failure } from '../failure';
+import { minuteOf } from '../numbers/clock';
 import { meanOf } from '../numbers/moments';
 import { nextPass, type NextPass } from './design';
 import { passPower, type PassPower } from './estimates';
@@ -13,8 +14,6 @@ import { FINISH, slipIssues, type Slip } from './slip';
 export function powerKind(kind: InductionKind): PowerKind {
   return kind === 'turbo' ? 'turbo' : kind === 'drawThrough' || kind === 'centrifugal' ? 'belt' : 'na';
 }
-
-export const minuteOf = (at: string): number => Number(at.slice(0, 2)) * 60 + Number(at.slice(3));
 
 export interface NearestWeather {
   readonly reading: WeatherReadingDoc;

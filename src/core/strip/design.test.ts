@@ -5,7 +5,8 @@ import { leastSquares } from '../numbers/least-squares';
 import { bestStrip, chanceOf, halfWidth, nextPass, plannedStrips, sharpness, type StripDay } from './design';
 import { effectColumns, sideEffect, type Pass } from './passes';
 
-const DAY: StripDay = { hours_min: 300, perPass_min: 10, coolDown_min: 20, swap_min: 35, entryFee: 60, perPassFee: 0 };
+const DAY: StripDay = { hours_min: 300, perPass_min: 10, coolDown_min: 20, swap_min: 35 };
+const FEES = { entryFee: 60, perPassFee: 2 };
 
 it('the worth of a design is the standard error that least squares find', () => {
   fc.assert(
@@ -35,21 +36,22 @@ it('a side that goes with the hour cannot be told from it', () => {
 
 describe('the day’s plan', () => {
   it('alternating costs swaps and time; blocks drive more passes and tell less while the day drifts', () => {
-    const [turn, back, blocks] = plannedStrips(DAY, 0.3, 0.2);
+    const [turn, back, blocks] = plannedStrips(DAY, FEES, 0.3, 0.2);
     expect(turn!.order).toBe('alternating');
     expect(blocks!.sequence.length).toBeGreaterThan(turn!.sequence.length);
+    for (const p of [turn!, back!, blocks!]) expect(p.cost).toBe(60 + 2 * p.sequence.length);
     for (const p of [turn!, back!, blocks!]) expect(p.minutes).toBeLessThanOrEqual(DAY.hours_min);
     // Per pass, turn and turn about is far sharper than two blocks with a drift fitted.
     expect(turn!.half! * Math.sqrt(turn!.sequence.length)).toBeLessThan(blocks!.half! * Math.sqrt(blocks!.sequence.length));
   });
 
   it('a swap that takes the morning speaks for going back once', () => {
-    const best = bestStrip(plannedStrips({ ...DAY, swap_min: 90 }, 0.3, 0.2));
+    const best = bestStrip(plannedStrips({ ...DAY, swap_min: 90 }, FEES, 0.3, 0.2));
     expect(best!.order).not.toBe('alternating');
   });
 
   it('a day too short for four passes tells nothing, and says so', () => {
-    const plans = plannedStrips({ ...DAY, hours_min: 40 }, 0.3, 0.2);
+    const plans = plannedStrips({ ...DAY, hours_min: 40 }, FEES, 0.3, 0.2);
     expect(plans.every((p) => p.chance === null)).toBe(true);
     expect(bestStrip(plans)).toBeNull();
   });

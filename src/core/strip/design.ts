@@ -58,6 +58,9 @@ export interface StripDay {
   readonly perPass_min: number;
   readonly coolDown_min: number;
   readonly swap_min: number;
+}
+
+export interface StripFees {
   readonly entryFee: number;
   readonly perPassFee: number;
 }
@@ -67,7 +70,8 @@ export interface PlannedStrip {
   readonly sequence: readonly SideMark[];
   readonly minutes: number;
   readonly cost: number;
-  /** Half width of the interval the day would end with, and the chance of telling the effect; null: the order cannot tell. */
+  /** How sharply the order tells; with the scatter it gives the half width of the interval and the chance. Null: it cannot tell. */
+  readonly sharp: Sharpness | null;
   readonly half: number | null;
   readonly chance: number | null;
 }
@@ -97,7 +101,7 @@ const MOST_PASSES = 40;
  * A day at the strip in each order: as many passes as the hours allow, and what they would tell of an effect while the
  * track and the air change steadily through the day (a term for the order is fitted with the side). Testing basis §4.
  */
-export function plannedStrips(day: StripDay, effect: number, sd: number): PlannedStrip[] {
+export function plannedStrips(day: StripDay, fees: StripFees, effect: number, sd: number): PlannedStrip[] {
   return STRIP_ORDERS.map((order) => {
     let sequence: SideMark[] = [];
     for (let n = 2; n <= MOST_PASSES; n += 1) {
@@ -117,7 +121,8 @@ export function plannedStrips(day: StripDay, effect: number, sd: number): Planne
       order,
       sequence,
       minutes: minutesOf(sequence, day),
-      cost: day.entryFee + day.perPassFee * sequence.length,
+      cost: fees.entryFee + fees.perPassFee * sequence.length,
+      sharp: s,
       half: s && halfWidth(s, sd),
       chance: s && chanceOf(s, effect, sd),
     };
@@ -136,6 +141,7 @@ export function bestStrip(plans: readonly PlannedStrip[]): PlannedStrip | null {
 
 export interface NextPass {
   readonly side: SideMark;
+  readonly sharp: Sharpness;
   /** Half width of the interval after one more pass on this side, at the day's air. */
   readonly half: number;
 }
@@ -150,7 +156,7 @@ export function nextPass(passes: readonly Pass[], terms: readonly EffectTerm[], 
   return (['A', 'B'] as const)
     .flatMap((side) => {
       const s = sharpness(effectColumns([...passes, { ...last, side }], terms));
-      return s ? [{ side, half: halfWidth(s, sd) }] : [];
+      return s ? [{ side, sharp: s, half: halfWidth(s, sd) }] : [];
     })
     .sort((x, y) => x.half - y.half);
 }

@@ -45,6 +45,8 @@ export interface Advice {
 
 export interface AdviceInput {
   readonly comparison: SideComparison | null;
+  /** The band driven between changes, where the engine spends its time. */
+  readonly driven: Stretch | null;
   readonly confounders: readonly Confounder[];
   readonly strip: StripAnalysis | null;
   readonly manners: { readonly stock: SideManners; readonly other: SideManners } | null;
@@ -83,9 +85,6 @@ function faultsOf(i: AdviceInput): Fault[] {
   return found;
 }
 
-/** The bands driven between changes, where the engine spends its time. */
-const usedOf = (c: SideComparison): Stretch | null => c.own.find((s) => s.estimate !== null) ?? null;
-
 /**
  * Keep it, keep it but fix something, go back to stock, or test more, with every reason. What was measured decides; the model
  * only speaks beside it. An unfair comparison decides nothing. Testing basis §5.
@@ -111,7 +110,7 @@ export function adviseOn(i: AdviceInput): Advice {
     });
   if (strip && strip.moved.length > 0) reasons.push({ code: 'strip_moved', moved: strip.moved });
   if (!c && !trap) reasons.push({ code: 'nothing_run' });
-  const used = fairDyno ? usedOf(fairDyno) : null;
+  const used = fairDyno && i.driven?.estimate ? i.driven : null;
   const words = [fairDyno?.word, trap?.answer.answer].filter((w) => w !== undefined);
   const faults = faultsOf(i);
   const word = wordOf(words, fairDyno, used, faults);

@@ -1,3 +1,5 @@
+import type { SideComparison, Stretch } from '../compare/sides';
+import { drivenBand } from '../compare/used-bands';
 import { ledgerScore, type LedgerScore } from '../compare/ledger';
 import type { JobDoc } from '../documents/job';
 import type { AdviceWord } from '../documents/verdict';
@@ -18,6 +20,8 @@ import type { JobFacts } from './facts';
 /** What the model said of the unit, over the engine speeds that were measured where there are any. */
 export interface PredictedGain {
   readonly rpm: readonly number[];
+  readonly stock_W: readonly number[];
+  readonly other_W: readonly number[];
   readonly gain_pct: readonly number[];
   readonly peak_pct: number;
   readonly whole_pct: number;
@@ -47,6 +51,8 @@ export interface VerdictReport {
   /** The same unit with other boost than now, where the job asks. */
   readonly whatIf: WhatIf | null;
   readonly advice: Advice;
+  /** The band driven between changes, where it was measured. */
+  readonly driven: Stretch | null;
   /** Every measured effect on one scale. */
   readonly bars: readonly EffectBar[];
   /** The advice after a person's own decision. */
@@ -57,21 +63,22 @@ const MOST_NEXT = 3;
 /** A boosted engine's next step where the job names none: a tenth more of what it is driven by. */
 const USUAL_STEP = 1.1;
 
-function predictedGain(model: JobModel, side: CandidateSide, facts: JobFacts): PredictedGain | null {
+function predictedGain(model: JobModel, side: CandidateSide, c: SideComparison | null, driven: Stretch | null): PredictedGain | null {
   if (!side.gain_pct || isFailure(side.solved)) return null;
   const stock = model.reference.result.power_W;
-  const c = facts.comparison;
   const range: [number, number] = c ? [c.grid_rpm[0]!, c.grid_rpm.at(-1)!] : [model.rpm[0]!, model.rpm.at(-1)!];
   const over = predictedOver(model.rpm, stock, side.solved.power_W, range);
   const own = c ? predictedOver(model.rpm, stock, side.solved.power_W, [c.deciding.from_rpm, c.deciding.to_rpm]).whole : over.whole;
   return {
     rpm: model.rpm,
+    stock_W: stock,
+    other_W: side.solved.power_W,
     gain_pct: side.gain_pct,
     peak_pct: peakGain(side.solved.power_W, stock),
     whole_pct: over.whole,
     thirds_pct: [over.bottom, over.middle, over.top],
     deciding_pct: own,
-    used_pct: c?.own[0] ? predictedOver(model.rpm, stock, side.solved.power_W, [c.own[0].from_rpm, c.own[0].to_rpm]).whole : null,
+    used_pct: driven ? predictedOver(model.rpm, stock, side.solved.power_W, [driven.from_rpm, driven.to_rpm]).whole : null,
   };
 }
 
@@ -110,9 +117,10 @@ function gainOf(model: JobModel | null, facts: JobFacts): { gain_W: number; low_
 export function verdictReport(doc: JobDoc, units: readonly StoredUnit[], facts: JobFacts): VerdictReport {
   const unit = units.find((u) => u.id === facts.unitId) ?? null;
   const solved = unit ? jobModel(doc, [{ unit, opening: doc.pick.opening }]) : null;
+  const driven = facts.comparison ? drivenBand(facts.comparison, doc.test.bands_rpm.length) : null;
   const model = solved === null || isFailure(solved) ? null : solved;
   const side = model?.candidates[0] ?? null;
-  const predicted = model && side ? predictedGain(model, side, facts) : null;
+  const predicted = model && side ? predictedGain(model, side, facts.comparison, driven) : null;
   const [ranked = null] = model && unit ? rankUnits(doc, model, [unit]) : [];
   const next = model && side ? nextRestrictions(model, side).slice(0, MOST_NEXT) : [];
   const step = boostStep(doc);
@@ -134,6 +142,7 @@ export function verdictReport(doc: JobDoc, units: readonly StoredUnit[], facts: 
   const lip_m = unit && doc.pick.opening === 'as it is' ? (grossBore(unit.doc.throttle) - effectiveOpening(doc)) / 2 : null;
   const advice = adviseOn({
     comparison: facts.comparison,
+    driven,
     confounders: facts.confounders,
     strip: facts.strip,
     manners: facts.manners,
@@ -156,6 +165,7 @@ export function verdictReport(doc: JobDoc, units: readonly StoredUnit[], facts: 
     next,
     whatIf: whatIf === null || isFailure(whatIf) ? null : whatIf,
     advice,
+    driven,
     bars: effectBars(facts.comparison, facts.strip, doc.test.strip),
     word: doc.verdict.override?.advice ?? advice.word,
   };

@@ -13,7 +13,7 @@ export interface FinishedJob extends Learnt {
 export interface SimilarEngines {
   readonly jobs: readonly FinishedJob[];
   /** What such a change brings on such an engine, %, over the jobs with their own differences; null with too few of them. */
-  readonly pooled: { readonly mean_pct: number; readonly low_pct: number; readonly high_pct: number } | null;
+  readonly pooled: { readonly mean_pct: number; readonly low_pct: number; readonly high_pct: number; readonly between_pct: number } | null;
 }
 
 /** Engines whose displacement lies within this factor are alike; fewer finished jobs than this say nothing of a kind. */
@@ -44,5 +44,5 @@ export function similarEngines(
   const weight = (i: number): number => 1 / (variance[i]! + between);
   const mean_pct = sum((i) => weight(i) * jobs[i]!.mean_pct) / sum(weight);
   const half = studentQuantile(0.975, jobs.length - 1) / Math.sqrt(sum(weight));
-  return { jobs, pooled: { mean_pct, low_pct: mean_pct - half, high_pct: mean_pct + half } };
+  return { jobs, pooled: { mean_pct, low_pct: mean_pct - half, high_pct: mean_pct + half, between_pct: Math.sqrt(between) } };
 }

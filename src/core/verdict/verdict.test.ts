@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { comparedSides, factsOf, stripOf } from '../../../test/facts';
 import { units, larkspur } from '../../../test/render-job';
+import { drivenBand } from '../compare/used-bands';
 import { barReach, effectBars } from './bars';
 import { adviseOn, type AdviceInput } from './advice';
 import { gainCost } from './cost';
@@ -10,6 +11,7 @@ import type { SideManners } from '../logs/side-manners';
 
 const NOTHING: AdviceInput = {
   comparison: null,
+  driven: null,
   confounders: [],
   strip: null,
   manners: null,
@@ -64,10 +66,12 @@ describe('advice', () => {
     const swap = comparedSides(-0.06, 0.06, 3, [[5300, 6700]]);
     expect(swap.word).toBe('gain');
     const low = comparedSides(-0.06, 0, 3, [[5300, 6700]]);
-    expect(codes({ comparison: low })).toContain('clear');
+    expect(codes({ comparison: low, driven: low.own[0]! })).toContain('clear');
     const below = comparedSides(-0.06, 0, 3, [[2100, 3500]]);
-    expect(word({ comparison: below })).toBe('back');
-    expect(codes({ comparison: below })).toContain('used');
+    expect(word({ comparison: below, driven: below.own[0]! })).toBe('back');
+    expect(codes({ comparison: below, driven: below.own[0]! })).toContain('used');
+    // Without a gearbox nobody knows where the engine is driven, and the reason is not given.
+    expect(codes({ comparison: below })).not.toContain('used');
   });
 
   it('a gain with a fault is kept with the fault put right, and the faults are named', () => {
@@ -97,6 +101,15 @@ describe('advice', () => {
       expect.objectContaining({ code: 'predicted', within: false }),
     );
   });
+});
+
+it('the driven band is the gearbox’s, not a person’s own', () => {
+  const c = comparedSides(0, 0.02, 3, [
+    [2100, 2600],
+    [5300, 6700],
+  ]);
+  expect(drivenBand(c, 1)).toMatchObject({ from_rpm: 5300 });
+  expect(drivenBand(c, 2)).toBeNull();
 });
 
 describe('cost', () => {

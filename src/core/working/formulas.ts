@@ -356,5 +356,45 @@ export const FORMULAS = {
   },
   costTogether: { title: 'What it cost', tex: String.raw`C = p + f + t`, source: 'as entered' },
   costPerPower: { title: 'Cost of the gain', tex: String.raw`c = C / \Delta P`, source: 'cost and verdict' },
+  powerBySpeed: {
+    title: 'Change of power',
+    tex: String.raw`\frac{\Delta P}{P} = 3\,\frac{\Delta V}{V}`,
+    source: 'speed goes with the cube root of power',
+  },
+  powerByTime: {
+    title: 'Change of power',
+    tex: String.raw`\frac{\Delta P}{P} = -3\,\frac{\Delta t}{t}`,
+    source: 'time goes with the cube root of power',
+  },
+  predictedAtStrip: {
+    title: 'Predicted at the strip',
+    tex: String.raw`\Delta y = \pm\tfrac13\, g\, y`,
+    source: 'a third of the change of power: up for speed, down for time',
+  },
+  designHalf: {
+    title: 'Half of the 95 % interval',
+    tex: String.raw`h = t_{0.975,\nu}\; s \,/\, \lVert x_\perp \rVert`,
+    source: 'least squares: the side’s column outside everything fitted with it',
+  },
+  designChance: {
+    title: 'Chance to tell it',
+    tex: String.raw`P\left(|T_{\nu,\delta}| > t_{0.975,\nu}\right),\quad \delta = \frac{d}{s}\lVert x_\perp \rVert`,
+    source: 'noncentral t, two-sided at 5 %',
+  },
+  roadFlat: {
+    title: 'The run on the flat',
+    tex: String.raw`t_0 = t\;\frac{\tfrac12\Delta v^2}{\tfrac12\Delta v^2 + g\,\Delta h}`,
+    source: 'the same work a second without the hill',
+  },
+  roadError: {
+    title: 'What the road could have done',
+    tex: String.raw`e = \sqrt{e_h^2 + e_w^2 + e_r^2 + e_s^2}`,
+    source: 'errors that know nothing of one another',
+  },
+  pooled: {
+    title: 'Jobs together',
+    tex: String.raw`\bar d = \frac{\sum d_i/(s_i^2+\tau^2)}{\sum 1/(s_i^2+\tau^2)}`,
+    source: 'random effects (DerSimonian and Laird), interval by Student’s t',
+  },
 } as const;
 export type FormulaId = keyof typeof FORMULAS;

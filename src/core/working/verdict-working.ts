@@ -1,4 +1,7 @@
 import type { GainCost } from '../verdict/cost';
+import type { PredictedGain } from '../verdict/report';
+import type { SimilarEngines } from '../verdict/similar';
+import type { MeasureName } from '../units/measures';
 import { step, term, type Working } from './working';
 
 /** What a unit of power cost. */
@@ -23,5 +26,59 @@ export function costWorking(c: GainCost): Working {
       ),
     ],
     notes: ['The gain is the mean over the stretch that decides; its interval gives the range of the cost.'],
+  };
+}
+
+/** What the model said of a stretch of engine speed: mean power with the unit over mean power on stock. */
+export function predictedWorking(p: PredictedGain, from_rpm: number, to_rpm: number, name: string): Working {
+  const at = p.rpm.flatMap((n, i) => (n >= from_rpm && n <= to_rpm ? [i] : []));
+  const mean = (list: readonly number[]): number => at.reduce((s, i) => s + list[i]!, 0) / Math.max(1, at.length);
+  const [a, b] = [mean(p.stock_W), mean(p.other_W)];
+  return {
+    title: `Predicted, ${name}`,
+    steps: [
+      step(
+        'gain',
+        [term('P', 'stock, mean by the model', a, 'power'), term("P'", 'with the unit, mean by the model', b, 'power')],
+        term('g', 'gain', b / a - 1, 'fineShare'),
+      ),
+    ],
+    notes: [
+      `Over the ${at.length} engine speeds the model has from ${from_rpm.toFixed(0)} to ${to_rpm.toFixed(0)} rpm; how each comes about is told on the Pick stop.`,
+    ],
+  };
+}
+
+/** A predicted gain as it would show at the strip. */
+export const predictedStripWorking = (measure: MeasureName, mean: number, gain: number, change: number): Working => ({
+  title: 'Predicted at the strip',
+  steps: [
+    step(
+      'predictedAtStrip',
+      [term('g', 'predicted gain of power', gain, 'fineShare'), term('y', 'stock, mean as driven', mean, measure)],
+      term(String.raw`\Delta y`, 'predicted change', change, measure),
+    ),
+  ],
+  notes: [],
+});
+
+/** What a shop's jobs on such engines say together. */
+export function pooledWorking({ jobs, pooled }: SimilarEngines): Working {
+  return {
+    title: 'Engines like this one',
+    steps: [
+      step(
+        'pooled',
+        [
+          term('n', 'jobs', jobs.length, 'count'),
+          term(String.raw`\tau`, 'how much the jobs differ, one standard deviation', pooled!.between_pct / 100, 'fineShare'),
+        ],
+        term(String.raw`\bar d`, 'together', pooled!.mean_pct / 100, 'fineShare'),
+      ),
+    ],
+    notes: [
+      `Interval ${pooled!.low_pct.toFixed(1)} to ${pooled!.high_pct.toFixed(1)} %: it counts each job’s own uncertainty and how much they differ.`,
+      'Jobs with the same kind of induction and a displacement within 35 %, whose unit was larger than stock.',
+    ],
   };
 }

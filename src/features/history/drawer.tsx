@@ -29,7 +29,7 @@ function valueText(value: unknown, change: DocumentChange, pack: UnitPack): stri
   if (typeof value === 'boolean') return value ? 'yes' : 'no';
   if (Array.isArray(value))
     return value.every((v) => typeof v === 'string') ? value.join(', ').slice(0, LONGEST) || 'none' : `${value.length} of them`;
-  if (typeof value === 'object') return 'as a whole';
+  if (typeof value === 'object') return 'something';
   return `“${String(value).slice(0, LONGEST)}”`;
 }
 

@@ -1,15 +1,15 @@
 'use client';
 
 import { Button, Input, Select } from 'antd';
-import { useEffect, useState } from 'react';
+import { useState } from 'react';
 import { isFailure } from '@/core/failure';
-import { NO_SETTINGS, type ShopSettings } from '@/core/documents/shop';
 import { ADVICE, type AdviceWord } from '@/core/documents/verdict';
 import { shownUnit } from '@/core/units/measures';
 import { formatNumber, formatQuantity, formatSigned } from '@/core/units/quantity';
 import type { VerdictReport } from '@/core/verdict/report';
 import { FEWEST_SIMILAR, similarEngines, type FinishedJob } from '@/core/verdict/similar';
-import { costWorking } from '@/core/working/verdict-working';
+import { costWorking, pooledWorking, predictedStripWorking } from '@/core/working/verdict-working';
+import { mannersWorking } from '@/core/working/sizing-working';
 import { restrictionWorking } from '@/core/working/bore-working';
 import { stripEffectWorking } from '@/core/working/strip-working';
 import { DocField } from '@/features/job/field';
@@ -17,13 +17,13 @@ import { useJob } from '@/features/job/provider';
 import { answerWord, MEASURE_NAMES, measureText } from '@/features/test/strip/words';
 import { Heading, Pair } from '@/ui/answer/stop';
 import { FieldRow } from '@/ui/field/field-row';
-import { send } from '@/ui/post';
 import { usePrefs } from '@/ui/theme/prefs';
 import { Num } from '@/ui/working/provider';
 import { ADVICE_TITLES, reasonWords } from './words';
 import styles from './verdict.module.css';
 
 const pct = (v: number): string => formatSigned(v, 1, '%');
+const MEASURES_OF = { trap_mps: 'roadSpeed', et_s: 'time', sixty_s: 'time' } as const;
 
 /** Why the advice is what it is; and where a person decides otherwise, why. */
 export function Reasons({ report }: { report: VerdictReport }) {
@@ -51,25 +51,8 @@ export function Reasons({ report }: { report: VerdictReport }) {
   );
 }
 
-/** What the shop has settled; nothing until the server has answered. */
-function useShop(): ShopSettings {
-  const [shop, setShop] = useState<ShopSettings>(NO_SETTINGS);
-  useEffect(() => {
-    let current = true;
-    send<ShopSettings>('GET', '/api/shop/settings')
-      .then((s) => current && setShop(s))
-      // A name and a sum can be typed without it.
-      .catch(() => {});
-    return () => {
-      current = false;
-    };
-  }, []);
-  return shop;
-}
-
 /** A person may decide otherwise, with a reason that stands on the page. */
-export function Override({ report }: { report: VerdictReport }) {
-  const { people } = useShop();
+export function Override({ report, people }: { report: VerdictReport; people: readonly string[] }) {
   const override = useJob((s) => s.doc.verdict.override);
   const set = useJob((s) => s.set);
   const [open, setOpen] = useState(false);
@@ -128,11 +111,10 @@ export function Override({ report }: { report: VerdictReport }) {
 }
 
 /** What it cost, what it gained, and what a unit of power cost, with the interval of the gain. */
-export function Money({ report }: { report: VerdictReport }) {
+export function Money({ report, hourly }: { report: VerdictReport; hourly: number }) {
   const { pack } = usePrefs();
   const power = shownUnit('power', pack).unit;
   const { cost } = report;
-  const { hourly } = useShop();
   const fitting = useJob((s) => s.doc.verdict.fitting);
   const set = useJob((s) => s.set);
   const price = report.unit?.doc.price ?? null;
@@ -243,9 +225,17 @@ export function Similar({ finished }: { finished: readonly FinishedJob[] | null 
             </Pair>
           ))}
           <p className="quiet">
-            {pooled
-              ? `Together: ${pct(pooled.mean_pct)}, ${formatSigned(pooled.low_pct, 1)} to ${formatSigned(pooled.high_pct, 1, '%')}, from ${jobs.length} jobs and how much they differ.`
-              : `${jobs.length === 1 ? 'One job says' : `${jobs.length} jobs say`} nothing of a kind: ${FEWEST_SIMILAR} at least would.`}
+            {pooled ? (
+              <>
+                Together:{' '}
+                <Num small label="the jobs together" working={() => pooledWorking({ jobs, pooled })}>
+                  {pct(pooled.mean_pct)}
+                </Num>
+                {`, ${formatSigned(pooled.low_pct, 1)} to ${formatSigned(pooled.high_pct, 1, '%')}, from ${jobs.length} jobs and how much they differ.`}
+              </>
+            ) : (
+              `${jobs.length === 1 ? 'One job says' : `${jobs.length} jobs say`} nothing of a kind: ${FEWEST_SIMILAR} at least would.`
+            )}
           </p>
         </>
       )}
@@ -314,12 +304,24 @@ export function StripTable({ report }: { report: VerdictReport }) {
         {rows.map(({ m, e, said: p }) => (
           <tr key={m}>
             <td>{MEASURE_NAMES[m]}</td>
-            <td className="num">{p === null ? '—' : measureText(m, p, pack, true)}</td>
+            <td className="num">
+              {p === null ? (
+                '—'
+              ) : (
+                <Num
+                  small
+                  label={`predicted ${MEASURE_NAMES[m]}`}
+                  working={() => predictedStripWorking(MEASURES_OF[m], e.meanA, 3 * said!.trap_share, p)}
+                >
+                  {measureText(m, p, pack, true)}
+                </Num>
+              )}
+            </td>
             <td className="num">
               <Num
                 small
                 label={`effect on the ${MEASURE_NAMES[m]}`}
-                working={() => stripEffectWorking(e, `Effect on the ${MEASURE_NAMES[m]}`, m === 'trap_mps' ? 'roadSpeed' : 'time', [])}
+                working={() => stripEffectWorking(e, `Effect on the ${MEASURE_NAMES[m]}`, MEASURES_OF[m], [])}
               >
                 {measureText(m, e.effect.effect, pack, true)}
               </Num>
@@ -338,7 +340,8 @@ export function StripTable({ report }: { report: VerdictReport }) {
 /** Idle, the answer to the throttle and the inlet air: expected and as logged. */
 export function MannersTable({ report }: { report: VerdictReport }) {
   const { pack } = usePrefs();
-  const idle = useJob((s) => s.doc.car.engine.idle_rpm);
+  const doc = useJob((s) => s.doc);
+  const idle = doc.car.engine.idle_rpm;
   const { manners, inletAir } = report.facts;
   const r = report.ranked;
   const rpm = (v: number | null | undefined): string => (v === null || v === undefined ? '—' : `${formatNumber(v, 0)} rpm`);
@@ -364,7 +367,15 @@ export function MannersTable({ report }: { report: VerdictReport }) {
         </tr>
         <tr>
           <td>tip-in: first tenth of the pedal; air follows in</td>
-          <td className="num">{r ? `${formatNumber(r.tipInRatio, 2)} × the area (up to ${formatNumber(r.tipInLimit, 1)} ×)` : '—'}</td>
+          <td className="num">
+            {r ? (
+              <Num small label="tip-in and idle" working={() => mannersWorking(doc, r)}>
+                {`${formatNumber(r.tipInRatio, 2)} × the area (up to ${formatNumber(r.tipInLimit, 1)} ×)`}
+              </Num>
+            ) : (
+              '—'
+            )}
+          </td>
           <td className="num">{s(manners?.stock.air_s)}</td>
           <td className="num">{s(manners?.other.air_s)}</td>
         </tr>

@@ -166,7 +166,8 @@ it('tells what such engines did here, or honestly that nobody knows', async () =
     displacement_m3: 0.0029,
   }));
   await show(factsOf({ comparison: comparedSides(0, 0.06) }), { finished });
-  expect(await screen.findByText(/^Together: \+1\.1 %, .* from 3 jobs/)).toBeInTheDocument();
+  expect(await screen.findByRole('button', { name: 'the jobs together: show the working' })).toHaveTextContent('+1.1 %');
+  expect(screen.getByText(/from 3 jobs and how much they differ/)).toBeInTheDocument();
 });
 
 it('without others says there is no experience', async () => {

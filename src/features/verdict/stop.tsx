@@ -4,6 +4,9 @@ import { Button, Input } from 'antd';
 import Link from 'next/link';
 import { useMemo } from 'react';
 import type { SideComparison, Stretch } from '@/core/compare/sides';
+import { peakOf } from '@/core/numbers/peak';
+import { peakGainWorking } from '@/core/working/bore-working';
+import { predictedWorking } from '@/core/working/verdict-working';
 import { noiseWorking, peakWorking, stretchWorking } from '@/core/working/test-working';
 import { formatNumber, formatSigned } from '@/core/units/quantity';
 import type { PredictedGain, VerdictReport } from '@/core/verdict/report';
@@ -17,7 +20,7 @@ import { Num } from '@/ui/working/provider';
 import { Ledger, MannersTable, Money, Next, Override, Reasons, Similar, StripTable } from './panels';
 import { EffectBars } from './effect-bars';
 import { Share } from './share';
-import { useFinished, useReport } from './use-report';
+import { useFinished, useReport, useShop } from './use-report';
 import { verdictAnswer } from './words';
 import styles from './verdict.module.css';
 
@@ -79,13 +82,21 @@ function PredictedMeasured({ c, p }: { c: SideComparison; p: PredictedGain | nul
 function Table({ c, report, name }: { c: SideComparison; report: VerdictReport; name: string }) {
   const p = report.predicted;
   const measuredPeak = 100 * (c.peakB.smoothed_W / c.peakA.smoothed_W - 1);
-  const row = (t: Stretch, label: string, said: number | null) => (
+  const said = (v: number | null, from_rpm: number, to_rpm: number, label: string) =>
+    p === null || v === null || !Number.isFinite(v) ? (
+      '—'
+    ) : (
+      <Num small label={`predicted, ${label}`} working={() => predictedWorking(p, from_rpm, to_rpm, label)}>
+        {formatSigned(v, 1, '%')}
+      </Num>
+    );
+  const row = (t: Stretch, label: string, predicted: number | null) => (
     <tr key={`${t.id}${t.from_rpm}`} data-decides={t.id === c.deciding.id}>
       <td>
         {label}
         {t.id === c.deciding.id && <span className={styles['decides']}> decides</span>}
       </td>
-      <td className="num">{said === null || !Number.isFinite(said) ? '—' : formatSigned(said, 1, '%')}</td>
+      <td className="num">{said(predicted, t.from_rpm, t.to_rpm, label)}</td>
       <td className="num">
         <Num small label={`measured, ${label}`} working={() => stretchWorking(c, t, label)}>
           {formatSigned(t.mean_pct, 1, '%')}
@@ -102,7 +113,7 @@ function Table({ c, report, name }: { c: SideComparison; report: VerdictReport; 
       </td>
     </tr>
   );
-  const used = c.own.at(0);
+  const used = report.driven;
   return (
     <table className="plain">
       <thead>
@@ -118,7 +129,19 @@ function Table({ c, report, name }: { c: SideComparison; report: VerdictReport; 
         {used && row(used, `driven band, ${formatNumber(used.from_rpm, 0)} to ${formatNumber(used.to_rpm, 0)}`, p?.used_pct ?? null)}
         <tr>
           <td>peak against peak</td>
-          <td className="num">{p ? formatSigned(p.peak_pct, 1, '%') : '—'}</td>
+          <td className="num">
+            {p ? (
+              <Num
+                small
+                label="predicted peak"
+                working={() => peakGainWorking(`Predicted peak with ${name}`, peakOf(p.stock_W), peakOf(p.other_W))}
+              >
+                {formatSigned(p.peak_pct, 1, '%')}
+              </Num>
+            ) : (
+              '—'
+            )}
+          </td>
           <td className="num">
             <Num small label="measured peak" working={() => peakWorking(c)}>
               {formatSigned(measuredPeak, 1, '%')}
@@ -154,6 +177,7 @@ function Note() {
 export function VerdictStop() {
   const { report, wrong } = useReport();
   const finished = useFinished();
+  const shop = useShop();
   const { pack } = usePrefs();
   if (!report)
     return (
@@ -194,9 +218,9 @@ export function VerdictStop() {
       aside={
         <>
           <Reasons report={report} />
-          <Override report={report} />
+          <Override report={report} people={shop.people} />
           <Rule />
-          <Money report={report} />
+          <Money report={report} hourly={shop.hourly} />
           <Rule />
           <Next report={report} />
           <Rule />

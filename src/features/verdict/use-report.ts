@@ -1,6 +1,7 @@
 'use client';
 
 import { useEffect, useMemo, useState } from 'react';
+import { NO_SETTINGS, type ShopSettings } from '@/core/documents/shop';
 import type { FinishedJob } from '@/core/verdict/similar';
 import type { JobFacts } from '@/core/verdict/facts';
 import { verdictReport, type VerdictReport } from '@/core/verdict/report';
@@ -47,4 +48,20 @@ export function useFinished(): readonly FinishedJob[] | null {
     };
   }, []);
   return jobs;
+}
+
+/** What the shop has settled; nothing until the server has answered. */
+export function useShop(): ShopSettings {
+  const [shop, setShop] = useState<ShopSettings>(NO_SETTINGS);
+  useEffect(() => {
+    let current = true;
+    send<ShopSettings>('GET', '/api/shop/settings')
+      .then((s) => current && setShop(s))
+      // A name and a sum can be typed without it.
+      .catch(() => {});
+    return () => {
+      current = false;
+    };
+  }, []);
+  return shop;
 }

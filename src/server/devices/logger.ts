@@ -1,14 +1,12 @@
 import { isFailure } from '@/core/failure';
 import { DRIVELINE_LOSS } from '@/core/job/refit';
-import { jobModel } from '@/core/job/model';
 import { gearTable } from '@/core/logs/gear';
 import { LOGGER_RATE_Hz, loggerRows, METRES_PER_TURN, type LoggerRow, type LoggerSettings } from '@/core/stand-ins/logger';
 import { throttleWideOpen } from '@/core/flow/throttle';
 import type { JobDoc } from '@/core/documents/job';
 import type { Db, Trx } from '../db/client';
-import { ServerProblem } from '../errors';
-import { listUnits } from '../units';
 import { paced, type Device } from './device';
+import { standInEngine } from './engine';
 
 /** Rows sent together: a hundred messages a second would say no more. */
 const TOGETHER = 10;
@@ -42,23 +40,14 @@ export async function loggerDrive(
   seed: number,
   hunting_rpm: number,
 ): Promise<LoggerSettings> {
-  const units = unitId === null ? [] : (await listUnits(db, [unitId])).filter((u) => u.id === unitId);
-  if (unitId !== null && units.length === 0) throw new ServerProblem(404, 'not_found', 'This unit is not on the shelf (any more).');
-  const model = jobModel(
-    doc,
-    units.map((unit) => ({ unit, opening: doc.pick.opening })),
-  );
-  if (isFailure(model))
-    throw new ServerProblem(422, model.error, 'This car cannot be solved yet: the stand-in has no engine to drive. See the Air stop.');
-  const solved = model.candidates[0]?.solved ?? model.reference.result;
-  if (isFailure(solved)) throw new ServerProblem(422, solved.error, 'With this unit the engine cannot be solved.');
+  const { model, solved, unit } = await standInEngine(db, doc, unitId);
   const area = (throttle: Parameters<typeof throttleWideOpen>[0]): number => {
     const wide = throttleWideOpen(throttle);
     return isFailure(wide) ? 1 : wide.netArea_m2;
   };
   // Third gear: a pull long enough to look at, at speeds a road allows.
   const turn = gearTable(doc.car.gearbox)[2];
-  const ratio = area(doc.car.stock.throttle) / area(units[0]?.doc.throttle ?? doc.car.stock.throttle);
+  const ratio = area(doc.car.stock.throttle) / area(unit?.doc.throttle ?? doc.car.stock.throttle);
   return {
     car: {
       rpm: model.rpm,

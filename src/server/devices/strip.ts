@@ -1,14 +1,11 @@
 import { setTimeout as wait } from 'node:timers/promises';
 import type { JobDoc } from '@/core/documents/job';
-import { isFailure } from '@/core/failure';
-import { jobModel } from '@/core/job/model';
 import { peakOf } from '@/core/numbers/peak';
 import { stationReadings, type StationReading, type WeatherStationSettings } from '@/core/stand-ins/weather-station';
 import { towerReadings, type TowerCar, type TowerReading, type TowerSettings } from '@/core/stand-ins/tower';
 import type { Db, Trx } from '../db/client';
-import { ServerProblem } from '../errors';
-import { listUnits } from '../units';
 import { paced, type Device } from './device';
+import { standInEngine } from './engine';
 
 /** A reading stands for some minutes; the stand-in gives this many of them a second. */
 const STATION_RATE_Hz = 8;
@@ -42,15 +39,6 @@ const UNKNOWN_MASS_kg = 1450;
 
 /** The job's car as the tower sees it: the model's peak power, stock or with a unit on. */
 export async function towerCar(db: Db | Trx, doc: JobDoc, unitId: string | null, mass_kg: number | null): Promise<TowerCar> {
-  const units = unitId === null ? [] : (await listUnits(db, [unitId])).filter((u) => u.id === unitId);
-  if (unitId !== null && units.length === 0) throw new ServerProblem(404, 'not_found', 'This unit is not on the shelf (any more).');
-  const model = jobModel(
-    doc,
-    units.map((unit) => ({ unit, opening: doc.pick.opening })),
-  );
-  if (isFailure(model))
-    throw new ServerProblem(422, model.error, 'This car cannot be solved yet: the stand-in has no engine to drive. See the Air stop.');
-  const solved = model.candidates[0]?.solved ?? model.reference.result;
-  if (isFailure(solved)) throw new ServerProblem(422, solved.error, 'With this unit the engine cannot be solved.');
+  const { solved } = await standInEngine(db, doc, unitId);
   return { power_W: peakOf(solved.power_W), mass_kg: mass_kg ?? UNKNOWN_MASS_kg, launch_mps2: LAUNCH_mps2[doc.car.use] };
 }

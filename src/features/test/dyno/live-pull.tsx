@@ -4,22 +4,15 @@ import { Button, Checkbox, Select } from 'antd';
 import { useState } from 'react';
 import { dynoFileText, type DynoReading } from '@/core/stand-ins/dyno';
 import { useJob, useShelf } from '@/features/job/provider';
+import { stampNow } from '@/ui/clock';
 import { FieldRow } from '@/ui/field/field-row';
 import { usePrefs } from '@/ui/theme/prefs';
 import type { useImports } from '../files/imports';
 import { LiveChart } from './live-chart';
-import { usePull } from './use-pull';
+import { useStream } from '../use-stream';
 import styles from '../test.module.css';
 
 const SEEDS = 100_000;
-
-const stampOf = (now: Date): { date: string; time: string } => {
-  const two = (n: number): string => String(n).padStart(2, '0');
-  return {
-    date: `${now.getFullYear()}-${two(now.getMonth() + 1)}-${two(now.getDate())}`,
-    time: `${two(now.getHours())}:${two(now.getMinutes())}`,
-  };
-};
 
 /** The stand-in dyno: a pull of this job's own engine, live; done, it is taken in as a file like any other. */
 export function LivePull({ imports, unitId }: { imports: ReturnType<typeof useImports>; unitId: string | null }) {
@@ -33,12 +26,12 @@ export function LivePull({ imports, unitId }: { imports: ReturnType<typeof useIm
   const [hidden, setHidden] = useState(false);
   const [seed] = useState(() => Math.floor(performance.now() * 997) % SEEDS);
   const [rests, setRests] = useState<readonly number[]>([]);
-  const pull = usePull();
+  const pull = useStream<DynoReading>();
   const unit = shelf.find((u) => u.id === side);
   const name = unit?.doc.name ?? 'stock';
   const done = (readings: readonly DynoReading[], all: readonly number[]): void => {
     setRests(all);
-    const text = dynoFileText(readings, name, car.weather, stampOf(new Date()));
+    const text = dynoFileText(readings, name, car.weather, stampNow());
     imports.take([new File([text], `stand-in ${name} ${all.length}.csv`, { type: 'text/csv' })]);
   };
   const start = (): void => {

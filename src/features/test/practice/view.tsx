@@ -7,6 +7,7 @@ import { PRACTICE_WORDS, type PracticeDecision, type StoredPractice } from '@/co
 import { isFailure } from '@/core/failure';
 import type { PracticeScore } from '@/core/stand-ins/practice';
 import { formatNumber, formatQuantity, formatSigned } from '@/core/units/quantity';
+import type { DynoReading } from '@/core/stand-ins/dyno';
 import { useJob, useShelf } from '@/features/job/provider';
 import { Heading, Pair, Rule, StopPage } from '@/ui/answer/stop';
 import { Chart } from '@/ui/chart/lazy-chart';
@@ -15,7 +16,7 @@ import { send } from '@/ui/post';
 import { usePrefs } from '@/ui/theme/prefs';
 import { LiveChart } from '../dyno/live-chart';
 import { differenceSpec } from '../dyno/overlay';
-import { usePull } from '../dyno/use-pull';
+import { useStream } from '../use-stream';
 import { comparisonAnswer, comparisonReason, stretchName } from '../dyno/words';
 import styles from '../test.module.css';
 
@@ -142,7 +143,7 @@ export function PracticeView({ unitId, tabs }: { unitId: string | null; tabs: Re
   const plan = useJob((s) => s.doc.test.plan);
   const engine = useJob((s) => s.doc.car.engine);
   const shelf = useShelf();
-  const pull = usePull();
+  const pull = useStream<DynoReading>();
   const [practice, setPractice] = useState<StoredPractice | null>(null);
   const [score, setScore] = useState<PracticeScore | null>(null);
   const [wrong, setWrong] = useState<string | null>(null);

@@ -1,13 +1,15 @@
 'use client';
 
-import { bestStrip, plannedStrips } from '@/core/strip/design';
+import { bestStrip, plannedStrips, type StripFees } from '@/core/strip/design';
 import { isFailure } from '@/core/failure';
 import type { StripAnalysis } from '@/core/strip/analyse';
 import { formatNumber, formatQuantity } from '@/core/units/quantity';
 import { DocField } from '@/features/job/field';
 import { useJob } from '@/features/job/provider';
 import { Heading } from '@/ui/answer/stop';
+import { designWorking, planWorking } from '@/core/working/strip-working';
 import { usePrefs } from '@/ui/theme/prefs';
+import { Num } from '@/ui/working/provider';
 import { measureText } from './words';
 
 const ORDERS = { alternating: 'turn about', 'A-B-A': 'out and back', 'A-B': 'two blocks' } as const;
@@ -19,6 +21,7 @@ export function DayPlan({
   trap_mps,
   predicted_share,
   name,
+  fees,
 }: {
   analysis: StripAnalysis | null;
   /** The speed the car crosses the line with, for the scatter in its own units. */
@@ -26,13 +29,15 @@ export function DayPlan({
   /** What the model expects of the trap speed, a share; null: nothing. */
   predicted_share: number | null;
   name: string;
+  /** What the day costs by its own record. */
+  fees: StripFees;
 }) {
   const { pack } = usePrefs();
   const plan = useJob((s) => s.doc.test.strip);
   const seen = analysis && !isFailure(analysis.effects.trap_mps) ? analysis.effects.trap_mps.effect.residualSd : null;
   const sd = seen ?? plan.trapSd * trap_mps;
   const effect = predicted_share !== null && Math.abs(predicted_share) > 1e-4 ? Math.abs(predicted_share) * trap_mps : plan.trap_mps;
-  const plans = plannedStrips(plan, effect, sd);
+  const plans = plannedStrips(plan, fees, effect, sd);
   const best = bestStrip(plans);
   const [next, other] = analysis?.next ?? [];
   const speed = (v: number): string => measureText('trap_mps', v, pack);
@@ -41,7 +46,10 @@ export function DayPlan({
       <Heading>The day’s plan</Heading>
       {next && (
         <p>
-          Next: <b>a pass with {next.side === 'A' ? 'stock' : name}</b>. It would narrow the interval to ±{speed(next.half)}
+          Next: <b>a pass with {next.side === 'A' ? 'stock' : name}</b>. It would narrow the interval to{' '}
+          <Num small label="the next pass" working={() => designWorking('What the next pass tells', next.sharp, sd, next.half, null)}>
+            ±{speed(next.half)}
+          </Num>
           {other ? `; with ${other.side === 'A' ? 'stock' : name} to ±${speed(other.half)}` : ''}.
         </p>
       )}
@@ -68,7 +76,19 @@ export function DayPlan({
               <td title={SPOKEN[p.order]}>{ORDERS[p.order]}</td>
               <td className="num">{p.sequence.length}</td>
               <td className="num">{formatQuantity(p.cost, 'money', pack)}</td>
-              <td className="num">{p.half === null ? '—' : `±${speed(p.half)}`}</td>
+              <td className="num">
+                {p.sharp === null ? (
+                  '—'
+                ) : (
+                  <Num
+                    small
+                    label={`interval, ${ORDERS[p.order]}`}
+                    working={() => planWorking({ ...p, sharp: p.sharp! }, SPOKEN[p.order], sd, effect)}
+                  >
+                    ±{speed(p.half!)}
+                  </Num>
+                )}
+              </td>
               <td className="num">{p.chance === null ? '—' : `${formatNumber(100 * p.chance, 0)} %`}</td>
             </tr>
           ))}
@@ -79,13 +99,11 @@ export function DayPlan({
         from a scatter of {speed(sd)} ({seen === null ? 'assumed' : 'from these passes'}), a drift of the day taken out.
       </p>
       <details>
-        <summary className="quiet">Hours, fees and what counts</summary>
+        <summary className="quiet">Hours and what counts</summary>
         <DocField path="test.strip.hours_min" label="Time at the track, min" measure="count" mark={null} />
         <DocField path="test.strip.perPass_min" label="A pass takes, min" measure="count" mark={null} />
         <DocField path="test.strip.coolDown_min" label="Cooling down, min" measure="count" mark={null} />
         <DocField path="test.strip.swap_min" label="A swap takes, min" measure="count" mark={null} />
-        <DocField path="test.strip.entryFee" label="Entry" measure="money" mark={null} />
-        <DocField path="test.strip.perPassFee" label="A pass" measure="money" mark={null} />
         <DocField path="test.strip.trapSd" label="Scatter of the trap speed" measure="fineShare" mark={null} />
         <DocField path="test.strip.et_s" label="Elapsed time counts from" measure="time" mark={null} />
         <DocField path="test.strip.trap_mps" label="Trap speed counts from" measure="roadSpeed" mark={null} />

@@ -35,8 +35,7 @@ export function PassLogs({ passes }: { passes: readonly StoredPass[] }) {
       }),
     [passes, runs],
   );
-  const [logs, setLogs] = useState<readonly StoredRun[]>([]);
-  useEffect(() => setLogs([...new Set(logged.map((l) => l.run))]), [logged]);
+  const logs = useMemo<readonly StoredRun[]>(() => [...new Set(logged.map((l) => l.run))], [logged]);
   const { looks, wrong } = useLooks(api, logs);
   const [rpm, setRpm] = useState(5000);
   const [gear, setGear] = useState<string | null>(null);
@@ -58,7 +57,7 @@ export function PassLogs({ passes }: { passes: readonly StoredPass[] }) {
       }),
     )
       .then((list) => current && setValues(new Map(list)))
-      // The sentence below says that the server is away.
+      // The sentence under the heading says that the server is away.
       .catch(() => {});
     return () => {
       current = false;

@@ -1,15 +1,16 @@
 'use client';
 
-import { App, Button, Input, Popover, Select } from 'antd';
+import { Button, Input, Popover, Select } from 'antd';
 import { useState } from 'react';
 import type { ReadPass, StripAnalysis } from '@/core/strip/analyse';
 import { FINISH } from '@/core/strip/slip';
-import { passPowerWorking, stripCorrectionWorking } from '@/core/working/strip-working';
+import { densityAltitudeWorking, passPowerWorking, stripCorrectionWorking } from '@/core/working/strip-working';
 import type { StoredPass, StoredVisit } from '@/core/documents/strip';
 import { formatNumber, formatQuantity } from '@/core/units/quantity';
 import { HistoryButton } from '@/features/history/button';
 import { useRuns, useShelf } from '@/features/job/provider';
 import { usePrefs } from '@/ui/theme/prefs';
+import { useTried } from '@/ui/tried';
 import { Num } from '@/ui/working/provider';
 import type { Strip } from './use-strip';
 import { shownSpeed } from './words';
@@ -17,13 +18,12 @@ import styles from './strip.module.css';
 
 /** What else is said of a pass, and what can be done with it. */
 function PassMenu({ pass, strip }: { pass: StoredPass; strip: Strip }) {
-  const { message } = App.useApp();
+  const tried = useTried();
   const shelf = useShelf();
   const { runs } = useRuns();
   const [reason, setReason] = useState('');
   const { doc } = pass;
-  const save = (more: Partial<StoredPass['doc']>): void =>
-    void strip.savePass(pass, { ...doc, ...more }).catch((e: Error) => void message.error(e.message));
+  const save = (more: Partial<StoredPass['doc']>): void => void tried(() => strip.savePass(pass, { ...doc, ...more }));
   const logs = runs.filter((r) => r.doc.kind === 'log');
   return (
     <div style={{ display: 'grid', gap: 8, width: 260 }}>
@@ -62,7 +62,7 @@ function PassMenu({ pass, strip }: { pass: StoredPass; strip: Strip }) {
         </Button>
       )}
       <HistoryButton kind="strip_pass" id={pass.id} title={`the pass at ${doc.at ?? 'no time'}`} />
-      <Button size="small" type="text" onClick={() => void strip.removePass(pass).catch((e: Error) => void message.error(e.message))}>
+      <Button size="small" type="text" onClick={() => void tried(() => strip.removePass(pass))}>
         Into the trash
       </Button>
     </div>
@@ -146,7 +146,15 @@ export function PassesTable({
                   </span>
                 </td>
                 <td className="num">
-                  {!r ? '—' : r.densityAltitude_m === null ? 'no air read' : formatQuantity(r.densityAltitude_m, 'altitude', pack)}
+                  {!r ? (
+                    '—'
+                  ) : r.densityAltitude_m === null || r.weather === null ? (
+                    'no air read'
+                  ) : (
+                    <Num small label="density altitude" working={() => densityAltitudeWorking(r.weather!.reading)}>
+                      {formatQuantity(r.densityAltitude_m, 'altitude', pack)}
+                    </Num>
+                  )}
                   {r?.weather?.gap_min !== null && r?.weather?.gap_min !== undefined && r.weather.gap_min > 30 && (
                     <small> {r.weather.gap_min} min off</small>
                   )}

@@ -2,7 +2,7 @@
 
 import type { Remote } from 'comlink';
 import { Button } from 'antd';
-import { useEffect, useState } from 'react';
+import { useEffect, useMemo, useState, type ReactNode } from 'react';
 import type { StoredRun } from '@/core/documents/run';
 import { isFailure, type Failure } from '@/core/failure';
 import { roadPair, type RoadRun, type RoadWindow } from '@/core/strip/road';
@@ -11,8 +11,9 @@ import { DocField } from '@/features/job/field';
 import { useJob, useRuns } from '@/features/job/provider';
 import { Heading, StopPage } from '@/ui/answer/stop';
 import { failureText } from '@/ui/answer/words';
+import { roadWorking } from '@/core/working/strip-working';
 import { usePrefs } from '@/ui/theme/prefs';
-import type { ReactNode } from 'react';
+import { Num } from '@/ui/working/provider';
 import { useLogWorker } from '../log/use-log';
 import type { LogApi } from '../log/log.worker';
 import styles from './strip.module.css';
@@ -28,51 +29,60 @@ const WINDOWS: readonly [label: string, from: number, to: number][] = [
 
 type Found = { readonly run: StoredRun; readonly runs: readonly RoadRun[] | Failure };
 
-function useRoad(api: Remote<LogApi> | null, logs: readonly StoredRun[], window: RoadWindow): { found: readonly Found[]; wrong: boolean } {
-  const [found, setFound] = useState<readonly Found[]>([]);
+/** The runs of every log through the window; null until they have been looked for. */
+function useRoad(
+  api: Remote<LogApi> | null,
+  logs: readonly StoredRun[],
+  road: RoadWindow,
+): { found: readonly Found[] | null; wrong: boolean } {
+  const [found, setFound] = useState<readonly Found[] | null>(null);
   const [wrong, setWrong] = useState(false);
   useEffect(() => {
     if (!api) return;
     let current = true;
-    Promise.all(logs.map(async (run) => ({ run, runs: await api.road(run, window) })))
+    Promise.all(logs.map(async (run) => ({ run, runs: await api.road(run, road) })))
       .then((list) => current && (setFound(list), setWrong(false)))
       .catch(() => current && setWrong(true));
     return () => {
       current = false;
     };
-  }, [api, logs, window]);
+  }, [api, logs, road]);
   return { found, wrong };
 }
 
 /** Road runs: a window of speed out of the logs, the grade taken out, and what the road alone could have done. */
-export function RoadView({ tabs, name }: { tabs: ReactNode; name: string }) {
+export function RoadView({ tabs, name, unitId }: { tabs: ReactNode; name: string; unitId: string | null }) {
   const { pack } = usePrefs();
   const { runs } = useRuns();
-  const [logs, setLogs] = useState<readonly StoredRun[]>([]);
-  useEffect(
-    () => setLogs(runs.filter((r) => r.doc.kind === 'log' && r.doc.leftOut === null && r.doc.channels.some((c) => c.quantity === 'speed'))),
+  const logs = useMemo(
+    () => runs.filter((r) => r.doc.kind === 'log' && r.doc.leftOut === null && r.doc.channels.some((c) => c.quantity === 'speed')),
     [runs],
   );
-  const window = useJob((s) => s.doc.test.road);
+  const road = useJob((s) => s.doc.test.road);
   const change = useJob((s) => s.change);
-  const { found, wrong } = useRoad(useLogWorker(), logs, window);
-  const of = (kind: 'stock' | 'unit'): RoadRun[] =>
-    found.filter((f) => f.run.doc.side?.kind === kind).flatMap((f) => (isFailure(f.runs) ? [] : f.runs));
-  const pair = roadPair(of('stock'), of('unit'));
+  const { found: looked, wrong } = useRoad(useLogWorker(), logs, road);
+  const found = looked ?? [];
+  const of = (counts: (side: StoredRun['doc']['side']) => boolean): RoadRun[] =>
+    found.filter((f) => counts(f.run.doc.side)).flatMap((f) => (isFailure(f.runs) ? [] : f.runs));
+  const before = of((side) => side?.kind === 'stock');
+  const after = of((side) => side?.kind === 'unit' && side.unitId === unitId);
+  const pair = roadPair(before, after);
   const rows = found.flatMap((f) => (isFailure(f.runs) ? [] : f.runs.map((r) => ({ ...f, r }))));
-  const span = `${formatQuantity(window.from_mps, 'roadSpeed', pack, 0)} to ${formatQuantity(window.to_mps, 'roadSpeed', pack, 0)}`;
-  const single = of('stock').length === 1 && of('unit').length === 1;
+  const span = `${formatQuantity(road.from_mps, 'roadSpeed', pack, 0)} to ${formatQuantity(road.to_mps, 'roadSpeed', pack, 0)}`;
+  const single = before.length === 1 && after.length === 1;
   const answer = wrong
     ? 'The logs cannot be read just now.'
     : logs.length === 0
       ? 'No log with a road speed yet: drop one on the Datalog view.'
-      : pair
-        ? pair.beyond
-          ? `${span}: ${formatSigned(pair.difference_s, 2, 's')} with ${name}, more than the road could do.`
-          : `${span}: ${formatSigned(pair.difference_s, 2, 's')} with ${name}, and the road alone could do ±${formatNumber(pair.could_s, 2)} s.`
-        : rows.length === 0
-          ? `No log goes through ${span} in one pull.`
-          : `${span}: runs of one side only.`;
+      : looked === null
+        ? 'Reading the logs…'
+        : pair
+          ? pair.beyond
+            ? `${span}: ${formatSigned(pair.difference_s, 2, 's')} with ${name}, more than the road could do.`
+            : `${span}: ${formatSigned(pair.difference_s, 2, 's')} with ${name}, and the road alone could do ±${formatNumber(pair.could_s, 2)} s.`
+          : rows.length === 0
+            ? `No log goes through ${span} in one pull.`
+            : `${span}: runs of one side only.`;
   const reason = pair
     ? `${single ? 'One run before and one after on the road: ' : ''}${formatNumber(pair.before_s, 2)} s before, ${formatNumber(pair.after_s, 2)} s after, on the flat by energy. Grade, wind and rollout decide as much as a throttle does; the strip or the dyno tells better.`
     : 'Say which side each log is on the Datalog view.';
@@ -88,7 +98,7 @@ export function RoadView({ tabs, name }: { tabs: ReactNode; name: string }) {
               <Button
                 key={label}
                 size="small"
-                type={Math.abs(window.from_mps - from_mps) < 0.01 && Math.abs(window.to_mps - to_mps) < 0.01 ? 'primary' : 'default'}
+                type={Math.abs(road.from_mps - from_mps) < 0.01 && Math.abs(road.to_mps - to_mps) < 0.01 ? 'primary' : 'default'}
                 onClick={() => change((doc) => ({ ...doc, test: { ...doc.test, road: { ...doc.test.road, from_mps, to_mps } } }))}
               >
                 {label}
@@ -124,9 +134,9 @@ export function RoadView({ tabs, name }: { tabs: ReactNode; name: string }) {
                 <th className="num">as driven</th>
                 <th className="num">climb</th>
                 <th className="num">on the flat</th>
-                <th className="num">grade ±</th>
-                <th className="num">wind ±</th>
-                <th className="num">rollout ±</th>
+                <th className="num">grade ±, s</th>
+                <th className="num">wind ±, s</th>
+                <th className="num">rollout ±, s</th>
                 <th className="num">together ±</th>
               </tr>
             </thead>
@@ -143,7 +153,11 @@ export function RoadView({ tabs, name }: { tabs: ReactNode; name: string }) {
                       ? 'not known'
                       : `${formatSigned(r.climb_m, 1)} m ${r.climbFrom === 'altitude' ? 'logged' : 'entered'}`}
                   </td>
-                  <td className="num">{formatNumber(r.flat_s, 2)} s</td>
+                  <td className="num">
+                    <Num small label={`${run.doc.name} on the flat`} working={() => roadWorking(r, road)}>
+                      {formatNumber(r.flat_s, 2)} s
+                    </Num>
+                  </td>
                   <td className="num">{formatNumber(r.errors.grade_s, 2)}</td>
                   <td className="num">{formatNumber(r.errors.wind_s, 2)}</td>
                   <td className="num">{formatNumber(r.errors.rollout_s, 2)}</td>

@@ -5,9 +5,10 @@ import { useEffect, useMemo, useState } from 'react';
 import { LANES, stripPassDoc, type StoredVisit, type StripPassDoc } from '@/core/documents/strip';
 import { NO_SLIP, placePoint, slipFields, slipIssues, type Slip, type SlipField } from '@/core/strip/slip';
 import { useShelf } from '@/features/job/provider';
+import { stampNow } from '@/ui/clock';
 import { FieldRow } from '@/ui/field/field-row';
 import { usePrefs } from '@/ui/theme/prefs';
-import { useStream } from './use-stream';
+import { useStream } from '../use-stream';
 import { fieldName, issueWords } from './words';
 import styles from './strip.module.css';
 
@@ -29,12 +30,6 @@ function slipOf(digits: Draft['digits'], speeds: 'mph' | 'kmh'): Slip {
   }
   return slip;
 }
-
-const two = (n: number): string => String(n).padStart(2, '0');
-const clockNow = (): string => {
-  const now = new Date();
-  return `${two(now.getHours())}:${two(now.getMinutes())}`;
-};
 
 const draftKey = (visit: StoredVisit): string => `vanner-slip-${visit.id}`;
 
@@ -76,20 +71,23 @@ export function SlipPad({
   const { course, speeds } = visit.doc;
   const fields = slipFields(course);
   const [draft, setDraft] = useState<Draft>(
-    () => storedDraft(visit) ?? { digits: {}, doc: stripPassDoc.parse({ schema: 1, at: clockNow(), side, slip: NO_SLIP }) },
+    () => storedDraft(visit) ?? { digits: {}, doc: stripPassDoc.parse({ schema: 1, at: stampNow().time, side, slip: NO_SLIP }) },
   );
   const [at, setAt] = useState(0);
   const [page, setPage] = useState<'slip' | 'car'>('slip');
   const [wrong, setWrong] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
   const stream = useStream<TowerReading>();
+  const [begun] = useState(draft);
   useEffect(() => {
+    // Nothing typed is nothing to keep: the next slip has its own time of day.
+    if (draft === begun) return;
     try {
       localStorage.setItem(draftKey(visit), JSON.stringify(draft));
     } catch {
       // A full or forbidden store: the draft then lives only as long as the page.
     }
-  }, [visit, draft]);
+  }, [visit, draft, begun]);
   const slip = useMemo(() => slipOf(draft.digits, speeds), [draft.digits, speeds]);
   const issues = useMemo(() => slipIssues(slip), [slip]);
   const field = fields[at] ?? fields.at(-1)!;

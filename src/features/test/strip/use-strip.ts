@@ -3,8 +3,7 @@
 import { useCallback, useEffect, useMemo, useState } from 'react';
 import type { StoredPass, StoredVisit, StripBook, StripPassDoc, StripVisitDoc } from '@/core/documents/strip';
 import type { JobFindings } from '@/core/job/findings';
-import { comparedUnit } from '@/core/job/compared-unit';
-import { analyseStrip, powerKind, type StripAnalysis } from '@/core/strip/analyse';
+import { jobStrip, type JobStrip } from '@/core/job/strip';
 import { useJob, useJobStore } from '@/features/job/provider';
 import { send } from '@/ui/post';
 
@@ -96,16 +95,14 @@ export function useStrip(): Strip {
 }
 
 /** Stock against the compared unit over the whole book, worked out anew as soon as anything in it changes. */
-export function useStripAnalysis(book: StripBook | null): { analysis: StripAnalysis | null; unitId: string | null } {
+export function useStripAnalysis(book: StripBook | null): JobStrip {
   const chosen = useJob((s) => s.doc.pick.chosen);
-  const induction = useJob((s) => s.doc.car.induction.kind);
-  const { et_s, trap_mps, sixty_s } = useJob((s) => s.doc.test.strip);
-  return useMemo(() => {
-    const unitId = comparedUnit(chosen, book?.passes ?? []);
-    const analysis =
-      book && book.passes.length > 0
-        ? analyseStrip(book, { kind: powerKind(induction), unitId, thresholds: { et_s, trap_mps, sixty_s } })
-        : null;
-    return { analysis, unitId };
-  }, [book, chosen, induction, et_s, trap_mps, sixty_s]);
+  const kind = useJob((s) => s.doc.car.induction.kind);
+  const strip = useJob((s) => s.doc.test.strip);
+  return useMemo(
+    () => jobStrip({ car: { induction: { kind } }, pick: { chosen }, test: { strip } }, book ?? NO_BOOK),
+    [book, chosen, kind, strip],
+  );
 }
+
+const NO_BOOK: StripBook = { visits: [], passes: [] };

@@ -78,12 +78,18 @@ it('leads with the answer, and sets raw and corrected, and each measure with its
   expect(trap.getByText('Gain')).toBeInTheDocument();
   expect(screen.getAllByRole('button', { name: 'corrected trap speed: show the working' })).toHaveLength(10);
   expect(screen.getAllByRole('button', { name: 'power from the pass: show the working' })).toHaveLength(10);
-  expect(screen.getByText(/By the trap speed power moved by/)).toBeInTheDocument();
+  expect(screen.getByText(/^Power moved by/)).toBeInTheDocument();
+  // Every figure that was worked out shows how.
+  for (const name of ['effect on the trap speed', 'power by the trap speed', 'power by the time'])
+    expect(screen.getByRole('button', { name: `${name}: show the working` })).toBeInTheDocument();
+  await userEvent.click(screen.getByRole('button', { name: 'power by the trap speed: show the working' }));
+  expect(await screen.findByRole('dialog')).toHaveTextContent('Change of power by the trap speed');
 });
 
 it('says in the day’s plan what the next pass would tell', async () => {
   await show(asUnit(stripBook(8, 0.02)));
-  expect(screen.getByText(/It would narrow the interval to ±\d/)).toBeInTheDocument();
+  expect(screen.getByRole('button', { name: 'the next pass: show the working' })).toHaveTextContent(/^±\d/);
+  expect(screen.getAllByRole('button', { name: /^interval, / }).length).toBeGreaterThan(0);
   expect(screen.getByText('turn about')).toBeInTheDocument();
 });
 

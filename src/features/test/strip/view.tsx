@@ -5,7 +5,8 @@ import { useMemo, useState, type ReactNode } from 'react';
 import { isFailure } from '@/core/failure';
 import { meanOf } from '@/core/numbers/moments';
 import { STRIP_MEASURES, type MeasuredEffect, type ReadPass, type StripAnalysis, type StripMeasure } from '@/core/strip/analyse';
-import { stripEffectWorking } from '@/core/working/strip-working';
+import { powerShareWorking, stripEffectWorking } from '@/core/working/strip-working';
+import { formatSigned } from '@/core/units/quantity';
 import type { SideByName } from '@/core/strip/slip-table';
 import { useJob, useShelf } from '@/features/job/provider';
 import { Rule, StopPage } from '@/ui/answer/stop';
@@ -27,6 +28,8 @@ import styles from './strip.module.css';
 
 /** A trap speed to plan with before anything was driven, m/s: a quick road car's. */
 const USUAL_TRAP_mps = 42;
+
+const NO_FEES = { entryFee: 0, perPassFee: 0 } as const;
 
 type Correction = 'raw' | 'corrected';
 
@@ -95,6 +98,27 @@ function PassChart({
   return <Chart spec={spec} height={270} name="strip" alt={`${MEASURE_NAMES[measure]} of every pass, stock and ${name}`} />;
 }
 
+/** What the passes say of power, in two independent ways. */
+function PowerMoved({ analysis }: { analysis: StripAnalysis }) {
+  const { powerBySpeed, powerByTime } = analysis;
+  const { trap_mps, et_s } = analysis.effects;
+  if (!powerBySpeed || !powerByTime || isFailure(trap_mps) || isFailure(et_s)) return null;
+  const pct = (share: number): string => formatSigned(100 * share, 1, '%');
+  return (
+    <>
+      Power moved by{' '}
+      <Num small label="power by the trap speed" working={() => powerShareWorking('speed', trap_mps, powerBySpeed)}>
+        {pct(powerBySpeed.share)}
+      </Num>{' '}
+      ({pct(powerBySpeed.low)} to {pct(powerBySpeed.high)}) by the trap speed, by{' '}
+      <Num small label="power by the time" working={() => powerShareWorking('time', et_s, powerByTime)}>
+        {pct(powerByTime.share)}
+      </Num>{' '}
+      by the time: where they disagree it is launch and traction.{' '}
+    </>
+  );
+}
+
 /** ET, trap speed and 60 ft, each with its own answer. */
 function Effects({ analysis }: { analysis: StripAnalysis }) {
   const { pack } = usePrefs();
@@ -146,9 +170,7 @@ function Effects({ analysis }: { analysis: StripAnalysis }) {
         </tbody>
       </table>
       <p className="quiet">
-        {analysis.powerBySpeed && analysis.powerByTime
-          ? `By the trap speed power moved by ${(100 * analysis.powerBySpeed.share).toFixed(1)} % (${(100 * analysis.powerBySpeed.low).toFixed(1)} to ${(100 * analysis.powerBySpeed.high).toFixed(1)} %), by the time by ${(100 * analysis.powerByTime.share).toFixed(1)} %: where they disagree it is launch and traction. `
-          : ''}
+        <PowerMoved analysis={analysis} />
         {analysis.pairs.length === 0
           ? 'No matched pair: no two passes of one day within 30 m of density altitude and 5 K of coolant and inlet air.'
           : `${analysis.pairs.length} matched ${analysis.pairs.length === 1 ? 'pair' : 'pairs'} (one day, within 30 m of density altitude and 5 K): ${analysis.pairs
@@ -228,6 +250,7 @@ export function StripView({ tabs, unitId: dynoUnit }: { tabs: ReactNode; unitId:
     return (
       <RoadView
         name={name}
+        unitId={compared}
         tabs={
           <>
             {tabs}
@@ -269,7 +292,13 @@ export function StripView({ tabs, unitId: dynoUnit }: { tabs: ReactNode; unitId:
           )}
           <VisitPanel strip={strip} visit={visit} onPick={setVisitId} />
           <Rule />
-          <DayPlan analysis={analysis} trap_mps={trap} predicted_share={predicted ? predicted.over.whole / 300 : null} name={name} />
+          <DayPlan
+            analysis={analysis}
+            trap_mps={trap}
+            predicted_share={predicted ? predicted.over.whole / 300 : null}
+            name={name}
+            fees={visit?.doc ?? NO_FEES}
+          />
           <PassLogs passes={passes} />
         </>
       }

@@ -5,33 +5,30 @@ import { useState } from 'react';
 import { stripVisitDoc, type StoredVisit, type StripVisitDoc, type WeatherReadingDoc } from '@/core/documents/strip';
 import { airState } from '@/core/air/state';
 import { isFailure } from '@/core/failure';
+import { clockOf } from '@/core/numbers/clock';
 import type { StationReading } from '@/core/stand-ins/weather-station';
 import { formatQuantity } from '@/core/units/quantity';
 import { HistoryButton } from '@/features/history/button';
 import { useJob } from '@/features/job/provider';
 import { Heading } from '@/ui/answer/stop';
+import { stampNow } from '@/ui/clock';
 import { FieldRow } from '@/ui/field/field-row';
+import { densityAltitudeWorking } from '@/core/working/strip-working';
 import { usePrefs } from '@/ui/theme/prefs';
+import { useTried } from '@/ui/tried';
+import { Num } from '@/ui/working/provider';
 import { TableIn } from './table-in';
-import { useStream } from './use-stream';
+import { useStream } from '../use-stream';
 import type { Strip } from './use-strip';
 import styles from './strip.module.css';
 
 const SEEDS = 1000;
-const two = (n: number): string => String(n).padStart(2, '0');
-const clock = (min: number): string => `${two(Math.floor(min / 60))}:${two(min % 60)}`;
-
-export const today = (): string => {
-  const now = new Date();
-  return `${now.getFullYear()}-${two(now.getMonth() + 1)}-${two(now.getDate())}`;
-};
-
 const byTime = (list: readonly WeatherReadingDoc[]): WeatherReadingDoc[] => [...list].sort((a, b) => a.at.localeCompare(b.at));
 
 /** The day's air: readings typed, from a table, or from the stand-in station. */
 function Air({ visit, save }: { visit: StoredVisit; save: (doc: StripVisitDoc) => Promise<void> }) {
   const { pack } = usePrefs();
-  const { message } = App.useApp();
+  const tried = useTried();
   const jobId = useJob((s) => s.id);
   const start = useJob((s) => s.doc.car.weather);
   const [at, setAt] = useState('');
@@ -45,11 +42,11 @@ function Air({ visit, save }: { visit: StoredVisit; save: (doc: StripVisitDoc) =
     const times = new Set(more.map((r) => r.at));
     await save({ ...visit.doc, weather: byTime([...weather.filter((r) => !times.has(r.at)), ...more]) });
   };
-  const tell = (work: Promise<void>): void => void work.catch((e: Error) => void message.error(e.message));
   const station = (): void => {
     const query = new URLSearchParams({ job: jobId, seed: String(Number(visit.doc.takenOn.replaceAll('-', '')) % SEEDS), every: '10' });
-    stream.start(`/api/stand-ins/weather?${query}`, (readings) =>
-      tell(put(readings.map(({ at_min, ...r }) => ({ ...r, at: clock(at_min), from: 'stand-in' as const })))),
+    stream.start(
+      `/api/stand-ins/weather?${query}`,
+      (readings) => void tried(() => put(readings.map(({ at_min, ...r }) => ({ ...r, at: clockOf(at_min), from: 'stand-in' as const })))),
     );
   };
   return (
@@ -67,7 +64,15 @@ function Air({ visit, save }: { visit: StoredVisit; save: (doc: StripVisitDoc) =
                   <td>{r.at}</td>
                   <td className="num">{formatQuantity(r.T_K, 'temperature', pack)}</td>
                   <td className="num">{formatQuantity(r.p_Pa, 'barometer', pack)}</td>
-                  <td className="num">{isFailure(air) ? '—' : formatQuantity(air.densityAltitude_m, 'altitude', pack)}</td>
+                  <td className="num">
+                    {isFailure(air) ? (
+                      '—'
+                    ) : (
+                      <Num small label={`density altitude at ${r.at}`} working={() => densityAltitudeWorking(r)}>
+                        {formatQuantity(air.densityAltitude_m, 'altitude', pack)}
+                      </Num>
+                    )}
+                  </td>
                 </tr>
               );
             })}
@@ -93,7 +98,11 @@ function Air({ visit, save }: { visit: StoredVisit; save: (doc: StripVisitDoc) =
         <FieldRow label="Barometer, station" measure="barometer" value={p_Pa} onChange={setP} />
         <FieldRow label="Air" measure="temperature" value={T_K} onChange={setT} />
         <FieldRow label="Humidity" measure="share" value={rh} onChange={setRh} />
-        <Button size="small" disabled={at === ''} onClick={() => tell(put([{ at, p_Pa, T_K, rh, from: 'typed' }]).then(() => setAt('')))}>
+        <Button
+          size="small"
+          disabled={at === ''}
+          onClick={() => void tried(() => put([{ at, p_Pa, T_K, rh, from: 'typed' }]).then(() => setAt('')))}
+        >
           Add the reading
         </Button>
       </details>
@@ -114,11 +123,11 @@ export function VisitPanel({ strip, visit, onPick }: { strip: Strip; visit: Stor
   const { message, modal } = App.useApp();
   const [track, setTrack] = useState<string | null>(null);
   const visits = strip.book?.visits ?? [];
-  const tell = (work: Promise<unknown>): void => void work.catch((e: Error) => void message.error(e.message));
+  const tried = useTried();
   const save = (doc: StripVisitDoc): Promise<void> => strip.saveVisit(visit!, doc);
   const set = (more: Partial<StripVisitDoc>): void => {
     const parsed = stripVisitDoc.safeParse({ ...visit!.doc, ...more });
-    if (parsed.success) tell(save(parsed.data));
+    if (parsed.success) void tried(() => save(parsed.data));
     else void message.error(parsed.error.issues[0]?.message ?? 'This cannot be.');
   };
   const begin = (): void => {
@@ -126,7 +135,7 @@ export function VisitPanel({ strip, visit, onPick }: { strip: Strip; visit: Stor
     const doc = stripVisitDoc.parse({
       schema: 1,
       track: (track ?? '').trim() || last?.track || 'The strip',
-      takenOn: today(),
+      takenOn: stampNow().date,
       ...(last && {
         course: last.course,
         marks: last.marks,
@@ -136,7 +145,7 @@ export function VisitPanel({ strip, visit, onPick }: { strip: Strip; visit: Stor
         perPassFee: last.perPassFee,
       }),
     });
-    tell(
+    void tried(() =>
       strip.addVisit(doc).then((v) => {
         onPick(v.id);
         setTrack(null);
@@ -171,7 +180,7 @@ export function VisitPanel({ strip, visit, onPick }: { strip: Strip; visit: Stor
                   content: 'Its passes go with it. Both can be brought back from the trash.',
                   okText: 'Into the trash',
                   cancelText: 'Leave it',
-                  onOk: () => tell(strip.removeVisit(visit)),
+                  onOk: () => tried(() => strip.removeVisit(visit)),
                 })
               }
             >

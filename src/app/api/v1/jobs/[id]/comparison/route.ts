@@ -2,16 +2,16 @@ import { comparisonCsv } from '@/core/compare/export';
 import { comparisonAnswer, formatQuery } from '@/server/api/operations';
 import { answer, apiRoute, csvFile, query } from '@/server/api/route';
 import { db } from '@/server/db/client';
+import { jobComparison } from '@/server/comparison';
 import { ServerProblem } from '@/server/errors';
 import { readJob } from '@/server/jobs';
-import { fullComparison } from '@/server/runs';
 
 export const GET = apiRoute<{ id: string }>(false, async (req, { id }) => {
   const { format } = query(req, formatQuery);
   const { doc } = await readJob(db(), id);
-  const full = await fullComparison(db(), id, doc);
-  if (!full) throw new ServerProblem(404, 'no_comparison', 'This job has no runs of both sides that could be compared yet.');
-  const { comparison: c } = full;
+  const full = await jobComparison(db(), id, doc);
+  const { compared: c } = full;
+  if (!c) throw new ServerProblem(404, 'no_comparison', 'This job has no runs of both sides that could be compared yet.');
   if (format === 'csv') return csvFile(comparisonCsv(c), `${doc.name} comparison`);
   return answer(comparisonAnswer, {
     unitId: full.unitId,

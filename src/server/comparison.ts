@@ -1,0 +1,114 @@
+import { sql } from 'kysely';
+import { confounders, type ComparedRun, type Confounder } from '@/core/compare/confounders';
+import { compareExtras, type SideExtra } from '@/core/compare/extras';
+import { compareSides, type SideComparison } from '@/core/compare/sides';
+import { usedBands } from '@/core/compare/used-bands';
+import type { JobDoc } from '@/core/documents/job';
+import type { StoredRun } from '@/core/documents/run';
+import { isFailure } from '@/core/failure';
+import { comparedUnit } from '@/core/job/compared-unit';
+import { dynoRun } from '@/core/runs/dyno-run';
+import { sideRun, sortedByTime, type ReadyRun } from '@/core/runs/order';
+import type { Db, Trx } from './db/client';
+import { dynoChannels, listRuns } from './runs';
+
+/** A job's dyno runs compared as its Test stop shows it: stock against one unit, runs left out not counted. */
+export interface JobComparison {
+  /** Runs of either side that count. */
+  readonly stock: number;
+  readonly other: number;
+  readonly unitId: string | null;
+  /** Null where a side is missing. */
+  readonly compared: SideComparison | null;
+  /** What makes it an unfair one. */
+  readonly confounders: readonly Confounder[];
+  readonly extras: readonly SideExtra[];
+  readonly runs: readonly { readonly id: string; readonly name: string; readonly side: 'A' | 'B' }[];
+}
+
+export const NO_COMPARISON: JobComparison = { stock: 0, other: 0, unitId: null, compared: null, confounders: [], extras: [], runs: [] };
+
+interface PreparedSides {
+  readonly counted: readonly StoredRun[];
+  readonly unitId: string | null;
+  readonly a: readonly ReadyRun[];
+  readonly b: readonly ReadyRun[];
+  readonly order: ReadonlyMap<ReadyRun, number>;
+}
+
+const isStock = (run: StoredRun): boolean => run.doc.side?.kind === 'stock';
+
+async function preparedSides(db: Db | Trx, jobId: string, doc: JobDoc): Promise<PreparedSides> {
+  const counted = (await listRuns(db, jobId)).filter((r) => r.doc.kind === 'dyno' && r.doc.leftOut === null && r.doc.side !== null);
+  const unitId = comparedUnit(doc.pick.chosen, counted);
+  const isOther = (run: StoredRun): boolean => run.doc.side?.kind === 'unit' && run.doc.side.unitId === unitId;
+  const ready: ReadyRun[] = [];
+  for (const run of sortedByTime(counted)) {
+    if (!isStock(run) && !isOther(run)) continue;
+    const dyno = dynoRun(await dynoChannels(db, run), run.doc, doc.test.correction);
+    if (!isFailure(dyno)) ready.push({ stored: run, run: dyno });
+  }
+  return {
+    counted: counted.filter((r) => isStock(r) || isOther(r)),
+    unitId,
+    a: ready.filter((r) => isStock(r.stored)),
+    b: ready.filter((r) => isOther(r.stored)),
+    order: new Map(ready.map((r, i) => [r, i])),
+  };
+}
+
+function comparedSides({ a, b, order }: PreparedSides, doc: JobDoc): SideComparison | null {
+  if (a.length === 0 || b.length === 0) return null;
+  const { plan, bands_rpm, ...test } = doc.test;
+  const bands = [...bands_rpm, ...usedBands(doc.car.gearbox, test.shift_rpm ?? doc.car.engine.redline_rpm)];
+  const sides = (list: readonly ReadyRun[]) => list.map((r) => sideRun(r, order.get(r)!));
+  const compared = compareSides(sides(a), sides(b), { ...test, ...plan, bands_rpm: bands });
+  return isFailure(compared) ? null : compared;
+}
+
+async function worked(db: Db | Trx, jobId: string, doc: JobDoc): Promise<JobComparison> {
+  const sides = await preparedSides(db, jobId, doc);
+  const { a, b, unitId } = sides;
+  const stock = sides.counted.filter(isStock).length;
+  const count = { stock, other: sides.counted.length - stock, unitId };
+  const compared = comparedSides(sides, doc);
+  if (!compared) return { ...NO_COMPARISON, ...count };
+  const asCompared = (r: ReadyRun): ComparedRun => ({ id: r.stored.id, doc: r.stored.doc, run: r.run });
+  const named = (side: 'A' | 'B') => (r: ReadyRun) => ({ id: r.stored.id, name: r.stored.doc.name, side });
+  return {
+    ...count,
+    compared,
+    confounders: confounders(a.map(asCompared), b.map(asCompared), {
+      plan: doc.test.plan,
+      gearbox: doc.car.gearbox,
+      comparison: compared,
+      uncorrected_pct: null,
+    }),
+    extras: compareExtras(a, b, compared),
+    runs: [...a.map(named('A')), ...b.map(named('B'))],
+  };
+}
+
+/** Comparisons by everything they hang on: most saves of a job change nothing in its runs. */
+const known = new Map<string, JobComparison>();
+const MOST_KNOWN = 200;
+
+/** By the records' own words, not their versions: one that was rolled back may have had the same version as the next. */
+async function keyOf(db: Db | Trx, jobId: string, doc: JobDoc): Promise<string> {
+  const { rows } = await sql<{ runs: string | null }>`
+    SELECT string_agg(id || md5(doc::text), ',' ORDER BY created_at, id) AS runs FROM run WHERE job_id = ${jobId} AND trashed_at IS NULL`.execute(
+    db,
+  );
+  const { strip: _strip, road: _road, ...test } = doc.test;
+  return JSON.stringify([jobId, rows[0]?.runs ?? '', test, doc.car.gearbox, doc.car.engine.redline_rpm, doc.pick.chosen]);
+}
+
+export async function jobComparison(db: Db | Trx, jobId: string, doc: JobDoc): Promise<JobComparison> {
+  const key = await keyOf(db, jobId, doc);
+  const before = known.get(key);
+  if (before) return before;
+  const found = await worked(db, jobId, doc);
+  if (known.size >= MOST_KNOWN) known.delete(known.keys().next().value!);
+  known.set(key, found);
+  return found;
+}
