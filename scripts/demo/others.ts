@@ -1,4 +1,5 @@
-import type { JobDoc, PartDoc } from '@/core/documents/job';
+import type { JobDoc } from '@/core/documents/job';
+import type { PartDoc } from '@/core/documents/part';
 import { presetJob } from '@/core/job/presets';
 
 const deg = (x: number): number => (x * Math.PI) / 180;

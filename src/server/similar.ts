@@ -1,5 +1,5 @@
 import { sql } from 'kysely';
-import type { InductionKind } from '@/core/documents/job';
+import type { InductionKind } from '@/core/documents/induction';
 import type { Learnt } from '@/core/job/findings';
 import type { FinishedJob } from '@/core/verdict/similar';
 import type { Db } from './db/client';

@@ -1,9 +1,12 @@
 import { z } from 'zod';
 import { CORRECTION_METHODS } from '../runs/correction';
 import { flangeFailure } from '../fit/flange';
+import { curveOf, MOST_KNOTS } from './curve';
 import { flangeIssue, manifoldFace } from './faces';
 import { fittingsDoc, manifoldFlangeDoc, mountingDoc, NO_FITTINGS, NO_ROOM, roomDoc } from './flange';
+import { inductionDoc, pulley_m } from './induction';
 import { installDoc, NO_INSTALL } from './install';
+import { bore_m, partDoc } from './part';
 import { NO_PLAN, NO_ROAD, NO_STRIP_PLAN, planDoc, roadDoc, stripPlanDoc } from './plan';
 import { verdictDoc } from './verdict';
 import { throttleDoc } from './throttle';
@@ -12,93 +15,6 @@ import { controlKind } from './unit';
 export const PROVENANCE = ['measured', 'entered', 'assumed'] as const;
 export type Provenance = (typeof PROVENANCE)[number];
 
-const bore_m = z.number().min(0.015).max(0.3);
-/** A flow-bench figure that stands in for the part's own loss coefficient, and the record it was copied from. */
-const partBench = z.object({
-  flow_m3ps: z.number().positive().max(5),
-  depression_Pa: z.number().positive().max(50_000),
-  entryK: z.number().min(0).max(1),
-  from: z.string().max(160),
-});
-const partBase = {
-  id: z.string().min(1).max(40),
-  name: z.string().max(40).optional(),
-  join: z
-    .object({
-      halfAngle_rad: z
-        .number()
-        .min(0.005)
-        .max(Math.PI / 2)
-        .optional(),
-      edgeRadius_m: z.number().min(0).max(0.05).optional(),
-      offset_m: z.number().min(0).max(0.2).optional(),
-    })
-    .optional(),
-  bench: partBench.optional(),
-};
-const bend = z.object({
-  angle_rad: z.number().min(0).max(Math.PI),
-  radiusRatio: z.number().min(0.5, 'a bend cannot be tighter than half its bore').max(20),
-});
-
-/**
- * A part of the intake as a person edits it. The throttle and the manifold opening carry no sizes of their own: they are
- * the car's, so that a bore is typed in one place only.
- */
-export const partDoc = z.discriminatedUnion('type', [
-  z.object({ ...partBase, type: z.literal('openEnd'), bore_m, edgeRadius_m: z.number().min(0).max(0.1) }),
-  z.object({
-    ...partBase,
-    type: z.literal('filter'),
-    bore_m,
-    ratedFlow_m3ps: z.number().min(0.005).max(5),
-    ratedLoss_Pa: z.number().min(10).max(20_000),
-    loading: z.number().min(1).max(5),
-  }),
-  z.object({
-    ...partBase,
-    type: z.literal('pipe'),
-    bore_m,
-    length_m: z.number().min(0).max(5),
-    roughness_m: z.number().min(0).max(0.01),
-    /** Equal pipes side by side: one a cylinder behind individual throttles. */
-    count: z.number().int().min(1).max(16).default(1),
-    bends: z.array(bend).max(8),
-  }),
-  z.object({ ...partBase, type: z.literal('meter'), bore_m, K: z.number().min(0).max(20) }),
-  z.object({
-    ...partBase,
-    type: z.literal('taper'),
-    inBore_m: bore_m,
-    outBore_m: bore_m,
-    halfAngle_rad: z
-      .number()
-      .min(0.005)
-      .max(Math.PI / 2),
-  }),
-  z.object({ ...partBase, type: z.literal('section'), bore_m, K: z.number().min(0).max(20) }),
-  z.object({ ...partBase, type: z.literal('airbox'), bore_m, volume_m3: z.number().min(1e-4).max(0.2) }),
-  z.object({ ...partBase, type: z.literal('compressor') }),
-  z.object({ ...partBase, type: z.literal('throttle') }),
-  z.object({ ...partBase, type: z.literal('opening'), edgeRadius_m: z.number().min(0).max(0.05) }),
-]);
-export type PartDoc = z.infer<typeof partDoc>;
-export type PartType = PartDoc['type'];
-
-/** A curve over engine speed, its rpm rising from row to row. */
-const curveOf = (value: z.ZodNumber, fewest: number, most: number) =>
-  z
-    .object({
-      rpm: z.array(z.number().min(200).max(20_000)).min(fewest, `at least ${fewest} points`).max(most),
-      value: z.array(value).min(fewest).max(most),
-    })
-    .superRefine((k, ctx) => {
-      if (k.rpm.length !== k.value.length) ctx.addIssue({ code: 'custom', message: 'Every rpm needs its value.' });
-      k.rpm.forEach((n, i) => {
-        if (i > 0 && n <= k.rpm[i - 1]!) ctx.addIssue({ code: 'custom', path: ['rpm', i], message: 'The rpm must rise from row to row.' });
-      });
-    });
-const MOST_KNOTS = 40;
 const knots = curveOf(
   z.number().min(0.05, 'below 5 % the engine would not run').max(1.6, 'above 160 % is not a volumetric efficiency'),
   1,
@@ -123,77 +39,6 @@ const engineDoc = z
       });
     }
   });
-
-const exhaust_Pa = z.number().min(0).max(100_000);
-const share = z.number().min(0, 'below 0').max(1, 'above 100 %');
-const coolerDoc = z.object({
-  effectiveness: share,
-  coolant_K: z.number().min(253, 'below −20 °C').max(400),
-  loss_Pa: z.number().min(0).max(60_000),
-});
-const etaAd = z.number().min(0.2, 'below 20 % it would only heat the air').max(1, 'above 100 %');
-const beltEfficiency = z.number().min(0.5).max(1, 'above 100 %');
-const pulley_m = z.number().min(0.02).max(0.5);
-
-export const BLOWER_KINDS = ['roots', 'screw'] as const;
-export const INDUCTION_KINDS = ['na', 'individual', 'drawThrough', 'centrifugal', 'turbo'] as const;
-export type InductionKind = (typeof INDUCTION_KINDS)[number];
-
-/** How the engine breathes, with only the figures that matter for each way. */
-export const inductionDoc = z.discriminatedUnion('kind', [
-  z.object({ kind: z.literal('na'), heating_K: z.number().min(0).max(60), exhaust_Pa }),
-  z.object({
-    kind: z.literal('individual'),
-    heating_K: z.number().min(0).max(60),
-    exhaust_Pa,
-    /** Crank angle of one induction event, rad. */
-    event_rad: z
-      .number()
-      .min(Math.PI / 3)
-      .max(2 * Math.PI),
-  }),
-  z.object({
-    kind: z.literal('drawThrough'),
-    exhaust_Pa,
-    blower: z.object({
-      type: z.enum(BLOWER_KINDS),
-      displacement_m3: z.number().min(2e-4, 'smaller than 0.2 litres a turn').max(0.02),
-      crankPulley_m: pulley_m,
-      blowerPulley_m: pulley_m,
-      step: z.number().min(0.3).max(5),
-      overdrive: z.number().min(-0.5).max(1),
-      limit_rpm: z.number().min(3000).max(60_000).nullable(),
-      eta0: z.number().min(0.3).max(1, 'above 100 %'),
-      k: z.number().min(0).max(0.5),
-      etaAd,
-      beltEfficiency,
-    }),
-    cooler: coolerDoc,
-  }),
-  z.object({
-    kind: z.literal('centrifugal'),
-    exhaust_Pa,
-    compressor: z.object({
-      pressureRatio: z.number().min(1, 'below 1 it would hold the engine back').max(5),
-      rpm: z.number().min(1000).max(20_000),
-      etaAd,
-      beltEfficiency,
-    }),
-    cooler: coolerDoc,
-  }),
-  z.object({
-    kind: z.literal('turbo'),
-    exhaust_Pa,
-    compressor: z.object({
-      /** Gauge, Pa, over rpm. */
-      boost: curveOf(z.number().min(0).max(500_000), 1, MOST_KNOTS),
-      targetAt: z.enum(['plenum', 'compressor']),
-      etaAd,
-    }),
-    cooler: coolerDoc,
-  }),
-]);
-export type InductionDoc = z.infer<typeof inductionDoc>;
 
 /** A measured curve over engine speed, in the SI unit of what it measures. */
 export const measuredCurve = curveOf(z.number(), 2, 2000).and(z.object({ source: z.string().max(160) }));

@@ -25,7 +25,7 @@ export const stripVisitDoc = z.object({
   mass_kg: z.number().min(200, 'lighter than 200 kg').max(5000, 'heavier than 5 tonnes').nullable().default(null),
   entryFee: z.number().min(0).max(100_000).default(0),
   perPassFee: z.number().min(0).max(10_000).default(0),
-  weather: z.array(weatherReadingDoc).max(600).default([]),
+  weather: z.array(weatherReadingDoc).max(600, 'Six hundred readings a day are plenty.').default([]),
   note: z.string().max(2000).default(''),
 });
 export type StripVisitDoc = z.infer<typeof stripVisitDoc>;

@@ -1,4 +1,6 @@
-import type { CarDoc, InductionDoc, InductionKind, JobDoc, PartDoc } from '../documents/job';
+import type { InductionDoc, InductionKind } from '../documents/induction';
+import type { CarDoc, JobDoc } from '../documents/job';
+import type { PartDoc } from '../documents/part';
 import { ADIABATIC_EFFICIENCY, BELT_EFFICIENCY, COOLER_DEFAULTS } from '../engine/charge';
 import { FUELLING } from '../engine/demand';
 import { BLOWER_DEFAULTS } from '../engine/draw-through';

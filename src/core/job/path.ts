@@ -1,4 +1,5 @@
-import type { JobDoc, PartDoc } from '../documents/job';
+import type { JobDoc } from '../documents/job';
+import type { PartDoc } from '../documents/part';
 import type { ThrottleDoc } from '../documents/throttle';
 import type { BenchRecord, UnitDoc } from '../documents/unit';
 import { evenStarts, pulsationFactor } from '../engine/pulsation';

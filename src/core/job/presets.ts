@@ -1,15 +1,7 @@
 import { NO_FITTINGS, NO_ROOM } from '../documents/flange';
-import {
-  NO_FIT,
-  NO_DEFAULTS,
-  NO_GEARBOX,
-  NO_SIZING,
-  type CarDoc,
-  type InductionKind,
-  type JobDoc,
-  type PartDoc,
-  type ShopDefaults,
-} from '../documents/job';
+import type { InductionKind } from '../documents/induction';
+import { NO_FIT, NO_DEFAULTS, NO_GEARBOX, NO_SIZING, type CarDoc, type JobDoc, type ShopDefaults } from '../documents/job';
+import type { PartDoc } from '../documents/part';
 import { NO_INSTALL } from '../documents/install';
 import { NO_PLAN, NO_ROAD as NO_ROAD_RUNS, NO_STRIP_PLAN } from '../documents/plan';
 import { NO_VERDICT } from '../documents/verdict';

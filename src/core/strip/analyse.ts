@@ -1,7 +1,7 @@
 import { answerFrom, moreRuns, type Answer, type Better } from '../compare/answer';
 import { permutationTest, type Permutation, type SideMark } from '../compare/permutation';
 import type { StoredPass, StripBook, StripVisitDoc, WeatherReadingDoc } from '../documents/strip';
-import type { InductionKind } from '../documents/job';
+import type { InductionKind } from '../documents/induction';
 import { isFailure, type Failure } from '../failure';
 import { minuteOf } from '../numbers/clock';
 import { meanOf } from '../numbers/moments';

@@ -1,4 +1,4 @@
-import type { InductionKind } from '../documents/job';
+import type { InductionKind } from '../documents/induction';
 import type { Learnt } from '../job/findings';
 import { studentQuantile } from '../numbers/student';
 

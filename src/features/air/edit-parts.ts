@@ -1,4 +1,5 @@
-import type { JobDoc, PartDoc, PartType } from '@/core/documents/job';
+import type { JobDoc } from '@/core/documents/job';
+import type { PartDoc, PartType } from '@/core/documents/part';
 
 /** Parts a person can add; the throttle and its opening are the car's and always there. */
 export const ADDABLE: readonly { readonly type: PartType; readonly title: string }[] = [

@@ -1,7 +1,8 @@
 import { screen, waitFor } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { useState } from 'react';
-import type { JobDoc, PartDoc } from '@/core/documents/job';
+import type { JobDoc } from '@/core/documents/job';
+import type { PartDoc } from '@/core/documents/part';
 import { jobModel } from '@/core/job/model';
 import { must } from '@/core/failure';
 import { curlewJob, pipitJob } from '../../../scripts/demo/others';

@@ -2,7 +2,8 @@
 
 import { Button, Dropdown, Select } from 'antd';
 import { useState } from 'react';
-import type { JobDoc, PartDoc } from '@/core/documents/job';
+import type { JobDoc } from '@/core/documents/job';
+import type { PartDoc } from '@/core/documents/part';
 import { CONVOLUTED_ROUGHNESS_m, SILICONE_ROUGHNESS_m, SMOOTH_ROUGHNESS_m } from '@/core/flow/losses';
 import { DocField } from '@/features/job/field';
 import { formatQuantity } from '@/core/units/quantity';

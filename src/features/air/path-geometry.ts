@@ -1,4 +1,5 @@
-import type { JobDoc, PartDoc } from '@/core/documents/job';
+import type { JobDoc } from '@/core/documents/job';
+import type { PartDoc } from '@/core/documents/part';
 import type { Ladder } from '@/core/flow/ladder';
 import { grossBore, type Fitted } from '@/core/job/path';
 

@@ -1,7 +1,7 @@
 'use client';
 
 import { Select } from 'antd';
-import { BLOWER_KINDS, type InductionDoc } from '@/core/documents/job';
+import { BLOWER_KINDS, type InductionDoc } from '@/core/documents/induction';
 import { ADIABATIC_EFFICIENCY } from '@/core/engine/charge';
 import { driveRatio } from '@/core/engine/pulley';
 import { jobPulsation } from '@/core/job/path';

@@ -1,6 +1,6 @@
 'use client';
 
-import { INDUCTION_KINDS, type InductionKind } from '@/core/documents/job';
+import { INDUCTION_KINDS, type InductionKind } from '@/core/documents/induction';
 import { withInduction } from '@/core/job/induction';
 import { useJob } from '@/features/job/provider';
 import { Mark } from '@/features/job/field';
