@@ -91,6 +91,8 @@ export async function measureShop(say, line) {
       car: (i) => `/jobs/${ids[(i * 17) % ids.length]}/car`,
       air: (i) => `/jobs/${ids[(i * 19) % ids.length]}/air`,
       pick: (i) => `/jobs/${ids[(i * 23) % ids.length]}/pick`,
+      fit: (i) => `/jobs/${ids[(i * 27) % ids.length]}/fit`,
+      install: (i) => `/jobs/${ids[(i * 25) % ids.length]}/install`,
       test: (i) => `/jobs/${ids[(i * 29) % ids.length]}/test`,
       verdict: (i) => `/jobs/${ids[(i * 31) % ids.length]}/verdict`,
       shelf: () => '/shelf',

@@ -9,6 +9,7 @@ import '@fontsource/barlow/600.css';
 import '@fontsource/barlow-condensed/500.css';
 import '@fontsource/barlow-condensed/600.css';
 import '@fontsource/noto-sans-math/400.css';
+import 'antd/dist/antd.css';
 import '@/ui/theme/global.css';
 import { shopNow } from '@/server/shop-now';
 import { readPrefs } from '@/ui/theme/cookies';

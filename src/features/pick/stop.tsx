@@ -93,6 +93,7 @@ function reasonText(ranked: readonly RankedUnit[], best: RankedUnit | undefined,
   return parts.join(' ');
 }
 
+const KNEE_HEIGHT = 256;
 const LOOKS = ['power', 'pedal', 'remap'] as const;
 type Look = (typeof LOOKS)[number];
 const LOOK_WORDS: Readonly<Record<Look, string>> = { power: 'Power over rpm', pedal: 'Area over pedal', remap: 'Remap' };
@@ -172,19 +173,13 @@ function Solved({ model }: { model: JobModel }) {
   const later = useDeferredValue(model);
   const ranked = useShelfRanking(later, bounds);
   const [probe_m, setProbe] = useProbe(grossBore(doc.car.stock.throttle));
-  const knee = useMemo(
-    () =>
-      jobKnee(
-        sized,
-        later,
-        kneeBores(
-          sized,
-          shelf.map((u) => grossBore(u.doc.throttle)),
-        ),
-        bounds.limits.powerShare,
-      ),
-    [sized, later, shelf, bounds],
-  );
+  // Eighty engines solved for a picture that only the browser draws: not on the server, and not before the page is alive.
+  const drawn = useDeferredValue(true, false);
+  const knee = useMemo(() => {
+    if (!drawn) return null;
+    const others = shelf.map((u) => grossBore(u.doc.throttle));
+    return jobKnee(sized, later, kneeBores(sized, others), bounds.limits.powerShare);
+  }, [drawn, sized, later, shelf, bounds]);
   const [look, setLook] = useQueryState('look', parseAsStringLiteral(LOOKS).withDefault('power'));
   const uncertainty = useUncertainty(model);
   const colorOf = useCallback(
@@ -237,16 +232,20 @@ function Solved({ model }: { model: JobModel }) {
         </>
       }
     >
-      <KneeChart
-        model={later}
-        knee={knee}
-        bounds={bounds}
-        ranked={ranked}
-        colorOf={colorOf}
-        probe_m={probe_m}
-        onProbe={setProbe}
-        height={256}
-      />
+      <div style={{ minHeight: KNEE_HEIGHT }}>
+        {knee && (
+          <KneeChart
+            model={later}
+            knee={knee}
+            bounds={bounds}
+            ranked={ranked}
+            colorOf={colorOf}
+            probe_m={probe_m}
+            onProbe={setProbe}
+            height={KNEE_HEIGHT}
+          />
+        )}
+      </div>
       <div className={styles['head']}>
         <h2 className="label">
           The shelf, ranked · {shown.length} of {MOST_SHOWN} on show

@@ -3,7 +3,7 @@
 import { App, ConfigProvider } from 'antd';
 import { createContext, useCallback, useContext, useMemo, useState, type ReactNode } from 'react';
 import type { UnitPack } from '@/core/units/measures';
-import { antTokens, PALETTES, type Palette, type ThemeName } from './tokens';
+import { ANT_TOKENS, PALETTES, type Palette, type ThemeName } from './tokens';
 
 interface Prefs {
   readonly pack: UnitPack;
@@ -44,10 +44,9 @@ export function PrefsProvider({ pack: pack0, theme: theme0, children }: { pack: 
     changeTheme(next);
   }, []);
   const value = useMemo(() => ({ pack, theme, palette: PALETTES[theme], setPack, setTheme }), [pack, theme, setPack, setTheme]);
-  const tokens = useMemo(() => antTokens(theme), [theme]);
   return (
     <PrefsContext value={value}>
-      <ConfigProvider theme={tokens} wave={{ disabled: true }}>
+      <ConfigProvider theme={ANT_TOKENS[theme]} wave={{ disabled: true }}>
         <App message={{ maxCount: 3 }}>{children}</App>
       </ConfigProvider>
     </PrefsContext>

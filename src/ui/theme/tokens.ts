@@ -40,11 +40,32 @@ export const PALETTES: Readonly<Record<ThemeName, Palette>> = {
   },
 };
 
+type Derive = typeof antTheme.defaultAlgorithm;
+
+/** The derived tokens hang on their seed alone: a server would make the same few hundred colours for every page. */
+function remembered(derive: Derive): Derive {
+  const known = new Map<string, ReturnType<Derive>>();
+  return (seed) => {
+    const key = JSON.stringify(seed);
+    const found = known.get(key) ?? derive(seed);
+    known.set(key, found);
+    return found;
+  };
+}
+
+const ALGORITHMS: Readonly<Record<ThemeName, Derive>> = {
+  light: remembered(antTheme.defaultAlgorithm),
+  dark: remembered(antTheme.darkAlgorithm),
+};
+
 /** Ant Design by tokens until it looks like a drawing office: hairlines, 2 px corners, no shadows. */
-export function antTokens(name: ThemeName): ThemeConfig {
+function antTokens(name: ThemeName): ThemeConfig {
   const p = PALETTES[name];
   return {
-    algorithm: name === 'dark' ? antTheme.darkAlgorithm : antTheme.defaultAlgorithm,
+    // The rules come as one stylesheet with the app (see the root layout): only the variables are made while rendering.
+    zeroRuntime: true,
+    hashed: false,
+    algorithm: ALGORITHMS[name],
     token: {
       fontFamily: 'var(--font-text)',
       fontSize: 14,
@@ -84,3 +105,5 @@ export function antTokens(name: ThemeName): ThemeConfig {
     },
   };
 }
+
+export const ANT_TOKENS: Readonly<Record<ThemeName, ThemeConfig>> = { light: antTokens('light'), dark: antTokens('dark') };
