@@ -181,6 +181,8 @@ export function larkspurJob(ids: readonly string[]): JobDoc {
       ...base.test,
       fwhm_rpm: 200,
       shift_rpm: 6500,
+      // Every log goes through this much speed.
+      road: { ...base.test.road, from_mps: 80 / 3.6, to_mps: 120 / 3.6 },
       plan: { ...base.test.plan, runsPerSide: 3, costPerVisit: 140, costPerRun: 0 },
     },
     tags: ['towing', 'manifold bored'],

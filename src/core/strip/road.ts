@@ -14,6 +14,8 @@ export interface RoadRun {
   readonly climbFrom: 'altitude' | 'grade' | null;
   /** Time on the flat, by energy; of unknown ground as driven. */
   readonly flat_s: number;
+  /** Speed, m/s, over seconds since the clock started: its own samples and the window's two ends. */
+  readonly curve: { readonly time_s: readonly number[]; readonly speed_mps: readonly number[] };
   /** Half of the range that each unknown could move the time by, s. */
   readonly errors: RoadErrors;
 }
@@ -79,6 +81,30 @@ function rises({ value }: Trace): [number, number][] {
   return out;
 }
 
+/** What the speed did between two times, counted from the first. */
+function curveOf(speed: Trace, from_s: number, to_s: number): RoadRun['curve'] {
+  const inside = Array.from(speed.time_s).filter((t) => t > from_s && t < to_s);
+  const at = [from_s, ...inside, to_s];
+  return { time_s: at.map((t) => t - from_s), speed_mps: at.map((t) => traceAt(speed, t)) };
+}
+
+/** Speeds, m/s, between which a log rises in one go. */
+export type SpeedSpan = Pick<RoadWindow, 'from_mps' | 'to_mps'>;
+
+/** The widest rise of a log's speed; null where it never rises. */
+export function widestRise(speed: Trace): SpeedSpan | null {
+  const spans = rises(speed).map(([first, last]) => ({ from_mps: speed.value[first]!, to_mps: speed.value[last]! }));
+  return spans.reduce<SpeedSpan | null>((best, s) => (best && best.to_mps - best.from_mps >= s.to_mps - s.from_mps ? best : s), null);
+}
+
+/** The widest window that every one of the rises goes through, its ends on multiples of `step_mps`; null where they share none. */
+export function sharedWindow(spans: readonly SpeedSpan[], step_mps: number): SpeedSpan | null {
+  if (spans.length === 0) return null;
+  const from_mps = Math.ceil(Math.max(...spans.map((s) => s.from_mps)) / step_mps) * step_mps;
+  const to_mps = Math.floor(Math.min(...spans.map((s) => s.to_mps)) / step_mps) * step_mps;
+  return to_mps > from_mps ? { from_mps, to_mps } : null;
+}
+
 /**
  * The runs of a log through a window of speed, with the grade taken out through the energy and the honest error of each.
  * Speed in m/s and altitude in m over time. `bad_input` for a window that is none, `speed_not_reached` where the log never goes
@@ -122,6 +148,7 @@ export function roadRuns(speed: Trace, altitude: Trace | null, w: RoadWindow): R
         time_s,
         distance_m,
         climb_m,
+        curve: curveOf(speed, from_s, to_s),
         climbFrom: byAltitude !== null ? 'altitude' : climb_m === null ? null : 'grade',
         flat_s: climb_m === null ? time_s : flat(climb_m),
         errors: roadErrors({

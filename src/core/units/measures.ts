@@ -52,6 +52,7 @@ export const MEASURES = {
   fineShare: m('share', ['pct', 1], ['pct', 1]),
   fuelRate: m('fuelRate', ['gkWh', 0], ['lbhph', 3]),
   time: m('time', ['s', 2], ['s', 2]),
+  hours: m('time', ['h', 2], ['h', 2]),
   seconds: m('time', ['s', 0], ['s', 0]),
   ratio: m('plain', ['one', 2], ['one', 2]),
   count: m('plain', ['one', 0], ['one', 0]),

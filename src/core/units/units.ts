@@ -111,6 +111,7 @@ export const UNITS: readonly Unit[] = [
   u('time', 's', 's', 1, ['sec', 'seconds']),
   u('time', 'ms', 'ms', 1e-3, ['msec', 'milliseconds']),
   u('time', 'min', 'min', 60),
+  u('time', 'h', 'h', 3600, ['hours', 'hour']),
   u('plain', 'one', '', 1),
   u('money', 'eur', '€', 1, ['eur', 'euro']),
 ];

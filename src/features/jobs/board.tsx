@@ -36,15 +36,17 @@ function Row({ job, onAction }: { job: BoardJob; onAction: (url: string, body: u
       <Link href={`/jobs/${job.id}/air`} className={styles['link']}>
         <span className={styles['number']}>{job.number}</span>
         <span>
-          <span className={styles['name']}>
-            {job.name}
-            {job.tags.map((t) => (
-              <span key={t} className={styles['tag']}>
-                {t}
-              </span>
-            ))}
-          </span>
+          <span className={styles['name']}>{job.name}</span>
           <span className={styles['car']}>{stopLine(job.findings, 'car', pack)?.line}</span>
+          {job.tags.length > 0 && (
+            <span className={styles['tags']}>
+              {job.tags.map((t) => (
+                <span key={t} className={styles['tag']}>
+                  {t}
+                </span>
+              ))}
+            </span>
+          )}
         </span>
         <span className={styles['finding']}>{boardLine(job.findings, pack)}</span>
         <span className={styles['dots']} aria-hidden="true">

@@ -13,8 +13,8 @@ import styles from './settings.module.css';
 
 const PACK_NAMES = {
   us: 'US: inches, inH₂O, hp',
-  metric: 'Metric: millimetres, kPa, kW',
-  mixed: 'Mixed: millimetres, kPa, hp, cfm',
+  metric: 'Metric: mm, kPa, kW',
+  mixed: 'Mixed: mm, kPa, hp, cfm',
 } as const;
 
 /** The passphrase: set, changed or taken away; with one, every page asks for it once a fortnight. */
@@ -183,10 +183,10 @@ export function SettingsRoom({ settings, passphrase, beyond }: { settings: ShopS
           />
         </ControlRow>
         <FieldRow
-          label="Scatter of single dyno runs, % (until repeated)"
-          measure="ratio"
-          value={doc.repeatability_pct}
-          onChange={(repeatability_pct) => save({ repeatability_pct })}
+          label="Scatter of single dyno runs, until repeated"
+          measure="fineShare"
+          value={doc.repeatability_pct / 100}
+          onChange={(share) => save({ repeatability_pct: 100 * share })}
         />
         <FieldRow label="An hour’s work" measure="money" value={doc.hourly} onChange={(hourly) => save({ hourly })} />
         <p className="quiet">Limits of sizing that new jobs start with are set on the Pick stop, under its limits.</p>

@@ -6,6 +6,7 @@ import { useMemo, useState } from 'react';
 import type { StoredUnit, UnitDoc } from '@/core/documents/unit';
 import { presetJob } from '@/core/job/presets';
 import { formatNumber, formatQuantity } from '@/core/units/quantity';
+import { shownUnit } from '@/core/units/measures';
 import { shapeWorking } from '@/core/working/bore-working';
 import { Bores } from '@/features/pick/bores';
 import { PedalChart } from '@/features/pick/pedal-chart';
@@ -207,7 +208,7 @@ export function ShelfRoom({ initial }: { initial: readonly StoredUnit[] }) {
 function Units({ initial }: { initial: readonly StoredUnit[] }) {
   const shelf = useShelfRoom(initial);
   const { modal } = App.useApp();
-  const { palette } = usePrefs();
+  const { pack, palette } = usePrefs();
   const [unitId, setUnitId] = useQueryState('unit', parseAsString);
   const [compared, setCompared] = useQueryState('compare', parseAsArrayOf(parseAsString).withDefault([]));
   const [importing, setImporting] = useState(false);
@@ -287,7 +288,7 @@ function Units({ initial }: { initial: readonly StoredUnit[] }) {
           <thead>
             <tr>
               <th>unit</th>
-              <th className="num">bore</th>
+              <th className="num">bore, {shownUnit('bore', pack).unit.label}</th>
               <th>controls</th>
               <th className="num">left for the air</th>
               <th className="num">leaks shut</th>

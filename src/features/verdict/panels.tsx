@@ -16,6 +16,7 @@ import { DocField } from '@/features/job/field';
 import { useJob } from '@/features/job/provider';
 import { answerWord, MEASURE_NAMES, measureText } from '@/features/test/strip/words';
 import { Heading, Pair } from '@/ui/answer/stop';
+import { keepTogether } from '@/ui/answer/words';
 import { FieldRow } from '@/ui/field/field-row';
 import { usePrefs } from '@/ui/theme/prefs';
 import { Num } from '@/ui/working/provider';
@@ -43,13 +44,16 @@ export function Reasons({ report }: { report: VerdictReport }) {
       <ul className={styles['reasons']}>
         {report.advice.reasons.map((r, i) => (
           <li key={i} data-kind={r.code}>
-            {reasonWords(r, pack)}
+            {keepTogether(reasonWords(r, pack))}
           </li>
         ))}
       </ul>
     </>
   );
 }
+
+/** Money is per hour, times are in seconds. */
+const HOUR_s = 3600;
 
 /** A person may decide otherwise, with a reason that stands on the page. */
 export function Override({ report, people }: { report: VerdictReport; people: readonly string[] }) {
@@ -131,9 +135,9 @@ export function Money({ report, hourly }: { report: VerdictReport; hourly: numbe
       {hourly > 0 && (
         <FieldRow
           label="or its hours"
-          measure="ratio"
-          value={fitting / hourly}
-          onChange={(h) => h >= 0 && set('verdict.fitting', h * hourly)}
+          measure="hours"
+          value={(fitting / hourly) * HOUR_s}
+          onChange={(t_s) => t_s >= 0 && set('verdict.fitting', (t_s / HOUR_s) * hourly)}
         />
       )}
       {cost ? (

@@ -31,8 +31,10 @@ function PredictedMeasured({ c, p }: { c: SideComparison; p: PredictedGain | nul
     const half = c.band?.halfWidth_pct ?? c.noise_pct;
     const xRange: [number, number] = [grid_rpm[0]!, grid_rpm.at(-1)!];
     const inside = p ? p.rpm.map((n, i) => ({ n, g: p.gain_pct[i]! })).filter(({ n }) => n >= xRange[0] && n <= xRange[1]) : [];
-    const top =
-      Math.max(half * 1.3, ...difference_pct.map((d) => Math.abs(d) + (c.band ? half : 0)), ...inside.map((q) => Math.abs(q.g))) * 1.06;
+    const reach = c.band ? half : 0;
+    const seen = [...difference_pct.map((d) => d + reach), ...difference_pct.map((d) => d - reach), ...inside.map((q) => q.g)];
+    const room = 1.06;
+    const yRange: [number, number] = [room * Math.min(-half * 1.1, ...seen), room * Math.max(half * 1.3, ...seen)];
     return {
       lines: [
         { id: 'measured', label: 'measured', x: grid_rpm, y: difference_pct, color: palette.ink, width: 2.4 },
@@ -60,7 +62,7 @@ function PredictedMeasured({ c, p }: { c: SideComparison; p: PredictedGain | nul
           ]
         : [{ x: xRange, low: [-half, -half], high: [half, half], color: `${palette.stock}2e` }],
       xRange,
-      yRange: [-top, top],
+      yRange,
       xTitle: 'rpm',
       yTitle: c.band
         ? 'power against stock, %, measured with its 95 % band'

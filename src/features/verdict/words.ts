@@ -5,7 +5,7 @@ import { formatNumber, formatQuantity, formatSigned } from '@/core/units/quantit
 import type { Fault, Reason } from '@/core/verdict/advice';
 import type { VerdictReport } from '@/core/verdict/report';
 import { clearWords, confounderWords, intervalText, stretchName } from '@/features/test/dyno/words';
-import { measureText, movedWords } from '@/features/test/strip/words';
+import { intervalText as speedInterval, measureText, movedWords } from '@/features/test/strip/words';
 
 export const ADVICE_TITLES: Readonly<Record<AdviceWord, string>> = {
   keep: 'Keep it',
@@ -62,7 +62,7 @@ export function reasonWords(r: Reason, pack: UnitPack): string {
       return `In the band driven between changes (${formatNumber(r.stretch.from_rpm, 0)} to ${formatNumber(r.stretch.to_rpm, 0)} rpm): ${pct(r.stretch.mean_pct)}, ${intervalText(r.stretch)}.`;
     case 'strip': {
       const speed = (v: number): string => measureText('trap_mps', v, pack, true);
-      return `Strip: ${r.word.replace("can't", 'can’t')}, ${speed(r.trap_mps)} over the line (${speed(r.low_mps)} to ${speed(r.high_mps)}) from ${r.passes} passes.`;
+      return `Strip: ${r.word.replace("can't", 'can’t')}, ${speed(r.trap_mps)} over the line (${speedInterval('trap_mps', r.low_mps, r.high_mps, pack)}) from ${r.passes} passes.`;
     }
     case 'strip_moved':
       return `Where on the run: ${lower(movedWords(r.moved))}`;

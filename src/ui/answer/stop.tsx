@@ -1,5 +1,8 @@
 import type { ReactNode } from 'react';
+import { keepTogether } from './words';
 import styles from './stop.module.css';
+
+const whole = (said: ReactNode): ReactNode => (typeof said === 'string' ? keepTogether(said) : said);
 
 /** A stop's page: the answer, the picture that proves it, and the controls and numbers in one column beside it. */
 export function StopPage({
@@ -21,9 +24,9 @@ export function StopPage({
     <div className={styles['stop']} data-aside={wideAside ? 'wide' : 'normal'}>
       <section className={styles['middle']}>
         <h1 className={styles['answer']} data-tone={tone}>
-          {answer}
+          {whole(answer)}
         </h1>
-        {reason && <p className={styles['reason']}>{reason}</p>}
+        {reason && <p className={styles['reason']}>{whole(reason)}</p>}
         {children}
       </section>
       <aside className={styles['aside']}>{aside}</aside>

@@ -196,7 +196,8 @@ function wordLabels(spec: ChartSpec): Json[] {
   }));
 }
 
-function markLabels(spec: ChartSpec): Json[] {
+/** A mark's words stand before the lines they cross. */
+function markLabels(spec: ChartSpec, palette: Palette): Json[] {
   return (spec.marks ?? []).map((m) => ({
     x: m.x,
     y: m.y,
@@ -205,6 +206,8 @@ function markLabels(spec: ChartSpec): Json[] {
     xanchor: m.side === 'left' ? 'right' : 'left',
     xshift: m.side === 'left' ? -8 : 8,
     yshift: 13 + 14 * (m.lift ?? 0),
+    bgcolor: `${palette.paper}e0`,
+    borderpad: 0,
     font: { color: m.color, size: 13, family: 'Barlow Condensed, Barlow, sans-serif', weight: 600 },
   }));
 }
@@ -293,7 +296,7 @@ export function figureOf(spec: ChartSpec, size: { width: number; height: number 
       annotations: [
         title,
         ...(spec.hideX ? [] : [xTitle]),
-        ...markLabels(spec),
+        ...markLabels(spec, palette),
         ...wordLabels(spec),
         ...endLabels(spec, yRange, size.height - bottom - MARGIN_TOP, palette),
       ],

@@ -7,7 +7,7 @@ import { traceOf, type Trace } from '@/core/logs/trace';
 import type { ValueAt } from '@/core/logs/value-at';
 import type { ChannelMap, Quantity, StoredRun } from '@/core/documents/run';
 import { failure, type Failure } from '@/core/failure';
-import { roadRuns, type RoadRun, type RoadWindow } from '@/core/strip/road';
+import { roadRuns, widestRise, type RoadRun, type RoadWindow, type SpeedSpan } from '@/core/strip/road';
 import { channelSI } from '@/core/runs/read/guess';
 
 /** A channel ready to be drawn: its own samples and the smallest and largest of ever wider blocks of them. */
@@ -101,10 +101,11 @@ async function aligned(
   return { x: at.map((i) => found.x[i]!), y: at.map((i) => found.y[i]!) };
 }
 
-/** The runs of a log through a window of speed; `bad_input` without a road speed. */
-async function road(run: StoredRun, window: RoadWindow): Promise<RoadRun[] | Failure> {
+/** The runs of a log through a window of speed, and how far its widest rise goes. */
+async function road(run: StoredRun, window: RoadWindow): Promise<{ runs: RoadRun[] | Failure; widest: SpeedSpan | null }> {
   const { speed, altitude = null } = await traces(run);
-  return speed ? roadRuns(speed, altitude, window) : failure('speed_not_reached');
+  if (!speed) return { runs: failure('speed_not_reached'), widest: null };
+  return { runs: roadRuns(speed, altitude, window), widest: widestRise(speed) };
 }
 
 export const api = { drawn, look, values, aligned, road };

@@ -5,10 +5,12 @@ import { Button } from 'antd';
 import { useEffect, useMemo, useState, type ReactNode } from 'react';
 import type { StoredRun } from '@/core/documents/run';
 import { isFailure, type Failure } from '@/core/failure';
-import { roadPair, type RoadRun, type RoadWindow } from '@/core/strip/road';
-import { formatNumber, formatQuantity, formatSigned } from '@/core/units/quantity';
+import { roadPair, sharedWindow, type RoadRun, type RoadWindow, type SpeedSpan } from '@/core/strip/road';
+import { formatNumber, formatSigned } from '@/core/units/quantity';
 import { DocField } from '@/features/job/field';
 import { useJob, useRuns } from '@/features/job/provider';
+import type { ChartSpec } from '@/ui/chart/figure';
+import { Chart } from '@/ui/chart/lazy-chart';
 import { Heading, StopPage } from '@/ui/answer/stop';
 import { failureText } from '@/ui/answer/words';
 import { roadWorking } from '@/core/working/strip-working';
@@ -16,6 +18,7 @@ import { usePrefs } from '@/ui/theme/prefs';
 import { Num } from '@/ui/working/provider';
 import { useLogWorker } from '../log/use-log';
 import type { LogApi } from '../log/log.worker';
+import { shownSpeed } from './words';
 import styles from './strip.module.css';
 
 const MPH = 0.44704;
@@ -27,7 +30,7 @@ const WINDOWS: readonly [label: string, from: number, to: number][] = [
   ['100 to 200 km/h', 100 / 3.6, 200 / 3.6],
 ];
 
-type Found = { readonly run: StoredRun; readonly runs: readonly RoadRun[] | Failure };
+type Found = { readonly run: StoredRun; readonly runs: readonly RoadRun[] | Failure; readonly widest: SpeedSpan | null };
 
 /** The runs of every log through the window; null until they have been looked for. */
 function useRoad(
@@ -40,7 +43,7 @@ function useRoad(
   useEffect(() => {
     if (!api) return;
     let current = true;
-    Promise.all(logs.map(async (run) => ({ run, runs: await api.road(run, road) })))
+    Promise.all(logs.map(async (run) => ({ run, ...(await api.road(run, road)) })))
       .then((list) => current && (setFound(list), setWrong(false)))
       .catch(() => current && setWrong(true));
     return () => {
@@ -48,6 +51,31 @@ function useRoad(
     };
   }, [api, logs, road]);
   return { found, wrong };
+}
+
+/** Speed over time since the clock started, every run through the window. */
+function RoadChart({ rows }: { rows: readonly { readonly run: StoredRun; readonly r: RoadRun }[] }) {
+  const { pack, palette } = usePrefs();
+  const spec = useMemo<ChartSpec>(() => {
+    const longest = Math.max(...rows.map(({ r }) => r.time_s));
+    return {
+      lines: rows.map(({ run, r }) => ({
+        id: `${run.id}${r.from_s}`,
+        label: run.doc.name,
+        x: r.curve.time_s,
+        y: r.curve.speed_mps.map((v) => shownSpeed(v, pack).value),
+        color: run.doc.side?.kind === 'unit' ? palette.series[0]! : run.doc.side ? palette.stock : palette.quiet,
+        dash: run.doc.side?.kind === 'unit' ? 'solid' : 'longdash',
+        width: 2,
+      })),
+      xRange: [0, longest],
+      xTitle: 's, as driven',
+      yTitle: `road speed, ${shownSpeed(0, pack).unit}`,
+      decimals: 1,
+      marginRight: 150,
+    };
+  }, [rows, pack, palette]);
+  return <Chart spec={spec} height={270} name="road" alt="Road speed over time since the clock started, of every run through the window" />;
 }
 
 /** Road runs: a window of speed out of the logs, the grade taken out, and what the road alone could have done. */
@@ -60,6 +88,9 @@ export function RoadView({ tabs, name, unitId }: { tabs: ReactNode; name: string
   );
   const road = useJob((s) => s.doc.test.road);
   const change = useJob((s) => s.change);
+  const take = ({ from_mps, to_mps }: SpeedSpan): void => {
+    change((doc) => ({ ...doc, test: { ...doc.test, road: { ...doc.test.road, from_mps, to_mps } } }));
+  };
   const { found: looked, wrong } = useRoad(useLogWorker(), logs, road);
   const found = looked ?? [];
   const of = (counts: (side: StoredRun['doc']['side']) => boolean): RoadRun[] =>
@@ -67,8 +98,14 @@ export function RoadView({ tabs, name, unitId }: { tabs: ReactNode; name: string
   const before = of((side) => side?.kind === 'stock');
   const after = of((side) => side?.kind === 'unit' && side.unitId === unitId);
   const pair = roadPair(before, after);
-  const rows = found.flatMap((f) => (isFailure(f.runs) ? [] : f.runs.map((r) => ({ ...f, r }))));
-  const span = `${formatQuantity(road.from_mps, 'roadSpeed', pack, 0)} to ${formatQuantity(road.to_mps, 'roadSpeed', pack, 0)}`;
+  const rows = useMemo(() => (looked ?? []).flatMap((f) => (isFailure(f.runs) ? [] : f.runs.map((r) => ({ ...f, r })))), [looked]);
+  const speed = (mps: number): string => formatNumber(shownSpeed(mps, pack).value, 0);
+  const spanText = (w: SpeedSpan): string => `${speed(w.from_mps)} to ${speed(w.to_mps)} ${shownSpeed(0, pack).unit}`;
+  const span = spanText(road);
+  const shared = sharedWindow(
+    found.flatMap((f) => (f.widest ? [f.widest] : [])),
+    pack === 'metric' ? 5 / 3.6 : 5 * MPH,
+  );
   const single = before.length === 1 && after.length === 1;
   const answer = wrong
     ? 'The logs cannot be read just now.'
@@ -84,8 +121,10 @@ export function RoadView({ tabs, name, unitId }: { tabs: ReactNode; name: string
             ? `No log goes through ${span} in one pull.`
             : `${span}: runs of one side only.`;
   const reason = pair
-    ? `${single ? 'One run before and one after on the road: ' : ''}${formatNumber(pair.before_s, 2)} s before, ${formatNumber(pair.after_s, 2)} s after, on the flat by energy. Grade, wind and rollout decide as much as a throttle does; the strip or the dyno tells better.`
-    : 'Say which side each log is on the Datalog view.';
+    ? `${single ? 'One run before and one after on the road: ' : ''}${formatNumber(pair.before_s, 2)} s before, ${formatNumber(pair.after_s, 2)} s after, ${[...before, ...after].some((r) => r.climb_m === null) ? 'the ground not known' : 'on the flat by energy'}. Grade, wind and rollout decide as much as a throttle does; the strip or the dyno tells better.`
+    : logs.length > 0 && looked !== null && rows.length === 0
+      ? 'Choose a window that the logs go through.'
+      : 'Say which side each log is on the Datalog view.';
   return (
     <StopPage
       answer={answer}
@@ -99,7 +138,7 @@ export function RoadView({ tabs, name, unitId }: { tabs: ReactNode; name: string
                 key={label}
                 size="small"
                 type={Math.abs(road.from_mps - from_mps) < 0.01 && Math.abs(road.to_mps - to_mps) < 0.01 ? 'primary' : 'default'}
-                onClick={() => change((doc) => ({ ...doc, test: { ...doc.test, road: { ...doc.test.road, from_mps, to_mps } } }))}
+                onClick={() => take({ from_mps, to_mps })}
               >
                 {label}
               </Button>
@@ -125,6 +164,7 @@ export function RoadView({ tabs, name, unitId }: { tabs: ReactNode; name: string
       }
     >
       {tabs}
+      {rows.length > 0 && <RoadChart rows={rows} />}
       {rows.length > 0 && (
         <div className={styles['passes']}>
           <table className="plain">
@@ -172,9 +212,12 @@ export function RoadView({ tabs, name, unitId }: { tabs: ReactNode; name: string
         .filter((f) => isFailure(f.runs))
         .map((f) => (
           <p key={f.run.id} className="quiet">
-            {f.run.doc.name}: {failureText(f.runs as Failure, pack)}
+            {f.run.doc.name}: {f.widest ? `its widest pull goes from ${spanText(f.widest)}.` : failureText(f.runs as Failure, pack)}
           </p>
         ))}
+      {found.some((f) => isFailure(f.runs)) && shared && (
+        <Button onClick={() => take(shared)}>Take {spanText(shared)}, which every log goes through</Button>
+      )}
     </StopPage>
   );
 }

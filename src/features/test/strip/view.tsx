@@ -1,6 +1,7 @@
 'use client';
 
 import { Button, Segmented, Select } from 'antd';
+import { parseAsStringLiteral, useQueryState } from 'nuqs';
 import { useMemo, useState, type ReactNode } from 'react';
 import { isFailure } from '@/core/failure';
 import { meanOf } from '@/core/numbers/moments';
@@ -23,13 +24,15 @@ import { SlipPad } from './slip-pad';
 import { TableIn } from './table-in';
 import { useStrip, useStripAnalysis } from './use-strip';
 import { VisitPanel } from './visit-panel';
-import { answerWord, MEASURE_NAMES, measureText, shownSpeed, stripAnswer, termsWords } from './words';
+import { answerWord, intervalText, MEASURE_NAMES, measureText, pairLimits, shownSpeed, stripAnswer, termsWords } from './words';
 import styles from './strip.module.css';
 
 /** A trap speed to plan with before anything was driven, m/s: a quick road car's. */
 const USUAL_TRAP_mps = 42;
 
 const NO_FEES = { entryFee: 0, perPassFee: 0 } as const;
+
+const PLACES = ['strip', 'road'] as const;
 
 type Correction = 'raw' | 'corrected';
 
@@ -142,10 +145,8 @@ function Effects({ analysis }: { analysis: StripAnalysis }) {
             {text(e.effect.effect)}
           </Num>
         </td>
-        <td className="num">
-          {text(e.effect.low)} to {text(e.effect.high)}
-        </td>
-        <td>{answerWord(e.answer.answer)}</td>
+        <td className="num">{intervalText(measure, e.effect.low, e.effect.high, pack)}</td>
+        <td className={styles['whole']}>{answerWord(e.answer.answer)}</td>
       </tr>
     );
   };
@@ -172,8 +173,8 @@ function Effects({ analysis }: { analysis: StripAnalysis }) {
       <p className="quiet">
         <PowerMoved analysis={analysis} />
         {analysis.pairs.length === 0
-          ? 'No matched pair: no two passes of one day within 30 m of density altitude and 5 K of coolant and inlet air.'
-          : `${analysis.pairs.length} matched ${analysis.pairs.length === 1 ? 'pair' : 'pairs'} (one day, within 30 m of density altitude and 5 K): ${analysis.pairs
+          ? `No matched pair: no two passes of one day within ${pairLimits(pack)} of coolant and inlet air.`
+          : `${analysis.pairs.length} matched ${analysis.pairs.length === 1 ? 'pair' : 'pairs'} (one day, within ${pairLimits(pack)}): ${analysis.pairs
               .slice(0, 4)
               .map((p) => `${p.a.stored.doc.at ?? '—'} and ${p.b.stored.doc.at ?? '—'}`)
               .join('; ')}${analysis.pairs.length > 4 ? ' and others' : ''}. The estimate uses every pass.`}
@@ -193,7 +194,7 @@ export function StripView({ tabs, unitId: dynoUnit }: { tabs: ReactNode; unitId:
   const [open, setOpen] = useState<'pad' | 'table' | null>(null);
   const [measure, setMeasure] = useState<StripMeasure>('trap_mps');
   const [correction, setCorrection] = useState<Correction>('corrected');
-  const [place, setPlace] = useState<'strip' | 'road'>('strip');
+  const [place, setPlace] = useQueryState('place', parseAsStringLiteral(PLACES).withDefault('strip'));
   const [seed] = useState(() => Math.floor(performance.now() * 997) % 100_000);
   const compared = unitId ?? dynoUnit;
   const unit = shelf.find((u) => u.id === compared);
@@ -213,7 +214,7 @@ export function StripView({ tabs, unitId: dynoUnit }: { tabs: ReactNode; unitId:
   );
   const places = (
     <div className={styles['bar']}>
-      <Segmented
+      <Segmented<(typeof PLACES)[number]>
         size="small"
         aria-label="Strip or road"
         value={place}
@@ -221,7 +222,7 @@ export function StripView({ tabs, unitId: dynoUnit }: { tabs: ReactNode; unitId:
           { value: 'strip', label: 'Strip' },
           { value: 'road', label: 'Road' },
         ]}
-        onChange={setPlace}
+        onChange={(v) => void setPlace(v)}
       />
       {place === 'strip' && analysis && (
         <>

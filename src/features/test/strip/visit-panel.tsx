@@ -184,7 +184,7 @@ export function VisitPanel({ strip, visit, onPick }: { strip: Strip; visit: Stor
                 })
               }
             >
-              Into the trash
+              Trash
             </Button>
           )}
         </div>

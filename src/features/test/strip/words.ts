@@ -1,6 +1,7 @@
 import type { AnswerWord } from '@/core/compare/answer';
 import { isFailure } from '@/core/failure';
 import type { MeasuredEffect, StripAnalysis, StripMeasure, StripPart } from '@/core/strip/analyse';
+import { PAIR_LIMITS } from '@/core/strip/passes';
 import { MARKS_m, type SlipField, type SlipIssue, type TimeMark } from '@/core/strip/slip';
 import type { StripVisitDoc } from '@/core/documents/strip';
 import type { UnitPack } from '@/core/units/measures';
@@ -66,6 +67,17 @@ export function measureText(measure: StripMeasure, value: number, pack: UnitPack
   return signed ? formatSigned(shown, 2, unit) : `${formatNumber(shown, 2)} ${unit}`;
 }
 
+/** An interval of one measure, its unit said once. */
+export function intervalText(measure: StripMeasure, low: number, high: number, pack: UnitPack): string {
+  if (measure !== 'trap_mps') return `${formatSigned(low, 3)} to ${formatSigned(high, 3, 's')}`;
+  const { unit } = shownSpeed(low, pack);
+  return `${formatSigned(shownSpeed(low, pack).value, 2)} to ${formatSigned(shownSpeed(high, pack).value, 2, unit)}`;
+}
+
+/** How alike two passes must be to be held against each other, as people read it. */
+export const pairLimits = (pack: UnitPack): string =>
+  `${formatQuantity(PAIR_LIMITS.densityAltitude_m, 'altitude', pack)} of density altitude and ${formatQuantity(PAIR_LIMITS.temperature_K, 'temperatureRise', pack, 0)}`;
+
 const WORD: Readonly<Record<AnswerWord, string>> = {
   gain: 'Gain',
   loss: 'Loss',
@@ -112,9 +124,8 @@ export function stripAnswer(a: StripAnalysis | null, name: string, pack: UnitPac
         };
   }
   const [measure, found] = by;
-  const text = (v: number): string => measureText(measure, v, pack, true);
   const { answer } = found;
-  const interval = `95 % interval ${text(answer.low)} to ${text(answer.high)}`;
+  const interval = `95 % interval ${intervalText(measure, answer.low, answer.high, pack)}`;
   const moved = movedWords(a.moved);
   const more =
     answer.answer === "can't tell yet" && answer.moreRunsPerSide !== undefined
@@ -130,7 +141,7 @@ export function stripAnswer(a: StripAnalysis | null, name: string, pack: UnitPac
     gain: `Gain: ${name} is ${moves}.`,
     loss: `Loss: ${name} is ${moves}.`,
     'no difference that matters': `No difference that matters: ${name} is ${moves}.`,
-    "can't tell yet": `Can’t tell yet: ${name} is ${moves}, ${text(answer.low)} to ${text(answer.high)}.`,
+    "can't tell yet": `Can’t tell yet: ${name} is ${moves}, ${intervalText(measure, answer.low, answer.high, pack)}.`,
   };
   const from = `${a.countA} stock and ${a.countB} new passes${found.effect.terms.length > 0 ? ', the air taken out' : ''}.`;
   const first = answer.answer === "can't tell yet" ? `From ${from}` : `${interval} from ${from}`;
