@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { must } from '../failure';
 import type { Trace } from '../logs/trace';
-import { roadErrors, roadPair, roadRuns, type RoadWindow } from './road';
+import { roadErrors, roadPair, roadRuns, sharedWindow, widestRise, type RoadWindow } from './road';
 
 const WINDOW: RoadWindow = { from_mps: 100 / 3.6, to_mps: 200 / 3.6, rollout_m: 0.3048, grade: null, wind_mps: 2 };
 
@@ -98,4 +98,57 @@ it('errors are never negative and add by their squares', () => {
       },
     ),
   );
+});
+
+describe('what a log goes through', () => {
+  it('its curve begins at the clock’s start at one end of the window and ends at the other', () => {
+    const [run] = must(roadRuns(drive(90, 0).speed, null, WINDOW));
+    const { time_s, speed_mps } = run!.curve;
+    expect(time_s[0]).toBe(0);
+    expect(time_s.at(-1)).toBeCloseTo(run!.time_s, 9);
+    expect(speed_mps[0]).toBeCloseTo(WINDOW.from_mps, 6);
+    expect(speed_mps.at(-1)).toBeCloseTo(WINDOW.to_mps, 6);
+    for (let i = 1; i < time_s.length; i += 1) expect(time_s[i]!).toBeGreaterThan(time_s[i - 1]!);
+  });
+
+  it('is its widest rise, and nothing where speed only falls', () => {
+    const of = (value: number[]): Trace => ({ time_s: Float64Array.from(value.keys()), value: Float64Array.from(value) });
+    expect(widestRise(of([10, 12, 20, 15, 8, 14, 30, 31, 5]))).toEqual({ from_mps: 8, to_mps: 31 });
+    expect(widestRise(of([30, 20, 10]))).toBeNull();
+    expect(widestRise(of([]))).toBeNull();
+  });
+
+  it('a window they all share lies inside each, on round figures, and is found again by the runs', () => {
+    fc.assert(
+      fc.property(
+        fc.array(fc.tuple(fc.double({ min: 5, max: 20, noNaN: true }), fc.double({ min: 30, max: 60, noNaN: true })), {
+          minLength: 1,
+          maxLength: 6,
+        }),
+        fc.double({ min: 0.5, max: 5, noNaN: true }),
+        (ends, step) => {
+          const spans = ends.map(([from_mps, to_mps]) => ({ from_mps, to_mps }));
+          const shared = sharedWindow(spans, step)!;
+          for (const s of spans) {
+            expect(shared.from_mps).toBeGreaterThanOrEqual(s.from_mps - 1e-9);
+            expect(shared.to_mps).toBeLessThanOrEqual(s.to_mps + 1e-9);
+          }
+          expect(Math.abs(shared.from_mps / step - Math.round(shared.from_mps / step))).toBeLessThan(1e-6);
+        },
+      ),
+    );
+    expect(sharedWindow([], 1)).toBeNull();
+    expect(
+      sharedWindow(
+        [
+          { from_mps: 10, to_mps: 20 },
+          { from_mps: 21, to_mps: 40 },
+        ],
+        1,
+      ),
+    ).toBeNull();
+    const { speed } = drive(90, 0);
+    const window = sharedWindow([widestRise(speed)!], 5 / 3.6)!;
+    expect(must(roadRuns(speed, null, { ...WINDOW, ...window }))).toHaveLength(1);
+  });
 });

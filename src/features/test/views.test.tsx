@@ -12,6 +12,7 @@ import { traceOf, type Trace } from '@/core/logs/trace';
 import { NO_PLAN } from '@/core/documents/plan';
 import { LOGGER_COLUMNS, loggerRows, type LoggerCar } from '@/core/stand-ins/logger';
 import { FakeEventSource } from '../../../test/event-source';
+import { loggedRun } from '../../../test/logged-run';
 import { renderJob } from '../../../test/render-job';
 import type { CompareReply } from './dyno/compare.worker';
 import { LivePull } from './dyno/live-pull';
@@ -72,36 +73,6 @@ async function renderServed(node: ReactNode, answers: Readonly<Record<string, un
   return asked;
 }
 
-const run = (id: string, more: Partial<RunDoc>): StoredRun => ({
-  id,
-  jobId: 'job-1',
-  logId: `log-${id}`,
-  firstRow: 0,
-  lastRow: 9,
-  version: 1,
-  fileName: `${id}.csv`,
-  fileHash: id,
-  columns: LOGGER_COLUMNS.map((c) => ({ name: c.name, unit: c.unit, count: 10 })),
-  doc: runDoc.parse({
-    schema: 1,
-    kind: 'log',
-    name: id,
-    side: null,
-    channels: [],
-    measuredAt: 'unknown',
-    carried: 'unknown',
-    carriedSmoothing_rpm: 0,
-    weather: null,
-    takenOn: null,
-    gear: '',
-    fuel: '',
-    tune: '',
-    otherChanges: '',
-    coolantStart_K: null,
-    leftOut: null,
-    ...more,
-  }),
-});
 const guess = (source: string, predicted: number, measured: number | null): StoredPrediction => ({
   id: source,
   subject: 'dyno',
@@ -186,14 +157,14 @@ describe('Plan', () => {
         { key: 'coolant_K', limit: 5, state: 'waits', spread: null, words: [] },
       ],
     };
-    const runs = ['a', 'b'].map((id) => run(id, { kind: 'dyno', side: { kind: 'stock' } }));
+    const runs = ['a', 'b'].map((id) => loggedRun(id, { kind: 'dyno', side: { kind: 'stock' } }));
     const asked = await renderServed(
       <PlanView unitId="unit-1" reply={reply} tabs={tabs} />,
       {
         'GET /api/jobs/job-1/guesses': [guess('Maud', 3.5, null)],
         'PUT /api/jobs/job-1/guesses': [guess('Maud', 3.5, 2)],
       },
-      { runs: [...runs, run('c', { kind: 'dyno', side: { kind: 'unit', unitId: 'unit-1' } })] },
+      { runs: [...runs, loggedRun('c', { kind: 'dyno', side: { kind: 'unit', unitId: 'unit-1' } })] },
     );
     expect(screen.getByText('3 of 6 done')).toBeInTheDocument();
     expect(screen.getByText('not kept: 6.2 K apart, 3.0 K allowed')).toBeInTheDocument();
@@ -381,7 +352,7 @@ describe('Datalog', () => {
       { quantity: 'inlet air', at: { time_s: 1, value: 300, stale: true } },
       { quantity: 'coolant', at: { error: 'outside_channel' } },
     ]);
-    await renderServed(<LogView imports={imports} tabs={tabs} />, {}, { runs: [run('one', { channels })] });
+    await renderServed(<LogView imports={imports} tabs={tabs} />, {}, { runs: [loggedRun('one', { channels })] });
     expect(heading()).toHaveTextContent(/^one: one pull, the widest from 2,\d\d0 to \d,\d\d0 rpm\.$/);
     expect(screen.getByText(/^Idles at 75\d ± \d+ rpm; air follows a stab of the throttle in 0\.\d\d s;/)).toBeInTheDocument();
     expect(screen.getByTestId('traces')).toHaveAccessibleName(/^engine speed, throttle, manifold pressure over time/);
@@ -401,8 +372,8 @@ describe('Datalog', () => {
     ]);
     traces = new Map();
     const runs = [
-      run('before', { channels, side: { kind: 'stock' } }),
-      run('after', { channels, side: { kind: 'unit', unitId: 'unit-1' } }),
+      loggedRun('before', { channels, side: { kind: 'stock' } }),
+      loggedRun('after', { channels, side: { kind: 'unit', unitId: 'unit-1' } }),
     ];
     await renderServed(<LogView imports={imports} tabs={tabs} />, {}, { runs });
     expect(heading()).toHaveTextContent(/^Snappier: air follows the throttle in 0\.\d\d s, 0\.\d\d s on stock\.$/);
@@ -412,7 +383,7 @@ describe('Datalog', () => {
 
   it('a pull’s ends are set by hand and kept in the record', async () => {
     looks = new Map([['one', look(0.1)]]);
-    const one = run('one', { channels });
+    const one = loggedRun('one', { channels });
     const asked = await renderServed(
       <LogView imports={imports} tabs={tabs} />,
       {
