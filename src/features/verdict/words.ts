@@ -23,11 +23,11 @@ export function faultWords(f: Fault, pack: UnitPack): string {
     case 'idle_hunts':
       return `The idle hunts every ${formatNumber(f.every_s, 1)} s by ±${formatNumber(f.by_rpm, 0)} rpm, which it did not on stock: relearn it, then look for a leak.`;
     case 'idle_rough':
-      return `The idle is rougher: ±${formatNumber(f.spread_rpm, 0)} rpm against ±${formatNumber(f.was_rpm, 0)} on stock.`;
+      return `The idle is rougher: ±${formatNumber(f.spread_rpm, 0)} rpm against ±${formatNumber(f.was_rpm, 0)} rpm on stock.`;
     case 'lazy':
       return `Air follows the throttle later: ${formatNumber(f.air_s, 2)} s against ${formatNumber(f.was_s, 2)} s. Look at the pedal map.`;
     case 'idle_floor':
-      return `Shut, the blade leaks enough to hold the engine at ${formatNumber(f.floor_rpm, 0)} rpm, above the idle of ${formatNumber(f.idle_rpm, 0)}: set the stop, or close the gap.`;
+      return `Shut, the blade leaks enough to hold the engine at ${formatNumber(f.floor_rpm, 0)} rpm, above the idle of ${formatNumber(f.idle_rpm, 0)} rpm: set the stop, or close the gap.`;
     case 'lip':
       return `The bore stands ${formatQuantity(f.overhang_m, 'fineLength', pack)} over the opening all round: open the manifold to match.`;
   }

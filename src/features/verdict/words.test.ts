@@ -1,0 +1,104 @@
+import { comparedSides } from '../../../test/facts';
+import type { Fault, Reason } from '@/core/verdict/advice';
+import { ADVICE_TITLES, faultWords, reasonWords, verdictAnswer } from './words';
+
+const gain = comparedSides(0, 0.03);
+const top = gain.thirds.find((t) => t.id === 'top')!;
+
+it.each<[Fault, RegExp]>([
+  [{ code: 'idle_hunts', every_s: 2.5, by_rpm: 80 }, /hunts every 2\.5 s by ±80 rpm.*relearn it, then look for a leak/],
+  [{ code: 'idle_rough', spread_rpm: 60, was_rpm: 25 }, /±60 rpm against ±25 rpm on stock/],
+  [{ code: 'lazy', air_s: 0.31, was_s: 0.2 }, /0\.31 s against 0\.20 s\. Look at the pedal map/],
+  [{ code: 'idle_floor', floor_rpm: 1100, idle_rpm: 850 }, /1,100 rpm, above the idle of 850 rpm: set the stop, or close the gap/],
+  [{ code: 'lip', overhang_m: 0.004 }, /0\.1575 in over the opening all round: open the manifold to match/],
+])('every fault says what to do about it: %j', (fault, said) => {
+  expect(faultWords(fault, 'us')).toMatch(said);
+  expect(reasonWords({ code: 'fault', fault }, 'us')).toBe(faultWords(fault, 'us'));
+});
+
+it.each<[Reason, RegExp]>([
+  [{ code: 'nothing_run' }, /^Nothing has been run on both sides yet\.$/],
+  [
+    { code: 'unfair', confounder: { code: 'other_record', field: 'tune', a: 'as it came', b: 'retimed' } },
+    /^The dyno comparison is unfair and decides nothing: tune differs: stock ran with as it came/,
+  ],
+  [{ code: 'dyno', word: 'gain', stretch: top, threshold_pct: 0.5 }, /^Dyno: gain of \+3\.0 % over the top third \(95 % interval /],
+  [
+    { code: 'dyno', word: 'no difference that matters', stretch: top, threshold_pct: 0.5 },
+    /^Dyno: no difference that matters over the top third, \+3\.0 % and surely within ±0\.5 %\.$/,
+  ],
+  [{ code: 'dyno', word: "can't tell yet", stretch: top, threshold_pct: 0.5 }, /^Dyno: can’t tell yet, \+3\.0 % over the top third/],
+  [{ code: 'clear', comparison: gain }, /^Over the range: gain above 5,\d\d0 rpm, nothing sure below\.$/],
+  [{ code: 'used', stretch: top }, /^In the band driven between changes \(5,\d{3} to 6,\d{3} rpm\): \+3\.0 %/],
+  [
+    { code: 'strip', word: "can't tell yet", trap_mps: 0.2, low_mps: -0.1, high_mps: 0.5, passes: 11 },
+    /^Strip: can’t tell yet, \+0\.45 mph over the line \(−0\.22 to \+1\.12 mph\) from 11 passes\.$/,
+  ],
+  [{ code: 'strip_moved', moved: [{ part: 'launch', better: true }] }, /^Where on the run: better in the launch \(60 ft\)\.$/],
+  [{ code: 'more_runs', runs: 1 }, /^1 more dyno run a side would tell\.$/],
+  [{ code: 'more_runs', runs: 4 }, /^4 more dyno runs a side would tell\.$/],
+  [{ code: 'more_runs', runs: null }, /^No sensible number of dyno runs/],
+  [{ code: 'more_passes', passes: 1 }, /^1 more pass a side would tell\.$/],
+  [{ code: 'more_passes', passes: 200 }, /^No sensible number of passes/],
+  [{ code: 'predicted', predicted_pct: 1.5, measured_pct: 1.1, within: false }, /\+1\.5 %, the dyno \+1\.1 %: outside what was measured/],
+  [
+    { code: 'inlet', by_K: 4.06, worth_pct: -0.7 },
+    /^Inlet air was 7\.3 °F warmer with the new part, worth about −0\.7 %: the true effect is that much better\.$/,
+  ],
+  [{ code: 'inlet', by_K: -4, worth_pct: 0.7 }, /7\.2 °F cooler .* that much worse\.$/],
+  [{ code: 'elsewhere', part: 'airbox filter', gain_pct: 2.4 }, /the airbox filter would bring \+2\.4 % at peak\.$/],
+])('every reason is a sentence in the reader’s units: %j', (reason, said) => {
+  expect(reasonWords(reason, 'us')).toMatch(said);
+});
+
+describe('the verdict in one sentence', () => {
+  type Report = Parameters<typeof verdictAnswer>[0];
+  const report = (word: Report['word'], advice: { word: Report['word']; reasons: Reason[] }, facts: object = {}): Report =>
+    ({ word, advice, unit: { doc: { name: 'Fenwick 66' } }, facts: { comparison: null, strip: null, ...facts } }) as unknown as Report;
+  const dyno = (word: 'gain' | 'loss'): Reason => ({
+    code: 'dyno',
+    word,
+    stretch: { ...top, mean_pct: word === 'gain' ? 1.1 : -1.1 },
+    threshold_pct: 0.5,
+  });
+  const strip = (word: 'gain' | 'loss', v: number): Reason => ({
+    code: 'strip',
+    word,
+    trap_mps: v,
+    low_mps: v - 0.1,
+    high_mps: v + 0.1,
+    passes: 12,
+  });
+
+  it.each<[string, Report]>([
+    ['Keep it: Fenwick 66 gained +1.1 % over the top third.', report('keep', { word: 'keep', reasons: [dyno('gain')] })],
+    ['Keep it: Fenwick 66 is +1.08 km/h over the line.', report('keep', { word: 'keep', reasons: [strip('gain', 0.3)] })],
+    [
+      'Keep it, but put something right: Fenwick 66 gained +1.1 % over the top third.',
+      report('fix', { word: 'fix', reasons: [dyno('gain')] }),
+    ],
+    ['Go back to stock: Fenwick 66 lost −1.1 % over the top third.', report('back', { word: 'back', reasons: [dyno('loss')] })],
+    ['Go back to stock: Fenwick 66 is −1.08 km/h over the line.', report('back', { word: 'back', reasons: [strip('loss', -0.3)] })],
+    ['Go back to stock: Fenwick 66 makes no difference that matters.', report('back', { word: 'back', reasons: [] })],
+    ['Test more: nothing has been run yet.', report('more', { word: 'more', reasons: [{ code: 'nothing_run' }] })],
+    ['Test more: what was seen could still be chance.', report('more', { word: 'more', reasons: [] }, { strip: {} })],
+    ['Keep it: decided by hand.', report('keep', { word: 'back', reasons: [] })],
+  ])('%s', (said, of) => {
+    expect(verdictAnswer(of, 'metric').answer).toBe(said);
+  });
+
+  it('never boasts of an unfair comparison, and gives its first two reasons beneath', () => {
+    const unfair: Reason = { code: 'unfair', confounder: { code: 'other_record', field: 'fuel', a: '95', b: '98' } };
+    const out = verdictAnswer(
+      report('more', { word: 'more', reasons: [unfair, { code: 'more_runs', runs: 2 }, dyno('gain')] }, { comparison: gain }),
+      'metric',
+    );
+    expect(out.answer).toBe('Test more: the comparison is not a fair one.');
+    expect(out.reason).toMatch(/^The dyno comparison is unfair .* 2 more dyno runs a side would tell\.$/);
+  });
+
+  it('has a title for each advice', () => {
+    expect(Object.values(ADVICE_TITLES).every((t) => /^[A-Z]/.test(t))).toBe(true);
+    expect(new Set(Object.values(ADVICE_TITLES)).size).toBe(4);
+  });
+});

@@ -1,0 +1,33 @@
+import fc from 'fast-check';
+import { failureText, keepTogether, rpmText } from './words';
+
+it('keeps a figure with its unit, changes nothing else, and does so once', () => {
+  expect(keepTogether('worth about −0.7 %: 11 passes.')).toBe('worth about −0.7\u00a0%: 11\u00a0passes.');
+  expect(keepTogether('Fenwick 66')).toBe('Fenwick 66');
+  fc.assert(
+    fc.property(fc.string(), (text) => {
+      const kept = keepTogether(text);
+      expect(kept.replaceAll('\u00a0', ' ')).toBe(text.replaceAll('\u00a0', ' '));
+      expect(keepTogether(kept)).toBe(kept);
+      expect(kept).not.toMatch(/\d [^\s]/);
+    }),
+  );
+});
+
+it('speaks of engine speed to the nearest ten', () => {
+  expect(rpmText(5268)).toBe('5,270 rpm');
+});
+
+it.each([
+  [{ error: 'choked', at_rpm: 6012 }, /chokes at 6,010 rpm.*Look for a bore typed too small/],
+  [{ error: 'choked', side: 'candidate', where: 'Hollin 62' }, /^With Hollin 62 the intake chokes/],
+  [{ error: 'pressure_out_of_range' }, /14\.76 inHg to 32\.48 inHg\. Type the station pressure/],
+  [
+    { error: 'bad_geometry', where: 'pipe', reason: 'bend_too_tight' },
+    /^pipe: this cannot be built: a bend is tighter than half its bore\.$/,
+  ],
+  [{ error: 'bad_geometry', reason: 'something else' }, /a size is impossible/],
+  [{ error: 'no_bore' }, /^No bore up to 9\.843 in is enough/],
+])('says what a failure of the core means and what to do: %j', (failure, said) => {
+  expect(failureText(failure as Parameters<typeof failureText>[0], 'us')).toMatch(said);
+});
