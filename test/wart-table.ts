@@ -1,5 +1,5 @@
 import { gaussian, seededRandom } from '@/core/numbers/random';
-import type { PlainTable } from '@/core/stand-ins/warts';
+import type { PlainTable } from '@/core/stand-ins/table-file';
 
 /** A small log with the kinds of figures logs have: a clock, whole numbers, decimals, negatives, holes. */
 export function wartTable(seed = 7, rows = 90): PlainTable {

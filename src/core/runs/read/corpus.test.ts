@@ -1,7 +1,8 @@
 import fc from 'fast-check';
 import { WARTS, wartFile } from '../../stand-ins/warts';
 import { wartTable } from '../../../../test/wart-table';
-import { columnValues, TableReader, type ReadResult } from './reader';
+import { TableReader } from './reader';
+import { columnValues, type ReadResult } from './result';
 
 function read(bytes: Uint8Array, chunk = bytes.length): ReadResult {
   const reader = new TableReader();

@@ -2,7 +2,8 @@ import type { MeasuredCurve } from '../../documents/job';
 import type { Quantity } from '../../documents/run';
 import { powerOf } from '../../engine/power';
 import { columnFacts, dimensionOf, guessChannels, likelyUnit } from './guess';
-import { columnValues, TableReader, type ReadColumn } from './reader';
+import { TableReader } from './reader';
+import { columnValues, type ReadColumn } from './result';
 import { toSI, unitById, unitByWord, type Unit } from '../../units/units';
 
 export const CURVE_KINDS = ['power', 'boost', 'air'] as const;

@@ -3,7 +3,8 @@ import { cellNumber } from './cell';
 import { findLayout, nameAndUnit } from './layout';
 import { channelSI, dimensionOf, guessChannels, likelyUnit } from './guess';
 import { preambleFacts } from './preamble';
-import { columnValues, TableReader, type ReadResult } from './reader';
+import { TableReader } from './reader';
+import { columnValues, type ReadResult } from './result';
 import { fileKind } from './text';
 
 const bytes = (text: string): Uint8Array => new TextEncoder().encode(text);

@@ -1,63 +1,9 @@
 import { cellNumber, scanCell, type CellScan } from './cell';
+import { GrowingColumn } from './column';
 import { guessChannels } from './guess';
 import { findLayout, splitRows, type Layout } from './layout';
+import type { ImportReport, ReadRefusal, ReadResult, SkippedLine, SkipReason } from './result';
 import { fileKind, type Encoding } from './text';
-
-export const SKIP_REASONS = [
-  'wrong number of cells',
-  'no figures',
-  'the header again',
-  'cut off at the end of the file',
-  'a line without an end',
-] as const;
-export type SkipReason = (typeof SKIP_REASONS)[number];
-
-export interface SkippedLine {
-  readonly line: number;
-  readonly reason: SkipReason;
-  readonly text: string;
-}
-
-/** What was found and what was left out, so that nothing is thrown away silently. Lines count from 1. */
-export interface ImportReport {
-  readonly encoding: string;
-  readonly layout: Omit<Layout, 'names' | 'units'>;
-  readonly rows: number;
-  readonly blankLines: number;
-  readonly skipped: readonly SkippedLine[];
-  readonly skippedTotal: number;
-  readonly emptyCells: number;
-  /** Cells in columns of figures that hold something else. Missing in reports of an older release, as are all below. */
-  readonly textCells: number;
-  readonly firstTextCell?: { readonly line: number; readonly column: string; readonly text: string } | null;
-  /** Zero bytes dropped: space a logger had set aside and never wrote. */
-  readonly zeroBytes?: number;
-  /** Rows before which the header stands again. */
-  readonly sections?: readonly number[];
-  /** Rows whose time is before, or the same as, that of the row above. */
-  readonly timeBack?: { readonly count: number; readonly firstLine: number | null };
-  readonly timeRepeated?: { readonly count: number; readonly firstLine: number | null };
-}
-
-/** Rows of a column that are kept, sent and stored together. */
-export const BLOCK_ROWS = 65_536;
-
-export interface ReadColumn {
-  readonly name: string;
-  readonly unit: string;
-  /** The rows in order, BLOCK_ROWS a block, the last one shorter. NaN where the cell was empty or not a number. */
-  readonly blocks: readonly Float64Array<ArrayBuffer>[];
-  /** How many cells are numbers. */
-  readonly count: number;
-}
-
-export type ReadRefusal =
-  | { readonly refused: 'empty_file' }
-  | { readonly refused: 'not_text'; readonly looksLike: string }
-  | { readonly refused: 'no_numeric_column'; readonly line: number; readonly text: string }
-  | { readonly refused: 'too_many_cells'; readonly line: number; readonly columns: number };
-
-export type ReadResult = { readonly refused: null; readonly columns: readonly ReadColumn[]; readonly report: ImportReport } | ReadRefusal;
 
 /** Bytes looked at before deciding how the file is laid out. */
 const HEAD_BYTES = 1 << 16;
@@ -73,44 +19,6 @@ export const MOST_COLUMNS = 600;
 const LF = 0x0a;
 const CR = 0x0d;
 const QUOTE = 0x22;
-
-/** All rows of a column as one array. */
-export function columnValues(column: Pick<ReadColumn, 'blocks'>): Float64Array<ArrayBuffer> {
-  if (column.blocks.length === 1) return column.blocks[0]!;
-  const out = new Float64Array(column.blocks.reduce((n, b) => n + b.length, 0));
-  let at = 0;
-  for (const block of column.blocks) {
-    out.set(block, at);
-    at += block.length;
-  }
-  return out;
-}
-
-/** A column that grows by whole blocks: nothing is ever copied. */
-class Column {
-  readonly full: Float64Array<ArrayBuffer>[] = [];
-  current = new Float64Array(1024);
-  count = 0;
-
-  put(row: number, value: number): void {
-    const at = row % BLOCK_ROWS;
-    if (at === 0 && row > 0) {
-      this.full.push(this.current);
-      this.current = new Float64Array(BLOCK_ROWS);
-    } else if (at === this.current.length) {
-      const larger = new Float64Array(Math.min(BLOCK_ROWS, at * 4));
-      larger.set(this.current);
-      this.current = larger;
-    }
-    this.current[at] = value;
-    if (value === value) this.count += 1;
-  }
-
-  take(rows: number): Float64Array<ArrayBuffer>[] {
-    const rest = rows - this.full.length * BLOCK_ROWS;
-    return [...this.full, this.current.length === rest ? this.current : this.current.slice(0, rest)];
-  }
-}
 
 /**
  * Reads a delimited table of figures as it comes, chunk by chunk: `push` each chunk in order, then `finish`.
@@ -134,7 +42,7 @@ export class TableReader {
   /** In the middle of a line that has grown too long. */
   private dropping = false;
   private line = 0;
-  private columns: Column[] = [];
+  private columns: GrowingColumn[] = [];
   private rows = 0;
   private blankLines = 0;
   private skipped: SkippedLine[] = [];
@@ -231,7 +139,7 @@ export class TableReader {
       this.refusal = { refused: 'too_many_cells', line: this.layout.dataLine, columns };
       return;
     }
-    this.columns = Array.from({ length: columns }, () => new Column());
+    this.columns = Array.from({ length: columns }, () => new GrowingColumn());
     this.values = new Float64Array(columns);
     this.delimiter = this.layout.delimiter.charCodeAt(0);
     this.mark = this.layout.decimal.charCodeAt(0);

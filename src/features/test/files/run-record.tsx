@@ -14,7 +14,7 @@ import {
 } from '@/core/documents/run';
 import { peakIndex } from '@/core/numbers/peak';
 import { dimensionOf, likelyUnit } from '@/core/runs/read/guess';
-import type { ImportReport } from '@/core/runs/read/reader';
+import type { ImportReport } from '@/core/runs/read/result';
 import { formatNumber, formatQuantity } from '@/core/units/quantity';
 import { UNITS } from '@/core/units/units';
 import { failureText } from '@/ui/answer/words';
