@@ -30,7 +30,7 @@ export default async function RootLayout({ children }: { children: ReactNode }) 
     <html lang="en" data-theme={theme}>
       <body>
         <AntdRegistry>
-          <PrefsProvider pack={pack} theme={theme}>
+          <PrefsProvider pack={pack} theme={theme} currency={shop.currency}>
             <NuqsAdapter>{children}</NuqsAdapter>
           </PrefsProvider>
         </AntdRegistry>

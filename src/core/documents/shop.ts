@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { UNIT_PACKS } from '../units/measures';
+import { EURO } from '../units/quantity';
 import { SHEETS } from './template';
 
 const person = z.string().trim().min(1, 'A name says who it is.').max(60);
@@ -18,6 +19,14 @@ export const shopSettingsDoc = z.object({
   paper: z.enum(SHEETS).default('A4'),
   /** Scatter of single dyno runs that new jobs assume until runs are repeated, % of power. */
   repeatability_pct: z.number().min(0.05, 'below 0.05 %').max(10, 'above 10 %').default(0.8),
+  /** Sign before amounts of money; they are never converted. */
+  currency: z
+    .string()
+    .trim()
+    .min(1, 'A sign is needed, such as €, £, $ or kr.')
+    .max(4, 'Four letters at most.')
+    .regex(/^[^\d<>]+$/, 'A currency’s sign holds no figures.')
+    .default(EURO),
   /** An hour's work, money: fitting is counted with it. */
   hourly: z.number().min(0).max(10_000).default(0),
 });

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { MEASURES, shownUnit, UNIT_PACKS, type MeasureName } from './measures';
-import { editText, formatNumber, formatQuantity, formatSigned, parseQuantity, readNumber } from './quantity';
+import { editText, formatMoney, formatNumber, formatQuantity, formatSigned, parseQuantity, readNumber } from './quantity';
 import { fromSI, toSI, unitById, unitByWord, UNITS } from './units';
 
 const measures = Object.keys(MEASURES) as MeasureName[];
@@ -127,6 +127,8 @@ describe('formatting', () => {
     expect(formatQuantity(0.058, 'bore', 'us')).toBe('2.283 in');
     expect(formatQuantity(150_000, 'power', 'mixed')).toBe('201.2 hp');
     expect(formatQuantity(385, 'money', 'metric')).toBe('€\u202f385');
+    expect(formatMoney(1385.4, 'kr')).toBe('kr\u202f1,385');
+    expect(formatMoney(-12)).toBe('€\u202f−12');
     expect(formatQuantity(0.122, 'angle', 'metric')).toBe('7°');
     expect(formatQuantity(10.2, 'ratio', 'metric')).toBe('10.20');
   });

@@ -89,11 +89,17 @@ export function showQuantity(si: number, measure: MeasureName, pack: UnitPack, d
   return { number: formatNumber(fromSI(si, shown.unit), decimals ?? shown.decimals), unit: shown.unit.label };
 }
 
+/** The sign of money where a shop has not said another. */
+export const EURO = '€';
+
+/** An amount with its currency's sign before it. Amounts are never converted: the sign is all a shop chooses. */
+export const formatMoney = (value: number, sign = EURO, decimals = 0): string => `${sign}${THIN_SPACE}${formatNumber(value, decimals)}`;
+
 /** A figure in the pack's unit as one text: "97.2 kPa". */
 export function formatQuantity(si: number, measure: MeasureName, pack: UnitPack, decimals?: number): string {
   const { number, unit } = showQuantity(si, measure, pack, decimals);
   if (unit === '') return number;
-  if (unit === '€') return `${unit}${THIN_SPACE}${number}`;
+  if (unit === EURO) return `${unit}${THIN_SPACE}${number}`;
   return unit === '°' ? `${number}${unit}` : `${number} ${unit}`;
 }
 

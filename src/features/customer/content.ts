@@ -1,7 +1,8 @@
 import { isFailure } from '@/core/failure';
 import type { JobDoc } from '@/core/documents/job';
+import type { ShopSettings } from '@/core/documents/shop';
 import type { UnitPack } from '@/core/units/measures';
-import { formatNumber, formatQuantity, formatSigned } from '@/core/units/quantity';
+import { formatMoney, formatNumber, formatSigned } from '@/core/units/quantity';
 import type { EffectBar } from '@/core/verdict/bars';
 import type { VerdictReport } from '@/core/verdict/report';
 import { intervalText, stretchName } from '@/features/test/dyno/words';
@@ -86,10 +87,10 @@ function stripTable(r: VerdictReport, pack: UnitPack): SheetTable[] {
       ];
 }
 
-function costTable(r: VerdictReport, pack: UnitPack): SheetTable[] {
+function costTable(r: VerdictReport, currency: string): SheetTable[] {
   const { cost } = r;
   if (!cost || cost.total === 0) return [];
-  const money = (v: number): string => formatQuantity(v, 'money', pack);
+  const money = (v: number): string => formatMoney(v, currency);
   return [
     {
       title: 'What it cost',
@@ -100,7 +101,12 @@ function costTable(r: VerdictReport, pack: UnitPack): SheetTable[] {
 }
 
 /** A customer's page of a job: nothing on it but this car and what was done to it. */
-export function customerSheet(shop: string, doc: JobDoc, report: VerdictReport, pack: UnitPack): CustomerSheet {
+export function customerSheet(
+  shop: Pick<ShopSettings, 'name' | 'currency'>,
+  doc: JobDoc,
+  report: VerdictReport,
+  pack: UnitPack,
+): CustomerSheet {
   const c = report.facts.comparison;
   const { answer } = verdictAnswer(report, pack);
   const p = report.predicted;
@@ -110,7 +116,7 @@ export function customerSheet(shop: string, doc: JobDoc, report: VerdictReport, 
   const { override } = doc.verdict;
   const [next] = report.next;
   return {
-    shop,
+    shop: shop.name,
     car: doc.name,
     unit: report.unit?.doc.name ?? 'no unit chosen',
     answer: c || report.facts.strip ? answer : 'Not tested yet.',
@@ -126,7 +132,7 @@ export function customerSheet(shop: string, doc: JobDoc, report: VerdictReport, 
         }
       : null,
     bars: report.bars,
-    tables: [...dynoTable(report), ...stripTable(report, pack), ...costTable(report, pack)],
+    tables: [...dynoTable(report), ...stripTable(report, pack), ...costTable(report, shop.currency)],
     note: doc.verdict.note.trim(),
     small: [
       ...(c

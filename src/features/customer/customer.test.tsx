@@ -25,7 +25,7 @@ const facts = factsOf({
     },
   ],
 });
-const sheet = customerSheet('Mill Yard', larkspur, verdictReport(larkspur, units, facts), 'us');
+const sheet = customerSheet({ name: 'Mill Yard', currency: '£' }, larkspur, verdictReport(larkspur, units, facts), 'us');
 
 it('tells the customer what came of it, in their units', () => {
   render(<CustomerPage sheet={sheet} until="2026-06-01T00:00:00Z" pdf="/c/x/pdf" />);
@@ -44,7 +44,7 @@ it('holds nothing of the shop’s own: no guesses, no goal, no other units', () 
 });
 
 it('a job without runs is told as one', () => {
-  const bare = customerSheet('', larkspur, verdictReport(larkspur, units, factsOf({})), 'metric');
+  const bare = customerSheet({ name: '', currency: '€' }, larkspur, verdictReport(larkspur, units, factsOf({})), 'metric');
   expect(bare).toMatchObject({ answer: 'Not tested yet.', curve: null, bars: [], tables: [] });
   render(<CustomerPage sheet={bare} until="2026-06-01T00:00:00Z" pdf="/x" />);
   expect(screen.getByText('Not tested yet.')).toBeInTheDocument();

@@ -9,7 +9,7 @@ import { customerPdf } from './pdf';
 /** A job's customer page as a PDF to open in place. */
 export async function pdfResponse(jobId: string, pack?: UnitPack, paper?: ShopSettings['paper']): Promise<Response> {
   const { doc, report, shop } = await jobReport(db(), jobId);
-  const sheet = customerSheet(shop.name, doc, report, pack ?? shop.pack);
+  const sheet = customerSheet(shop, doc, report, pack ?? shop.pack);
   const madeOn = new Date().toLocaleDateString('en-GB', { day: 'numeric', month: 'long', year: 'numeric' });
   const name = `${doc.name}, verdict.pdf`;
   return new Response(await customerPdf(sheet, paper ?? shop.paper, madeOn), {

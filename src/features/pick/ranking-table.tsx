@@ -10,7 +10,7 @@ import type { GainRange } from '@/core/sizing/uncertainty';
 import type { Misfit, RankedUnit } from '@/core/job/ranking';
 import { mannersWorking, powerWorking, priceWorking } from '@/core/working/sizing-working';
 import type { Working } from '@/core/working/working';
-import { formatNumber, formatQuantity, formatSigned, showQuantity } from '@/core/units/quantity';
+import { formatNumber, formatSigned, showQuantity } from '@/core/units/quantity';
 import { shownUnit } from '@/core/units/measures';
 import { useJob } from '@/features/job/provider';
 import { usePrefs } from '@/ui/theme/prefs';
@@ -38,7 +38,7 @@ const MISFIT: Readonly<Record<Misfit, string>> = {
 };
 
 function Row({ r, model, range, color, onChoose, chosen }: RowProps) {
-  const { pack } = usePrefs();
+  const { pack, money } = usePrefs();
   const doc = useJob((s) => s.doc);
   const set = useJob((s) => s.set);
   const { shown } = doc.pick;
@@ -95,7 +95,7 @@ function Row({ r, model, range, color, onChoose, chosen }: RowProps) {
           {floorText(r.idleFloorRange_rpm[0])} … {floorText(r.idleFloorRange_rpm[1])}
         </div>
       </td>
-      <td className="num">{r.price === null ? '—' : formatQuantity(r.price, 'money', pack)}</td>
+      <td className="num">{r.price === null ? '—' : money(r.price)}</td>
       <td className="num">
         {perPower === null ? (
           '—'
@@ -105,7 +105,7 @@ function Row({ r, model, range, color, onChoose, chosen }: RowProps) {
             label={`cost of the gain, ${r.unit.doc.name}`}
             working={() => priceWorking(r.unit.doc.name, r.price ?? 0, r.peakGain_W ?? 0)}
           >
-            {formatQuantity(perPower, 'money', pack)}
+            {money(perPower)}
           </Num>
         )}
       </td>

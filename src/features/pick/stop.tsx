@@ -71,7 +71,13 @@ function answerText(best: RankedUnit | undefined, opening: OpeningChoice, behind
   }
 }
 
-function reasonText(ranked: readonly RankedUnit[], best: RankedUnit | undefined, other: JobModel | null, opening: OpeningChoice): string {
+function reasonText(
+  ranked: readonly RankedUnit[],
+  best: RankedUnit | undefined,
+  other: JobModel | null,
+  opening: OpeningChoice,
+  money: (v: number) => string,
+): string {
   const parts: string[] = [];
   const there = best ? gainOf(other, best.unit.id) : null;
   if (there !== null && best && Math.abs(there - (best.peakGain_pct ?? 0)) >= 0.1)
@@ -83,7 +89,7 @@ function reasonText(ranked: readonly RankedUnit[], best: RankedUnit | undefined,
   const larger = ranked[0];
   if (best && larger && larger !== best && larger.price !== null && best.price !== null)
     parts.push(
-      `${larger.unit.doc.name} would add ${formatNumber((larger.peakGain_pct ?? 0) - (best.peakGain_pct ?? 0), 1)} % to that for ${formatQuantity(larger.price - best.price, 'money', 'metric')} more.`,
+      `${larger.unit.doc.name} would add ${formatNumber((larger.peakGain_pct ?? 0) - (best.peakGain_pct ?? 0), 1)} % to that for ${money(larger.price - best.price)} more.`,
     );
   const rude = ranked.filter((r) => r.verdict === 'too big for its manners' && r.side !== best?.side).at(0);
   if (rude && rude.tipInRatio > rude.tipInLimit)
@@ -165,7 +171,7 @@ function Solved({ model }: { model: JobModel }) {
   const other = useOtherOpening(model);
   const doc = useJob((s) => s.doc);
   const set = useJob((s) => s.set);
-  const { pack, palette } = usePrefs();
+  const { pack, palette, money } = usePrefs();
   const sized = useSized();
   const { opening, shown } = doc.pick;
   const bounds = useMemo(() => jobBounds(sized, model, opening), [sized, model, opening]);
@@ -204,7 +210,7 @@ function Solved({ model }: { model: JobModel }) {
   return (
     <StopPage
       answer={answerText(best, opening, model.before !== null)}
-      reason={reasonText(ranked, best, other, opening)}
+      reason={reasonText(ranked, best, other, opening, money)}
       aside={
         <>
           <Heading>Manifold opening, now {formatQuantity(effectiveOpening(doc), 'bore', pack)}</Heading>

@@ -19,6 +19,22 @@ it('takes people on and off, refuses a name twice, and saves each at once', asyn
   await waitFor(() => expect(sent.at(-1)).toMatchObject({ body: { people: ['Tobin'] } }));
 });
 
+it('counts money under the shop’s own sign, and says why one is refused', async () => {
+  const { sent } = renderRoom(<SettingsRoom settings={settings} passphrase={false} beyond={false} />, {
+    answer: ({ body }) =>
+      shopSettingsDoc.safeParse(body).success ? { body } : { status: 422, body: { message: 'A currency’s sign holds no figures.' } },
+  });
+  const box = screen.getByLabelText('Sign for money');
+  expect(box).toHaveValue('€');
+  await userEvent.clear(box);
+  await userEvent.type(box, 'kr{Enter}');
+  await waitFor(() => expect(sent.at(-1)).toMatchObject({ method: 'PUT', body: { currency: 'kr' } }));
+  expect(refresh).toHaveBeenCalled();
+  await userEvent.clear(box);
+  await userEvent.type(box, '5{Enter}');
+  expect(await screen.findByRole('alert')).toHaveTextContent('A currency’s sign holds no figures.');
+});
+
 it('sets a passphrase, and says why the server does not take one', async () => {
   const { sent } = renderRoom(<SettingsRoom settings={settings} passphrase={false} beyond={false} />, {
     answer: ({ body }) =>

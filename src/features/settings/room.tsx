@@ -188,6 +188,15 @@ export function SettingsRoom({ settings, passphrase, beyond }: { settings: ShopS
           value={doc.repeatability_pct / 100}
           onChange={(share) => save({ repeatability_pct: 100 * share })}
         />
+        <ControlRow label="Sign for money (amounts are not converted)">
+          <Input
+            aria-label="Sign for money"
+            maxLength={4}
+            defaultValue={doc.currency}
+            onBlur={(e) => e.target.value.trim() !== doc.currency && save({ currency: e.target.value })}
+            onPressEnter={(e) => e.currentTarget.blur()}
+          />
+        </ControlRow>
         <FieldRow label="An hour’s work" measure="money" value={doc.hourly} onChange={(hourly) => save({ hourly })} />
         <p className="quiet">Limits of sizing that new jobs start with are set on the Pick stop, under its limits.</p>
       </div>

@@ -69,7 +69,7 @@ function Row({
   onSelect: () => void;
   onCompare: () => void;
 }) {
-  const { pack } = usePrefs();
+  const { pack, money } = usePrefs();
   const facts = unitFacts(unit.doc);
   const bore = (m: number): string => formatQuantity(m, 'bore', pack, pack === 'us' ? 2 : 0).replace(/\s.*$/, '');
   return (
@@ -101,13 +101,13 @@ function Row({
       </td>
       <td className="num">{facts ? formatQuantity(facts.leak_kgps, 'smallFlow', pack) : '—'}</td>
       <td className="num">{facts?.at28_m3ps == null ? '—' : formatQuantity(facts.at28_m3ps, 'benchFlow', pack)}</td>
-      <td className="num">{unit.doc.price === null ? '—' : formatQuantity(unit.doc.price, 'money', pack)}</td>
+      <td className="num">{unit.doc.price === null ? '—' : money(unit.doc.price)}</td>
     </tr>
   );
 }
 
 function Compare({ units }: { units: readonly StoredUnit[] }) {
-  const { pack, palette } = usePrefs();
+  const { pack, palette, money } = usePrefs();
   const colors = palette.series;
   const sides = useMemo(
     () => units.map((u, i) => ({ id: u.id, name: u.doc.name, throttle: u.doc.throttle, color: colors[i % colors.length]!, dashed: false })),
@@ -159,7 +159,7 @@ function Compare({ units }: { units: readonly StoredUnit[] }) {
               facts[i]?.at28_m3ps == null ? 'no record' : formatQuantity(facts[i].at28_m3ps, 'benchFlow', pack),
             )}
             {row('of its ideal nozzle', (i) => (facts[i]?.ratio == null ? '—' : `${formatNumber(100 * facts[i].ratio, 0)} %`))}
-            {row('price', (i) => (units[i]!.doc.price === null ? '—' : formatQuantity(units[i]!.doc.price, 'money', pack)))}
+            {row('price', (i) => (units[i]!.doc.price === null ? '—' : money(units[i]!.doc.price)))}
           </tbody>
         </table>
       </div>

@@ -102,7 +102,7 @@ function figure(cells: Cells, heads: Heads, name: string, reasons: string[]): nu
   const head = heads.get(name);
   const text = (head ? cells[head.at] : undefined)?.trim() ?? '';
   if (!head || text === '') return undefined;
-  const number = Number(text.replace(/^[€$£]\s*/, '').replace(/^(-?\d+),(\d+)$/, '$1.$2'));
+  const number = Number(text.replace(/^\p{Sc}\s*/u, '').replace(/^(-?\d+),(\d+)$/, '$1.$2'));
   if (!Number.isFinite(number)) {
     reasons.push(`${name}: "${text}" is not a number`);
     return undefined;

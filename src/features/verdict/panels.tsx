@@ -116,13 +116,12 @@ export function Override({ report, people }: { report: VerdictReport; people: re
 
 /** What it cost, what it gained, and what a unit of power cost, with the interval of the gain. */
 export function Money({ report, hourly }: { report: VerdictReport; hourly: number }) {
-  const { pack } = usePrefs();
+  const { pack, money } = usePrefs();
   const power = shownUnit('power', pack).unit;
   const { cost } = report;
   const fitting = useJob((s) => s.doc.verdict.fitting);
   const set = useJob((s) => s.set);
   const price = report.unit?.doc.price ?? null;
-  const money = (v: number): string => formatQuantity(v, 'money', pack);
   const per = (v: number): string => money(v * power.factor);
   return (
     <>

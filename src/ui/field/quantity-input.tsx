@@ -33,7 +33,7 @@ export interface QuantityInputProps {
  * with the reason, and nothing is passed on.
  */
 export function QuantityInput({ label, value, measure, onChange, onClear, wrong, placeholder, onWrong, id }: QuantityInputProps) {
-  const { pack } = usePrefs();
+  const { pack, currency } = usePrefs();
   const own = useId();
   const [text, setText] = useState<string | null>(null);
   const [unread, setUnread] = useState<string | null>(null);
@@ -88,7 +88,7 @@ export function QuantityInput({ label, value, measure, onChange, onClear, wrong,
           if (error === null) setText(null);
         }}
       />
-      <span className={styles['unit']}>{unit.label}</span>
+      <span className={styles['unit']}>{measure === 'money' ? currency : unit.label}</span>
     </div>
   );
 }

@@ -24,7 +24,7 @@ const FROM = {
 } as const;
 
 function TermRow({ term, result = false }: { term: Term; result?: boolean }) {
-  const { pack } = usePrefs();
+  const { pack, money } = usePrefs();
   return (
     <tr data-result={result}>
       <td className={styles['symbol']}>
@@ -38,7 +38,7 @@ function TermRow({ term, result = false }: { term: Term; result?: boolean }) {
           </span>
         )}
       </td>
-      <td className="num">{formatQuantity(term.value, term.measure, pack)}</td>
+      <td className="num">{term.measure === 'money' ? money(term.value) : formatQuantity(term.value, term.measure, pack)}</td>
     </tr>
   );
 }

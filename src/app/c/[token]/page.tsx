@@ -16,5 +16,5 @@ export default async function Page({ params }: { params: Promise<{ token: string
   const link = await openLink(db(), token);
   if (!link) notFound();
   const { doc, report, shop } = await jobReport(db(), link.jobId);
-  return <CustomerPage sheet={customerSheet(shop.name, doc, report, link.pack)} until={link.expiresAt} pdf={`/c/${token}/pdf`} />;
+  return <CustomerPage sheet={customerSheet(shop, doc, report, link.pack)} until={link.expiresAt} pdf={`/c/${token}/pdf`} />;
 }

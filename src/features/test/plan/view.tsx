@@ -7,7 +7,7 @@ import { DECIDING } from '@/core/compare/sides';
 import { RUN_ORDERS } from '@/core/documents/plan';
 import { isFailure, type Failure } from '@/core/failure';
 import type { JobModel } from '@/core/job/model';
-import { formatNumber, formatQuantity, formatSigned } from '@/core/units/quantity';
+import { formatNumber, formatSigned } from '@/core/units/quantity';
 import { DocField } from '@/features/job/field';
 import { useJob } from '@/features/job/provider';
 import { useUncertainty } from '@/features/job/use-uncertainty';
@@ -212,7 +212,7 @@ function Fields({ suggested }: { suggested: number }) {
 
 /** Plan: what would count, how many runs it takes, what they cost, and who expects what, before the first run. */
 export function PlanView({ unitId, reply, tabs }: { unitId: string | null; reply: CompareReply | null; tabs: ReactNode }) {
-  const { pack } = usePrefs();
+  const { money: amount } = usePrefs();
   const test = useJob((s) => s.doc.test);
   const p = usePredicted(unitId);
   const range = useRange(p);
@@ -224,7 +224,7 @@ export function PlanView({ unitId, reply, tabs }: { unitId: string | null; reply
   const day = plannedDay(plan, plan.runsPerSide ?? suggested);
   const name = p?.unit.doc.name ?? 'the new unit';
   const where = DECIDING_WORDS[plan.decidesOn];
-  const money = day.cost > 0 ? `, ${formatQuantity(day.cost, 'money', pack)}` : '';
+  const money = day.cost > 0 ? `, ${amount(day.cost)}` : '';
   const a = day.sequence.filter((s) => s === 'A').length;
   const answer = `${a} stock and ${day.runsPerSide} new runs, ${ORDER_WORDS[plan.order]}: ${hours(day.minutes)}${money}.`;
   const scatter =

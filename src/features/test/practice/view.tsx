@@ -40,15 +40,8 @@ function useComparisonOf(practice: StoredPractice | null): SideComparison | null
   }, [practice, fwhm_rpm, assumedSd_pct]);
 }
 
-function Score({
-  score,
-  decision,
-  pack,
-}: {
-  score: PracticeScore;
-  decision: PracticeDecision;
-  pack: Parameters<typeof formatQuantity>[2];
-}) {
+function Score({ score, decision }: { score: PracticeScore; decision: PracticeDecision }) {
+  const { money } = usePrefs();
   return (
     <>
       <Heading>How it went</Heading>
@@ -67,7 +60,7 @@ function Score({
       </Pair>
       <Pair name="it took">
         <span>
-          {score.runs} runs, {formatNumber(score.minutes, 0)} min{score.cost > 0 ? `, ${formatQuantity(score.cost, 'money', pack)}` : ''}
+          {score.runs} runs, {formatNumber(score.minutes, 0)} min{score.cost > 0 ? `, ${money(score.cost)}` : ''}
         </span>
       </Pair>
     </>
@@ -231,7 +224,7 @@ export function PracticeView({ unitId, tabs }: { unitId: string | null; tabs: Re
               <Rule />
             </>
           )}
-          {practice?.decision && score && <Score score={score} decision={practice.decision} pack={pack} />}
+          {practice?.decision && score && <Score score={score} decision={practice.decision} />}
           <Button block={!open} type={open ? 'default' : 'primary'} size={open ? 'small' : 'middle'} onClick={begin}>
             {practice ? 'Begin another session' : 'Begin a session'}
           </Button>

@@ -3,7 +3,7 @@
 import { bestStrip, plannedStrips, type StripFees } from '@/core/strip/design';
 import { isFailure } from '@/core/failure';
 import type { StripAnalysis } from '@/core/strip/analyse';
-import { formatNumber, formatQuantity } from '@/core/units/quantity';
+import { formatNumber } from '@/core/units/quantity';
 import { DocField } from '@/features/job/field';
 import { useJob } from '@/features/job/provider';
 import { Heading } from '@/ui/answer/stop';
@@ -32,7 +32,7 @@ export function DayPlan({
   /** What the day costs by its own record. */
   fees: StripFees;
 }) {
-  const { pack } = usePrefs();
+  const { pack, money } = usePrefs();
   const plan = useJob((s) => s.doc.test.strip);
   const seen = analysis && !isFailure(analysis.effects.trap_mps) ? analysis.effects.trap_mps.effect.residualSd : null;
   const sd = seen ?? plan.trapSd * trap_mps;
@@ -75,7 +75,7 @@ export function DayPlan({
             <tr key={p.order} data-decides={p === best}>
               <td title={SPOKEN[p.order]}>{ORDERS[p.order]}</td>
               <td className="num">{p.sequence.length}</td>
-              <td className="num">{formatQuantity(p.cost, 'money', pack)}</td>
+              <td className="num">{money(p.cost)}</td>
               <td className="num">
                 {p.sharp === null ? (
                   '—'

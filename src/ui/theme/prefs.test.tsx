@@ -1,0 +1,63 @@
+import { render, screen } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import { costWorking } from '@/core/working/verdict-working';
+import { gainCost } from '@/core/verdict/cost';
+import { FieldRow } from '@/ui/field/field-row';
+import { Num, WorkingProvider } from '@/ui/working/provider';
+import { PrefsProvider, usePrefs } from './prefs';
+
+function Shown() {
+  const { money, setPack, setTheme, pack, theme, palette } = usePrefs();
+  return (
+    <>
+      <output>{money(1385)}</output>
+      <p>
+        {pack}, {theme}, {palette.sheet}
+      </p>
+      <button onClick={() => setPack('us')}>us</button>
+      <button onClick={() => setTheme('dark')}>dark</button>
+      <FieldRow label="Price" measure="money" value={385} onChange={() => undefined} />
+      <FieldRow label="Bore" measure="bore" value={0.066} onChange={() => undefined} />
+      <Num
+        label="cost"
+        working={() => costWorking(gainCost({ parts: 400, fitting: 0, testing: 0 }, { gain_W: 2000, low_W: 1000, high_W: 3000 }))}
+      >
+        cost
+      </Num>
+    </>
+  );
+}
+const show = (currency?: string) =>
+  render(
+    <PrefsProvider pack="metric" theme="light" {...(currency && { currency })}>
+      <WorkingProvider>
+        <Shown />
+      </WorkingProvider>
+    </PrefsProvider>,
+  );
+
+it('says money with the shop’s sign wherever it stands: in a sentence, a field and a working', async () => {
+  show('kr');
+  expect(screen.getByRole('status')).toHaveTextContent('kr\u202f1,385', { normalizeWhitespace: false });
+  expect(screen.getByLabelText('Price').parentElement).toHaveTextContent('kr');
+  await userEvent.click(screen.getByRole('button', { name: 'cost: show the working' }));
+  const working = await screen.findByRole('dialog');
+  expect(working).toHaveTextContent(/kr\s400/);
+  expect(working).not.toHaveTextContent('€');
+});
+
+it('without a choice it is the euro', () => {
+  show();
+  expect(screen.getByRole('status')).toHaveTextContent(/^€\s1,385$/);
+});
+
+it('keeps the reader’s units and theme for the next page', async () => {
+  show();
+  await userEvent.click(screen.getByRole('button', { name: 'us' }));
+  await userEvent.click(screen.getByRole('button', { name: 'dark' }));
+  expect(screen.getByText(/^us, dark, #1c2327$/)).toBeInTheDocument();
+  expect(screen.getByLabelText('Bore')).toHaveValue('2.598');
+  expect(document.cookie).toContain('vanner-units=us');
+  expect(document.cookie).toContain('vanner-theme=dark');
+  expect(document.documentElement.dataset['theme']).toBe('dark');
+});
