@@ -16,7 +16,7 @@ import { DocField } from '@/features/job/field';
 import { useJob } from '@/features/job/provider';
 import { answerWord, MEASURE_NAMES, measureText } from '@/features/test/strip/words';
 import { Heading, Pair } from '@/ui/answer/stop';
-import { keepTogether } from '@/ui/answer/words';
+import { Said } from '@/ui/answer/said';
 import { FieldRow } from '@/ui/field/field-row';
 import { usePrefs } from '@/ui/theme/prefs';
 import { Num } from '@/ui/working/provider';
@@ -44,7 +44,7 @@ export function Reasons({ report }: { report: VerdictReport }) {
       <ul className={styles['reasons']}>
         {report.advice.reasons.map((r, i) => (
           <li key={i} data-kind={r.code}>
-            {keepTogether(reasonWords(r, pack))}
+            <Said>{reasonWords(r, pack)}</Said>
           </li>
         ))}
       </ul>

@@ -1,8 +1,6 @@
 import type { ReactNode } from 'react';
-import { keepTogether } from './words';
+import { Said } from './said';
 import styles from './stop.module.css';
-
-const whole = (said: ReactNode): ReactNode => (typeof said === 'string' ? keepTogether(said) : said);
 
 /** A stop's page: the answer, the picture that proves it, and the controls and numbers in one column beside it. */
 export function StopPage({
@@ -24,9 +22,9 @@ export function StopPage({
     <div className={styles['stop']} data-aside={wideAside ? 'wide' : 'normal'}>
       <section className={styles['middle']}>
         <h1 className={styles['answer']} data-tone={tone}>
-          {whole(answer)}
+          {typeof answer === 'string' ? <Said>{answer}</Said> : answer}
         </h1>
-        {reason && <p className={styles['reason']}>{whole(reason)}</p>}
+        {reason && <p className={styles['reason']}>{reason}</p>}
         {children}
       </section>
       <aside className={styles['aside']}>{aside}</aside>

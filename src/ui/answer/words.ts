@@ -2,9 +2,6 @@ import type { Failure } from '@/core/failure';
 import type { UnitPack } from '@/core/units/measures';
 import { formatNumber, formatQuantity } from '@/core/units/quantity';
 
-/** A text whose figures do not part from their units at the end of a line. */
-export const keepTogether = (text: string): string => text.replaceAll(/(\d) (?=\S)/g, '$1\u00a0');
-
 const rpmText = (rpm: number): string => `${formatNumber(Math.round(rpm / 10) * 10, 0)} rpm`;
 export { rpmText };
 
