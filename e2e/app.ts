@@ -22,6 +22,9 @@ class Cable {
         }
         near.pipe(far);
         far.pipe(near);
+        // A cut that is no orderly end (a killed server's reset) goes through as well, else its transaction would hold its locks.
+        near.on('close', () => far.destroy());
+        far.on('close', () => near.destroy());
       });
       this.server.listen(this.port, '127.0.0.1', () => {
         this.port = (this.server!.address() as net.AddressInfo).port;
