@@ -95,6 +95,14 @@ export const EURO = '€';
 /** An amount with its currency's sign before it. Amounts are never converted: the sign is all a shop chooses. */
 export const formatMoney = (value: number, sign = EURO, decimals = 0): string => `${sign}${THIN_SPACE}${formatNumber(value, decimals)}`;
 
+/** An amount as it was typed, without its currency's sign before or behind it. */
+export function withoutSign(text: string, sign: string): string {
+  const bare = text.trim();
+  const [typed, wanted] = [bare.toLowerCase(), sign.toLowerCase()];
+  if (typed.startsWith(wanted)) return bare.slice(sign.length).trim();
+  return typed.endsWith(wanted) ? bare.slice(0, -sign.length).trim() : text;
+}
+
 /** A figure in the pack's unit as one text: "97.2 kPa". */
 export function formatQuantity(si: number, measure: MeasureName, pack: UnitPack, decimals?: number): string {
   const { number, unit } = showQuantity(si, measure, pack, decimals);

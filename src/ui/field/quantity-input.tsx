@@ -2,7 +2,7 @@
 
 import { useId, useRef, useState, type KeyboardEvent } from 'react';
 import { shownUnit, type MeasureName } from '@/core/units/measures';
-import { editText, parseQuantity, type ParseIssue } from '@/core/units/quantity';
+import { editText, parseQuantity, withoutSign, type ParseIssue } from '@/core/units/quantity';
 import { fromSI, toSI } from '@/core/units/units';
 import { usePrefs } from '../theme/prefs';
 import styles from './field.module.css';
@@ -53,8 +53,12 @@ export function QuantityInput({ label, value, measure, onChange, onClear, wrong,
       onClear();
       return;
     }
-    const parsed = parseQuantity(next, measure, pack);
-    if (!parsed.ok) return report(parseIssueText(parsed.issue));
+    const money = measure === 'money';
+    const parsed = parseQuantity(money ? withoutSign(next, currency) : next, measure, pack);
+    if (!parsed.ok) {
+      const { issue } = parsed;
+      return report(parseIssueText(money && issue.code === 'unknown_unit' ? { ...issue, known: [currency] } : issue));
+    }
     report(null);
     typed.current = parsed.si;
     onChange(parsed.si);

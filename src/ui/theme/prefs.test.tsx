@@ -6,7 +6,7 @@ import { FieldRow } from '@/ui/field/field-row';
 import { Num, WorkingProvider } from '@/ui/working/provider';
 import { PrefsProvider, usePrefs } from './prefs';
 
-function Shown() {
+function Shown({ onPrice }: { onPrice: (v: number) => void }) {
   const { money, setPack, setTheme, pack, theme, palette } = usePrefs();
   return (
     <>
@@ -16,7 +16,7 @@ function Shown() {
       </p>
       <button onClick={() => setPack('us')}>us</button>
       <button onClick={() => setTheme('dark')}>dark</button>
-      <FieldRow label="Price" measure="money" value={385} onChange={() => undefined} />
+      <FieldRow label="Price" measure="money" value={385} onChange={onPrice} />
       <FieldRow label="Bore" measure="bore" value={0.066} onChange={() => undefined} />
       <Num
         label="cost"
@@ -27,11 +27,11 @@ function Shown() {
     </>
   );
 }
-const show = (currency?: string) =>
+const show = (currency?: string, onPrice: (v: number) => void = () => undefined) =>
   render(
     <PrefsProvider pack="metric" theme="light" {...(currency && { currency })}>
       <WorkingProvider>
-        <Shown />
+        <Shown onPrice={onPrice} />
       </WorkingProvider>
     </PrefsProvider>,
   );
@@ -44,6 +44,26 @@ it('says money with the shop’s sign wherever it stands: in a sentence, a field
   const working = await screen.findByRole('dialog');
   expect(working).toHaveTextContent(/kr\s400/);
   expect(working).not.toHaveTextContent('€');
+});
+
+it.each([
+  ['250 kr', 250],
+  ['kr 1250', 1250],
+  ['KR99', 99],
+])('an amount is typed with that sign as it is shown: %s', async (text, amount) => {
+  const taken = jest.fn();
+  show('kr', taken);
+  await userEvent.clear(screen.getByLabelText('Price'));
+  await userEvent.type(screen.getByLabelText('Price'), text);
+  expect(taken).toHaveBeenLastCalledWith(amount);
+  expect(screen.queryByRole('alert')).not.toBeInTheDocument();
+});
+
+it('another sign is refused, and the one known here is named', async () => {
+  show('kr');
+  await userEvent.clear(screen.getByLabelText('Price'));
+  await userEvent.type(screen.getByLabelText('Price'), '250 zl');
+  expect(screen.getByText('"zl" is not a unit for this. Known here: kr.')).toBeInTheDocument();
 });
 
 it('without a choice it is the euro', () => {
