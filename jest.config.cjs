@@ -30,7 +30,7 @@ module.exports = {
       displayName: 'unit',
       testEnvironment: 'node',
       testMatch: ['<rootDir>/{src,scripts}/**/*.test.ts'],
-      testPathIgnorePatterns: [...shared.testPathIgnorePatterns, '/src/server/', '\\.db\\.test\\.ts$'],
+      testPathIgnorePatterns: [...shared.testPathIgnorePatterns, '/src/server/(?!read/)', '\\.db\\.test\\.ts$'],
     },
     {
       ...shared,
@@ -44,6 +44,7 @@ module.exports = {
       displayName: 'db',
       testEnvironment: 'node',
       testMatch: ['<rootDir>/src/**/*.db.test.ts', '<rootDir>/src/server/**/*.test.ts'],
+      testPathIgnorePatterns: [...shared.testPathIgnorePatterns, '/src/server/read/'],
     },
   ],
 };

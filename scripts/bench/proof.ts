@@ -7,7 +7,7 @@ import Papa from 'papaparse';
 import { compareSides } from '@/core/compare/sides';
 import { isFailure } from '@/core/failure';
 import { gaussian, seededRandom } from '@/core/numbers/random';
-import { TableReader } from '@/core/runs/read/reader';
+import { TableReader } from '@/core/read/reader';
 import { writeLongLog } from './long-log';
 import { timesOf } from './measure';
 

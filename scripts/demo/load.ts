@@ -1,7 +1,7 @@
 import type { StoredJob } from '@/core/documents/job';
 import type { RunDoc } from '@/core/documents/run';
 import type { StoredUnit } from '@/core/documents/unit';
-import { TableReader } from '@/core/runs/read/reader';
+import { TableReader } from '@/core/read/reader';
 import { LOGGER_COLUMNS, loggerRows } from '@/core/stand-ins/logger';
 import { wartFile } from '@/core/stand-ins/warts';
 import type { Trx } from '@/server/db/client';

@@ -8,7 +8,7 @@ import { POST as postArchive } from '@/app/api/jobs/[id]/archive/route';
 import { DELETE as deleteRun, PUT as putRun } from '@/app/api/runs/[id]/route';
 import { GET as getChannel } from '@/app/api/runs/[id]/channels/[col]/route';
 import { GET as getReport } from '@/app/api/runs/[id]/report/route';
-import { TableReader } from '@/core/runs/read/reader';
+import { TableReader } from '@/core/read/reader';
 import { db, type Db } from './db/client';
 import { storeFile } from './files/store';
 import { addRuns } from './runs';

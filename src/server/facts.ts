@@ -4,7 +4,7 @@ import { jobStrip } from '@/core/job/strip';
 import { lookAtLog, type LogLook, type LoggedCar, type LogTraces } from '@/core/logs/compare-logs';
 import { sideManners } from '@/core/logs/side-manners';
 import { traceOf } from '@/core/logs/trace';
-import { channelSI } from '@/core/runs/read/guess';
+import { channelSI } from '@/core/read/guess';
 import type { JobFacts } from '@/core/verdict/facts';
 import type { Db, Trx } from './db/client';
 import { jobComparison } from './comparison';

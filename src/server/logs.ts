@@ -1,7 +1,7 @@
 import { sql } from 'kysely';
 import type { ChannelMap, RememberedChannel, StoredColumn } from '@/core/documents/run';
-import { columnFacts, guessChannels, headerSignature, type GuessedChannel } from '@/core/runs/read/guess';
-import { BLOCK_ROWS, type ImportReport, type ReadColumn } from '@/core/runs/read/result';
+import { columnFacts, guessChannels, headerSignature, type GuessedChannel } from '@/core/read/guess';
+import { BLOCK_ROWS, type ImportReport, type ReadColumn } from '@/core/read/result';
 import type { Db, Trx } from './db/client';
 import { notFound } from './errors';
 

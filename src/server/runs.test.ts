@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto';
-import { TableReader } from '@/core/runs/read/reader';
+import { TableReader } from '@/core/read/reader';
 import { UPLOAD_LIMIT_BYTES, type StoredRun } from '@/core/documents/run';
 import { storeFile, filePieces, fileSize } from './files/store';
 import type { Db, Trx } from './db/client';

@@ -1,7 +1,7 @@
 import { runDoc, type ChannelMap, type RunDoc, type RunSide, type StoredRun } from '@/core/documents/run';
-import { preambleFacts } from '@/core/runs/read/preamble';
-import { columnValues, type ImportReport, type ReadColumn } from '@/core/runs/read/result';
-import { channelSI } from '@/core/runs/read/guess';
+import { preambleFacts } from '@/core/read/preamble';
+import { columnValues, type ImportReport, type ReadColumn } from '@/core/read/result';
+import { channelSI } from '@/core/read/guess';
 import { DYNO_QUANTITIES, type RunChannel } from '@/core/runs/dyno-run';
 import { splitPulls } from '@/core/runs/split';
 import type { Db, Trx } from './db/client';

@@ -5,6 +5,9 @@ import { SMOOTHINGS, weatherDoc } from './job';
 /** Largest file taken in, bytes: both the page and the server hold to it. */
 export const UPLOAD_LIMIT_BYTES = 300 * 1024 * 1024;
 
+/** Most columns a table may have. */
+export const MOST_CHANNELS = 2000;
+
 /** What a channel of a run stands for. */
 export const QUANTITIES = [
   'time',
@@ -27,15 +30,29 @@ export const QUANTITIES = [
   'altitude',
   'gear',
   'oil',
+  // A power or torque of another kind (engine beside wheels, corrected beside raw) than the one that stands for the run.
+  'further power',
+  'further torque',
   'other',
 ] as const;
 export type Quantity = (typeof QUANTITIES)[number];
+
+export const CARRIED_CORRECTIONS = ['unknown', ...CORRECTION_METHODS] as const;
+
+/** Where a power or torque was measured and which correction it carries, as its column says; null: it does not say. */
+export const powerKind = z.object({
+  at: z.enum(['wheels', 'hub', 'crank']).nullable(),
+  carried: z.enum(CARRIED_CORRECTIONS).nullable(),
+});
+export type PowerKind = z.infer<typeof powerKind>;
 
 export const channelMap = z.object({
   column: z.number().int().min(0),
   quantity: z.enum(QUANTITIES),
   /** Unit of the file's figures, by its id in the unit table; null: none. */
   unit: z.string().nullable(),
+  /** Of power and torque: its kind, where the column's name says one. */
+  power: powerKind.optional(),
 });
 export type ChannelMap = z.infer<typeof channelMap>;
 
@@ -44,8 +61,6 @@ export const runSide = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('unit'), unitId: z.string() }),
 ]);
 export type RunSide = z.infer<typeof runSide>;
-
-export const CARRIED_CORRECTIONS = ['unknown', ...CORRECTION_METHODS] as const;
 
 /** Power and torque over engine speed from a bench, or channels over time from a car. */
 export const RUN_KINDS = ['dyno', 'log'] as const;
@@ -64,7 +79,7 @@ export const runDoc = z.object({
   kind: z.enum(RUN_KINDS).default('dyno'),
   name: z.string().trim().min(1).max(120),
   side: runSide.nullable(),
-  channels: z.array(channelMap).max(600),
+  channels: z.array(channelMap).max(MOST_CHANNELS),
   measuredAt: z.enum(['wheels', 'hub', 'crank', 'unknown']),
   /** The correction the file's figures already carry. */
   carried: z.enum(CARRIED_CORRECTIONS),
@@ -109,6 +124,10 @@ export interface StoredColumn {
   readonly high?: number;
   readonly confidence?: number;
   readonly doubt?: string | null;
+  /** Nobody knows yet what it is in: it counts for nothing until a person says. */
+  readonly ask?: boolean;
+  /** Made by the reader out of other columns, as this says. */
+  readonly made?: string;
   /** Mapped as a person said for an earlier file with this header. */
   readonly remembered?: boolean;
 }

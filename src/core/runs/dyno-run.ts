@@ -2,7 +2,7 @@ import { powerOf } from '../engine/power';
 import { failure, isFailure, type Failure } from '../failure';
 import type { ChannelMap, Quantity, RunDoc } from '../documents/run';
 import { correctionFactor, type CorrectionMethod } from './correction';
-import { channelSI } from './read/guess';
+import { channelSI } from '../read/guess';
 import { runSweep } from './sweep';
 
 export interface RunChannel {

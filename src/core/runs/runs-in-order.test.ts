@@ -15,7 +15,7 @@ import { baselineCurve, lossRefit, refitted } from '../job/refit';
 import type { DynoRun } from './dyno-run';
 import { sortedByTime, visitOf, type ReadyRun } from './order';
 import { MOST_PULLS, splitPulls } from './split';
-import { TableReader } from './read/reader';
+import { TableReader } from '../read/reader';
 
 const record = (more: Partial<RunDoc> = {}): RunDoc =>
   runDoc.parse({

@@ -291,7 +291,7 @@ export const WARTS: readonly Wart[] = [
     'too-wide',
     'more columns than are taken',
     refused(() => {
-      const row = (f: (k: number) => string): string => Array.from({ length: 700 }, (_, k) => f(k)).join(',');
+      const row = (f: (k: number) => string): string => Array.from({ length: 2100 }, (_, k) => f(k)).join(',');
       return new TextEncoder().encode([row((k) => `c${k}`), row(String), row(String), row(String), ''].join('\n'));
     }, 'too_many_cells'),
   ),

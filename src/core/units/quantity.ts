@@ -1,5 +1,5 @@
 import { MEASURES, shownUnit, type MeasureName, type UnitPack } from './measures';
-import { fromSI, toSI, unitByWord, UNITS, type Dimension, type Unit } from './units';
+import { fromSI, isVacuum, toSI, unitByWord, UNITS, type Dimension, type Unit } from './units';
 
 export type ParseIssue =
   | { readonly code: 'empty' }
@@ -51,7 +51,7 @@ export function parseQuantity(text: string, measure: MeasureName, pack: UnitPack
   }
   const unit = unitByWord(number.rest, dimension);
   if (unit === null) {
-    const known = UNITS.filter((x) => x.dimension === dimension && x.label !== '').map((x) => x.label);
+    const known = UNITS.filter((x) => x.dimension === dimension && x.label !== '' && !isVacuum(x)).map((x) => x.label);
     return { ok: false, issue: { code: 'unknown_unit', word: number.rest, known } };
   }
   return { ok: true, si: toSI(number.value, unit), unit };

@@ -11,7 +11,7 @@ import {
   type CurveKind,
   type CurveRefusal,
   type CurveTable,
-} from '@/core/runs/read/curve-table';
+} from '@/core/read/curve-table';
 import { formatNumber, formatQuantity } from '@/core/units/quantity';
 import type { MeasureName } from '@/core/units/measures';
 import { useJob } from '@/features/job/provider';

@@ -6,7 +6,7 @@ import type { PracticeCurve, PracticeDecision, PracticeRun, PracticeSetup, Pract
 import type { RememberedChannel, RunDoc, StoredColumn } from '@/core/documents/run';
 import type { TestedPartDoc, UnitDoc } from '@/core/documents/unit';
 import type { JobFindings } from '@/core/job/findings';
-import type { ImportReport } from '@/core/runs/read/result';
+import type { ImportReport } from '@/core/read/result';
 
 /** Whose document it is now, and since when; what it was before stands in `document_version`. */
 interface Saved {

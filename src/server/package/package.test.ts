@@ -1,7 +1,7 @@
 import { strToU8, unzipSync, zipSync } from 'fflate';
 import { sql } from 'kysely';
 import { packageDoc, packageJsonSchema, type PackageDoc } from '@/core/documents/package';
-import { TableReader } from '@/core/runs/read/reader';
+import { TableReader } from '@/core/read/reader';
 import { loadDemo } from '../../../scripts/demo/load';
 import { freshDatabase } from '../../../test/database';
 import type { Db } from '../db/client';

@@ -1,7 +1,7 @@
 import { Unzip, UnzipInflate, type UnzipFile } from 'fflate';
 import { sql } from 'kysely';
 import { packageDoc, PACKAGE_FORMAT, PACKAGE_VERSION, type PackageDoc } from '@/core/documents/package';
-import { BLOCK_ROWS } from '@/core/runs/read/result';
+import { BLOCK_ROWS } from '@/core/read/result';
 import type { Db, Trx } from '../db/client';
 import { ServerProblem } from '../errors';
 import { IncomingFile } from '../files/store';

@@ -5,7 +5,7 @@ import { jobDoc } from '@/core/documents/job';
 import { runDoc } from '@/core/documents/run';
 import { stripPassDoc, stripVisitDoc } from '@/core/documents/strip';
 import { unitDoc } from '@/core/documents/unit';
-import { BLOCK_ROWS } from '@/core/runs/read/result';
+import { BLOCK_ROWS } from '@/core/read/result';
 import type { Db } from '../db/client';
 import { notFound } from '../errors';
 import { filePieces } from '../files/store';

@@ -1,7 +1,7 @@
 import { MessageChannel } from 'node:worker_threads';
 import { join } from 'node:path';
 import Piscina from 'piscina';
-import type { ReadResult } from '@/core/runs/read/result';
+import type { ReadResult } from '@/core/read/result';
 
 const holder = globalThis as { vannerReaders?: Piscina };
 

@@ -1,8 +1,8 @@
 /** A server thread that reads a table of figures: pieces come in over a port, columns go back. Bundled by scripts/build-workers.mjs. */
 import type { MessagePort } from 'node:worker_threads';
 import { move, transferableSymbol, valueSymbol } from 'piscina';
-import { TableReader } from '../../core/runs/read/reader';
-import { type ReadResult } from '../../core/runs/read/result';
+import { TableReader } from '../../core/read/reader';
+import { type ReadResult } from '../../core/read/result';
 
 export interface ReadTask {
   readonly port: MessagePort;

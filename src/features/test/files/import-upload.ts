@@ -1,7 +1,7 @@
 import 'server-only';
 import type { StoredRun } from '@/core/documents/run';
 import type { JobFindings } from '@/core/job/findings';
-import type { ImportReport, ReadRefusal } from '@/core/runs/read/result';
+import type { ImportReport, ReadRefusal } from '@/core/read/result';
 import { db } from '@/server/db/client';
 import { problemOf, ServerProblem } from '@/server/errors';
 import { storeFile } from '@/server/files/store';

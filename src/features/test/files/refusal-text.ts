@@ -1,4 +1,4 @@
-import type { ReadRefusal } from '@/core/runs/read/result';
+import type { ReadRefusal } from '@/core/read/result';
 
 /** Why a file was not taken, and what to do about it. */
 export function refusalText(refusal: ReadRefusal): string {

@@ -13,8 +13,8 @@ import {
   type StoredRun,
 } from '@/core/documents/run';
 import { peakIndex } from '@/core/numbers/peak';
-import { dimensionOf, likelyUnit } from '@/core/runs/read/guess';
-import type { ImportReport } from '@/core/runs/read/result';
+import { dimensionOf, likelyUnit } from '@/core/read/guess';
+import type { ImportReport } from '@/core/read/result';
 import { formatNumber, formatQuantity } from '@/core/units/quantity';
 import { UNITS } from '@/core/units/units';
 import { failureText } from '@/ui/answer/words';

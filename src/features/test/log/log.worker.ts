@@ -8,7 +8,7 @@ import type { ValueAt } from '@/core/logs/value-at';
 import type { ChannelMap, Quantity, StoredRun } from '@/core/documents/run';
 import { failure, type Failure } from '@/core/failure';
 import { roadRuns, widestRise, type RoadRun, type RoadWindow, type SpeedSpan } from '@/core/strip/road';
-import { channelSI } from '@/core/runs/read/guess';
+import { channelSI } from '@/core/read/guess';
 
 /** A channel ready to be drawn: its own samples and the smallest and largest of ever wider blocks of them. */
 export interface DrawnTrace extends Trace {

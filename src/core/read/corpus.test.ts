@@ -1,6 +1,6 @@
 import fc from 'fast-check';
-import { WARTS, wartFile } from '../../stand-ins/warts';
-import { wartTable } from '../../../../test/wart-table';
+import { WARTS, wartFile } from '../stand-ins/warts';
+import { wartTable } from '../../../test/wart-table';
 import { TableReader } from './reader';
 import { columnValues, type ReadResult } from './result';
 

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { cellNumber } from './cell';
 import { findLayout, nameAndUnit } from './layout';
-import { channelSI, dimensionOf, guessChannels, likelyUnit } from './guess';
+import { channelSI, columnFacts, dimensionOf, guessChannels, likelyUnit } from './guess';
 import { preambleFacts } from './preamble';
 import { TableReader } from './reader';
 import { columnValues, type ReadResult } from './result';
@@ -78,13 +78,19 @@ describe('dialects', () => {
   it('count what they leave out and keep it word for word', () => {
     const file = bytes('rpm,power\n1000,10\n1100,eleven\n1200\n\n1300,13\nnote,here\n1400,,\n1500,\n1600,16\n');
     const { columns, report } = taken(read(file));
-    expect(report).toMatchObject({ rows: 5, blankLines: 1, skippedTotal: 3, emptyCells: 1, textCells: 1 });
+    expect(report).toMatchObject({
+      rows: 6,
+      blankLines: 1,
+      skippedTotal: 2,
+      emptyCells: 2,
+      textCells: 1,
+      extraCells: { count: 1, firstLine: 8 },
+    });
     expect(report.skipped.map((s) => [s.line, s.reason])).toEqual([
       [4, 'wrong number of cells'],
       [7, 'no figures'],
-      [8, 'wrong number of cells'],
     ]);
-    expect(Array.from(columnValues(columns[0]!))).toEqual([1000, 1100, 1300, 1500, 1600]);
+    expect(Array.from(columnValues(columns[0]!))).toEqual([1000, 1100, 1300, 1400, 1500, 1600]);
     expect(columnValues(columns[1]!)[1]).toBeNaN();
     expect(columns[1]!.count).toBe(3);
   });
@@ -156,12 +162,13 @@ describe('layout', () => {
 
   it('is not led astray by a preamble line that looks like figures', () => {
     const layout = findLayout('1,2\nsome words,more\nrpm,kW\n1000,10\n1100,11\n1200,12\n');
-    expect(layout).toMatchObject({ dataLine: 4, headerLine: 3 });
+    expect(layout?.layout).toMatchObject({ dataLine: 4, headerLine: 3 });
   });
 });
 
 describe('guessing channels', () => {
-  const column = (name: string, unit = '', high = 100) => ({ name, unit, low: 0, high, steady: false });
+  const column = (name: string, unit = '', high = 100) =>
+    columnFacts({ name, unit, blocks: [Float64Array.from({ length: 40 }, (_, i) => (high * (i + 1)) / 40)] });
 
   it('goes by name and unit, and gives each quantity to one column', () => {
     const got = guessChannels([
@@ -173,14 +180,14 @@ describe('guessing channels', () => {
       column('IAT', '', 90),
       column('Widget'),
     ]);
-    expect(got.map((g) => g.quantity)).toEqual(['time', 'rpm', 'power', 'other', 'throttle', 'inlet air', 'other']);
+    expect(got.map((g) => g.quantity)).toEqual(['time', 'rpm', 'power', 'further power', 'throttle', 'inlet air', 'other']);
     expect(got[2]).toMatchObject({ unit: 'kW', confidence: 1 });
-    expect(got[5]).toMatchObject({ unit: 'F', confidence: 0.7, doubt: 'unit from the figures' });
+    expect(got[5]).toMatchObject({ unit: null, ask: true, doubt: 'unit not said' });
   });
 
   it('lets the unit overrule the name', () => {
-    expect(guessChannels([column('Speed', 'rpm')])[0]!.quantity).toBe('rpm');
-    expect(guessChannels([column('Output', 'hp')])[0]!).toMatchObject({ quantity: 'power', unit: 'hp' });
+    expect(guessChannels([column('Speed', 'rpm', 6000)])[0]!.quantity).toBe('rpm');
+    expect(guessChannels([column('Output', 'hp', 200)])[0]!).toMatchObject({ quantity: 'power', unit: 'hp' });
   });
 
   it('guesses a pressure’s unit from its size', () => {

@@ -1,7 +1,10 @@
-import { cellNumber, scanCell, type CellScan } from './cell';
+import { MOST_CHANNELS } from '../documents/run';
+import { cellNumber, cellWithWord, isClock, isNothing, scanCell, type CellScan } from './cell';
 import { GrowingColumn } from './column';
-import { guessChannels } from './guess';
-import { findLayout, splitRows, type Layout } from './layout';
+import { derivedColumns } from './derive';
+import { guessChannels, isKnownName } from './guess';
+import { findLayout, nameAndUnit, splitRows, type Layout } from './layout';
+import { findSpacing, spacedLine, type Spacing } from './spacing';
 import type { ImportReport, ReadRefusal, ReadResult, SkippedLine, SkipReason } from './result';
 import { fileKind, type Encoding } from './text';
 
@@ -14,7 +17,11 @@ const SKIPPED_TEXT = 160;
 const LONGEST_LINE = 1 << 20;
 /** Lines a quoted cell may run over. */
 const QUOTED_LINES = 40;
-export const MOST_COLUMNS = 600;
+export const MOST_COLUMNS = MOST_CHANNELS;
+/** A text cut at its blanks must hold this much more figures than one cut at a separator before it is taken so. */
+const SPACED_MORE = 1.2;
+/** Half a day: a clock that falls back by more has run past midnight. */
+const HALF_DAY_s = 43_200;
 
 const LF = 0x0a;
 const CR = 0x0d;
@@ -29,9 +36,13 @@ const QUOTE = 0x22;
 export class TableReader {
   private head: Uint8Array[] = [];
   private headBytes = 0;
-  /** Only for files whose characters take two bytes: they are brought to UTF-8 first. */
+  /** Only for files that are not UTF-8, nor one byte a character in Windows' Western way: they are brought to UTF-8 first. */
   private wide: TextDecoder | null = null;
   private encoding: Encoding = 'utf-8';
+  /** Only for texts set with blanks: their lines are brought to tabs first, and what has no line end yet waits here. */
+  private spacing: Spacing | null = null;
+  private unspaced = '';
+  private decoder: TextDecoder | null = null;
   private layout: Layout | null = null;
   private refusal: ReadRefusal | null = null;
   /** What is in hand of a line whose end has not come yet, in the pieces it came in. */
@@ -56,6 +67,14 @@ export class TableReader {
   private lastTime = NaN;
   private back = { count: 0, firstLine: null as number | null };
   private repeated = { count: 0, firstLine: null as number | null };
+  private extra = { count: 0, firstLine: null as number | null };
+  private missing = { count: 0, firstLine: null as number | null };
+  /** Rows of another table under other names are not of this one. */
+  private foreign = false;
+  /** Cells read of the last line beyond the columns are figures. */
+  private figuresBeyond = false;
+  private daysOn = 0;
+  private clockIn: number | null = null;
   private values = new Float64Array(0);
   private delimiter = 0;
   private mark = 0;
@@ -65,7 +84,7 @@ export class TableReader {
   push(chunk: Uint8Array): void {
     if (this.refusal) return;
     if (this.layout) {
-      this.take(this.wide ? new TextEncoder().encode(this.wide.decode(chunk, { stream: true })) : chunk, false);
+      this.take(this.asLines(chunk, false), false);
       return;
     }
     this.head.push(chunk);
@@ -75,13 +94,14 @@ export class TableReader {
 
   finish(): ReadResult {
     if (!this.layout && !this.refusal) this.begin(true);
-    else if (this.layout) this.take(this.wide ? new TextEncoder().encode(this.wide.decode()) : new Uint8Array(0), true);
+    else if (this.layout) this.take(this.asLines(new Uint8Array(0), true), true);
     if (this.refusal) return this.refusal;
-    const { names, units, ...layout } = this.layout!;
+    const { names, units, words: _, ...layout } = this.layout!;
     if (this.columns.every((c) => c.count === 0)) return { refused: 'no_numeric_column', line: layout.dataLine, text: this.header };
+    const read = this.columns.map((c, i) => ({ name: names[i]!, unit: units[i]!, blocks: c.take(this.rows), count: c.count }));
     return {
       refused: null,
-      columns: this.columns.map((c, i) => ({ name: names[i]!, unit: units[i]!, blocks: c.take(this.rows), count: c.count })),
+      columns: derivedColumns(read, layout.preamble),
       report: {
         encoding: this.encoding,
         layout,
@@ -96,6 +116,9 @@ export class TableReader {
         sections: this.sections,
         timeBack: this.back,
         timeRepeated: this.repeated,
+        extraCells: this.extra,
+        missingCells: this.missing,
+        pastMidnight: this.daysOn > 0,
       },
     };
   }
@@ -111,7 +134,7 @@ export class TableReader {
     }
     this.encoding = kind.encoding;
     let utf8 = bytes;
-    if (kind.encoding.startsWith('utf-16')) {
+    if (kind.encoding !== 'utf-8' && kind.encoding !== 'windows-1252') {
       this.wide = new TextDecoder(kind.encoding);
       utf8 = new TextEncoder().encode(this.wide.decode(bytes, { stream: !whole }));
     }
@@ -124,7 +147,7 @@ export class TableReader {
       return;
     }
     const complete = whole && utf8.length <= HEAD_BYTES * 2 ? text : text.slice(0, text.lastIndexOf('\n') + 1);
-    this.layout = findLayout(complete);
+    this.layout = this.chooseLayout(complete);
     if (!this.layout) {
       const lines = text.split('\n');
       const at = Math.max(
@@ -144,9 +167,44 @@ export class TableReader {
     this.delimiter = this.layout.delimiter.charCodeAt(0);
     this.mark = this.layout.decimal.charCodeAt(0);
     this.header = this.layout.headerLine === null ? '' : (complete.split('\n')[this.layout.headerLine - 1] ?? '').trim();
-    const facts = this.layout.names.map((name, i) => ({ name, unit: this.layout!.units[i]!, low: 0, high: 0, steady: false }));
+    const nothing = { count: 1, low: 0, high: 0, steady: false, step: 0, whole: false, sample: [] };
+    const facts = this.layout.names.map((name, i) => ({ ...nothing, name, unit: this.layout!.units[i]! }));
     this.timeColumn = guessChannels(facts).findIndex((g) => g.quantity === 'time');
-    this.take(utf8, whole);
+    this.take(this.spacing ? this.tabbed(this.textOf(utf8, 0, utf8.length), false) : utf8, whole && !this.spacing);
+    if (whole && this.spacing) this.take(this.tabbed('', true), true);
+  }
+
+  /** The layout by one separator, or of the text cut at its blanks where that holds more. */
+  private chooseLayout(head: string): Layout | null {
+    const parted = findLayout(head);
+    const spacing = findSpacing(head);
+    if (!spacing) return parted?.layout ?? null;
+    const spaced = findLayout(
+      head
+        .split('\n')
+        .map((l) => spacedLine(l, spacing))
+        .join('\n'),
+    );
+    if (!spaced || (parted && parted.layout.columns > 1 && parted.score * SPACED_MORE >= spaced.score)) return parted?.layout ?? null;
+    this.spacing = spacing;
+    return spaced.layout;
+  }
+
+  /** A piece of the file as lines of UTF-8 with one separator. */
+  private asLines(chunk: Uint8Array, last: boolean): Uint8Array {
+    if (this.spacing) {
+      this.decoder ??= this.wide ?? new TextDecoder(this.encoding === 'windows-1252' ? 'windows-1252' : 'utf-8');
+      return this.tabbed(this.decoder.decode(chunk, { stream: !last }), last);
+    }
+    return this.wide ? new TextEncoder().encode(this.wide.decode(chunk, { stream: !last })) : chunk;
+  }
+
+  private tabbed(text: string, last: boolean): Uint8Array {
+    const all = this.unspaced + text;
+    const end = last ? all.length : Math.max(all.lastIndexOf('\n'), all.lastIndexOf('\r')) + 1;
+    this.unspaced = all.slice(end);
+    const lines = all.slice(0, end).split(/\r\n|\n|\r/);
+    return new TextEncoder().encode(lines.map((l) => spacedLine(l, this.spacing!)).join('\n'));
   }
 
   private textOf(bytes: Uint8Array, from: number, to: number): string {
@@ -237,7 +295,12 @@ export class TableReader {
       return;
     }
     const cells = this.cells(bytes, start, stop);
-    if (cells !== layout.columns) {
+    const least = layout.least ?? layout.columns;
+    if (cells > layout.columns && !this.figuresBeyond) note(this.extra, this.line);
+    else if (cells < layout.columns && cells >= least) {
+      this.values.fill(NaN, cells);
+      note(this.missing, this.line);
+    } else if (cells !== layout.columns) {
       if (this.headerAgain(bytes, start, stop)) return;
       return this.skip(bytes, start, stop, unfinished ? 'cut off at the end of the file' : 'wrong number of cells');
     }
@@ -246,19 +309,17 @@ export class TableReader {
 
   /** Reads a line's cells into `values`; the number of cells, where a separator after the last one opens no new cell. */
   private cells(bytes: Uint8Array, start: number, stop: number): number {
-    const { columns, decimal, delimiter } = this.layout!;
+    const { columns } = this.layout!;
     const { scan } = this;
     let at = start;
     let n = 0;
+    this.figuresBeyond = false;
     for (;;) {
       scanCell(bytes, at, stop, this.delimiter, this.mark, scan);
-      if (n < columns) {
-        let value = scan.value;
-        if (!scan.plain) {
-          const text = this.textOf(bytes, at, scan.end);
-          value = cellNumber(text.includes('"') ? (splitRows(text, delimiter)[0]?.[0] ?? '') : text, decimal);
-        }
-        this.values[n] = value;
+      if (n < columns) this.values[n] = scan.plain ? scan.value : this.wordedCell(bytes, at, scan.end, n);
+      else if (!this.figuresBeyond) {
+        const value = scan.plain ? scan.value : cellNumber(this.cellText(bytes, at, scan.end), this.layout!.decimal);
+        this.figuresBeyond = value === value;
       }
       n += 1;
       at = scan.end + 1;
@@ -268,14 +329,40 @@ export class TableReader {
     return n;
   }
 
+  private cellText(bytes: Uint8Array, from: number, to: number): string {
+    const text = this.textOf(bytes, from, to);
+    return text.includes('"') ? (splitRows(text, this.layout!.delimiter)[0]?.[0] ?? '') : text;
+  }
+
+  /** A cell that is no plain figure: grouped, a time of day, or a figure with the column's own word behind it. */
+  private wordedCell(bytes: Uint8Array, from: number, to: number, column: number): number {
+    const { decimal, words } = this.layout!;
+    const text = this.cellText(bytes, from, to);
+    const value = cellNumber(text, decimal);
+    if (value === value) return column === this.timeColumn && isClock(text) ? this.pastMidnight(value) : value;
+    const word = words?.[column] ?? '';
+    const worded = word === '' ? null : cellWithWord(text, decimal);
+    return worded?.word === word ? worded.value : NaN;
+  }
+
+  /** A time of day counted on over midnight. */
+  private pastMidnight(clock: number): number {
+    if (this.clockIn !== null && clock < this.clockIn - HALF_DAY_s) this.daysOn += 1;
+    this.clockIn = clock;
+    return clock + this.daysOn * 2 * HALF_DAY_s;
+  }
+
   private keep(bytes: Uint8Array, start: number, stop: number): void {
     const { values, columns } = this;
     let figures = 0;
     for (let c = 0; c < values.length; c += 1) if (values[c] === values[c]) figures += 1;
     if (figures === 0) {
-      if (!this.headerAgain(bytes, start, stop)) this.skip(bytes, start, stop, 'no figures');
+      if (this.headerAgain(bytes, start, stop)) return;
+      this.foreign ||= this.otherNames(bytes, start, stop);
+      this.skip(bytes, start, stop, this.foreign ? 'the names of another table' : 'no figures');
       return;
     }
+    if (this.foreign) return this.skip(bytes, start, stop, 'a row of another table');
     for (let c = 0; c < values.length; c += 1) columns[c]!.put(this.rows, values[c]!);
     if (figures < values.length) this.countHoles(bytes, start, stop);
     this.rows += 1;
@@ -293,7 +380,7 @@ export class TableReader {
       const { end } = this.scan;
       if (this.values[c] !== this.values[c]) {
         const text = this.scan.plain ? '' : this.textOf(bytes, at, end).trim();
-        if (text === '') this.emptyCells += 1;
+        if (text === '' || isNothing(text)) this.emptyCells += 1;
         else {
           this.textCells += 1;
           this.firstTextCell ??= { line: this.line, column: this.layout!.names[c]!, text: text.slice(0, 40) };
@@ -303,12 +390,29 @@ export class TableReader {
     }
   }
 
+  private namesOn(bytes: Uint8Array, start: number, stop: number): string[] {
+    return (splitRows(this.textOf(bytes, start, Math.min(stop, start + 65_536)), this.layout!.delimiter)[0] ?? []).map((c) => c.trim());
+  }
+
   private headerAgain(bytes: Uint8Array, start: number, stop: number): boolean {
-    const text = this.textOf(bytes, start, Math.min(stop, start + 4096)).trim();
-    if (this.header === '' || text !== this.header) return false;
+    const { headerLine, names, units, columns } = this.layout!;
+    if (headerLine === null) return false;
+    const cells = this.namesOn(bytes, start, stop).slice(0, columns).map(nameAndUnit);
+    const same =
+      cells.length >= columns - 1 &&
+      cells.every((c, i) => names[i]!.endsWith(c.name || names[i]!) && (c.unit === '' || c.unit === units[i]));
+    if (!same) return false;
     this.sections.push(this.rows);
+    this.foreign = false;
     this.skip(bytes, start, stop, 'the header again');
     return true;
+  }
+
+  /** Whether a row of words names quantities we know, and other ones than this table's: what follows is another table. */
+  private otherNames(bytes: Uint8Array, start: number, stop: number): boolean {
+    const cells = this.namesOn(bytes, start, stop).filter((c) => c !== '');
+    const known = cells.filter((c) => isKnownName(nameAndUnit(c).name));
+    return this.layout!.headerLine !== null && known.length >= 2 && known.length * 2 >= cells.length;
   }
 
   private skip(bytes: Uint8Array, start: number, stop: number, reason: SkipReason, line = this.line): void {

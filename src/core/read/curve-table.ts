@@ -1,10 +1,10 @@
-import type { MeasuredCurve } from '../../documents/job';
-import type { Quantity } from '../../documents/run';
-import { powerOf } from '../../engine/power';
+import type { MeasuredCurve } from '../documents/job';
+import type { Quantity } from '../documents/run';
+import { powerOf } from '../engine/power';
 import { columnFacts, dimensionOf, guessChannels, likelyUnit } from './guess';
 import { TableReader } from './reader';
 import { columnValues, type ReadColumn } from './result';
-import { toSI, unitById, unitByWord, type Unit } from '../../units/units';
+import { toSI, unitById, unitByWord, type Unit } from '../units/units';
 
 export const CURVE_KINDS = ['power', 'boost', 'air'] as const;
 export type CurveKind = (typeof CURVE_KINDS)[number];

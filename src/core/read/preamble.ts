@@ -1,6 +1,6 @@
-import type { RunDoc } from '../../documents/run';
-import { readNumber } from '../../units/quantity';
-import { toSI, unitByWord, type Dimension } from '../../units/units';
+import type { RunDoc } from '../documents/run';
+import { readNumber } from '../units/quantity';
+import { toSI, unitByWord, type Dimension } from '../units/units';
 
 /** What the lines before a table say about the run, as far as they say it plainly. */
 export interface PreambleFacts {
