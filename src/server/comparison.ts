@@ -8,7 +8,8 @@ import type { StoredRun } from '@/core/documents/run';
 import { isFailure } from '@/core/failure';
 import { comparedUnit } from '@/core/job/compared-unit';
 import { dynoRun } from '@/core/runs/dyno-run';
-import { sideRun, sortedByTime, type ReadyRun } from '@/core/runs/order';
+import { runsOfOneKind, type OneKind } from '@/core/runs/kind';
+import { inOrder, sideRun, type ReadyRun } from '@/core/runs/order';
 import type { Db, Trx } from './db/client';
 import { dynoChannels, listRuns } from './runs';
 
@@ -34,6 +35,8 @@ interface PreparedSides {
   readonly a: readonly ReadyRun[];
   readonly b: readonly ReadyRun[];
   readonly order: ReadonlyMap<ReadyRun, number>;
+  readonly orderGuessed: boolean;
+  readonly oneKind: OneKind<StoredRun>;
 }
 
 const isStock = (run: StoredRun): boolean => run.doc.side?.kind === 'stock';
@@ -43,8 +46,12 @@ async function preparedSides(db: Db | Trx, jobId: string, doc: JobDoc): Promise<
   const unitId = comparedUnit(doc.pick.chosen, counted);
   const isOther = (run: StoredRun): boolean => run.doc.side?.kind === 'unit' && run.doc.side.unitId === unitId;
   const ready: ReadyRun[] = [];
-  for (const run of sortedByTime(counted)) {
-    if (!isStock(run) && !isOther(run)) continue;
+  const inTurn = inOrder(counted);
+  const oneKind = runsOfOneKind(
+    inTurn.runs.filter((run) => isStock(run) || isOther(run)),
+    doc.test.correction,
+  );
+  for (const run of oneKind.runs) {
     const dyno = dynoRun(await dynoChannels(db, run), run.doc, doc.test.correction);
     if (!isFailure(dyno)) ready.push({ stored: run, run: dyno });
   }
@@ -54,15 +61,17 @@ async function preparedSides(db: Db | Trx, jobId: string, doc: JobDoc): Promise<
     a: ready.filter((r) => isStock(r.stored)),
     b: ready.filter((r) => isOther(r.stored)),
     order: new Map(ready.map((r, i) => [r, i])),
+    orderGuessed: inTurn.guessed,
+    oneKind,
   };
 }
 
-function comparedSides({ a, b, order }: PreparedSides, doc: JobDoc): SideComparison | null {
+function comparedSides({ a, b, order, orderGuessed }: PreparedSides, doc: JobDoc): SideComparison | null {
   if (a.length === 0 || b.length === 0) return null;
   const { plan, bands_rpm, ...test } = doc.test;
   const bands = [...bands_rpm, ...usedBands(doc.car.gearbox, test.shift_rpm ?? doc.car.engine.redline_rpm)];
   const sides = (list: readonly ReadyRun[]) => list.map((r) => sideRun(r, order.get(r)!));
-  const compared = compareSides(sides(a), sides(b), { ...test, ...plan, bands_rpm: bands });
+  const compared = compareSides(sides(a), sides(b), { ...test, ...plan, bands_rpm: bands, orderKnown: !orderGuessed });
   return isFailure(compared) ? null : compared;
 }
 
@@ -83,6 +92,8 @@ async function worked(db: Db | Trx, jobId: string, doc: JobDoc): Promise<JobComp
       gearbox: doc.car.gearbox,
       comparison: compared,
       uncorrected_pct: null,
+      orderGuessed: sides.orderGuessed,
+      oneKind: sides.oneKind,
     }),
     extras: compareExtras(a, b, compared),
     runs: [...a.map(named('A')), ...b.map(named('B'))],

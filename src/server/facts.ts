@@ -4,7 +4,7 @@ import { jobStrip } from '@/core/job/strip';
 import { lookAtLog, type LogLook, type LoggedCar, type LogTraces } from '@/core/logs/compare-logs';
 import { sideManners } from '@/core/logs/side-manners';
 import { traceOf } from '@/core/logs/trace';
-import { channelSI } from '@/core/read/guess';
+import { channelSI, isSettled } from '@/core/read/guess';
 import type { JobFacts } from '@/core/verdict/facts';
 import type { Db, Trx } from './db/client';
 import { jobComparison } from './comparison';
@@ -28,7 +28,7 @@ async function look(db: Db | Trx, run: StoredRun, car: LoggedCar): Promise<LogLo
   const known = looked.get(key);
   if (known) return known;
   const values = new Map<Quantity, Float64Array>();
-  for (const channel of run.doc.channels.filter((c) => LOOKED_AT.includes(c.quantity)))
+  for (const channel of run.doc.channels.filter((c) => LOOKED_AT.includes(c.quantity) && isSettled(c)))
     values.set(channel.quantity, channelSI(doubles(await readRows(db, run.logId, channel.column, run.firstRow, run.lastRow)), channel));
   const time = values.get('time');
   if (!time) return null;

@@ -1,6 +1,6 @@
 import { sql } from 'kysely';
 import type { ChannelMap, RememberedChannel, StoredColumn } from '@/core/documents/run';
-import { columnFacts, guessChannels, headerSignature, type GuessedChannel } from '@/core/read/guess';
+import { columnFacts, dimensionOf, guessChannels, headerSignature, type GuessContext, type GuessedChannel } from '@/core/read/guess';
 import { BLOCK_ROWS, type ImportReport, type ReadColumn } from '@/core/read/result';
 import type { Db, Trx } from './db/client';
 import { notFound } from './errors';
@@ -16,19 +16,32 @@ export interface MappedColumns {
 }
 
 /** What the columns of a freshly read file are: as a person said for an earlier file with this header, else guessed. */
-export async function mapColumns(db: Db | Trx, columns: readonly ReadColumn[]): Promise<MappedColumns> {
+export async function mapColumns(db: Db | Trx, columns: readonly ReadColumn[], context: GuessContext = {}): Promise<MappedColumns> {
   const facts = columns.map((c) => columnFacts(c));
-  const guessed = guessChannels(facts);
+  const guessed = guessChannels(facts, context);
   const row = await db.selectFrom('header_map').select('channels').where('signature', '=', headerSignature(columns)).executeTakeFirst();
   const remembered: readonly RememberedChannel[] = row?.channels ?? [];
   const chosen = guessed.map((g, i): GuessedChannel & { remembered: boolean } => {
     const said = remembered[i];
-    return said
-      ? { column: i, quantity: said.quantity, unit: said.unit, confidence: 1, doubt: null, remembered: true }
-      : { ...g, remembered: false };
+    const dimension = said && dimensionOf(said.quantity);
+    // What nobody had decided then is not decided now; what the figures belie is not taken from an earlier file either.
+    const undecided = !said || (said.unit === null && dimension !== null && dimension !== 'plain') || (said.quantity === 'other' && g.ask);
+    if (undecided || g.doubt === 'power and torque disagree' || g.doubt === 'unit does not suit the figures' || g.doubt === 'no figures')
+      return { ...g, remembered: false };
+    const { power } = g;
+    return {
+      column: i,
+      quantity: said.quantity,
+      unit: said.unit,
+      ...(power && { power }),
+      confidence: 1,
+      doubt: null,
+      ask: false,
+      remembered: true,
+    };
   });
   return {
-    channels: chosen.map(({ column, quantity, unit }) => ({ column, quantity, unit })),
+    channels: chosen.map(({ column, quantity, unit, power }) => ({ column, quantity, unit, ...(power && { power }) })),
     columns: columns.map((c, i) => ({
       name: c.name,
       unit: c.unit,
@@ -38,6 +51,8 @@ export async function mapColumns(db: Db | Trx, columns: readonly ReadColumn[]): 
       confidence: chosen[i]!.confidence,
       doubt: chosen[i]!.doubt,
       remembered: chosen[i]!.remembered,
+      ...(chosen[i]!.ask && { ask: true }),
+      ...(c.made !== undefined && { made: c.made }),
     })),
   };
 }
@@ -60,6 +75,7 @@ export async function rememberHeader(trx: Trx, columns: readonly StoredColumn[],
 export interface NewLog {
   readonly jobId: string;
   readonly hash: string;
+  readonly part: string;
   readonly fileName: string;
   readonly columns: readonly ReadColumn[];
   readonly stored: readonly StoredColumn[];
@@ -73,6 +89,7 @@ export async function addLog(trx: Trx, log: NewLog, onBlock: (done: number, of: 
     .values({
       job_id: log.jobId,
       file_hash: log.hash,
+      part: log.part,
       file_name: log.fileName,
       columns: JSON.stringify(log.stored),
       report: JSON.stringify(log.report),
@@ -95,11 +112,21 @@ export async function addLog(trx: Trx, log: NewLog, onBlock: (done: number, of: 
   return id;
 }
 
-export async function logOfFile(db: Db | Trx, jobId: string, hash: string): Promise<{ id: string; report: ImportReport } | null> {
-  return (
-    (await db.selectFrom('log').select(['id', 'report']).where('job_id', '=', jobId).where('file_hash', '=', hash).executeTakeFirst()) ??
-    null
-  );
+/** The recording that a file, or a table of it, already is in a job. */
+export async function logOfFile(
+  db: Db | Trx,
+  jobId: string,
+  hash: string,
+  part: string,
+): Promise<{ id: string; report: ImportReport } | null> {
+  const row = await db
+    .selectFrom('log')
+    .select(['id', 'report'])
+    .where('job_id', '=', jobId)
+    .where('file_hash', '=', hash)
+    .where('part', '=', part)
+    .executeTakeFirst();
+  return row ?? null;
 }
 
 /** Rows [first, last] of one channel as doubles; reads no other channel and no block outside them. */

@@ -118,9 +118,9 @@ describe('runs', () => {
         [await addJob(trx, presetJob('a', 'straight six, 2.9 L')), await addJob(trx, presetJob('b', 'straight six, 2.9 L'))] as const,
     );
     const run = await within((trx) => stored(trx, a.id, csv));
-    await expect(within((trx) => stored(trx, a.id, csv))).rejects.toThrow(/log_once_a_job/);
-    expect(await logOfFile(db, a.id, run.fileHash)).toMatchObject({ id: run.logId });
-    expect(await logOfFile(db, b.id, run.fileHash)).toBeNull();
+    await expect(within((trx) => stored(trx, a.id, csv))).rejects.toThrow(/log_part_once_a_job/);
+    expect(await logOfFile(db, a.id, run.fileHash, '')).toMatchObject({ id: run.logId });
+    expect(await logOfFile(db, b.id, run.fileHash, '')).toBeNull();
     await within((trx) => stored(trx, b.id, csv));
   });
 
@@ -156,7 +156,7 @@ describe('a file with several pulls', () => {
     const power = doubles(await readChannel(db, runs[1]!.id, 2));
     expect([power.length, power[0], power.at(-1)]).toEqual([60, 41, 100]);
     await within((trx) => removeRun(trx, runs[0]!.id));
-    expect(await logOfFile(db, job.id, first.fileHash)).not.toBeNull();
+    expect(await logOfFile(db, job.id, first.fileHash, '')).not.toBeNull();
     for (const r of runs.slice(1)) await within((trx) => removeRun(trx, r.id));
     expect(await listRuns(db, job.id)).toEqual([]);
     // The file dropped in again brings them back as they were.

@@ -1,7 +1,8 @@
 import { runDoc, type ChannelMap, type RunDoc, type RunSide, type StoredRun } from '@/core/documents/run';
 import { preambleFacts } from '@/core/read/preamble';
 import { columnValues, type ImportReport, type ReadColumn } from '@/core/read/result';
-import { channelSI } from '@/core/read/guess';
+import { channelSI, headerSignature, isSettled, type GuessContext } from '@/core/read/guess';
+import { sideBySide } from '@/core/read/side-by-side';
 import { DYNO_QUANTITIES, type RunChannel } from '@/core/runs/dyno-run';
 import { splitPulls } from '@/core/runs/split';
 import type { Db, Trx } from './db/client';
@@ -60,6 +61,7 @@ export async function runsOfLog(db: Db | Trx, logId: string): Promise<StoredRun[
 export function newRunDoc(fileName: string, channels: readonly ChannelMap[], report: ImportReport, side: RunSide | null): RunDoc {
   const facts = preambleFacts(report.layout.preamble);
   const { p_Pa, T_K, rh } = facts.weather;
+  const kind = (channels.find((c) => c.quantity === 'power') ?? channels.find((c) => c.quantity === 'torque'))?.power;
   const has = (quantity: ChannelMap['quantity']): boolean => channels.some((c) => c.quantity === quantity);
   return runDoc.parse({
     schema: 1,
@@ -67,8 +69,9 @@ export function newRunDoc(fileName: string, channels: readonly ChannelMap[], rep
     name: fileName.replace(/\.[A-Za-z0-9]{1,5}$/, '').slice(0, 120) || 'run',
     side,
     channels: [...channels],
-    measuredAt: facts.measuredAt,
-    carried: facts.carried,
+    // What the column says of itself goes before what stands above the table.
+    measuredAt: kind?.at ?? facts.measuredAt,
+    carried: kind?.carried ?? facts.carried,
     carriedSmoothing_rpm: 0,
     weather: p_Pa !== undefined && T_K !== undefined ? { p_Pa, T_K, rh: rh ?? 0 } : null,
     takenOn: facts.takenOn,
@@ -93,20 +96,17 @@ export interface NewRuns {
   readonly report: ImportReport;
   /** Changes to what the file itself says, where the caller knows more. */
   readonly say?: Partial<RunDoc> | undefined;
+  /** Which table of the file it is, where it holds several. */
+  readonly part?: string;
+  readonly context?: GuessContext;
 }
 
 /** Takes a read file into a job, all of it or nothing: its channels, and a run for each pull in it. */
 export async function addRuns(trx: Trx, file: NewRuns, onBlock?: (done: number, of: number) => void): Promise<StoredRun[]> {
-  const mapped = await mapColumns(trx, file.columns);
-  const doc = { ...newRunDoc(file.fileName, mapped.channels, file.report, file.side), ...file.say };
-  const logId = await addLog(trx, { ...file, stored: mapped.columns }, onBlock);
-  const rpm = doc.channels.find((c) => c.quantity === 'rpm');
-  const spans =
-    doc.kind === 'dyno' && rpm
-      ? splitPulls(channelSI(columnValues(file.columns[rpm.column]!), rpm), file.report.sections)
-      : [{ first: 0, last: file.report.rows - 1 }];
-  for (const [k, span] of spans.entries()) {
-    const name = spans.length === 1 ? doc.name : `${doc.name.slice(0, 108)}, pull ${k + 1}`;
+  const mapped = await mapColumns(trx, file.columns, file.context);
+  const logId = await addLog(trx, { ...file, part: file.part ?? '', stored: mapped.columns }, onBlock);
+  const named = file.part ? `${file.fileName.replace(/\.[A-Za-z0-9]{1,5}$/, '')}, ${file.part}` : file.fileName;
+  for (const { name, doc, span } of runsIn(file, named, mapped.channels)) {
     await trx
       .insertInto('run')
       .values({
@@ -120,6 +120,41 @@ export async function addRuns(trx: Trx, file: NewRuns, onBlock?: (done: number, 
       .execute();
   }
   return runsOfLog(trx, logId);
+}
+
+/** The runs a read file holds: a run for each group of columns that stands side by side, and for each pull in it. */
+function runsIn(
+  file: NewRuns,
+  fileName: string,
+  channels: readonly ChannelMap[],
+): { name: string; doc: RunDoc; span: { first: number; last: number } }[] {
+  const groups = sideBySide(file.columns, channels);
+  return groups.flatMap(({ label, channels: own }) => {
+    const base = newRunDoc(fileName, own, file.report, file.side);
+    const stamped = stampOf(file.columns, own, base);
+    const doc: RunDoc = { ...base, ...file.say, came: { stampedAt: stamped, modifiedAt: null, nth: null, ...file.say?.came } };
+    const title = label === '' ? doc.name : `${doc.name.slice(0, 90)}, ${label}`;
+    const rpm = own.find((c) => c.quantity === 'rpm');
+    const spans =
+      doc.kind === 'dyno' && rpm && isSettled(rpm)
+        ? splitPulls(channelSI(columnValues(file.columns[rpm.column]!), rpm), file.report.sections)
+        : [{ first: 0, last: file.report.rows - 1 }];
+    return spans.map((span, k) => ({ doc, span, name: spans.length === 1 ? title : `${title.slice(0, 108)}, pull ${k + 1}` }));
+  });
+}
+
+/** Seconds since the epoch from which a clock is a date and not a count: 1990. */
+const EPOCH_FROM_s = 631_152_000;
+
+/** The first moment of a file's clock where it is a date and a time, or a time of day beside the date above the table. */
+function stampOf(columns: readonly ReadColumn[], channels: readonly ChannelMap[], doc: RunDoc): string | null {
+  const time = channels.find((c) => c.quantity === 'time');
+  if (!time || !isSettled(time)) return null;
+  const [first] = channelSI(columns[time.column]!.blocks[0]?.slice(0, 1) ?? new Float64Array(0), time);
+  if (first === undefined || !Number.isFinite(first)) return null;
+  if (first > EPOCH_FROM_s && first < 10 * EPOCH_FROM_s) return new Date(first * 1000).toISOString();
+  const clock = doc.takenOn !== null && first > 3600 && first < 86_400 && /time of day|clock|uhrzeit/i.test(columns[time.column]!.name);
+  return clock ? new Date(Date.parse(`${doc.takenOn}T00:00:00Z`) + first * 1000).toISOString() : null;
 }
 
 const sameMapping = (a: readonly ChannelMap[], b: readonly ChannelMap[]): boolean => JSON.stringify(a) === JSON.stringify(b);
@@ -138,6 +173,26 @@ export async function saveRun(trx: Trx, id: string, version: number, doc: RunDoc
   if (!row) throw stale(await readRun(trx, id));
   if (!sameMapping(before.doc.channels, parsed.channels)) await rememberHeader(trx, before.columns, parsed.channels);
   return readRun(trx, id);
+}
+
+/**
+ * An answer about a column holds for the job's other files of this header that still ask the same: their channels take its
+ * unit. Resolves with the runs that changed.
+ */
+export async function settleAlike(trx: Trx, run: StoredRun): Promise<StoredRun[]> {
+  const signature = headerSignature(run.columns);
+  const changed: StoredRun[] = [];
+  for (const other of await listRuns(trx, run.jobId)) {
+    if (other.id === run.id || headerSignature(other.columns) !== signature) continue;
+    const channels = other.doc.channels.map((c): ChannelMap => {
+      const said = run.doc.channels.find((m) => m.column === c.column);
+      const same = said !== undefined && said.quantity === c.quantity && isSettled(said);
+      return same && !isSettled(c) ? { ...c, unit: said.unit } : c;
+    });
+    if (sameMapping(channels, other.doc.channels)) continue;
+    changed.push(await saveRun(trx, other.id, other.version, { ...other.doc, channels }));
+  }
+  return changed;
 }
 
 /** Puts a run into the trash; its file and its channels stay. Resolves with the job it was in. */

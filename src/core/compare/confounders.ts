@@ -1,7 +1,7 @@
 import { airState } from '../air/state';
 import type { GearboxDoc } from '../documents/job';
 import type { PlanDoc } from '../documents/plan';
-import type { RunDoc } from '../documents/run';
+import type { PowerKind, RunDoc } from '../documents/run';
 import { isFailure } from '../failure';
 import { CORRECTION_METHODS, correctionFactor } from '../runs/correction';
 import type { DynoRun } from '../runs/dyno-run';
@@ -40,6 +40,10 @@ export type Confounder =
   | { readonly code: 'one_run_a_side' }
   | { readonly code: 'fewer_than_planned'; readonly planned: number; readonly a: number; readonly b: number }
   | { readonly code: 'no_return' }
+  /** Nothing says in which order the runs were driven. */
+  | { readonly code: 'order_guessed' }
+  /** Some runs gave way to another of their columns, so that all are of one kind of power. */
+  | { readonly code: 'one_kind'; readonly runs: readonly string[]; readonly at: string; readonly carried: string }
   | { readonly code: 'drift'; readonly perRun_pct: number; readonly worth_pct: number };
 
 /** Those that make the figures speak of something else than the part: until they are gone there is no comparison. */
@@ -76,6 +80,10 @@ export interface FairContext {
   readonly comparison: SideComparison;
   /** The deciding difference without any correction, %, where a wastegate makes corrections doubtful. */
   readonly uncorrected_pct: number | null;
+  /** The order of the runs is a guess. */
+  readonly orderGuessed?: boolean;
+  /** What the runs are compared by, and which of them had to give way for it. */
+  readonly oneKind?: { readonly kind: PowerKind | null; readonly changed: readonly string[] };
 }
 
 function corrections(a: readonly ComparedRun[], b: readonly ComparedRun[], context: FairContext): Confounder[] {
@@ -208,7 +216,11 @@ export function confounders(a: readonly ComparedRun[], b: readonly ComparedRun[]
   const { estimate, runs } = comparison.deciding;
   const order = runs.map((r) => r.side);
   const returned = order.indexOf('B') > 0 && order.lastIndexOf('A') > order.indexOf('B');
-  if (!returned && plan.order !== 'A-B') found.push({ code: 'no_return' });
+  if (context.orderGuessed) found.push({ code: 'order_guessed' });
+  else if (!returned && plan.order !== 'A-B') found.push({ code: 'no_return' });
+  const { kind = null, changed = [] } = context.oneKind ?? {};
+  if (kind && changed.length > 0)
+    found.push({ code: 'one_kind', runs: changed, at: kind.at ?? 'unknown', carried: kind.carried ?? 'unknown' });
   const perRun_pct = estimate?.driftPerRun ?? null;
   if (perRun_pct !== null) {
     const worth_pct = perRun_pct * (runs.length - 1);

@@ -33,7 +33,7 @@ const LEAST_DF = 2;
  * visit where visits hold both sides and one for the run order where the old part was run again; without either, Welch.
  * Null where there are too few runs for an interval. Testing basis §4.
  */
-export function sideEstimate(runs: readonly RunValue[], threshold: number): SideEstimate | null {
+export function sideEstimate(runs: readonly RunValue[], threshold: number, orderKnown = true): SideEstimate | null {
   const a = runs.filter((r) => r.side === 'A').map((r) => r.value);
   const b = runs.filter((r) => r.side === 'B').map((r) => r.value);
   if (a.length === 0 || b.length === 0) return null;
@@ -41,7 +41,8 @@ export function sideEstimate(runs: readonly RunValue[], threshold: number): Side
   const ofVisit = (v: string): readonly RunValue[] => runs.filter((r) => r.visit === v);
   const bothSides = (v: string): boolean => new Set(ofVisit(v).map((r) => r.side)).size === 2;
   const byVisit = visits.length > 1 && visits.some(bothSides);
-  const drifts = visits.some((v) => returnsToA(ofVisit(v).map((r) => r.side)));
+  // No drift is read out of an order that is only a guess.
+  const drifts = orderKnown && visits.some((v) => returnsToA(ofVisit(v).map((r) => r.side)));
   const plans: { visit: boolean; order: boolean }[] = [
     { visit: byVisit, order: drifts },
     { visit: byVisit, order: false },

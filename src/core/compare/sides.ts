@@ -32,6 +32,8 @@ export interface SideOptions {
   /** Compared from and to these engine speeds at most; what a run says outside is left alone. */
   readonly range_rpm?: readonly [number, number] | null | undefined;
   readonly seed?: number | undefined;
+  /** False where the order of the runs is only a guess: no drift is fitted to it. */
+  readonly orderKnown?: boolean | undefined;
 }
 
 /** Default of the smallest difference that matters, % of power. Testing basis §4. */
@@ -132,6 +134,7 @@ function stretch(
   rpm: readonly number[],
   runs: readonly Ordered[],
   threshold_pct: number,
+  orderKnown: boolean,
 ): Stretch | null {
   const at = rpm.flatMap((n, i) => (keep(n) ? [i] : []));
   if (at.length === 0) return null;
@@ -147,6 +150,7 @@ function stretch(
   const estimate = sideEstimate(
     inPct.map(({ side, visit, value_pct }) => ({ side, visit, value: value_pct })),
     threshold_pct,
+    orderKnown,
   );
   const mean_pct = estimate ? estimate.difference : 100 * (b_W / a_W - 1);
   return { id, from_rpm: span[0], to_rpm: span[1], a_W, b_W, mean_pct, mean_W: (mean_pct * a_W) / 100, estimate, runs: inPct };
@@ -223,7 +227,7 @@ export function compareSides(a: readonly SideRun[], b: readonly SideRun[], optio
   const raw = differenceBand({ a: curvesOf('A'), b: curvesOf('B'), seed: options.seed });
   const band = isFailure(raw) ? null : raw;
   const make = (id: string, span: readonly [number, number], keep: (n: number) => boolean): Stretch | null =>
-    stretch(id, span, keep, rpm, ordered, threshold_pct);
+    stretch(id, span, keep, rpm, ordered, threshold_pct, options.orderKnown ?? true);
   const whole = make('whole', [from, to], () => true)!;
   const edge = (k: number): number => from + ((to - from) * k) / 3;
   const thirds = THIRD_IDS.map((id, k) => make(id, [edge(k), edge(k + 1)], (n) => thirdOf(n, from, to) === k) ?? whole);

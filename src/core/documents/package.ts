@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { jobDoc } from './job';
 import { predictionDoc } from './prediction';
-import { runDoc } from './run';
+import { MOST_CHANNELS, runDoc } from './run';
 import { sheetEventDoc } from './sheet';
 import { stripPassDoc, stripVisitDoc } from './strip';
 import { unitDoc } from './unit';
@@ -35,8 +35,10 @@ export const packageDoc = z.object({
         id,
         fileName: z.string().max(255),
         fileHash: hash,
+        /** Which table of the file it is; empty: the only one. */
+        part: z.string().max(400).default(''),
         rows: z.number().int().min(0),
-        columns: z.array(asWritten).max(600),
+        columns: z.array(asWritten).max(MOST_CHANNELS),
         report: asWritten,
       }),
     )

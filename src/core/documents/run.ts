@@ -96,6 +96,20 @@ export const runDoc = z.object({
     .regex(/^([01]\d|2[0-3]):[0-5]\d$/, 'a time of day as 14:05')
     .nullable()
     .default(null),
+  /** Its place among the job's runs, where a person has put them in order. */
+  place: z.number().int().min(0).nullable().default(null),
+  /** What the file brought along that tells when it was driven. */
+  came: z
+    .object({
+      /** The first moment its clock says, where that is a date and a time. */
+      stampedAt: z.string().max(40).nullable(),
+      /** When the file was last written, as the machine it came from says. */
+      modifiedAt: z.string().max(40).nullable(),
+      /** Its place among the files that were chosen with it. */
+      nth: z.number().int().min(0).nullable(),
+    })
+    .nullable()
+    .default(null),
   /** The day at the dyno it belongs to, where the date alone does not say. */
   visit: z.string().max(60).default(''),
   gear: z.string().max(20),

@@ -2,7 +2,7 @@ import { powerOf } from '../engine/power';
 import { failure, isFailure, type Failure } from '../failure';
 import type { ChannelMap, Quantity, RunDoc } from '../documents/run';
 import { correctionFactor, type CorrectionMethod } from './correction';
-import { channelSI } from '../read/guess';
+import { channelSI, isSettled } from '../read/guess';
 import { runSweep } from './sweep';
 
 export interface RunChannel {
@@ -43,12 +43,13 @@ export const SWEEP_SAMPLES_KEPT = 5000;
 
 const pick = (channels: readonly RunChannel[], quantity: Quantity): Float64Array | null => {
   const channel = channels.find((c) => c.map.quantity === quantity);
-  return channel ? channelSI(channel.values, channel.map) : null;
+  return channel && isSettled(channel.map) ? channelSI(channel.values, channel.map) : null;
 };
 
 /**
  * A run's sweep from its mapped channels: engine speed and power (or torque), samples without both left out, the longest
- * rise kept, the file's own correction undone where known and `to` applied. `bad_input` says which channel is missing.
+ * rise kept, the file's own correction undone where known and `to` applied. `bad_input` says which channel is missing, or is
+ * in a unit that nobody has said.
  */
 export function dynoRun(
   channels: readonly RunChannel[],
@@ -58,7 +59,11 @@ export function dynoRun(
   const rpm = pick(channels, 'rpm');
   const power = pick(channels, 'power');
   const torque = pick(channels, 'torque');
-  if (!rpm) return failure('bad_input', { reason: 'no_rpm_channel' });
+  const unsettled = (quantity: Quantity): boolean => channels.some((c) => c.map.quantity === quantity && !isSettled(c.map));
+  if (!rpm) return failure('bad_input', { reason: unsettled('rpm') ? 'rpm_unit_unknown' : 'no_rpm_channel' });
+  // A power in an unknown unit is not replaced by something else of the file without a word: it is asked for.
+  if (!power && unsettled('power')) return failure('bad_input', { reason: 'power_unit_unknown' });
+  if (!power && !torque && unsettled('torque')) return failure('bad_input', { reason: 'torque_unit_unknown' });
   if (!power && !torque) return failure('bad_input', { reason: 'no_power_channel' });
   const throttle = pick(channels, 'throttle');
   const kept: number[] = [];

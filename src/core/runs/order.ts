@@ -2,15 +2,102 @@ import type { StoredRun } from '../documents/run';
 import type { SideRun } from '../compare/sides';
 import type { DynoRun } from './dyno-run';
 
-/**
- * Runs in the order they were driven: by date, then by time of day where every run of that day says it, else as they came
- * in.
- */
-export function sortedByTime<T extends Pick<StoredRun, 'doc'>>(runs: readonly T[]): T[] {
-  const clocked = (date: string | null): boolean => runs.every((r) => r.doc.takenOn !== date || r.doc.takenAt !== null);
-  const keys = new Map(runs.map((r) => [r, `${r.doc.takenOn ?? ''} ${clocked(r.doc.takenOn) ? r.doc.takenAt : ''}`]));
-  return [...runs].sort((x, y) => (keys.get(x)! < keys.get(y)! ? -1 : keys.get(x)! > keys.get(y)! ? 1 : 0));
+/** What the order of runs rests on, the surest first. */
+export const ORDER_BASES = [
+  'as arranged by hand',
+  'times in the files',
+  'times of the files',
+  'numbers in the names',
+  'as they came in',
+] as const;
+export type OrderBasis = (typeof ORDER_BASES)[number];
+
+export interface Ordered<T> {
+  readonly runs: readonly T[];
+  readonly basis: OrderBasis;
+  /** Nothing says in which order they were driven: no drift is to be read out of it. */
+  readonly guessed: boolean;
 }
+
+type Orderable = Pick<StoredRun, 'doc'> & Partial<Pick<StoredRun, 'logId' | 'firstRow' | 'fileName'>>;
+
+/** Files whose own times are nearer than this were copied or loaded together. */
+const APART_s = 2;
+
+const secondsOf = (text: string | null | undefined): number | null => {
+  const ms = text ? Date.parse(text) : NaN;
+  return Number.isFinite(ms) ? ms / 1000 : null;
+};
+
+/** When a run was driven, s, as its file or a person says; null: neither does. */
+function stampOf({ doc }: Orderable): number | null {
+  const day = doc.takenOn ? secondsOf(`${doc.takenOn}T00:00:00Z`) : null;
+  const said = day !== null && doc.takenAt ? secondsOf(`${doc.takenOn}T${doc.takenAt}:00Z`) : null;
+  const stamped = secondsOf(doc.came?.stampedAt);
+  // A stamp in the file is finer than a time of day in minutes, unless a person has said another since.
+  if (stamped !== null && (said === null || Math.abs(stamped - said) < 60)) return stamped;
+  return said;
+}
+
+/** The number in a file's name: the only one, or the last after the words run, pull or nr. */
+export function numberInName(name: string): number | null {
+  const bare = name.replace(/\.[A-Za-z0-9]{1,5}$/, '').replace(/\d{4}-\d{2}-\d{2}|\d{8}/g, ' ');
+  const said = /(?:run|pull|lauf|no|nr|#|messung|test)[\s._-]*0*(\d{1,4})(?!\d)/i.exec(bare)?.[1];
+  if (said !== undefined) return Number(said);
+  const all = bare.match(/(?<![\d.,])\d{1,4}(?![\d.,]*\d)/g) ?? [];
+  return all.length === 1 ? Number(all[0]) : null;
+}
+
+/** Keys that order runs of different files: each has one, and no two files share it within `apart`. */
+function decides(
+  runs: readonly Orderable[],
+  keyOf: (run: Orderable) => number | null,
+  apart: number,
+): ReadonlyMap<Orderable, number> | null {
+  const keys = new Map<Orderable, number>();
+  for (const run of runs) {
+    const value = keyOf(run);
+    if (value === null) return null;
+    keys.set(run, value);
+  }
+  const sorted = [...runs].sort((a, b) => keys.get(a)! - keys.get(b)!);
+  const tied = sorted.some((r, i) => i > 0 && r.logId !== sorted[i - 1]!.logId && keys.get(r)! - keys.get(sorted[i - 1]!)! < apart);
+  return tied ? null : keys;
+}
+
+/**
+ * Runs in the order they were driven, and what that rests on: as a person arranged them; the times in the files; the times of
+ * the files; the numbers in their names; else as they came in, which is a guess. Pulls of one file keep their order in it.
+ */
+export function inOrder<T extends Orderable>(runs: readonly T[]): Ordered<T> {
+  const inFile = (a: Orderable, b: Orderable): number =>
+    a.logId !== undefined && a.logId === b.logId ? (a.firstRow ?? 0) - (b.firstRow ?? 0) : 0;
+  const by = (keys: ReadonlyMap<Orderable, number>, basis: OrderBasis): Ordered<T> => ({
+    runs: [...runs].sort((a, b) => keys.get(a)! - keys.get(b)! || inFile(a, b)),
+    basis,
+    guessed: false,
+  });
+  const hand = decides(runs, (r) => r.doc.place ?? null, 1e-9);
+  if (hand) return by(hand, 'as arranged by hand');
+  const stamps = decides(runs, stampOf, 1e-3);
+  if (stamps) return by(stamps, 'times in the files');
+  const files = decides(runs, (r) => secondsOf(r.doc.came?.modifiedAt), APART_s);
+  if (files) return by(files, 'times of the files');
+  const numbers = decides(runs, (r) => numberInName(r.fileName ?? r.doc.name), 0.5);
+  if (numbers) return by(numbers, 'numbers in the names');
+  // Days at least are known where a date stands in every run; within a day it is as they came.
+  const day = (r: T): string => r.doc.takenOn ?? '';
+  const minute = (r: T): string =>
+    runs.every((o) => o.doc.takenOn !== r.doc.takenOn || o.doc.takenAt !== null) ? (r.doc.takenAt ?? '') : '';
+  const came = (r: T): number => r.doc.came?.nth ?? 0;
+  const guess = [...runs].sort(
+    (a, b) => day(a).localeCompare(day(b)) || minute(a).localeCompare(minute(b)) || came(a) - came(b) || inFile(a, b),
+  );
+  return { runs: guess, basis: 'as they came in', guessed: runs.length > 1 && new Set(runs.map((r) => r.logId ?? r)).size > 1 };
+}
+
+/** Runs in the order they were driven, as far as it is known. */
+export const sortedByTime = <T extends Orderable>(runs: readonly T[]): T[] => [...inOrder(runs).runs];
 
 /** The day at the dyno a run belongs to: as named, else its date. */
 export const visitOf = (doc: Pick<StoredRun['doc'], 'visit' | 'takenOn'>): string => doc.visit.trim() || (doc.takenOn ?? '');

@@ -92,6 +92,7 @@ const reply = (
     extras: [],
     held: [],
     compared: ['r1', 'r2'],
+    order: 'times in the files',
     confounders: [{ code: 'one_run_a_side' }, { code: 'inlet_air', apart_K: 4.6, limit_K: 3, worth_pct: -0.8 }, ...unfair],
   },
   failed: null,
@@ -201,8 +202,8 @@ describe('Test', () => {
       skippedTotal: 2,
       skipped: [{ line: 12, reason: 'wrong number of cells', text: 'x' }],
     } as unknown as ImportDone['report'];
-    importFile.mockResolvedValueOnce({ runs: [stock], report, findings: null, known: false });
-    importFile.mockResolvedValueOnce({ runs: [stock], report, findings: null, known: true });
+    importFile.mockResolvedValueOnce({ runs: [stock], report, findings: null, known: false, otherSide: null });
+    importFile.mockResolvedValueOnce({ runs: [stock], report, findings: null, known: true, otherSide: null });
     renderJob(<TestStop />);
     await drop('stock a.csv');
     expect(await screen.findByText('Read 80 rows; 2 lines were left out, first line 12: wrong number of cells.')).toBeInTheDocument();

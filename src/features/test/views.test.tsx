@@ -42,6 +42,8 @@ const imports: ReturnType<typeof useImports> = {
   take: (f) => taken.push(...f),
   paste: () => undefined,
   dismiss: () => undefined,
+  choose: () => undefined,
+  move: () => undefined,
 };
 
 /** Answers by method and address; what is not known is nothing. */
@@ -147,6 +149,7 @@ describe('Plan', () => {
       prepared: [],
       comparison,
       extras: [],
+      order: 'times in the files',
       confounders: [],
       compared: [],
       held: [
@@ -316,7 +319,18 @@ describe('Datalog', () => {
     'inlet air',
     'coolant',
   ] as const;
-  const channels: RunDoc['channels'] = QUANTITIES.map((quantity, column) => ({ column, quantity, unit: null }));
+  const UNIT: Partial<Record<string, string>> = {
+    time: 's',
+    rpm: 'rpm',
+    throttle: 'pct',
+    pedal: 'pct',
+    'manifold pressure': 'Pa',
+    'air mass flow': 'kgs',
+    'inlet air': 'K',
+    coolant: 'K',
+    speed: 'mps',
+  };
+  const channels: RunDoc['channels'] = QUANTITIES.map((quantity, column) => ({ column, quantity, unit: UNIT[quantity] ?? 'one' }));
   const rows = (filling_s: number) => [...loggerRows({ car, seed: 4, filling_s })];
   const SCALE: Partial<Record<(typeof QUANTITIES)[number], number>> = {
     'manifold pressure': 1000,

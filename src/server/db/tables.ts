@@ -84,6 +84,8 @@ export interface LogTable {
   id: Generated<string>;
   job_id: string;
   file_hash: string;
+  /** Which table of the file it is; empty: the only one. */
+  part: Generated<string>;
   file_name: string;
   columns: JSONColumnType<StoredColumn[]>;
   report: JSONColumnType<ImportReport>;

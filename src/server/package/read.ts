@@ -242,6 +242,7 @@ export async function takeInPackage(db: Db, body: ReadableStream<Uint8Array>): P
           id: log.id,
           job_id: doc.job.id,
           file_hash: log.fileHash,
+          part: log.part,
           file_name: log.fileName,
           columns: json(log.columns),
           report: json(log.report),

@@ -117,7 +117,15 @@ export async function packageOf(db: Db, jobId: string): Promise<PackageDoc> {
     shop: shop.name,
     job: { id: job.id, number: job.number, ...saved(job), archived: job.archived_at !== null, doc },
     units,
-    logs: logs.map((l) => ({ id: l.id, fileName: l.file_name, fileHash: l.file_hash, rows: l.rows, columns: l.columns, report: l.report })),
+    logs: logs.map((l) => ({
+      id: l.id,
+      fileName: l.file_name,
+      fileHash: l.file_hash,
+      part: l.part,
+      rows: l.rows,
+      columns: l.columns,
+      report: l.report,
+    })),
     runs: runs.map((r) => ({
       id: r.id,
       logId: r.log_id,

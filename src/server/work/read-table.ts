@@ -12,6 +12,8 @@ function pool(): Piscina {
     maxThreads: 2,
     minThreads: 0,
     idleTimeout: 30_000,
+    // A file made to unfold without end ends its thread, not the server.
+    resourceLimits: { maxOldGenerationSizeMb: 1536 },
   });
   return holder.vannerReaders;
 }
@@ -24,9 +26,9 @@ export interface TableThread {
 }
 
 /** A table read in a thread of its own, piece by piece; an abort ends the thread at once. */
-export function openTableThread(signal: AbortSignal): TableThread {
+export function openTableThread(signal: AbortSignal, table: string | null = null): TableThread {
   const { port1, port2 } = new MessageChannel();
-  const running = pool().run({ port: port2 }, { signal, transferList: [port2] }) as Promise<ReadResult>;
+  const running = pool().run({ port: port2, table }, { signal, transferList: [port2] }) as Promise<ReadResult>;
   let wake: () => void = () => {};
   let asked = 0;
   let over = false;

@@ -1,16 +1,18 @@
 /** A server thread that reads a table of figures: pieces come in over a port, columns go back. Bundled by scripts/build-workers.mjs. */
 import type { MessagePort } from 'node:worker_threads';
 import { move, transferableSymbol, valueSymbol } from 'piscina';
-import { TableReader } from '../../core/read/reader';
-import { type ReadResult } from '../../core/read/result';
+import type { ReadResult } from '../../core/read/result';
+import { ShopFileReader } from '../read/file-reader';
 
 export interface ReadTask {
   readonly port: MessagePort;
+  /** The table meant in a file of several. */
+  readonly table: string | null;
 }
 
 /** Asks for piece after piece (so that no more than one waits), then returns what was read, its columns moved, not copied. */
-export default function readTable({ port }: ReadTask): Promise<ReadResult> {
-  const reader = new TableReader();
+export default function readTable({ port, table }: ReadTask): Promise<ReadResult> {
+  const reader = new ShopFileReader(table);
   return new Promise((resolve, reject) => {
     port.on('message', (piece: Uint8Array | null) => {
       try {

@@ -77,6 +77,10 @@ export function failureText(f: Failure, pack: UnitPack): string {
       return 'The two runs have no engine speeds in common.';
     case 'bad_input':
       if (f.reason === 'no_rpm_channel') return 'No column is mapped to engine speed yet.';
+      if (f.reason === 'rpm_unit_unknown')
+        return 'In which unit is its engine speed? The file does not say, so the run is not compared yet.';
+      if (f.reason === 'power_unit_unknown') return 'In which unit is its power? The file does not say, so the run is not compared yet.';
+      if (f.reason === 'torque_unit_unknown') return 'In which unit is its torque? The file does not say, so the run is not compared yet.';
       if (f.reason === 'no_power_channel') return 'No column is mapped to power or torque yet.';
       return `${f.where ? `${f.where}: ` : ''}${REASONS[f.reason ?? ''] ?? 'a figure cannot be'}.`;
   }

@@ -11,7 +11,8 @@ import { isFailure, type Failure } from '@/core/failure';
 import type { CorrectionMethod } from '@/core/runs/correction';
 import { DYNO_QUANTITIES, dynoRun, type DynoRun, type RunChannel } from '@/core/runs/dyno-run';
 import { gridRun } from '@/core/runs/grid';
-import { sideRun, sortedByTime, type ReadyRun } from '@/core/runs/order';
+import { runsOfOneKind } from '@/core/runs/kind';
+import { inOrder, sideRun, type OrderBasis, type ReadyRun } from '@/core/runs/order';
 import { smoothOverRpm } from '@/core/runs/smooth';
 
 export interface CompareRequest {
@@ -52,6 +53,8 @@ export interface CompareReply {
   readonly held: readonly HeldThing[];
   /** Ids of the runs compared, in the order the comparison counts them: side A's, then side B's. */
   readonly compared: readonly string[];
+  /** What the order of the runs rests on. */
+  readonly order: OrderBasis;
 }
 
 const cache = new Map<string, Promise<Float64Array>>();
@@ -132,23 +135,32 @@ async function uncorrected(
   return compared && !isFailure(compared) ? compared.deciding.mean_pct : null;
 }
 
+const isStock = (run: StoredRun): boolean => run.doc.side?.kind === 'stock';
+const isOther = (run: StoredRun, unitId: string | null): boolean => run.doc.side?.kind === 'unit' && run.doc.side.unitId === unitId;
+
 async function compare(request: CompareRequest): Promise<CompareReply> {
   const prepared: PreparedRun[] = [];
   const ready: ReadyRun[] = [];
-  for (const run of sortedByTime(request.runs)) {
+  const inTurn = inOrder(request.runs);
+  const sided = inTurn.runs.filter((r) => r.doc.leftOut === null && (isStock(r) || isOther(r, request.unitId)));
+  const oneKind = runsOfOneKind(sided, request.correction);
+  const brought = new Map(oneKind.runs.map((r) => [r.id, r]));
+  for (const stored of inTurn.runs) {
+    const run = brought.get(stored.id) ?? stored;
     const { shown, dyno } = await prepare(run, request);
     prepared.push(shown);
     if (dyno && run.doc.leftOut === null) ready.push({ stored: run, run: dyno });
   }
-  const a = ready.filter((r) => r.stored.doc.side?.kind === 'stock');
-  const b = ready.filter((r) => r.stored.doc.side?.kind === 'unit' && r.stored.doc.side.unitId === request.unitId);
+  const a = ready.filter((r) => isStock(r.stored));
+  const b = ready.filter((r) => isOther(r.stored, request.unitId));
   const asCompared = (r: ReadyRun): ComparedRun => ({ id: r.stored.id, doc: r.stored.doc, run: r.run });
   const held = heldThings(request.plan.holds, [...a, ...b].map(asCompared));
-  const nothing = { prepared, extras: [], confounders: [], held };
+  const nothing = { prepared, extras: [], confounders: [], held, order: inTurn.basis };
   if (a.length === 0 || b.length === 0) return { ...nothing, comparison: null, compared: [] };
   const orders = new Map(ready.map((r, i) => [r.stored.id, i]));
   const sides = (list: readonly ReadyRun[]) => list.map((r) => sideRun(r, orders.get(r.stored.id)!));
-  const comparison = compareSides(sides(a), sides(b), optionsOf(request));
+  const options = { ...optionsOf(request), orderKnown: !inTurn.guessed };
+  const comparison = compareSides(sides(a), sides(b), options);
   const compared = [...a, ...b].map((r) => r.stored.id);
   if (isFailure(comparison)) return { ...nothing, comparison, compared };
   const uncorrected_pct = request.wastegated && request.correction !== 'none' ? await uncorrected(request, a, b, orders) : null;
@@ -162,8 +174,11 @@ async function compare(request: CompareRequest): Promise<CompareReply> {
       gearbox: request.gearbox,
       comparison,
       uncorrected_pct,
+      orderGuessed: inTurn.guessed,
+      oneKind,
     }),
     compared,
+    order: inTurn.basis,
   };
 }
 

@@ -3,10 +3,13 @@
 import { App, Button, Input, Select } from 'antd';
 import { useState } from 'react';
 import type { RunDoc, RunSide, StoredRun } from '@/core/documents/run';
+import { inOrder } from '@/core/runs/order';
 import { formatQuantity } from '@/core/units/quantity';
 import { useJobStore, useRuns, useShelf } from '@/features/job/provider';
 import { failureText } from '@/ui/answer/words';
 import { usePrefs } from '@/ui/theme/prefs';
+import { AskColumns } from '../files/ask-columns';
+import { Arranged, ArrangedRuns } from './arranged';
 import { RunRecord } from '../files/run-record';
 import { removeRun, saveRun } from '../files/save-run';
 import type { PreparedRun } from './compare.worker';
@@ -81,7 +84,7 @@ function Run({
     ...shelf.map((u) => ({ value: u.id, label: u.doc.name })),
   ];
   const out = run.doc.leftOut !== null;
-  const doubtful = run.columns.some((c, i) => c.doubt && run.doc.channels.some((m) => m.column === i && m.quantity !== 'other'));
+  const doubtful = run.columns.some((c, i) => c.doubt && !c.ask && run.doc.channels.some((m) => m.column === i && m.quantity !== 'other'));
   return (
     <div className={styles['run']} data-out={out}>
       <div className={styles['runHead']}>
@@ -141,7 +144,8 @@ function Run({
           )}
         </span>
       </div>
-      {prepared?.failure && (
+      {!out && <AskColumns run={run} onSave={onSave} onEdit={onEdit} />}
+      {prepared?.failure && !/_unit_unknown$/.test(prepared.failure.reason ?? '') && (
         <p className={styles['wrong']} role="alert">
           {failureText(prepared.failure, pack)}
         </p>
@@ -164,14 +168,27 @@ function Run({
 /** The job's runs of one kind: side, what was made of them, why one does not count, and their records. */
 export function RunsList({ prepared, kind = 'dyno' }: { prepared: readonly PreparedRun[]; kind?: RunDoc['kind'] }) {
   const { runs: all, setRuns } = useRuns();
-  const runs = all.filter((r) => r.doc.kind === kind);
+  const inTurn = inOrder(all.filter((r) => r.doc.kind === kind));
+  const { runs } = inTurn;
   const store = useJobStore();
   const { message, modal } = App.useApp();
   const [editing, setEditing] = useState<StoredRun | null>(null);
   const save = async (run: StoredRun, doc: RunDoc): Promise<void> => {
     const saved = await saveRun(run, doc);
-    setRuns((list) => list.map((r) => (r.id === run.id ? saved.run : r)));
+    const changed = new Map([saved.run, ...(saved.alike ?? [])].map((r) => [r.id, r]));
+    setRuns((list) => list.map((r) => changed.get(r.id) ?? r));
     store.setState({ findings: saved.findings });
+  };
+  /** The job's runs put in another order by hand: each keeps its place for good. */
+  const arrange = async (ids: readonly string[]): Promise<void> => {
+    try {
+      for (const [place, runId] of ids.entries()) {
+        const run = runs.find((r) => r.id === runId)!;
+        if (run.doc.place !== place) await save(run, { ...run.doc, place });
+      }
+    } catch (error) {
+      void message.error((error as Error).message);
+    }
   };
   const remove = (run: StoredRun): void => {
     modal.confirm({
@@ -192,16 +209,25 @@ export function RunsList({ prepared, kind = 'dyno' }: { prepared: readonly Prepa
   };
   return (
     <>
-      {runs.map((run) => (
-        <Run
-          key={run.id}
-          run={run}
-          prepared={prepared.find((p) => p.id === run.id)}
-          onEdit={() => setEditing(run)}
-          onRemove={() => remove(run)}
-          onSave={(doc) => void save(run, doc).catch((e: Error) => message.error(e.message))}
-        />
-      ))}
+      <ArrangedRuns ids={runs.map((r) => r.id)} onArrange={(ids) => void arrange(ids)}>
+        {runs.map((run) => (
+          <Arranged key={run.id} id={run.id} name={run.doc.name} movable={runs.length > 1 && kind === 'dyno'}>
+            <Run
+              run={run}
+              prepared={prepared.find((p) => p.id === run.id)}
+              onEdit={() => setEditing(run)}
+              onRemove={() => remove(run)}
+              onSave={(doc) => void save(run, doc).catch((e: Error) => message.error(e.message))}
+            />
+          </Arranged>
+        ))}
+      </ArrangedRuns>
+      {runs.length > 1 && kind === 'dyno' && (
+        <p className="quiet" data-guessed={inTurn.guessed}>
+          Order: {inTurn.basis}
+          {inTurn.guessed ? ', which is a guess. Drag them into the order they were driven.' : '.'}
+        </p>
+      )}
       {editing && (
         <RunRecord
           run={editing}

@@ -123,6 +123,14 @@ const FIELD = { gear: 'Gear', fuel: 'Fuel', tune: 'Tune', measuredAt: 'Where it 
 const and = (list: string): string => list.replace(/, ([^,]*)$/, ' and $1');
 const smoothed = (width: number | null): string => (width === null ? 'unknown' : width === 0 ? 'none' : `${width} rpm`);
 
+const WHERE: Readonly<Record<string, string>> = { wheels: 'wheel power', hub: 'hub power', crank: 'engine power', unknown: 'power' };
+const carriedWords = (carried: string): string =>
+  carried === 'none' ? 'uncorrected' : carried === 'unknown' ? 'in a correction not known' : `corrected by ${carried}`;
+
+/** A kind of power in words: "wheel power, uncorrected". */
+export const kindWords = ({ at, carried }: { readonly at: string | null; readonly carried: string | null }): string =>
+  `${WHERE[at ?? 'unknown'] ?? 'power'}, ${carriedWords(carried ?? 'unknown')}`;
+
 /** Each confounder in words: what it is, what it could be worth, what to do about it. */
 export function confounderWords(c: Confounder, pack: UnitPack): ConfounderWords {
   const rise = (kelvin: number): string => formatQuantity(Math.abs(kelvin), 'temperatureRise', pack);
@@ -225,6 +233,18 @@ export function confounderWords(c: Confounder, pack: UnitPack): ConfounderWords 
         what: 'The old part was not run again after the new one: a drift of the day cannot be told from the part.',
         worth: null,
         todo: 'Go back to the old part once and see the old number again.',
+      };
+    case 'order_guessed':
+      return {
+        what: 'Nothing says in which order these runs were driven, so no drift of the day is looked for.',
+        worth: null,
+        todo: 'Drag the runs into the order they were driven, or give each its time of day.',
+      };
+    case 'one_kind':
+      return {
+        what: `The files hold several kinds of power. All runs are compared by the one they share: ${kindWords(c)}; ${c.runs.join(', ')} gave way to it.`,
+        worth: null,
+        todo: 'Nothing, where that is the kind you mean; else change which column is the power in the records.',
       };
     case 'drift':
       return {

@@ -1,5 +1,6 @@
 import { UPLOAD_LIMIT_BYTES, type RunSide } from '@/core/documents/run';
 import type { StoredUnit } from '@/core/documents/unit';
+import type { ReadRefusal, TableInside } from '@/core/read/result';
 import type { ImportDone, ImportEvent } from './import-upload';
 import { refusalText } from './refusal-text';
 
@@ -14,7 +15,20 @@ export interface Progress {
 }
 
 /** An import that ended without a run, with the sentence for it. */
-export class ImportRefused extends Error {}
+export class ImportRefused extends Error {
+  /** The tables of a file that holds several: which one is meant is asked. */
+  readonly tables: readonly TableInside[];
+  constructor(message: string, refusal?: ReadRefusal) {
+    super(message);
+    this.tables = refusal?.refused === 'which_table' ? refusal.tables : [];
+  }
+}
+
+/** What goes along with a file: the table meant in one of several, and its place among the files chosen with it. */
+export interface FileWith {
+  readonly table?: string | undefined;
+  readonly nth?: number | undefined;
+}
 
 const sideText = (side: RunSide | null): Record<string, string> =>
   side === null ? {} : { side: side.kind === 'stock' ? 'stock' : side.unitId };
@@ -26,7 +40,7 @@ function hear(event: ImportEvent, tell: (p: Progress) => void): ImportDone | nul
       tell({ phase: 'storing', share: event.share });
       return null;
     case 'refused':
-      throw new ImportRefused(refusalText(event.refusal));
+      throw new ImportRefused(refusalText(event.refusal), event.refusal);
     case 'failed':
       throw new ImportRefused(event.message);
     case 'done':
@@ -44,6 +58,7 @@ export function importFile(
   side: RunSide | null,
   signal: AbortSignal,
   tell: (p: Progress) => void,
+  { table, nth }: FileWith = {},
 ): Promise<ImportDone> {
   if (file.size === 0) return Promise.reject(new ImportRefused(refusalText({ refused: 'empty_file' })));
   if (file.size > UPLOAD_LIMIT_BYTES) {
@@ -53,6 +68,10 @@ export function importFile(
   return new Promise((resolve, reject) => {
     const xhr = new XMLHttpRequest();
     const query = new URLSearchParams({ job: jobId, fileName: file.name, ...sideText(side) });
+    if (table !== undefined) query.set('table', table);
+    if (nth !== undefined) query.set('nth', String(nth));
+    // A text from the clipboard has no time of its own; a file's tells when the run was saved.
+    if (file.lastModified > 0 && nth !== undefined) query.set('modified', new Date(file.lastModified).toISOString());
     xhr.open('POST', `/api/imports?${query}`);
     xhr.upload.onprogress = (e) => tell({ phase: 'sending', share: e.lengthComputable ? e.loaded / e.total : 0 });
     xhr.upload.onload = () => tell({ phase: 'reading', share: null });

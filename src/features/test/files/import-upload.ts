@@ -1,12 +1,14 @@
 import 'server-only';
-import type { StoredRun } from '@/core/documents/run';
+import type { RunSide, StoredRun } from '@/core/documents/run';
 import type { JobFindings } from '@/core/job/findings';
 import type { ImportReport, ReadRefusal } from '@/core/read/result';
-import { db } from '@/server/db/client';
+import { sql } from 'kysely';
+import type { GuessContext } from '@/core/read/guess';
+import { db, type Trx } from '@/server/db/client';
 import { problemOf, ServerProblem } from '@/server/errors';
 import { storeFile } from '@/server/files/store';
 import type { Upload } from '@/server/files/upload';
-import { refreshFinding } from '@/server/jobs';
+import { refreshFinding, readJob } from '@/server/jobs';
 import { logOfFile } from '@/server/logs';
 import { addRuns, bringBackRuns, runsOfLog } from '@/server/runs';
 import { openTableThread } from '@/server/work/read-table';
@@ -20,6 +22,8 @@ export interface ImportDone {
   readonly findings: JobFindings | null;
   /** This very file was here already. */
   readonly known: boolean;
+  /** It was sent for another side than the one its runs are on: nothing was changed, moving them is offered. */
+  readonly otherSide: RunSide | null;
 }
 
 /** What an import says as it goes, a line each. */
@@ -35,36 +39,64 @@ export type ImportEvent =
  */
 async function importUpload(upload: Upload, signal: AbortSignal, onShare: (share: number) => void): Promise<ImportDone | ReadRefusal> {
   const stop = new AbortController();
-  const reader = openTableThread(AbortSignal.any([signal, stop.signal]));
+  const reader = openTableThread(AbortSignal.any([signal, stop.signal]), upload.table);
   try {
     const { hash } = await db()
       .transaction()
       .execute((trx) => storeFile(trx, upload.body, (piece) => reader.push(piece)));
-    const known = await logOfFile(db(), upload.jobId, hash);
-    if (known)
-      return await db()
-        .transaction()
-        .execute(async (trx) => {
-          const back = await bringBackRuns(trx, known.id);
-          const findings = back > 0 ? await refreshFinding(trx, upload.jobId) : null;
-          return { runs: await runsOfLog(trx, known.id), report: known.report, findings, known: back === 0 };
-        });
+    const part = upload.table ?? '';
+    const before = await db()
+      .transaction()
+      .execute((trx) => knownFile(trx, upload, hash, part));
+    if (before) return before;
     const read = await reader.finish();
     if (read.refused !== null) return read;
+    const context = await guessContext(upload.jobId);
     return await db()
       .transaction()
       .execute(async (trx) => {
-        const runs = await addRuns(trx, { ...upload, hash, columns: read.columns, report: read.report }, (done, of) => {
+        // The same file from two senders at once: the second waits here, then finds it known.
+        await sql`SELECT pg_advisory_xact_lock(hashtextextended(${`${upload.jobId}/${hash}/${part}`}, 0))`.execute(trx);
+        const meanwhile = await knownFile(trx, upload, hash, part);
+        if (meanwhile) return meanwhile;
+        const say = { came: { stampedAt: null, modifiedAt: upload.modifiedAt, nth: upload.nth } };
+        const file = { ...upload, hash, part, columns: read.columns, report: read.report, context, say };
+        const runs = await addRuns(trx, file, (done, of) => {
           signal.throwIfAborted();
           onShare(done / of);
         });
         signal.throwIfAborted();
-        return { runs, report: read.report, findings: await refreshFinding(trx, upload.jobId), known: false };
+        return { runs, report: read.report, findings: await refreshFinding(trx, upload.jobId), known: false, otherSide: null };
       });
   } finally {
     // Ends a thread that is still reading; a finished one does not notice.
     stop.abort();
   }
+}
+
+/** What became of this file when it came in before; null: it did not. Runs of it in the trash are brought back. */
+async function knownFile(trx: Trx, upload: Upload, hash: string, part: string): Promise<ImportDone | null> {
+  const known = await logOfFile(trx, upload.jobId, hash, part);
+  if (!known) return null;
+  const back = await bringBackRuns(trx, known.id);
+  const findings = back > 0 ? await refreshFinding(trx, upload.jobId) : null;
+  const runs = await runsOfLog(trx, known.id);
+  const elsewhere = upload.side !== null && runs.some((r) => !sameSide(r.doc.side, upload.side));
+  return { runs, report: known.report, findings, known: back === 0, otherSide: elsewhere ? upload.side : null };
+}
+
+const sameSide = (a: RunSide | null, b: RunSide | null): boolean =>
+  a?.kind === b?.kind && (a?.kind !== 'unit' || (b?.kind === 'unit' && a.unitId === b.unitId));
+
+/** Least and most mean pressure on the pistons that any engine's peak power stands for, Pa, and the boost it may have. */
+const LEAST_MEP_Pa = 4e5;
+const MOST_MEP_Pa = 4.5e6;
+
+/** What this car's engine can make at all: it decides between units only where one alone is possible. */
+async function guessContext(jobId: string): Promise<GuessContext> {
+  const { displacement_m3, redline_rpm } = (await readJob(db(), jobId)).doc.car.engine;
+  const watts = (mep_Pa: number, rpm: number): number => (mep_Pa * displacement_m3 * rpm) / 120;
+  return { engine_W: [watts(LEAST_MEP_Pa, 0.5 * redline_rpm), watts(MOST_MEP_Pa, redline_rpm)] };
 }
 
 const isRefusal = (answer: ImportDone | ReadRefusal): answer is ReadRefusal => 'refused' in answer;

@@ -1,10 +1,13 @@
 'use client';
 
-import { Button, Progress as Bar } from 'antd';
+import { Button, Checkbox, Progress as Bar } from 'antd';
 import { useCallback, useEffect, useRef, useState } from 'react';
+import type { RunSide, StoredRun } from '@/core/documents/run';
+import type { TableInside } from '@/core/read/result';
 import { useJob, useJobStore, useRuns, useShelf } from '@/features/job/provider';
 import { importFile, ImportRefused, sideOfName, type Progress } from './import-file';
 import type { ImportDone } from './import-upload';
+import { saveRun } from './save-run';
 import styles from '../test.module.css';
 
 export interface ImportItem {
@@ -14,6 +17,10 @@ export interface ImportItem {
   readonly error: string | null;
   readonly note: string | null;
   readonly abort: AbortController;
+  /** Tables of the file, where one has to be chosen. */
+  readonly tables: readonly TableInside[];
+  /** Runs of it that are on another side than the one it was sent for, and that side. */
+  readonly move: { readonly runs: readonly StoredRun[]; readonly side: RunSide } | null;
 }
 
 /** The imports under way and those that ended with something to say. */
@@ -23,6 +30,10 @@ export function useImports(): {
   /** Text from the clipboard, taken in as a file would be. */
   paste: (text: string) => void;
   dismiss: (key: number) => void;
+  /** Takes these tables of a file of several. */
+  choose: (key: number, tables: readonly string[]) => void;
+  /** Moves the runs of a file that was here already to the side it was sent for. */
+  move: (key: number) => void;
 } {
   const store = useJobStore();
   const id = useJob((s) => s.id);
@@ -44,6 +55,8 @@ export function useImports(): {
       if (done.findings) store.setState({ findings: done.findings });
       const skipped = done.report.skippedTotal;
       const notes = [
+        ...(done.report.container ? [`Read ${done.report.container}.`] : []),
+        ...(!done.known && (done.report.unread?.length ?? 0) > 0 ? [`Not read: ${done.report.unread!.join(', ')}.`] : []),
         ...(done.known ? [`This very file is already here, as “${done.runs.map((r) => r.doc.name).join('”, “')}”.`] : []),
         ...(!done.known && done.runs.length > 1 ? [`${done.runs.length} pulls were found in it; each is a run.`] : []),
         ...(!done.known && skipped > 0
@@ -52,24 +65,40 @@ export function useImports(): {
             ]
           : []),
       ];
-      patch(key, notes.length > 0 ? { progress: null, note: notes.join(' ') } : null);
+      const move = done.otherSide === null ? null : { runs: done.runs, side: done.otherSide };
+      patch(key, notes.length > 0 || move ? { progress: null, note: notes.join(' '), move } : null);
     },
     [patch, setRuns, store],
   );
 
+  const files = useRef(new Map<number, File>());
   const take = useCallback(
-    (files: Iterable<File>) => {
-      for (const file of files) {
+    (chosen: Iterable<File>, table?: string) => {
+      for (const [nth, file] of [...chosen].entries()) {
         const key = (counter.current += 1);
         const abort = new AbortController();
-        setItems((list) => [...list, { key, name: file.name, progress: { phase: 'sending', share: 0 }, error: null, note: null, abort }]);
-        importFile(id, file, sideOfName(file.name, shelf), abort.signal, (progress) => patch(key, { progress }))
+        files.current.set(key, file);
+        const name = table === undefined ? file.name : `${file.name}, ${table}`;
+        const item: ImportItem = {
+          key,
+          name,
+          progress: { phase: 'sending', share: 0 },
+          error: null,
+          note: null,
+          abort,
+          tables: [],
+          move: null,
+        };
+        setItems((list) => [...list, item]);
+        const place = { table, nth: file.name.startsWith('pasted ') ? undefined : nth };
+        importFile(id, file, sideOfName(name, shelf), abort.signal, (progress) => patch(key, { progress }), place)
           .then((done) => landed(key, done))
           .catch((error: unknown) => {
             if (abort.signal.aborted) patch(key, null);
             else
               patch(key, {
                 progress: null,
+                tables: error instanceof ImportRefused ? error.tables : [],
                 error:
                   error instanceof ImportRefused
                     ? error.message
@@ -100,10 +129,59 @@ export function useImports(): {
     document.addEventListener('paste', onPaste);
     return () => document.removeEventListener('paste', onPaste);
   }, [paste]);
-  return { items, take, paste, dismiss: (key) => patch(key, null) };
+  const choose = (key: number, tables: readonly string[]): void => {
+    const file = files.current.get(key);
+    patch(key, null);
+    if (file) for (const table of tables) take([file], table);
+  };
+  const move = (key: number): void => {
+    const wanted = items.find((i) => i.key === key)?.move;
+    if (!wanted) return;
+    void (async () => {
+      try {
+        for (const run of wanted.runs) {
+          const saved = await saveRun(run, { ...run.doc, side: wanted.side });
+          setRuns((runs) => runs.map((r) => (r.id === saved.run.id ? saved.run : r)));
+          store.setState({ findings: saved.findings });
+        }
+        patch(key, null);
+      } catch (error) {
+        patch(key, { error: (error as Error).message });
+      }
+    })();
+  };
+  return { items, take, paste, dismiss: (key) => patch(key, null), choose, move };
 }
 
-export function ImportList({ items, onDismiss }: { items: readonly ImportItem[]; onDismiss: (key: number) => void }) {
+/** Which of a file's tables are meant: one, or several as runs of their own. */
+function ChooseTables({ item, onChoose }: { item: ImportItem; onChoose: (tables: readonly string[]) => void }) {
+  const [chosen, setChosen] = useState<readonly string[]>([]);
+  return (
+    <div className={styles['ask']} role="group" aria-label={`Tables of ${item.name}`}>
+      {item.tables.map((t) => (
+        <Checkbox
+          key={t.name}
+          checked={chosen.includes(t.name)}
+          onChange={(e) => setChosen((c) => (e.target.checked ? [...c, t.name] : c.filter((n) => n !== t.name)))}
+        >
+          {t.name}{' '}
+          <span className="quiet">
+            {t.rows.toLocaleString('en-US')} rows{t.columns > 0 && `, ${t.columns} columns`}
+          </span>
+        </Checkbox>
+      ))}
+      <Button size="small" type="primary" disabled={chosen.length === 0} onClick={() => onChoose(chosen)}>
+        Take {chosen.length > 1 ? `these ${chosen.length}` : 'this one'}
+      </Button>
+    </div>
+  );
+}
+
+export function ImportList({ imports }: { imports: Pick<ReturnType<typeof useImports>, 'items' | 'dismiss' | 'choose' | 'move'> }) {
+  const shelf = useShelf();
+  const nameOf = (side: RunSide): string =>
+    side.kind === 'stock' ? 'stock' : (shelf.find((u) => u.id === side.unitId)?.doc.name ?? 'that side');
+  const { items, dismiss: onDismiss } = imports;
   return (
     <>
       {items.map((item) => (
@@ -130,7 +208,13 @@ export function ImportList({ items, onDismiss }: { items: readonly ImportItem[];
               {item.error}
             </p>
           )}
+          {item.tables.length > 0 && <ChooseTables item={item} onChoose={(tables) => imports.choose(item.key, tables)} />}
           {item.note && <p className="quiet">{item.note}</p>}
+          {item.move && (
+            <Button size="small" onClick={() => imports.move(item.key)}>
+              Move to {nameOf(item.move.side)}
+            </Button>
+          )}
         </div>
       ))}
     </>

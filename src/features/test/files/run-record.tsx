@@ -1,6 +1,6 @@
 'use client';
 
-import { Input, Modal, Select } from 'antd';
+import { Button, Input, Modal, Select } from 'antd';
 import { useEffect, useState } from 'react';
 import {
   CARRIED_CORRECTIONS,
@@ -35,9 +35,18 @@ const STANDARD_WEATHER = { p_Pa: 101_325, T_K: 288.15, rh: 0.5 };
 
 const DOUBTS: Readonly<Record<string, string>> = {
   'unit from the figures': 'unit guessed from its figures',
-  'name only': 'known by its name only: which unit?',
+  'unit by power and torque': 'unit found by power = torque × speed',
+  'unit by what this engine makes': 'the only unit this engine makes possible',
+  'unit not said': 'not used: in which unit is it?',
   'figures only': 'guessed from its figures alone',
-  'unit does not suit the figures': 'this unit does not suit its figures',
+  'unit does not suit the figures': 'not used: the file’s unit does not suit its figures',
+  'power and torque disagree': 'power and torque do not fit each other in the units the file names',
+  'gauge by its figures': 'gauge pressure: no engine has so little absolute',
+  'gauge or absolute': 'not used: gauge or absolute pressure?',
+  'another of its kind': 'another column of the same kind',
+  'not a reading': 'not used: a loss, a target or a factor',
+  'no figures': 'not used: no figures in it',
+  'a clock of its own': 'has a clock of its own; what was made of it stands below',
 };
 
 const changed = (run: StoredRun, map: ChannelMap): boolean => {
@@ -49,7 +58,7 @@ const changed = (run: StoredRun, map: ChannelMap): boolean => {
 function Sureness({ column, quantity, changed: byHand }: { column: StoredColumn | undefined; quantity: Quantity; changed: boolean }) {
   if (byHand) return <span className={styles['sure']}> as you say</span>;
   if (column?.remembered && quantity !== 'other') return <span className={styles['sure']}> as said for an earlier file</span>;
-  if (quantity === 'other' || !column?.doubt) return null;
+  if (!column?.doubt) return column?.made ? <span className={styles['unsure']}> made by the reader: {column.made}</span> : null;
   return <span className={styles['unsure']}> {DOUBTS[column.doubt] ?? column.doubt}</span>;
 }
 
@@ -77,16 +86,21 @@ function Effect({ run, doc }: { run: StoredRun; doc: RunDoc }) {
 
 function Mapping({ run, doc, onChange }: { run: StoredRun; doc: RunDoc; onChange: (doc: RunDoc) => void }) {
   const setChannel = (column: number, quantity: Quantity, unit: string | null): void => {
-    // One column a quantity: the one that had it before becomes "other".
-    const channels = doc.channels.map((c) =>
-      c.column === column
-        ? { ...c, quantity, unit }
-        : quantity !== 'other' && c.quantity === quantity
-          ? { ...c, quantity: 'other' as const, unit: null }
-          : c,
-    );
+    // One column a quantity: the one that had it before becomes "other", a power that stands back a further one.
+    const channels = doc.channels.map((c) => {
+      if (c.column === column) return { ...c, quantity, unit };
+      if (quantity === 'other' || quantity === 'further power' || quantity === 'further torque' || c.quantity !== quantity) return c;
+      const further = { power: 'further power', torque: 'further torque' } as const;
+      return quantity in further ? { ...c, quantity: further[quantity as 'power'] } : { ...c, quantity: 'other' as const, unit: null };
+    });
     onChange({ ...doc, channels });
   };
+  const [all, setAll] = useState(false);
+  const known = doc.channels.filter((c) => c.quantity !== 'other' || run.columns[c.column]?.ask);
+  const shown =
+    all || doc.channels.length <= MOST_SHOWN
+      ? doc.channels
+      : [...known, ...doc.channels.filter((c) => !known.includes(c))].slice(0, MOST_SHOWN);
   return (
     <table className={`plain ${styles['mapping']}`}>
       <thead>
@@ -98,7 +112,7 @@ function Mapping({ run, doc, onChange }: { run: StoredRun; doc: RunDoc; onChange
         </tr>
       </thead>
       <tbody>
-        {doc.channels.map((c) => {
+        {shown.map((c) => {
           const column = run.columns[c.column];
           const dimension = dimensionOf(c.quantity);
           return (
@@ -117,13 +131,7 @@ function Mapping({ run, doc, onChange }: { run: StoredRun; doc: RunDoc; onChange
                   style={{ width: 160 }}
                   value={c.quantity}
                   options={QUANTITIES.map((q) => ({ value: q, label: q === 'rpm' ? 'engine speed' : q }))}
-                  onChange={(q) =>
-                    setChannel(
-                      c.column,
-                      q,
-                      likelyUnit(q, column?.high ?? 0, column?.low ?? 0) ?? UNITS.find((u) => u.dimension === dimensionOf(q))?.id ?? null,
-                    )
-                  }
+                  onChange={(q) => setChannel(c.column, q, likelyUnit(q, column?.high ?? 0, column?.low))}
                 />
               </td>
               <td>
@@ -134,6 +142,8 @@ function Mapping({ run, doc, onChange }: { run: StoredRun; doc: RunDoc; onChange
                     size="small"
                     style={{ width: 96 }}
                     value={c.unit}
+                    placeholder="which?"
+                    status={c.unit === null ? 'warning' : ''}
                     options={UNITS.filter((u) => u.dimension === dimension).map((u) => ({ value: u.id, label: u.label }))}
                     onChange={(u) => setChannel(c.column, c.quantity, u)}
                   />
@@ -142,10 +152,22 @@ function Mapping({ run, doc, onChange }: { run: StoredRun; doc: RunDoc; onChange
             </tr>
           );
         })}
+        {shown.length < doc.channels.length && (
+          <tr>
+            <td colSpan={4}>
+              <Button size="small" onClick={() => setAll(true)}>
+                Show all {doc.channels.length.toLocaleString('en-US')} columns
+              </Button>
+            </td>
+          </tr>
+        )}
       </tbody>
     </table>
   );
 }
+
+/** Columns listed at once: a logger of a thousand channels would hold the dialog up. */
+const MOST_SHOWN = 60;
 
 function Conditions({ doc, onChange }: { doc: RunDoc; onChange: (doc: RunDoc) => void }) {
   const weather = doc.weather;
@@ -282,12 +304,20 @@ function ReportOf({ run }: { run: StoredRun }) {
   const found = [
     `${report.rows.toLocaleString('en-US')} rows`,
     report.encoding,
-    { ',': 'commas', ';': 'semicolons', '\t': 'tabs' }[layout.delimiter],
+    { ',': 'commas', ';': 'semicolons', '\t': 'tabs', '|': 'bars' }[layout.delimiter],
     layout.decimal === ',' ? 'decimal commas' : 'decimal points',
     layout.headerLine === null ? 'no names' : `names in line ${layout.headerLine}`,
     `figures from line ${layout.dataLine}`,
   ];
   const odd = [
+    report.container && `from ${report.container}`,
+    layout.thousands && `figures such as 6${layout.thousands}400 read as thousands`,
+    (report.extraCells?.count ?? 0) > 0 &&
+      `${report.extraCells!.count} rows have words behind the last column, first in line ${report.extraCells!.firstLine}`,
+    (report.missingCells?.count ?? 0) > 0 &&
+      `${report.missingCells!.count} rows lack cells at their end, first in line ${report.missingCells!.firstLine}`,
+    report.pastMidnight && 'the clock runs past midnight and is counted on',
+    (report.unread?.length ?? 0) > 0 && `not read: ${report.unread!.join(', ')}`,
     report.emptyCells > 0 && `${report.emptyCells.toLocaleString('en-US')} empty cells`,
     report.textCells > 0 &&
       `${report.textCells.toLocaleString('en-US')} cells with words${report.firstTextCell ? `, first “${report.firstTextCell.text}” in ${report.firstTextCell.column}, line ${report.firstTextCell.line}` : ''}`,

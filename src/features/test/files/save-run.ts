@@ -3,6 +3,8 @@ import type { JobFindings } from '@/core/job/findings';
 
 export interface SavedRun {
   readonly run: StoredRun;
+  /** Other runs of the job that asked the same and took the answer too. */
+  readonly alike: readonly StoredRun[];
   readonly findings: JobFindings;
 }
 

@@ -6,7 +6,7 @@ import { Heading } from '@/ui/answer/stop';
 import { ImportList, type useImports } from './imports';
 import styles from '../test.module.css';
 
-const FILES = '.csv,.txt,.tsv,.log,.dat,.asc';
+const FILES = '.csv,.txt,.tsv,.tab,.log,.dat,.asc,.xlsx,.xls,.ods,.zip,.gz,.json,.ndjson,.html,.htm,.md,.xml,.gpx,.nmea,.mf4';
 
 /** Files chosen or pasted, and how their reading comes along. */
 export function TakeFiles({ imports, title }: { imports: ReturnType<typeof useImports>; title: string }) {
@@ -46,7 +46,7 @@ export function TakeFiles({ imports, title }: { imports: ReturnType<typeof useIm
           e.target.value = '';
         }}
       />
-      <ImportList items={imports.items} onDismiss={imports.dismiss} />
+      <ImportList imports={imports} />
     </>
   );
 }

@@ -8,7 +8,7 @@ import type { ValueAt } from '@/core/logs/value-at';
 import type { ChannelMap, Quantity, StoredRun } from '@/core/documents/run';
 import { failure, type Failure } from '@/core/failure';
 import { roadRuns, widestRise, type RoadRun, type RoadWindow, type SpeedSpan } from '@/core/strip/road';
-import { channelSI } from '@/core/read/guess';
+import { channelSI, isSettled } from '@/core/read/guess';
 
 /** A channel ready to be drawn: its own samples and the smallest and largest of ever wider blocks of them. */
 export interface DrawnTrace extends Trace {
@@ -31,7 +31,9 @@ function channel(runId: string, column: number): Promise<Float64Array> {
   return found;
 }
 
-const mapOf = (run: StoredRun, quantity: Quantity): ChannelMap | undefined => run.doc.channels.find((c) => c.quantity === quantity);
+/** A channel that stands for a quantity, its unit known; without one its figures mean nothing yet. */
+const mapOf = (run: StoredRun, quantity: Quantity): ChannelMap | undefined =>
+  run.doc.channels.find((c) => c.quantity === quantity && isSettled(c));
 
 /** Seconds from the log's first row; a log without a clock counts its rows. */
 async function clock(run: StoredRun): Promise<Float64Array> {
@@ -43,7 +45,8 @@ async function clock(run: StoredRun): Promise<Float64Array> {
 }
 
 async function siTrace(run: StoredRun, map: ChannelMap): Promise<Trace> {
-  return traceOf(await clock(run), channelSI(await channel(run.id, map.column), map));
+  const values = await channel(run.id, map.column);
+  return traceOf(await clock(run), isSettled(map) ? channelSI(values, map) : values);
 }
 
 async function drawn(run: StoredRun, column: number): Promise<DrawnTrace> {

@@ -1,3 +1,4 @@
+import { isSettled } from '@/core/read/guess';
 import type { ChannelMap, Quantity, StoredRun } from '@/core/documents/run';
 import { shownUnit, type MeasureName, type UnitPack } from '@/core/units/measures';
 import { fromSI, type Unit } from '@/core/units/units';
@@ -6,6 +7,8 @@ const MEASURE: Partial<Record<Quantity, MeasureName>> = {
   rpm: 'rpm',
   power: 'power',
   torque: 'torque',
+  'further power': 'power',
+  'further torque': 'torque',
   'manifold pressure': 'plenum',
   boost: 'plenum',
   barometer: 'barometer',
@@ -41,6 +44,6 @@ export function shownQuantity(quantity: Quantity, pack: UnitPack): ShownChannel 
 
 export function shownChannel(run: StoredRun, map: ChannelMap, pack: UnitPack): ShownChannel {
   const column = run.columns[map.column];
-  if (map.quantity !== 'other' && map.quantity !== 'time') return shownQuantity(map.quantity, pack);
+  if (map.quantity !== 'other' && map.quantity !== 'time' && isSettled(map)) return shownQuantity(map.quantity, pack);
   return { label: column?.name ?? `column ${map.column + 1}`, unit: column?.unit ?? '', decimals: 2, show: (v) => v };
 }

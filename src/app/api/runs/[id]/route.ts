@@ -3,7 +3,7 @@ import { runDoc } from '@/core/documents/run';
 import { db } from '@/server/db/client';
 import { body, route } from '@/server/http';
 import { refreshFinding } from '@/server/jobs';
-import { removeRun, saveRun } from '@/server/runs';
+import { removeRun, saveRun, settleAlike } from '@/server/runs';
 
 const save = z.object({ version: z.number().int().min(1), doc: runDoc });
 
@@ -13,7 +13,8 @@ export const PUT = route<{ id: string }>(async (req, { id }) => {
     .transaction()
     .execute(async (trx) => {
       const run = await saveRun(trx, id, version, doc);
-      return { run, findings: await refreshFinding(trx, run.jobId) };
+      const alike = await settleAlike(trx, run);
+      return { run, alike, findings: await refreshFinding(trx, run.jobId) };
     });
   return Response.json(saved);
 });
