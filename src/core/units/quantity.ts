@@ -1,4 +1,5 @@
 import { MEASURES, shownUnit, type MeasureName, type UnitPack } from './measures';
+import { groupOfThree } from './usual';
 import { fromSI, isVacuum, toSI, unitByWord, UNITS, type Dimension, type Unit } from './units';
 
 export type ParseIssue =
@@ -6,7 +7,17 @@ export type ParseIssue =
   | { readonly code: 'not_a_number'; readonly text: string }
   | { readonly code: 'unknown_unit'; readonly word: string; readonly known: readonly string[] };
 
-export type Parsed = { readonly ok: true; readonly si: number; readonly unit: Unit } | { readonly ok: false; readonly issue: ParseIssue };
+export type Parsed =
+  | {
+      readonly ok: true;
+      readonly si: number;
+      readonly unit: Unit;
+      /** The figure could be read in two ways: how it was, and how it could have been meant, in its unit. */
+      readonly two?: { readonly value: number; readonly also: number };
+      /** Typed without a unit. */
+      readonly bare?: boolean;
+    }
+  | { readonly ok: false; readonly issue: ParseIssue };
 
 const NUMBER = /^([+-]?)(?:(\d+)[ -](\d+)\/(\d+)|(\d+)\/(\d+)|(\d[\d.,' \u00a0\u202f]*|[.,]\d+)(e[+-]?\d+)?)/i;
 
@@ -43,18 +54,23 @@ function plainNumber(text: string, dimension: Dimension | undefined): string {
 export function parseQuantity(text: string, measure: MeasureName, pack: UnitPack): Parsed {
   const { dimension } = MEASURES[measure];
   if (text.trim() === '') return { ok: false, issue: { code: 'empty' } };
-  const number = readNumber(text.replace('−', '-'), dimension);
+  const plain = text
+    .replace('−', '-')
+    .replace(/^(.*\d)\s*(psi|bar|kpa)[\s-]*\(?a(?:bs)?\)?\s*$/i, measure === 'barometer' ? '$1 $2' : '$&');
+  const two = groupOfThree(plain, measure, (rest) => (rest === '' ? shownUnit(measure, pack).unit : unitByWord(rest, dimension)));
+  const number = two ?? readNumber(plain, dimension);
   if (number === null) return { ok: false, issue: { code: 'not_a_number', text: text.trim() } };
+  const told = two && two.also !== null ? { two: { value: two.value, also: two.also } } : {};
   if (number.rest === '') {
     const { unit } = shownUnit(measure, pack);
-    return { ok: true, si: toSI(number.value, unit), unit };
+    return { ok: true, si: toSI(number.value, unit), unit, bare: true, ...told };
   }
   const unit = unitByWord(number.rest, dimension);
   if (unit === null) {
     const known = UNITS.filter((x) => x.dimension === dimension && x.label !== '' && !isVacuum(x)).map((x) => x.label);
     return { ok: false, issue: { code: 'unknown_unit', word: number.rest, known } };
   }
-  return { ok: true, si: toSI(number.value, unit), unit };
+  return { ok: true, si: toSI(number.value, unit), unit, ...told };
 }
 
 const THIN_SPACE = '\u202f';

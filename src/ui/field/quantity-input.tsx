@@ -2,8 +2,9 @@
 
 import { useId, useRef, useState, type KeyboardEvent } from 'react';
 import { shownUnit, type MeasureName } from '@/core/units/measures';
-import { editText, parseQuantity, withoutSign, type ParseIssue } from '@/core/units/quantity';
+import { editText, formatNumber, parseQuantity, withoutSign, type ParseIssue } from '@/core/units/quantity';
 import { fromSI, toSI } from '@/core/units/units';
+import { unitsItFits } from '@/core/units/usual';
 import { usePrefs } from '../theme/prefs';
 import styles from './field.module.css';
 
@@ -38,8 +39,9 @@ export function QuantityInput({ label, value, measure, onChange, onClear, wrong,
   const [text, setText] = useState<string | null>(null);
   const [unread, setUnread] = useState<string | null>(null);
   const typed = useRef<number | null>(null);
+  const [hint, setHint] = useState<Hint | null>(null);
   const { unit, decimals } = shownUnit(measure, pack);
-  // No thousands commas in a field: half-edited, "1,234" would read as 1.234.
+  // No thousands commas in a field: half-edited, "1,23" would read as 1.23.
   const shown = value === null ? '' : fromSI(value, unit).toFixed(decimals);
   const error = unread ?? wrong ?? null;
   const report = (message: string | null): void => {
@@ -48,12 +50,18 @@ export function QuantityInput({ label, value, measure, onChange, onClear, wrong,
   };
   const read = (next: string): void => {
     setText(next);
+    setHint(null);
     if (next.trim() === '' && onClear) {
       report(null);
       onClear();
       return;
     }
     const money = measure === 'money';
+    const foreign = money ? foreignSign(next, currency) : null;
+    if (foreign !== null)
+      return report(
+        `“${foreign}” is not this shop’s sign, which is ${currency}. Amounts are not converted: type what it is in ${currency}.`,
+      );
     const parsed = parseQuantity(money ? withoutSign(next, currency) : next, measure, pack);
     if (!parsed.ok) {
       const { issue } = parsed;
@@ -62,6 +70,10 @@ export function QuantityInput({ label, value, measure, onChange, onClear, wrong,
     report(null);
     typed.current = parsed.si;
     onChange(parsed.si);
+    const value = fromSI(parsed.si, parsed.unit);
+    const fits = parsed.bare ? unitsItFits(value, measure, pack) : [];
+    if (parsed.two) setHint({ kind: 'two', ...parsed.two, unit: parsed.unit.label });
+    else if (fits.length > 0) setHint({ kind: 'unit', value, units: fits.map((u) => u.label), shown: parsed.unit.label });
   };
   const nudge = (e: KeyboardEvent<HTMLInputElement>): void => {
     const direction = e.key === 'ArrowUp' ? 1 : e.key === 'ArrowDown' ? -1 : 0;
@@ -74,25 +86,66 @@ export function QuantityInput({ label, value, measure, onChange, onClear, wrong,
     onChange(next);
   };
   return (
-    <div className={styles['box']} data-wrong={error !== null}>
-      <input
-        id={id ?? own}
-        className={styles['input']}
-        aria-label={label}
-        aria-invalid={error !== null}
-        inputMode="decimal"
-        autoComplete="off"
-        spellCheck={false}
-        placeholder={placeholder}
-        value={text ?? shown}
-        onFocus={(e) => e.currentTarget.select()}
-        onChange={(e) => read(e.target.value)}
-        onKeyDown={nudge}
-        onBlur={() => {
-          if (error === null) setText(null);
-        }}
-      />
-      <span className={styles['unit']}>{measure === 'money' ? currency : unit.label}</span>
+    <div className={styles['holder']}>
+      <div className={styles['box']} data-wrong={error !== null}>
+        <input
+          id={id ?? own}
+          className={styles['input']}
+          aria-label={label}
+          aria-invalid={error !== null}
+          inputMode="decimal"
+          autoComplete="off"
+          spellCheck={false}
+          placeholder={placeholder}
+          value={text ?? shown}
+          onFocus={(e) => e.currentTarget.select()}
+          onChange={(e) => read(e.target.value)}
+          onKeyDown={nudge}
+          onBlur={() => {
+            if (error === null) setText(null);
+          }}
+        />
+        <span className={styles['unit']}>{measure === 'money' ? currency : unit.label}</span>
+      </div>
+      {hint && <FieldHint hint={hint} onTake={read} />}
     </div>
   );
+}
+
+/** What is to be said of a figure as it was read: another reading, or a unit in which it would be a usual one. */
+type Hint =
+  | { readonly kind: 'two'; readonly value: number; readonly also: number; readonly unit: string }
+  | { readonly kind: 'unit'; readonly value: number; readonly units: readonly string[]; readonly shown: string };
+
+function FieldHint({ hint, onTake }: { hint: Hint; onTake: (text: string) => void }) {
+  if (hint.kind === 'two')
+    return (
+      <p className={styles['hint']} role="status">
+        Read as {formatNumber(hint.value, Number.isInteger(hint.value) ? 0 : 3)} {hint.unit}.{' '}
+        <button type="button" onClick={() => onTake(`${hint.also}${Number.isInteger(hint.also) ? '' : '0'} ${hint.unit}`.trim())}>
+          {formatNumber(hint.also, Number.isInteger(hint.also) ? 0 : 3)} {hint.unit}
+        </button>
+        ?
+      </p>
+    );
+  return (
+    <p className={styles['hint']} role="status">
+      Unusual in {hint.shown}. Meant{' '}
+      {hint.units.map((u, i) => (
+        <span key={u}>
+          {i > 0 && ' or '}
+          <button type="button" onClick={() => onTake(`${hint.value} ${u}`)}>
+            {hint.value} {u}
+          </button>
+        </span>
+      ))}
+      ?
+    </p>
+  );
+}
+
+/** A sign of money in a typed amount that is not the shop's; null: there is none. */
+function foreignSign(text: string, currency: string): string | null {
+  const sign = /\p{Sc}/u.exec(withoutSign(text, currency))?.[0] ?? null;
+  return sign === currency ? null : sign;
 }
