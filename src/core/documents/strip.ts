@@ -65,6 +65,8 @@ export const stripPassDoc = z.object({
   side: runSide.nullable().default(null),
   lane: z.enum(LANES).default(''),
   slip: slipDoc,
+  /** Time the driver dialled in before the pass, s. */
+  dial_s: z.number().min(3).max(60).nullable().default(null),
   coolant_K: temperature_K,
   inlet_K: temperature_K,
   /** Driven tyres, Pa gauge. */

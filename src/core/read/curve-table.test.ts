@@ -23,7 +23,11 @@ it('turns torque into power', () => {
 it('a nameless pair is rpm first', () => {
   const t = good(lines('2000\t40', '4000\t90', '6000\t120'));
   expect(t.rows.map((r) => r.rpm)).toEqual([2000, 4000, 6000]);
-  expect(t.unit).toBe('kW');
+  // Nobody has said what the second column is in.
+  expect(t.questions).toEqual([{ code: 'unit', column: 'column 2', dimension: 'power' }]);
+  const said = readCurve(lines('2000\t40', '4000\t90', '6000\t120'), 'power', { unit: 'hp' }) as CurveTable;
+  expect(said.questions).toEqual([]);
+  expect(said.rows[1]!.value).toBeCloseTo(90 * 745.69987158, 3);
 });
 
 it('takes decimal commas', () => {
@@ -33,6 +37,33 @@ it('takes decimal commas', () => {
 it('reads boost and a meter in their own units', () => {
   expect(good(lines('rpm,boost (psi)', '3000,6', '6000,9'), 'boost').rows[1]!.value).toBeCloseTo(9 * 6894.757293168, 3);
   expect(good(lines('rpm,MAF (g/s)', '3000,60', '6000,130'), 'air').rows[1]!.value).toBeCloseTo(0.13, 9);
+});
+
+it('asks for the unit of a power whose name says none, and never takes watts', () => {
+  const t = good(lines('rpm,Power', '2000,80', '4000,190', '6000,273'));
+  expect(t.questions).toEqual([{ code: 'unit', column: 'Power', dimension: 'power' }]);
+  expect(good(lines('RPM,WHP', '2000,80', '4000,190', '6000,273')).unit).toBe('hp');
+});
+
+it('asks what the drivetrain takes before a curve at the wheels stands for the engine', () => {
+  const text = lines('RPM,Wheel HP', '2000,80', '4000,190', '6000,273');
+  expect(good(text).questions).toEqual([{ code: 'loss', column: 'Wheel HP' }]);
+  const said = readCurve(text, 'power', { lossShare: 0.15 }) as CurveTable;
+  expect(said.questions).toEqual([]);
+  expect(said.rows[2]!.value).toBeCloseTo((273 * 745.69987158) / 0.85, 3);
+});
+
+it('takes the air outside off an absolute pressure, and asks where it could be either', () => {
+  const absolute = readCurve(lines('rpm,MAP (kPa)', '2000,120', '4000,150', '6000,160'), 'boost', { ambient_Pa: 100_000 }) as CurveTable;
+  expect(absolute.fromAbsolute).toBe(true);
+  expect(absolute.rows[2]!.value).toBeCloseTo(60_000, 6);
+  const pasted = good(lines('rpm,boost (kPa)', '2000,105', '4000,140', '6000,150'), 'boost');
+  expect(pasted.questions).toEqual([{ code: 'reference', column: 'boost' }]);
+  const said = readCurve(lines('rpm,boost (kPa)', '2000,105', '4000,140', '6000,150'), 'boost', {
+    reference: 'absolute',
+    ambient_Pa: 1e5,
+  }) as CurveTable;
+  expect(said.rows[2]!.value).toBeCloseTo(50_000, 6);
 });
 
 it.each([

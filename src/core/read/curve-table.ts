@@ -1,10 +1,10 @@
 import type { MeasuredCurve } from '../documents/job';
 import type { Quantity } from '../documents/run';
 import { powerOf } from '../engine/power';
-import { columnFacts, dimensionOf, guessChannels, likelyUnit } from './guess';
+import { columnFacts, guessChannels, type Doubt, type GuessedChannel } from './guess';
 import { TableReader } from './reader';
-import { columnValues, type ReadColumn } from './result';
-import { toSI, unitById, unitByWord, type Unit } from '../units/units';
+import { columnValues } from './result';
+import { toSI, unitById, unitByWord, type Dimension } from '../units/units';
 
 export const CURVE_KINDS = ['power', 'boost', 'air'] as const;
 export type CurveKind = (typeof CURVE_KINDS)[number];
@@ -16,43 +16,70 @@ export type CurveIssue =
   | { readonly code: 'no_figure'; readonly row: number }
   | { readonly code: 'below_zero'; readonly row: number; readonly value: number };
 
+/** What a table does not say and a curve needs: it is asked, and nothing is taken until it is answered. */
+export type CurveQuestion =
+  | { readonly code: 'unit'; readonly column: string; readonly dimension: Dimension }
+  /** Gauge or absolute pressure. */
+  | { readonly code: 'reference'; readonly column: string }
+  /** A curve at the wheels: what the drivetrain takes has to be known before it can stand for the engine. */
+  | { readonly code: 'loss'; readonly column: string };
+
+/** What a person has said of a table. */
+export interface CurveSaid {
+  readonly unit?: string | undefined;
+  readonly reference?: 'gauge' | 'absolute' | undefined;
+  /** Share of the engine's power that does not arrive at the wheels. */
+  readonly lossShare?: number | undefined;
+  /** The air outside, Pa: taken off an absolute pressure. */
+  readonly ambient_Pa?: number | undefined;
+}
+
 export interface CurveTable {
   readonly rpmColumn: string;
   readonly valueColumn: string;
   readonly unit: string;
   /** Torque was given: it has been turned into power. */
   readonly fromTorque: boolean;
+  /** An absolute pressure was given: the air outside has been taken off. */
+  readonly fromAbsolute?: boolean;
   readonly rows: readonly { readonly rpm: number; readonly value: number }[];
   readonly issues: readonly CurveIssue[];
+  /** The unit was found by other means than its name; the words for it. */
+  readonly doubt?: Doubt | null;
+  readonly questions?: readonly CurveQuestion[];
+  /** Columns that are not used. */
+  readonly unused?: readonly string[];
 }
 
 export type CurveRefusal = {
-  readonly refused: 'empty' | 'not_a_table' | 'one_column' | 'no_rpm' | 'no_value' | 'too_few';
+  readonly refused: 'empty' | 'not_a_table' | 'one_column' | 'no_rpm' | 'no_value' | 'too_few' | 'rpm_unit';
   /** Names of the columns that were found. */
   readonly columns: readonly string[];
 };
 
 const QUANTITIES: Readonly<Record<CurveKind, readonly Quantity[]>> = {
   power: ['power', 'torque'],
-  boost: ['manifold pressure'],
+  boost: ['boost', 'manifold pressure'],
   air: ['air mass flow'],
 };
-const DEFAULT_UNIT: Readonly<Record<CurveKind, string>> = { power: 'kW', boost: 'kPa', air: 'gs' };
+const DIMENSIONS: Readonly<Record<CurveKind, Dimension>> = { power: 'power', boost: 'pressure', air: 'massFlow' };
 
-const highOf = (c: ReadColumn): number => columnValues(c).reduce((a, b) => (Number.isNaN(b) ? a : Math.max(a, Math.abs(b))), 0);
-
-function unitOf(column: ReadColumn, quantity: Quantity, kind: CurveKind): Unit {
-  const dimension = dimensionOf(quantity);
-  const named = column.unit && dimension ? unitByWord(column.unit, dimension) : null;
-  return named ?? unitById(likelyUnit(quantity, highOf(column)) ?? (quantity === 'torque' ? 'Nm' : DEFAULT_UNIT[kind]));
+/** The column that is the curve: by its quantity; else the only other one there is. */
+function valueColumn(guesses: readonly GuessedChannel[], kind: CurveKind, rpmAt: number): number {
+  const wanted = QUANTITIES[kind].map((q) => guesses.findIndex((g) => g.quantity === q)).find((i) => i >= 0);
+  if (wanted !== undefined) return wanted;
+  const further = kind === 'power' ? guesses.findIndex((g) => g.quantity === 'further power') : -1;
+  if (further >= 0) return further;
+  return guesses.length === 2 ? 1 - rpmAt : -1;
 }
 
 /**
  * A pasted or dropped table as a measured curve over engine speed: power (or torque, turned into power), gauge boost, or
- * air mass flow. Columns are known by their names and units; a nameless pair is rpm first. What is odd is listed row by
- * row and nothing is thrown away: `mendCurve` then says what becomes of it. SI.
+ * air mass flow. Columns are known by their names and units, by the reader that files of runs go through; a nameless pair is
+ * rpm first. What is odd is listed row by row and nothing is thrown away: `mendCurve` then says what becomes of it. What is
+ * not known is asked. SI.
  */
-export function readCurve(text: string, kind: CurveKind): CurveTable | CurveRefusal {
+export function readCurve(text: string, kind: CurveKind, said: CurveSaid = {}): CurveTable | CurveRefusal {
   if (text.trim() === '') return { refused: 'empty', columns: [] };
   const reader = new TableReader();
   reader.push(new TextEncoder().encode(text.endsWith('\n') ? text : `${text}\n`));
@@ -62,24 +89,55 @@ export function readCurve(text: string, kind: CurveKind): CurveTable | CurveRefu
   const names = columns.map((c) => c.name);
   if (columns.length < 2) return { refused: 'one_column', columns: names };
   const guesses = guessChannels(columns.map((c) => columnFacts(c)));
-  const nameless = guesses.every((g) => g.quantity === 'other') && columns.length === 2;
+  const nameless = columns.length === 2 && columns.every((c) => /^column \d+$/.test(c.name) && c.unit === '');
   const rpmAt = nameless ? 0 : guesses.findIndex((g) => g.quantity === 'rpm');
   if (rpmAt < 0) return { refused: 'no_rpm', columns: names };
-  const wanted = QUANTITIES[kind].map((q) => guesses.findIndex((g) => g.quantity === q)).find((i) => i >= 0);
-  const valueAt = nameless ? 1 : (wanted ?? (columns.length === 2 ? 1 - rpmAt : -1));
+  const rpmUnit = nameless ? 'rpm' : guesses[rpmAt]!.unit;
+  if (rpmUnit === null) return { refused: 'rpm_unit', columns: names };
+  const valueAt = nameless ? 1 : valueColumn(guesses, kind, rpmAt);
   if (valueAt < 0) return { refused: 'no_value', columns: names };
-  const quantity = guesses[valueAt]!.quantity === 'torque' && kind === 'power' ? 'torque' : QUANTITIES[kind][0]!;
+  const guess = guesses[valueAt]!;
+  const torque = guess.quantity === 'torque' && kind === 'power';
   const column = columns[valueAt]!;
-  const unit = unitOf(column, quantity, kind);
+  const dimension: Dimension = torque ? 'torque' : DIMENSIONS[kind];
+  const own =
+    guess.unit !== null && unitById(guess.unit).dimension === dimension ? unitById(guess.unit) : unitByWord(column.unit, dimension);
+  const unit = said.unit !== undefined ? unitById(said.unit) : nameless ? null : own;
+  const reference =
+    said.reference ?? (guess.quantity === 'manifold pressure' ? 'absolute' : guess.doubt === 'gauge or absolute' ? null : 'gauge');
+  const wheels = kind === 'power' && (guess.power?.at === 'wheels' || guess.power?.at === 'hub');
+  const questions: CurveQuestion[] = [
+    ...(unit === null ? [{ code: 'unit', column: column.name, dimension } as const] : []),
+    ...(kind === 'boost' && reference === null ? [{ code: 'reference', column: column.name } as const] : []),
+    ...(wheels && said.lossShare === undefined ? [{ code: 'loss', column: column.name } as const] : []),
+  ];
+  const fromAbsolute = kind === 'boost' && reference === 'absolute';
   const values = columnValues(column);
-  const rows = Array.from(columnValues(columns[rpmAt]!), (rpm, i) => {
-    const value = toSI(values[i]!, unit);
-    return { rpm, value: quantity === 'torque' ? powerOf(value, rpm) : value };
+  const speeds = columnValues(columns[rpmAt]!);
+  const rows = Array.from(speeds, (n, i) => {
+    const rpm = toSI(n, unitById(rpmUnit));
+    const si = unit === null ? NaN : toSI(values[i]!, unit) - (fromAbsolute ? (said.ambient_Pa ?? STANDARD_Pa) : 0);
+    const power = torque ? powerOf(si, rpm) : si;
+    return { rpm, value: wheels ? power / (1 - (said.lossShare ?? 0)) : power };
   });
-  const issues = issuesOf(rows);
-  if (rows.filter((r) => Number.isFinite(r.rpm) && Number.isFinite(r.value)).length < 2) return { refused: 'too_few', columns: names };
-  return { rpmColumn: columns[rpmAt]!.name, valueColumn: column.name, unit: unit.label, fromTorque: quantity === 'torque', rows, issues };
+  if (unit !== null && rows.filter((r) => Number.isFinite(r.rpm) && Number.isFinite(r.value)).length < 2)
+    return { refused: 'too_few', columns: names };
+  return {
+    rpmColumn: columns[rpmAt]!.name,
+    valueColumn: column.name,
+    unit: unit?.label ?? '',
+    fromTorque: torque,
+    fromAbsolute,
+    rows,
+    issues: unit === null ? [] : issuesOf(rows),
+    doubt: said.unit === undefined ? guess.doubt : null,
+    questions,
+    unused: names.filter((_, i) => i !== rpmAt && i !== valueAt),
+  };
 }
+
+/** The air outside where the day's is not given, Pa. */
+const STANDARD_Pa = 101_325;
 
 function issuesOf(rows: CurveTable['rows']): CurveIssue[] {
   const issues: CurveIssue[] = [];

@@ -1,4 +1,4 @@
-import { passesFromTable, weatherFromTable } from './slip-table';
+import { passesFromTable, tableOf, weatherFromTable } from './slip-table';
 
 const HEADER = ['Time', 'Side', 'R/T', '60 ft', '330', '1/8', '1/8 mph', '1000', '1/4', 'mph', 'Coolant (°C)', 'Colour'];
 const ROW = ['10:12', 'stock', '0.412', '2.145', '5.982', '9.162', '76.50', '11.930', '14.281', '96.41', '84', 'red'];
@@ -49,4 +49,72 @@ it('reads a day’s air, humidity as a share or in per cent, and says what a rea
   expect(found[1]!.T_K).toBeCloseTo(295.09, 1);
   expect(problems.some((p) => p.line === 4 && /temperature and a pressure/.test(p.why))).toBe(true);
   expect(problems.some((p) => p.line === 5 && /time of day/.test(p.why))).toBe(true);
+});
+
+describe('a speed without a distance', () => {
+  it('belongs to the mark beside it, and not to the quarter mile', () => {
+    const { found, ignored } = passesFromTable(
+      ['R/T', '60', '330', '1/8', 'MPH', '1000', '1/4', 'MPH'],
+      [['-0.012', '1.985', '5.602', '8.611', '82.35', '11.221', '13.422', '103.31']],
+      sideOf,
+    );
+    expect(ignored).toEqual([]);
+    expect(found[0]!.slip.reaction_s).toBeCloseTo(-0.012, 9);
+    expect(found[0]!.slip.v201_mps).toBeCloseTo(82.35 * 0.44704, 6);
+    expect(found[0]!.slip.v402_mps).toBeCloseTo(103.31 * 0.44704, 6);
+  });
+
+  it('beside a mark that is not kept is not taken for another’s', () => {
+    const { found, ignored } = passesFromTable(['1/4', '1000 ft', 'MPH'], [['13.422', '11.221', '98.2']], sideOf);
+    expect(found[0]!.slip).toMatchObject({ t402_s: 13.422, v402_mps: null });
+    expect(ignored).toEqual(['MPH']);
+  });
+});
+
+describe('two cars in one table', () => {
+  const table = tableOf(
+    'Car,Dial,Lane,R/T,60 ft,1/8,MPH,1/4,MPH\n114,13.50,L,.512,1.985,8.611,82.35,13.422,103.31\n207,12.90,R,.402,1.802,8.102,88.1,12.811,108.9\n114,13.45,R,-.021,1.992,8.620,82.2,13.44,103.1\n',
+  );
+
+  it('are named, and neither is taken before one is said to be the own', () => {
+    const { found, cars } = passesFromTable(table.header, table.rows, sideOf);
+    expect(found).toEqual([]);
+    expect(cars).toEqual(['114', '207']);
+  });
+
+  it('give only the own one’s passes', () => {
+    const { found } = passesFromTable(table.header, table.rows, sideOf, { car: '114' });
+    expect(found).toHaveLength(2);
+    expect(found[0]).toMatchObject({ lane: 'left', dial_s: 13.5, slip: { t402_s: 13.422 } });
+    expect(found[1]).toMatchObject({ lane: 'right', slip: { reaction_s: -0.021 } });
+  });
+});
+
+it('a slip as it is printed, a lane a column, is turned', () => {
+  const { header, rows } = tableOf(
+    "           LEFT      RIGHT\nR/T        .512      .402\n60'        1.985     1.802\n330        5.602     5.211\n1/8        8.611     8.102\nMPH        82.35     88.10\n1000       11.221    10.611\n1/4        13.422    12.811\nMPH        103.31    108.90\n",
+  );
+  const { found } = passesFromTable(header, rows, sideOf);
+  expect(found.map((p) => [p.lane, p.slip.t402_s])).toEqual([
+    ['left', 13.422],
+    ['right', 12.811],
+  ]);
+  expect(found[0]!.slip.v201_mps).toBeCloseTo(82.35 * 0.44704, 6);
+});
+
+it('quotes the cell as it stands, never a figure in other units', () => {
+  const { problems } = passesFromTable(['60 ft', '1/8', '1/8 mph', '1/4', 'mph'], [['2.145', '9.162', '76.5', '14.281', '188.8']], sideOf);
+  expect(problems).toEqual([expect.objectContaining({ column: 'mph', cell: '188.8' })]);
+});
+
+it('reads weather in the shop’s own units where none are named', () => {
+  const rows = [['14:05', '72', '29.41', '40']];
+  const { found, problems } = weatherFromTable(['Time', 'Temp', 'Barometer', 'Humidity'], rows, 'us');
+  expect(problems).toEqual([]);
+  expect(found[0]!.T_K).toBeCloseTo(295.37, 1);
+  expect(found[0]!.p_Pa).toBeCloseTo(29.41 * 3386.389, 0);
+  // The same table in a metric shop is refused with its cell, not stored as something else.
+  expect(weatherFromTable(['Time', 'Temp', 'Barometer', 'Humidity'], rows, 'metric').problems[0]).toMatchObject({
+    cell: expect.any(String),
+  });
 });

@@ -1,6 +1,6 @@
 import Papa from 'papaparse';
 import { parseQuantity } from '../units/quantity';
-import type { MeasureName } from '../units/measures';
+import type { MeasureName, UnitPack } from '../units/measures';
 import { stripPassDoc, weatherReadingDoc, type StripPassDoc, type WeatherReadingDoc } from '../documents/strip';
 import { NO_SLIP, slipIssues, type SlipField } from './slip';
 
@@ -24,22 +24,24 @@ type Words = readonly [test: RegExp, field: string, measure: MeasureName | 'text
 const plain = (name: string): string =>
   name
     .toLowerCase()
-    .replace(/[“”"']/g, '')
+    .replace(/[“”"'′]/g, '')
+    .replace(/[½¼⅛]/g, (c) => ({ '½': '1/2', '¼': '1/4', '⅛': '1/8' })[c]!)
     .replace(/\s+/g, ' ')
     .trim();
 
 const PASS_COLUMNS: readonly Words[] = [
-  [/^(r\/?t|reaction)/, 'reaction_s', 'time'],
-  [/(1\/8|eighth|201|660).*(mph|km\/?h|speed|trap)/, 'v201_mps', 'roadSpeed'],
-  [/(1\/4|quarter|402|1320).*(mph|km\/?h|speed|trap)/, 'v402_mps', 'roadSpeed'],
-  [/^(60|18) ?(ft|m|\b)/, 't18_s', 'time'],
-  [/^(330|100) ?(ft|m|\b)/, 't100_s', 'time'],
+  [/^(r\/?t|reaction|react\b|rt\b)/, 'reaction_s', 'time'],
+  [/(1\/8|eighth|201|660).*(mph|km\/?h|speed|trap)|(mph|km\/?h|speed|trap).*(1\/8|eighth|201|660)/, 'v201_mps', 'roadSpeed'],
+  [/(1\/4|quarter|402|1320).*(mph|km\/?h|speed|trap)|(mph|km\/?h|speed|trap).*(1\/4|quarter|402|1320)/, 'v402_mps', 'roadSpeed'],
+  [/^(60|18) ?(ft|foot|feet|m|\b)/, 't18_s', 'time'],
+  [/^(330|100) ?(ft|foot|feet|m|\b)/, 't100_s', 'time'],
   [/^(1\/8|eighth|201|660)/, 't201_s', 'time'],
-  [/^(1000|305) ?(ft|m|\b)/, 't305_s', 'time'],
-  [/^(1\/4|quarter|402|1320|et\b)/, 't402_s', 'time'],
-  [/^(mph|km\/?h|speed|trap)/, 'v402_mps', 'roadSpeed'],
+  [/^(1000|305) ?(ft|foot|feet|m|\b)/, 't305_s', 'time'],
+  [/^(1\/4|quarter|402|1320|et\b|e\.t\.)/, 't402_s', 'time'],
+  [/^dial/, 'dial_s', 'time'],
   [/^(time|at|clock)\b/, 'at', 'clock'],
   [/^side|^unit|^throttle/, 'side', 'text'],
+  [/^(car|driver|no\b|nr\b|number|#|vehicle|name|entry)/, 'car', 'text'],
   [/^lane/, 'lane', 'text'],
   [/^coolant|^water/, 'coolant_K', 'temperature'],
   [/^(inlet|intake|iat)/, 'inlet_K', 'temperature'],
@@ -49,11 +51,15 @@ const PASS_COLUMNS: readonly Words[] = [
   [/^note/, 'note', 'text'],
 ];
 
+/** A speed whose name says no distance belongs to the mark in the column before it. */
+const BARE_SPEED = /^(mph|km\/?h|speed|trap|geschw)/;
+const SPEED_OF: Readonly<Record<string, string>> = { t201_s: 'v201_mps', t402_s: 'v402_mps' };
+
 const WEATHER_COLUMNS: readonly Words[] = [
-  [/^(time|at|clock)\b/, 'at', 'clock'],
-  [/^(temp|air|t\b)/, 'T_K', 'temperature'],
-  [/^(press|baro|p\b|qfe)/, 'p_Pa', 'barometer'],
-  [/^(hum|rh|r\.h)/, 'rh', 'share'],
+  [/^(time|at|clock|zeit)\b/, 'at', 'clock'],
+  [/^(temp|air|t\b|luft)/, 'T_K', 'temperature'],
+  [/^(press|baro|p\b|qfe|station|druck)/, 'p_Pa', 'barometer'],
+  [/^(hum|rh|r\.h|feuchte)/, 'rh', 'share'],
 ];
 
 /** A unit in brackets or after a comma in a column's name. */
@@ -67,28 +73,62 @@ function clock(cell: string): string | null {
   return Number(m[2]) > 59 ? null : `${String(hour).padStart(2, '0')}:${m[2]}`;
 }
 
+interface Column {
+  readonly field: string;
+  readonly measure: Words[2];
+  readonly unit: string;
+}
+
+/** What the columns of a header are; a bare speed belongs to the distance beside it. */
+function columnsOf(header: readonly string[], words: readonly Words[]): (Column | null)[] {
+  const taken = new Set<string>();
+  let mark: string | null = null;
+  const columns = header.map((raw): Column | null => {
+    const name = plain(raw);
+    const hit = words.find(([test, field]) => !taken.has(field) && test.test(name));
+    if (hit) {
+      taken.add(hit[1]);
+      if (hit[1].startsWith('t')) mark = hit[1];
+      return { field: hit[1], measure: hit[2], unit: unitOf(raw) };
+    }
+    // A mark that is not kept still ends the one before it: its speed is not that one's.
+    if (/^\d/.test(name)) mark = null;
+    if (words !== PASS_COLUMNS || !BARE_SPEED.test(name)) return null;
+    const field: string | undefined = mark === null ? undefined : SPEED_OF[mark];
+    if (field === undefined || taken.has(field)) return null;
+    taken.add(field);
+    return { field, measure: 'roadSpeed', unit: unitOf(raw) };
+  });
+  // A table with one speed, beside no mark of its own: it is that over the line.
+  const speeds = header.flatMap((raw, k) => (BARE_SPEED.test(plain(raw)) ? [k] : []));
+  const [only] = speeds;
+  if (words !== PASS_COLUMNS || speeds.length !== 1 || only === undefined || columns[only] !== null) return columns;
+  const besideMark = columns[only - 1]?.field.startsWith('t') ?? false;
+  if (!besideMark && taken.has('t402_s') && !taken.has('v402_mps'))
+    columns[only] = { field: 'v402_mps', measure: 'roadSpeed', unit: unitOf(header[only]!) };
+  return columns;
+}
+
 function cells(
   header: readonly string[],
   rows: readonly (readonly string[])[],
   words: readonly Words[],
+  pack: UnitPack,
 ): {
-  rows: { line: number; values: Record<string, string | number> }[];
+  rows: { line: number; values: Record<string, string | number>; raw: Record<string, string> }[];
   problems: TableProblem[];
   ignored: string[];
   nameOf: (field: string) => string;
 } {
-  const taken = new Set<string>();
-  const columns = header.map((name) => {
-    const hit = words.find(([test, field]) => !taken.has(field) && test.test(plain(name)));
-    if (hit) taken.add(hit[1]);
-    return hit ? { field: hit[1], measure: hit[2], unit: unitOf(name) } : null;
-  });
+  const columns = columnsOf(header, words);
   const problems: TableProblem[] = [];
   const out = rows.map((row, r) => {
     const values: Record<string, string | number> = {};
+    const raw: Record<string, string> = {};
     columns.forEach((column, k) => {
       const cell = (row[k] ?? '').trim();
-      if (!column || cell === '' || cell === '-' || cell === '—') return;
+      if (!column || cell === '' || /^[-—–]+$/.test(cell)) return;
+      raw[column.field] = cell;
       const bad = (why: string): void => void problems.push({ line: r + 2, column: header[k]!, cell, why });
       if (column.measure === 'text') values[column.field] = cell;
       else if (column.measure === 'clock') {
@@ -96,12 +136,14 @@ function cells(
         if (at === null) bad('This is not a time of day, such as 14:05.');
         else values[column.field] = at;
       } else {
-        const parsed = parseQuantity(/[a-z%°]/i.test(cell) ? cell : `${cell} ${column.unit}`.trim(), column.measure, 'metric');
+        // A foul is printed with a word or a mark behind it.
+        const figure = column.field === 'reaction_s' ? cell.replace(/\s*(\*|red|foul)$/i, '') : cell;
+        const parsed = parseQuantity(/[a-z%°]/i.test(figure) ? figure : `${figure} ${column.unit}`.trim(), column.measure, pack);
         if (parsed.ok) values[column.field] = parsed.si;
         else bad('This is not a figure with a unit that fits here.');
       }
     });
-    return { line: r + 2, values };
+    return { line: r + 2, values, raw };
   });
   return {
     rows: out,
@@ -113,19 +155,35 @@ function cells(
 
 export type SideByName = (name: string) => StripPassDoc['side'];
 
+/** Slips read from a table, and the cars in it: of several, none is taken until one is said to be the own. */
+export interface ReadSlips extends ReadTable<StripPassDoc> {
+  readonly cars: readonly string[];
+}
+
+const sameCar = (a: string, b: string): boolean => plain(a).replace(/^#/, '') === plain(b).replace(/^#/, '');
+
 /**
  * Slips from a table: a header that names the marks (60 ft, 330, 1/8, 1/8 mph, 1000, 1/4 or ET, mph, or their metres) and a
- * row a pass. A row that cannot be a pass is not taken and says why; columns that mean nothing are named.
+ * row a pass; or a slip as it is printed, a line a mark and a column a lane. A speed without a distance belongs to the mark
+ * beside it. Of several cars the one called `car` is taken; without that they are only named. A row that cannot be a pass is
+ * not taken and says why; columns that mean nothing are named.
  */
 export function passesFromTable(
-  header: readonly string[],
-  rows: readonly (readonly string[])[],
+  header0: readonly string[],
+  rows0: readonly (readonly string[])[],
   sideOf: SideByName,
-): ReadTable<StripPassDoc> {
-  const read = cells(header, rows, PASS_COLUMNS);
-  const problems = [...read.problems];
-  const found = read.rows.flatMap(({ line, values }): StripPassDoc[] => {
-    const { side, lane, at, coolant_K, inlet_K, tyre_Pa, launch_rpm, between, note, ...slip } = values;
+  { car = null, pack = 'metric' }: { readonly car?: string | null; readonly pack?: UnitPack } = {},
+): ReadSlips {
+  const { header, rows } = upright(header0, rows0);
+  const read = cells(header, rows, PASS_COLUMNS, pack);
+  const cars = [...new Set(read.rows.flatMap(({ values }) => (typeof values['car'] === 'string' ? [values['car']] : [])))];
+  const own = car ?? null;
+  if (cars.length > 1 && (own === null || !cars.some((c) => sameCar(c, own))))
+    return { found: [], problems: [], ignored: read.ignored, cars };
+  const mine = cars.length > 1 ? read.rows.filter(({ values }) => sameCar(String(values['car'] ?? ''), own!)) : read.rows;
+  const problems = read.problems.filter((p) => mine.some((m) => m.line === p.line));
+  const found = mine.flatMap(({ line, values, raw }): StripPassDoc[] => {
+    const { side, lane, at, coolant_K, inlet_K, tyre_Pa, launch_rpm, between, note, dial_s, car: _car, ...slip } = values;
     if (Object.keys(slip).length === 0) return [];
     const full = { ...NO_SLIP, ...slip } as Record<SlipField, number | null>;
     const [issue] = slipIssues(full).filter((i) => i.level === 'refused');
@@ -133,7 +191,7 @@ export function passesFromTable(
       problems.push({
         line,
         column: read.nameOf(issue.field),
-        cell: String(full[issue.field]),
+        cell: raw[issue.field] ?? '',
         why: 'Times rise with distance, and speeds are possible ones: this slip’s are not.',
       });
       return [];
@@ -143,8 +201,9 @@ export function passesFromTable(
       schema: 1,
       at,
       side: side === undefined ? null : sideOf(String(side)),
-      lane: l.startsWith('l') ? 'left' : l.startsWith('r') ? 'right' : '',
+      lane: l.startsWith('l') || l === '1' ? 'left' : l.startsWith('r') || l === '2' ? 'right' : '',
       slip: full,
+      ...(dial_s !== undefined && { dial_s }),
       ...(coolant_K !== undefined && { coolant_K }),
       ...(inlet_K !== undefined && { inlet_K }),
       ...(tyre_Pa !== undefined && { tyre_Pa }),
@@ -154,17 +213,46 @@ export function passesFromTable(
     });
     if (parsed.success) return [parsed.data];
     const [first] = parsed.error.issues;
-    problems.push({ line, column: read.nameOf(String(first?.path.at(-1) ?? '')), cell: '', why: first?.message ?? 'not a pass' });
+    const field = String(first?.path.at(-1) ?? '');
+    problems.push({ line, column: read.nameOf(field), cell: raw[field] ?? '', why: first?.message ?? 'not a pass' });
     return [];
   });
-  return { found, problems, ignored: read.ignored };
+  return { found, problems, ignored: read.ignored, cars };
+}
+
+/** A slip as it is printed has its marks under each other: it is turned, so that every lane is a row. */
+function upright(header: readonly string[], rows: readonly (readonly string[])[]): { header: string[]; rows: string[][] } {
+  const all = [header, ...rows].filter((r) => r.some((c) => c.trim() !== ''));
+  const isMark = (name: string): boolean =>
+    PASS_COLUMNS.some(([test, , measure]) => (measure === 'time' || measure === 'roadSpeed') && test.test(plain(name)));
+  const across = header.filter(isMark).length;
+  const down = all.filter((r) => isMark(r[0] ?? '') || BARE_SPEED.test(plain(r[0] ?? ''))).length;
+  if (down < 3 || down <= across) return { header: [...header], rows: rows.map((r) => [...r]) };
+  const width = Math.max(...all.map((r) => r.length));
+  const [first, ...rest] = all;
+  // Blanks before the first title are gone where cells are parted by blanks.
+  const top = first!.length === width - 1 ? ['', ...first!] : first;
+  // The line above the marks names the lanes or the cars.
+  const titled = !isMark(top![0] ?? '') && !/[\d.]{3,}/.test(top!.slice(1).join(''));
+  const lines = titled ? rest : all;
+  const lanes = titled && top!.slice(1).some((c) => /^(left|right|l|r)$/i.test(c.trim()));
+  const names = [titled ? (lanes ? 'Lane' : 'Car') : 'Lane', ...lines.map((r) => r[0] ?? '')];
+  const columns = Array.from({ length: width - 1 }, (_, k) => [
+    titled ? (top![k + 1] ?? '') : String(k + 1),
+    ...lines.map((r) => r[k + 1] ?? ''),
+  ]);
+  return { header: names, rows: columns.filter((c) => c.slice(1).some((v) => v.trim() !== '')) };
 }
 
 /** A day's air from a table with a time, a temperature, a pressure and a humidity; units in the names or the cells. */
-export function weatherFromTable(header: readonly string[], rows: readonly (readonly string[])[]): ReadTable<WeatherReadingDoc> {
-  const read = cells(header, rows, WEATHER_COLUMNS);
+export function weatherFromTable(
+  header: readonly string[],
+  rows: readonly (readonly string[])[],
+  pack: UnitPack = 'metric',
+): ReadTable<WeatherReadingDoc> {
+  const read = cells(header, rows, WEATHER_COLUMNS, pack);
   const problems = [...read.problems];
-  const found = read.rows.flatMap(({ line, values }): WeatherReadingDoc[] => {
+  const found = read.rows.flatMap(({ line, values, raw }): WeatherReadingDoc[] => {
     if (Object.keys(values).length === 0) return [];
     const rh = typeof values['rh'] === 'number' && values['rh'] > 1 ? values['rh'] / 100 : (values['rh'] ?? 0);
     const parsed = weatherReadingDoc.safeParse({ ...values, rh, from: 'file' });
@@ -174,7 +262,7 @@ export function weatherFromTable(header: readonly string[], rows: readonly (read
     problems.push({
       line,
       column: read.nameOf(String(first?.path[0] ?? '')),
-      cell: String(values[String(first?.path[0])] ?? ''),
+      cell: raw[String(first?.path[0])] ?? '',
       why: missing ? 'A reading has a time, a temperature and a pressure.' : (first?.message ?? 'not a reading'),
     });
     return [];
@@ -184,7 +272,11 @@ export function weatherFromTable(header: readonly string[], rows: readonly (read
 
 /** A table as it is pasted or as it stands in a small file: tabs, semicolons or commas, found by themselves. */
 export function tableOf(text: string): { header: string[]; rows: string[][] } {
-  const parsed = Papa.parse<string[]>(text.replace(/^\uFEFF/, ''), { skipEmptyLines: 'greedy', delimitersToGuess: ['\t', ';', ','] });
+  const bare = text.replace(/^\uFEFF/, '');
+  // A text set with blanks: its cells are parted by two or more, or by bars.
+  const spaced = !/[\t;]/.test(bare) && bare.split('\n').filter((l) => /\S\s{2,}\S|\s\|\s/.test(l)).length >= 2;
+  const lines = spaced ? bare.replace(/^[ |]+|[ |]+$/gm, '').replace(/ *\| *| {2,}/g, '\t') : bare;
+  const parsed = Papa.parse<string[]>(lines, { skipEmptyLines: 'greedy', delimitersToGuess: ['\t', ';', ','] });
   const [header = [], ...rows] = parsed.data;
   return { header, rows };
 }

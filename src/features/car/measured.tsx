@@ -9,14 +9,17 @@ import {
   readCurve,
   type CurveIssue,
   type CurveKind,
+  type CurveQuestion,
   type CurveRefusal,
+  type CurveSaid,
   type CurveTable,
 } from '@/core/read/curve-table';
 import { formatNumber, formatQuantity } from '@/core/units/quantity';
 import type { MeasureName } from '@/core/units/measures';
 import { useJob } from '@/features/job/provider';
 import { Heading } from '@/ui/answer/stop';
-import { ControlRow } from '@/ui/field/field-row';
+import { isVacuum, UNITS } from '@/core/units/units';
+import { ControlRow, FieldRow } from '@/ui/field/field-row';
 import { usePrefs } from '@/ui/theme/prefs';
 import styles from './car.module.css';
 
@@ -51,12 +54,68 @@ export function refusalText(r: CurveRefusal, kind: CurveKind): string {
       return `This is not a table of figures. Paste two columns from a spreadsheet or drop a CSV file. ${wants}`;
     case 'one_column':
       return `Only one column of figures.${found} ${wants}`;
+    case 'rpm_unit':
+      return `In which unit is the engine speed? Write it into its name, as in “rpm” or “engine speed (Hz)”.${found}`;
     case 'no_rpm':
       return `No column is engine speed.${found} Name one "rpm".`;
     case 'no_value':
       return `No column is ${KIND[kind].name}.${found} ${wants}`;
     case 'too_few':
       return 'Fewer than two rows can be read.';
+  }
+}
+
+/** A dropped file as text: whatever it is in, the server's reader opens it. */
+async function fileText(file: File): Promise<string> {
+  const response = await fetch(`/api/tables?fileName=${encodeURIComponent(file.name)}`, { method: 'POST', body: file }).catch(() => null);
+  if (!response) throw new Error('The server is away; paste the table instead.');
+  const answer = (await response.json()) as { text?: string; message?: string };
+  if (!response.ok || answer.text === undefined) throw new Error(answer.message ?? 'The file could not be read.');
+  return answer.text;
+}
+
+/** What the table does not say, asked before anything is taken. */
+function Question({ question, said, onSay }: { question: CurveQuestion; said: CurveSaid; onSay: (more: CurveSaid) => void }) {
+  switch (question.code) {
+    case 'unit':
+      return (
+        <ControlRow label={`“${question.column}” is in`}>
+          <Select
+            aria-label="Unit of the column"
+            style={{ width: '100%' }}
+            placeholder="the table does not say: which unit?"
+            value={said.unit ?? null}
+            options={UNITS.filter((u) => u.dimension === question.dimension && !isVacuum(u)).map((u) => ({ value: u.id, label: u.label }))}
+            onChange={(unit: string) => onSay({ unit })}
+          />
+        </ControlRow>
+      );
+    case 'reference':
+      return (
+        <ControlRow label={`“${question.column}” is`}>
+          <Select
+            aria-label="Gauge or absolute"
+            style={{ width: '100%' }}
+            placeholder="it starts at the air outside: gauge or absolute?"
+            value={said.reference ?? null}
+            options={[
+              { value: 'gauge', label: 'gauge: above the air outside' },
+              { value: 'absolute', label: 'absolute: the air outside counted in' },
+            ]}
+            onChange={(reference: 'gauge' | 'absolute') => onSay({ reference })}
+          />
+        </ControlRow>
+      );
+    case 'loss':
+      return (
+        <FieldRow
+          label="Lost on the way to the wheels"
+          measure="share"
+          value={said.lossShare ?? null}
+          placeholder="this curve is at the wheels: how much is lost?"
+          onChange={(lossShare) => lossShare >= 0 && lossShare < 0.6 && onSay({ lossShare })}
+        />
+      );
   }
 }
 
@@ -67,11 +126,16 @@ function PasteCurve({ kind, onClose }: { kind: CurveKind; onClose: () => void })
   const [text, setText] = useState('');
   const [source, setSource] = useState('pasted');
   const [wrong, setWrong] = useState<string | null>(null);
-  const read = text.trim() === '' ? null : readCurve(text, kind);
+  const [said, setSaid] = useState<CurveSaid>({});
+  const ambient_Pa = useJob((s) => s.doc.car.weather?.p_Pa);
+  const read = text.trim() === '' ? null : readCurve(text, kind, { ...said, ambient_Pa });
   const table: CurveTable | null = read && !('refused' in read) ? read : null;
   const take = (): void => {
     if (!table) return;
-    const curve = mendCurve(table, source);
+    const curve = mendCurve(
+      table,
+      said.lossShare === undefined ? source : `${source}, wheels with ${formatNumber(100 * said.lossShare, 0)} % loss`,
+    );
     const issue = change((doc) => withCurve(doc, kind, curve));
     if (issue) setWrong(issue.message);
     else onClose();
@@ -81,8 +145,10 @@ function PasteCurve({ kind, onClose }: { kind: CurveKind; onClose: () => void })
     if (!file) return;
     e.preventDefault();
     setSource(file.name);
-    void file.text().then(setText);
+    setSaid({});
+    void fileText(file).then(setText, (error: Error) => setWrong(error.message));
   };
+  const questions = table?.questions ?? [];
   const issues = table?.issues ?? [];
   const first = table?.rows.find((r) => Number.isFinite(r.value));
   return (
@@ -92,7 +158,7 @@ function PasteCurve({ kind, onClose }: { kind: CurveKind; onClose: () => void })
       onCancel={onClose}
       onOk={take}
       okText={issues.length > 0 ? 'Take it sorted, equal rpm averaged, empty rows left out' : 'Take it'}
-      okButtonProps={{ disabled: !table }}
+      okButtonProps={{ disabled: !table || questions.length > 0 }}
       width={620}
     >
       <p className="quiet">
@@ -110,7 +176,10 @@ function PasteCurve({ kind, onClose }: { kind: CurveKind; onClose: () => void })
                 ? 'rpm,boost (psi)\n2000,4.1\n…'
                 : 'rpm;air mass flow (g/s)\n2000;38,2\n…'
           }
-          onChange={(e) => setText(e.target.value)}
+          onChange={(e) => {
+            setText(e.target.value);
+            setSaid({});
+          }}
           style={{ fontFamily: 'monospace' }}
         />
       </div>
@@ -120,11 +189,16 @@ function PasteCurve({ kind, onClose }: { kind: CurveKind; onClose: () => void })
         </p>
       )}
       {wrong && <p role="alert">{wrong}</p>}
-      {table && (
+      {questions.map((q) => (
+        <Question key={q.code} question={q} said={said} onSay={(more) => setSaid((s) => ({ ...s, ...more }))} />
+      ))}
+      {table && questions.every((q) => q.code !== 'unit') && (
         <p style={{ marginTop: 8 }}>
           {table.rows.length} rows: {table.rpmColumn || 'first column'} and {table.valueColumn || 'second column'},{' '}
           {table.unit || 'no unit'}
           {table.fromTorque ? ', turned into power' : ''}
+          {table.fromAbsolute ? `, absolute: ${formatQuantity(ambient_Pa ?? 101_325, 'barometer', pack)} of air outside taken off` : ''}
+          {table.doubt === 'unit by power and torque' ? ', its unit found by power = torque × speed' : ''}
           {first ? `; the first is ${formatQuantity(first.value, KIND[kind].measure, pack)} at ${formatNumber(first.rpm, 0)} rpm` : ''}.
         </p>
       )}

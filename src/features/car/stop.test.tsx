@@ -61,7 +61,7 @@ it('an oval asks for width and height instead of a bore', async () => {
 
 it('a click on a mark goes on to the next of measured, entered, assumed', async () => {
   renderJob(<CarStop />);
-  const row = field('Bore').closest('div')!.parentElement!;
+  const row = field('Bore').closest('div')!.parentElement!.parentElement!;
   const mark = within(row).getByRole('button');
   expect(mark).toHaveTextContent('measured');
   await userEvent.click(mark);

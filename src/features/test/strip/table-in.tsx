@@ -1,12 +1,21 @@
 'use client';
 
-import { Button, Input, Modal } from 'antd';
+import { Button, Input, Modal, Select } from 'antd';
 import { useMemo, useRef, useState } from 'react';
 import { passesFromTable, tableOf, weatherFromTable, type ReadTable, type SideByName } from '@/core/strip/slip-table';
 import type { StripPassDoc, WeatherReadingDoc } from '@/core/documents/strip';
+import { useJob } from '@/features/job/provider';
+import { usePrefs } from '@/ui/theme/prefs';
 import styles from './strip.module.css';
 
 const MOST_TOLD = 12;
+
+/** The number or name under which this job's car stands on slips, asked once: kept in this browser. */
+const carKey = (jobId: string): string => `vanner-own-car-${jobId}`;
+function ownCar(jobId: string): string | null {
+  return typeof localStorage === 'undefined' ? null : localStorage.getItem(carKey(jobId));
+}
+const rememberCar = (jobId: string, car: string): void => localStorage.setItem(carKey(jobId), car);
 
 const KINDS = {
   passes: {
@@ -34,10 +43,13 @@ export function TableIn<K extends keyof typeof KINDS>({
   const [text, setText] = useState('');
   const [wrong, setWrong] = useState<string | null>(null);
   const chooser = useRef<HTMLInputElement>(null);
-  const read = useMemo<ReadTable<StripPassDoc | WeatherReadingDoc>>(() => {
+  const { pack } = usePrefs();
+  const jobId = useJob((s) => s.id);
+  const [car, setCar] = useState<string | null>(() => ownCar(jobId));
+  const read = useMemo<ReadTable<StripPassDoc | WeatherReadingDoc> & { cars?: readonly string[] }>(() => {
     const { header, rows } = tableOf(text);
-    return kind === 'passes' ? passesFromTable(header, rows, sideOf) : weatherFromTable(header, rows);
-  }, [text, kind, sideOf]);
+    return kind === 'passes' ? passesFromTable(header, rows, sideOf, { car, pack }) : weatherFromTable(header, rows, pack);
+  }, [text, kind, sideOf, car, pack]);
   const n = read.found.length;
   const take = (): void => {
     onTake(read.found as never).then(onClose, (e: Error) => setWrong(e.message));
@@ -81,6 +93,24 @@ export function TableIn<K extends keyof typeof KINDS>({
       />
       {text !== '' && (
         <div aria-live="polite">
+          {(read.cars?.length ?? 0) > 1 && (
+            <p>
+              <label>
+                {read.cars!.length} cars are in this table. Which one is this job’s?{' '}
+                <Select
+                  aria-label="The own car"
+                  style={{ minWidth: 160 }}
+                  placeholder="say which"
+                  value={read.cars!.includes(car ?? '') ? car : null}
+                  options={read.cars!.map((c) => ({ value: c, label: c }))}
+                  onChange={(c: string | null) => {
+                    setCar(c);
+                    if (c !== null) rememberCar(jobId, c);
+                  }}
+                />
+              </label>
+            </p>
+          )}
           {read.ignored.length > 0 && <p className="quiet">Columns that mean nothing here: {read.ignored.join(', ')}.</p>}
           {read.problems.length > 0 && (
             <ul className={styles['problems']}>
