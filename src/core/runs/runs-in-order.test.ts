@@ -1,5 +1,6 @@
 import fc from 'fast-check';
-import { comparisonCsv, csvRow, runCsv } from '../compare/export';
+import { csvText } from '../export/csv';
+import { comparisonCsv, runCsv } from '../export/comparison';
 import { compareExtras } from '../compare/extras';
 import { heldThings } from '../compare/holds';
 import { chanceCurve, plannedDay, suggestedRuns } from '../compare/plan-runs';
@@ -163,8 +164,8 @@ describe('what goes out as a table', () => {
       'engine speed [rpm]',
       'power, stock [W]',
       'power, new [W]',
-      'difference [W]',
-      'difference [%]',
+      'difference in power [W]',
+      'relative difference [%]',
     ]);
     expect(read.report.rows).toBe(c.grid_rpm.length);
     expect(read.columns[1]!.blocks[0]![3]).toBeCloseTo(c.a_W[3]!, 3);
@@ -172,7 +173,7 @@ describe('what goes out as a table', () => {
 
   it('of a run leaves nothing where there was nothing, and quotes what needs it', () => {
     expect(runCsv([{ name: 'a, b', unit: 's', values: [1, NaN] }])).toBe('"a, b"\ns\n1\n\n');
-    expect(csvRow(['x"y', 'z'])).toBe('"x""y",z');
+    expect(csvText([['x"y', 'z']])).toBe('"x""y",z\n');
   });
 
   it('other channels stand beside power on the same engine speeds, depression against the same sensor', () => {

@@ -1,4 +1,4 @@
-import Papa from 'papaparse';
+import { csvText, type CsvForm } from '@/core/export/csv';
 import type { RemapMark } from '@/core/flow/remap';
 
 export interface RemapRow {
@@ -12,9 +12,9 @@ const mm2 = (m2: number): number => Number((m2 * 1e6).toFixed(3));
 const pct = (p: number): number => Number(p.toFixed(4));
 
 /** The remap as CSV, units in its header. */
-export function remapCsv(unit: string, rows: readonly RemapRow[]): string {
+export function remapCsv(unit: string, rows: readonly RemapRow[], form: CsvForm = 'plain'): string {
   const fields = ['stock opening (%)', 'effective area (mm2)', `${unit} opening (%)`, 'mark'];
-  return `${Papa.unparse({ fields, data: rows.map((r) => [r.opening_pct, mm2(r.area_m2), pct(r.candidate_pct), r.mark]) })}\r\n`;
+  return csvText([fields, ...rows.map((r) => [r.opening_pct, mm2(r.area_m2), pct(r.candidate_pct), r.mark])], form);
 }
 
 /** The remap as JSON, units in its names. */

@@ -17,6 +17,7 @@ import { usePrefs } from '@/ui/theme/prefs';
 import { Num, WorkingProvider } from '@/ui/working/provider';
 import { useTried } from '@/ui/tried';
 import { ImportShelf } from './import-shelf';
+import type { CsvForm } from '@/core/export/csv';
 import { shelfCsv, shelfJson } from './shelf-file';
 import { CONTROL_WORDS, UnitEditor } from './unit-editor';
 import { NO_FITTINGS } from '@/core/documents/flange';
@@ -270,13 +271,15 @@ function Units({ initial }: { initial: readonly StoredUnit[] }) {
           trigger={['click']}
           menu={{
             items: [
-              { key: 'csv', label: 'CSV, a row a unit' },
+              { key: 'plain', label: 'CSV, a row a unit' },
+              { key: 'spreadsheet', label: 'CSV for a spreadsheet' },
+              { key: 'decimal comma', label: 'CSV, decimal commas' },
               { key: 'json', label: 'JSON, everything' },
             ],
             onClick: ({ key }) =>
-              key === 'csv'
-                ? saveFile('shelf.csv', shelfCsv(docs), 'text/csv')
-                : saveFile('shelf.json', shelfJson(docs), 'application/json'),
+              key === 'json'
+                ? saveFile('shelf.json', shelfJson(docs), 'application/json')
+                : saveFile('shelf.csv', shelfCsv(docs, key as CsvForm), 'text/csv'),
           }}
         >
           <Button disabled={units.length === 0}>Save as a file</Button>

@@ -1,6 +1,10 @@
 import Papa from 'papaparse';
 import { issuesOf, type Issue } from '@/core/documents/issue';
 import { unitDoc, type UnitDoc } from '@/core/documents/unit';
+import { csvText, unharmed, type CsvForm } from '@/core/export/csv';
+import type { MeasureName } from '@/core/units/measures';
+import { readNumber } from '@/core/units/quantity';
+import { groupOfThree } from '@/core/units/usual';
 import { fromSI, toSI, unitById, unitByWord, type Dimension } from '@/core/units/units';
 import { wantedText } from '@/ui/field/issue-text';
 
@@ -34,16 +38,29 @@ const COLUMNS: readonly Column[] = [
   { name: 'note', dimension: null, unit: null, get: (u) => u.note },
 ];
 
+/** What a column's figures usually are: it decides what a group of three is. */
+const MEASURE: Readonly<Record<string, MeasureName>> = {
+  bore: 'bore',
+  width: 'bore',
+  height: 'bore',
+  shaft: 'fineLength',
+  gap: 'fineLength',
+  'largest opening': 'bore',
+  price: 'money',
+  'bench flow': 'benchFlow',
+  'bench depression': 'depression',
+};
+
 const headOf = (c: Column): string => (c.unit === null ? c.name : `${c.name} (${unitById(c.unit).label})`);
 
 /** The shelf as CSV: one row a unit, its first bench record with it, units in the header. */
-export function shelfCsv(units: readonly UnitDoc[]): string {
+export function shelfCsv(units: readonly UnitDoc[], form: CsvForm = 'plain'): string {
   const cell = (c: Column, u: UnitDoc): number | string => {
     const v = c.get(u);
     if (v === null || v === undefined) return '';
     return typeof v === 'number' && c.unit !== null ? Number(fromSI(v, unitById(c.unit)).toPrecision(12)) : v;
   };
-  return `${Papa.unparse({ fields: COLUMNS.map(headOf), data: units.map((u) => COLUMNS.map((c) => cell(c, u))) })}\r\n`;
+  return csvText([COLUMNS.map(headOf), ...units.map((u) => COLUMNS.map((c) => cell(c, u)))], form);
 }
 
 /** The shelf as JSON: everything, every bench record. Pictures stay where they are. */
@@ -102,12 +119,16 @@ function figure(cells: Cells, heads: Heads, name: string, reasons: string[]): nu
   const head = heads.get(name);
   const text = (head ? cells[head.at] : undefined)?.trim() ?? '';
   if (!head || text === '') return undefined;
-  const number = Number(text.replace(/^\p{Sc}\s*/u, '').replace(/^(-?\d+),(\d+)$/, '$1.$2'));
+  const bare = text.replace(/^\p{Sc}\s*/u, '');
+  const unit = head.unit === null ? null : unitById(head.unit);
+  const two = unit ? groupOfThree(bare, MEASURE[name] ?? 'ratio', () => unit) : null;
+  const read = two ?? readNumber(bare);
+  const number = read && read.rest === '' ? read.value : NaN;
   if (!Number.isFinite(number)) {
     reasons.push(`${name}: "${text}" is not a number`);
     return undefined;
   }
-  return head.unit === null ? number : toSI(number, unitById(head.unit));
+  return unit === null ? number : toSI(number, unit);
 }
 
 function unitOf(cells: Cells, heads: Heads): { doc: UnitDoc | null; reasons: string[]; name: string } {
@@ -115,7 +136,7 @@ function unitOf(cells: Cells, heads: Heads): { doc: UnitDoc | null; reasons: str
   const num = (name: string): number | undefined => figure(cells, heads, name, reasons);
   const word = (name: string): string => {
     const head = heads.get(name);
-    return (head ? cells[head.at] : undefined)?.trim() ?? '';
+    return unharmed((head ? cells[head.at] : undefined)?.trim() ?? '');
   };
   const flow = num('bench flow');
   const bench =

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { CSV_FORMS } from '@/core/export/csv';
 import { ANSWERS } from '@/core/compare/answer';
 import { jobDoc } from '@/core/documents/job';
 import { runDoc } from '@/core/documents/run';
@@ -58,7 +59,13 @@ export const uploadAnswer = z.object({
   report: z.looseObject({ rows: z.number().int(), skippedTotal: z.number().int() }),
 });
 export const FORMATS = ['json', 'csv'] as const;
-export const formatQuery = z.object({ format: z.enum(FORMATS).default('json') });
+export const formatQuery = z.object({
+  format: z.enum(FORMATS).default('json'),
+  form: z
+    .enum(CSV_FORMS)
+    .default('plain')
+    .describe('How CSV is written: plain, for a spreadsheet (marked as UTF-8), or with decimal commas'),
+});
 export const runAnswer = storedRun.extend({
   channels: z.array(z.object({ name: z.string(), unit: z.string(), quantity: z.string(), values: z.array(z.number().nullable()) })),
 });

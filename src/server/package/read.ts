@@ -16,6 +16,16 @@ const MOST_ENTRIES = 30_000;
 
 const refused = (code: string, message: string): ServerProblem => new ServerProblem(422, code, message);
 
+/** Where a record of words ends: a quoted name may hold line ends. −1: not in what is in hand. */
+function recordEnd(text: string, from: number): number {
+  let quoted = false;
+  for (let i = from; i < text.length; i += 1) {
+    if (text[i] === '"') quoted = !quoted;
+    else if (text[i] === '\n' && !quoted) return i;
+  }
+  return -1;
+}
+
 /** A recording's samples out of its table, a column as blocks of rows, as it comes. */
 class SampleTable {
   private readonly decoder = new TextDecoder('utf-8', { fatal: true });
@@ -29,7 +39,7 @@ class SampleTable {
     this.rest += this.decoder.decode(bytes, { stream: !last });
     let from = 0;
     for (;;) {
-      const end = this.rest.indexOf('\n', from);
+      const end = this.line < 2 ? recordEnd(this.rest, from) : this.rest.indexOf('\n', from);
       if (end < 0) break;
       this.take(this.rest.slice(from, end));
       from = end + 1;

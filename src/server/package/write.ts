@@ -1,5 +1,5 @@
 import { Zip, ZipDeflate, ZipPassThrough } from 'fflate';
-import { csvRow } from '@/core/compare/export';
+import { csvRow } from '@/core/export/csv';
 import { PACKAGE_FORMAT, PACKAGE_VERSION, packageDoc, packageJsonSchema, type PackageDoc } from '@/core/documents/package';
 import { jobDoc } from '@/core/documents/job';
 import { runDoc } from '@/core/documents/run';

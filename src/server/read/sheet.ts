@@ -26,7 +26,7 @@ function textOf(cell: CellObject | undefined): string {
 
 function rowsOf(sheet: WorkSheet): string[][] {
   const dense = (sheet as { '!data'?: (CellObject | undefined)[][] })['!data'] ?? [];
-  const rows = dense.map((row) => {
+  const rows = Array.from(dense, (row) => {
     const cells = Array.from(row ?? [], textOf);
     while (cells.length > 0 && cells.at(-1) === '') cells.pop();
     return cells;

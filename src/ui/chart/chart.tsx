@@ -3,11 +3,19 @@
 import * as Plotly from 'plotly.js-cartesian-dist-min';
 import { useEffect, useRef, useState, type ReactNode } from 'react';
 import { usePrefs } from '../theme/prefs';
-import { figureCsv, figureOf, type ChartSpec } from './figure';
+import { CSV_FORMS, type CsvForm } from '@/core/export/csv';
+import { figureOf, type ChartSpec } from './figure';
+import { figureCsv } from './figure-csv';
 import { saveFile } from './save-file';
 import styles from './chart.module.css';
 
 const CONFIG = { displayModeBar: false, responsive: false, staticPlot: false, doubleClick: false, scrollZoom: false };
+
+const FORM_WORDS: Readonly<Record<CsvForm, string>> = {
+  plain: 'CSV',
+  spreadsheet: 'CSV for a spreadsheet',
+  'decimal comma': 'CSV, decimal commas',
+};
 
 export interface ChartProps {
   readonly spec: ChartSpec;
@@ -63,9 +71,11 @@ export function Chart({ spec, height, name, alt, children }: ChartProps) {
           <button type="button" onClick={() => image('svg')}>
             SVG
           </button>
-          <button type="button" onClick={() => saveFile(`${name}.csv`, figureCsv(spec), 'text/csv')}>
-            CSV
-          </button>
+          {CSV_FORMS.map((form) => (
+            <button key={form} type="button" onClick={() => saveFile(`${name}.csv`, figureCsv(spec, form), 'text/csv')}>
+              {FORM_WORDS[form]}
+            </button>
+          ))}
         </div>
       </details>
     </figure>

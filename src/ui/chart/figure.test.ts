@@ -1,5 +1,6 @@
 import { PALETTES } from '../theme/tokens';
-import { figureCsv, figureOf, type ChartSpec } from './figure';
+import { figureOf, type ChartSpec } from './figure';
+import { figureCsv } from './figure-csv';
 
 const spec: ChartSpec = {
   lines: [
@@ -49,10 +50,39 @@ it('keeps to a range it is given and pads one it finds', () => {
 });
 
 it('writes its lines as a table with units in the header', () => {
-  expect(figureCsv(spec).split('\n').slice(0, 3)).toEqual([
-    '"rpm","stock (power, kW)","new (power, kW)","bare (power, kW)"',
-    '1000,10,10,5',
-    '2000,20,21,',
+  expect(figureCsv(spec).split('\n')).toEqual([
+    'rpm,"stock (power, kW)","new (power, kW)","bare (power, kW)","band, low (power, kW)","band, high (power, kW)","point (power, kW)",which point',
+    '1000,10,10,5,0,2,,',
+    '2000,20,21,,0,2,20,gives out',
+    '3000,30,30.2,,0,2,,',
+    '',
+  ]);
+});
+
+it('saves a flat line in full, names each series once, and points as points', () => {
+  const flat: ChartSpec = {
+    lines: [
+      { id: 'a', label: 'stock', x: [1, 6], y: [100, 101], color: '#111' },
+      { id: 'b', label: 'stock', x: [1, 2, 3, 4, 5, 6], y: [1, 2, null, 4, 5, 6], color: '#222' },
+    ],
+    points: [
+      { x: 2, y: 99.5, name: '=run 2', color: '#1', strong: true },
+      { x: 2, y: 99.7, name: 'run 2 again', color: '#1', strong: true },
+    ],
+    xRange: [0, 7],
+    xTitle: 'run',
+    yTitle: '%',
+  };
+  expect(figureCsv(flat, 'decimal comma').split('\n')).toEqual([
+    '\uFEFFrun;stock (%);stock (%) (2);point (%);which point',
+    '1;100;1;;',
+    "2;100,2;2;99,5;'=run 2",
+    '2;;;99,7;run 2 again',
+    '3;100,4;;;',
+    '4;100,6;4;;',
+    '5;100,8;5;;',
+    '6;101;6;;',
+    '',
   ]);
 });
 

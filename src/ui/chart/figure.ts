@@ -303,13 +303,3 @@ export function figureOf(spec: ChartSpec, size: { width: number; height: number 
     },
   };
 }
-
-/** The chart's lines as a table with units in the header. */
-export function figureCsv(spec: ChartSpec): string {
-  const xs = [...new Set(spec.lines.flatMap((l) => l.x))].sort((a, b) => a - b);
-  const maps = spec.lines.map((l) => new Map(l.x.map((x, i) => [x, l.y[i] ?? null])));
-  const quote = (s: string): string => `"${s.replaceAll('"', '""')}"`;
-  const head = [`${spec.xTitle}`, ...spec.lines.map((l) => `${l.label} (${spec.yTitle})`)].map(quote).join(',');
-  const rows = xs.map((x) => [x, ...maps.map((m) => m.get(x) ?? '')].join(','));
-  return [head, ...rows, ''].join('\n');
-}

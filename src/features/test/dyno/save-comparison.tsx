@@ -2,7 +2,7 @@
 
 import { Button } from 'antd';
 import type { SideComparison } from '@/core/compare/sides';
-import { comparisonCsv } from '@/core/compare/export';
+import { comparisonCsv } from '@/core/export/comparison';
 import { useJob, useRuns } from '@/features/job/provider';
 import { saveFile } from '@/ui/chart/save-file';
 import { Heading } from '@/ui/answer/stop';

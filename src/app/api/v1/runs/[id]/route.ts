@@ -1,4 +1,4 @@
-import { runCsv } from '@/core/compare/export';
+import { runCsv } from '@/core/export/comparison';
 import { formatQuery, runAnswer } from '@/server/api/operations';
 import { answer, apiRoute, csvFile, query } from '@/server/api/route';
 import { db } from '@/server/db/client';
@@ -6,7 +6,7 @@ import { doubles } from '@/server/logs';
 import { readChannel, readRun } from '@/server/runs';
 
 export const GET = apiRoute<{ id: string }>(false, async (req, { id }) => {
-  const { format } = query(req, formatQuery);
+  const { format, form } = query(req, formatQuery);
   const run = await readRun(db(), id);
   const channels = [];
   for (const [column, { name, unit }] of run.columns.entries())
@@ -16,7 +16,7 @@ export const GET = apiRoute<{ id: string }>(false, async (req, { id }) => {
       quantity: run.doc.channels.find((c) => c.column === column)?.quantity ?? 'other',
       values: doubles(await readChannel(db(), id, column)),
     });
-  if (format === 'csv') return csvFile(runCsv(channels), run.doc.name);
+  if (format === 'csv') return csvFile(runCsv(channels, form), run.doc.name);
   const asNull = (values: Float64Array): (number | null)[] => Array.from(values, (v) => (Number.isFinite(v) ? v : null));
   return answer(runAnswer, {
     ...run,

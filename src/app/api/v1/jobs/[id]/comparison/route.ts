@@ -1,4 +1,4 @@
-import { comparisonCsv } from '@/core/compare/export';
+import { comparisonCsv } from '@/core/export/comparison';
 import { comparisonAnswer, formatQuery } from '@/server/api/operations';
 import { answer, apiRoute, csvFile, query } from '@/server/api/route';
 import { db } from '@/server/db/client';
@@ -7,12 +7,12 @@ import { ServerProblem } from '@/server/errors';
 import { readJob } from '@/server/jobs';
 
 export const GET = apiRoute<{ id: string }>(false, async (req, { id }) => {
-  const { format } = query(req, formatQuery);
+  const { format, form } = query(req, formatQuery);
   const { doc } = await readJob(db(), id);
   const full = await jobComparison(db(), id, doc);
   const { compared: c } = full;
   if (!c) throw new ServerProblem(404, 'no_comparison', 'This job has no runs of both sides that could be compared yet.');
-  if (format === 'csv') return csvFile(comparisonCsv(c), `${doc.name} comparison`);
+  if (format === 'csv') return csvFile(comparisonCsv(c, full.extras, form), `${doc.name} comparison`);
   return answer(comparisonAnswer, {
     unitId: full.unitId,
     word: c.word,

@@ -1,5 +1,6 @@
-import type { SideExtra } from './extras';
-import type { SideComparison } from './sides';
+import { csvText, uniqueNames, type CsvCell, type CsvForm } from './csv';
+import type { SideExtra } from '../compare/extras';
+import type { SideComparison } from '../compare/sides';
 
 const EXTRA_UNIT = {
   'manifold pressure': 'Pa',
@@ -12,21 +13,17 @@ const EXTRA_UNIT = {
   throttle: '%',
 } as const;
 
-const cell = (v: number | undefined): string => (v === undefined || !Number.isFinite(v) ? '' : String(Number(v.toPrecision(9))));
-
-/** A row of cells; words with a separator in them are quoted. */
-export const csvRow = (cells: readonly string[]): string =>
-  cells.map((c) => (/[",\n]/.test(c) ? `"${c.replaceAll('"', '""')}"` : c)).join(',');
+const rounded = (v: number | undefined): number | null => (v === undefined || !Number.isFinite(v) ? null : Number(v.toPrecision(9)));
 
 /** The comparison over engine speed as a table: a row of names, a row of units, SI figures. */
-export function comparisonCsv(c: SideComparison, extras: readonly SideExtra[] = []): string {
+export function comparisonCsv(c: SideComparison, extras: readonly SideExtra[] = [], form: CsvForm = 'plain'): string {
   const half = c.band?.halfWidth_pct;
   const columns: [name: string, unit: string, values: (i: number) => number | undefined][] = [
     ['engine speed', 'rpm', (i) => c.grid_rpm[i]],
     ['power, stock', 'W', (i) => c.a_W[i]],
     ['power, new', 'W', (i) => c.b_W[i]],
-    ['difference', 'W', (i) => c.difference_W[i]],
-    ['difference', '%', (i) => c.difference_pct[i]],
+    ['difference in power', 'W', (i) => c.difference_W[i]],
+    ['relative difference', '%', (i) => c.difference_pct[i]],
     ['band, low', '%', (i) => (half === undefined ? undefined : c.difference_pct[i]! - half)],
     ['band, high', '%', (i) => (half === undefined ? undefined : c.difference_pct[i]! + half)],
     ...extras.flatMap((e): [string, string, (i: number) => number | undefined][] => [
@@ -38,8 +35,8 @@ export function comparisonCsv(c: SideComparison, extras: readonly SideExtra[] = 
         : []),
     ]),
   ];
-  const rows = c.grid_rpm.map((_, i) => columns.map(([, , value]) => cell(value(i))).join(','));
-  return [csvRow(columns.map(([n]) => n)), csvRow(columns.map(([, u]) => u)), ...rows, ''].join('\n');
+  const rows = c.grid_rpm.map((_, i) => columns.map(([, , value]) => rounded(value(i))));
+  return csvText([uniqueNames(columns.map(([n]) => n)), columns.map(([, u]) => u), ...rows], form);
 }
 
 export interface ExportChannel {
@@ -49,9 +46,9 @@ export interface ExportChannel {
 }
 
 /** Channels of a run as a table with a row of units, as they stood in the file; nothing where there was nothing. */
-export function runCsv(channels: readonly ExportChannel[]): string {
-  const rows = channels[0]?.values.length ?? 0;
-  const lines = [csvRow(channels.map((c) => c.name)), csvRow(channels.map((c) => c.unit))];
-  for (let i = 0; i < rows; i += 1) lines.push(channels.map((c) => (Number.isFinite(c.values[i]) ? String(c.values[i]) : '')).join(','));
-  return `${lines.join('\n')}\n`;
+export function runCsv(channels: readonly ExportChannel[], form: CsvForm = 'plain'): string {
+  const rows: CsvCell[][] = [uniqueNames(channels.map((c) => c.name)), channels.map((c) => c.unit)];
+  const length = channels[0]?.values.length ?? 0;
+  for (let i = 0; i < length; i += 1) rows.push(channels.map((c) => c.values[i]));
+  return csvText(rows, form);
 }
