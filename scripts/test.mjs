@@ -3,7 +3,7 @@ import { Cluster } from './lib/cluster.mjs';
 import { ensureBuilt } from './lib/build.mjs';
 import { ensureChromium, ensureNpm, ensurePostgres } from './lib/packages.mjs';
 import { ROOT } from './lib/paths.mjs';
-import { run } from './lib/run.mjs';
+import { must, run } from './lib/run.mjs';
 import { fail, Plain, step } from './lib/step.mjs';
 
 const bin = (path, ...args) => [process.execPath, [`node_modules/${path}`, ...args]];
@@ -27,6 +27,7 @@ async function main() {
   if (unknown.length > 0) throw new Plain(`Unknown check ${unknown.join(', ')}. Known: ${Object.keys(CHECKS).join(', ')}.`);
   const names = Object.keys(CHECKS).filter((n) => wanted.length === 0 || wanted.includes(n));
   await step('npm packages', ensureNpm);
+  await step('client of the API', () => must(process.execPath, ['--import', 'tsx', 'scripts/api-client.ts'], { cwd: ROOT }));
   let cluster = null;
   const env = { ...process.env, NEXT_TELEMETRY_DISABLED: '1' };
   const failed = [];

@@ -1,13 +1,9 @@
 import { execFileSync } from 'node:child_process';
+import { gzipSync, strToU8, zipSync } from 'fflate';
+import createClient from 'openapi-fetch';
 import { z } from 'zod';
 import { GET as getDocument } from '@/app/api/v1/openapi.json/route';
-import { GET as listJobs } from '@/app/api/v1/jobs/route';
-import { GET as readJob } from '@/app/api/v1/jobs/[id]/route';
-import { GET as listRuns, POST as uploadRun } from '@/app/api/v1/jobs/[id]/runs/route';
-import { GET as compare } from '@/app/api/v1/jobs/[id]/comparison/route';
-import { GET as readRun } from '@/app/api/v1/runs/[id]/route';
-import { POST as solve } from '@/app/api/v1/solve/route';
-import { GET as listUnits } from '@/app/api/v1/units/route';
+import { GET } from '@/app/api/v1/[...path]/route';
 import { POST as postImport } from '@/app/api/imports/route';
 import { GET as listKeys, POST as makeKey } from '@/app/api/keys/route';
 import { DELETE as revokeKey } from '@/app/api/keys/[id]/route';
@@ -15,175 +11,386 @@ import { GET as original } from '@/app/api/runs/[id]/original/route';
 import { POST as postJob } from '@/app/api/jobs/route';
 import { POST as postUnits } from '@/app/api/units/route';
 import type { StoredJob } from '@/core/documents/job';
-import type { StoredRun } from '@/core/documents/run';
 import type { StoredUnit } from '@/core/documents/unit';
-import { ask, at, bare, json, none, onFreshDatabase } from '../../test/api';
+import { DOUBTS } from '@/core/read/guess';
+import { ask, at, bare, json, NOBODY, none, onFreshDatabase } from '../../test/api';
+import type { paths } from '../../test/api-client';
 import { aUnit } from '../../test/units';
+import { OPERATIONS, PROBLEMS } from './api/operations';
 
 onFreshDatabase();
 
-type Handler = (request: Request, context: { params: Promise<never> }) => Promise<Response>;
-/** The routes as the server would find them by their path. */
-const ROUTES: Readonly<Record<string, Readonly<Record<string, unknown>>>> = {
-  '/jobs': { get: listJobs },
-  '/jobs/{id}': { get: readJob },
-  '/jobs/{id}/runs': { get: listRuns, post: uploadRun },
-  '/jobs/{id}/comparison': { get: compare },
-  '/runs/{id}': { get: readRun },
-  '/solve': { post: solve },
-  '/units': { get: listUnits },
-};
+const handle = (request: Request): Promise<Response> =>
+  GET(request, { params: Promise.resolve({ path: new URL(request.url).pathname.split('/').slice(3) }) });
+
+let token: string | null = null;
+/** The client that the API's own description makes, speaking to the route without a network between. */
+const client = createClient<paths>({
+  baseUrl: 'http://127.0.0.1/api/v1',
+  fetch: (request) => {
+    request.headers.set('host', '127.0.0.1');
+    if (token !== null && !request.headers.has('authorization')) request.headers.set('authorization', `Bearer ${token}`);
+    return handle(request);
+  },
+});
 
 interface Described {
-  readonly operationId: string;
-  readonly security?: readonly object[];
-  readonly parameters: readonly { readonly name: string; readonly in: string; readonly required: boolean }[];
-  readonly requestBody?: { readonly content: Readonly<Record<string, object>> };
-  readonly responses: Readonly<Record<string, { readonly content: Readonly<Record<string, { readonly schema: object }>> }>>;
+  readonly responses: Readonly<Record<string, { readonly content?: Readonly<Record<string, { readonly schema: { $ref?: string } }>> }>>;
 }
 interface Document {
-  readonly openapi: string;
-  readonly paths: Readonly<Record<string, Readonly<Record<string, Described>>>>;
+  readonly paths: Readonly<Record<string, Readonly<Record<string, Described & { operationId: string }>>>>;
+  readonly components: { readonly schemas: Readonly<Record<string, object>> };
+  readonly info: { readonly description: string };
+}
+let description: Document;
+
+/** Holds an answer to what the description promises of it, status and all. */
+async function asPromised(operationId: string, response: Response): Promise<void> {
+  const described = Object.values(description.paths)
+    .flatMap((p) => Object.values(p))
+    .find((o) => o.operationId === operationId)!;
+  const promised = described.responses[String(response.status)];
+  if (!promised) throw new Error(`${operationId} answered ${response.status}, which the description does not know`);
+  const name = promised.content?.['application/json']?.schema.$ref?.split('/').at(-1);
+  const schema = description.components.schemas[name ?? ''] as Parameters<typeof z.fromJSONSchema>[0];
+  z.fromJSONSchema(schema).parse(await response.clone().json());
 }
 
-/** A client that knows nothing but the document: what it sends and what it believes comes from there. */
-class Client {
-  token: string | null = null;
-  constructor(private readonly document: Document) {}
-
-  static async open(): Promise<Client> {
-    return new Client(await json<Document>(await getDocument(bare(), none)));
-  }
-
-  get operations(): readonly string[] {
-    return Object.values(this.document.paths).flatMap((p) => Object.values(p).map((o) => o.operationId));
-  }
-
-  async raw(
-    operationId: string,
-    given: Readonly<Record<string, string>> = {},
-    body?: unknown,
-  ): Promise<{ response: Response; described: Described }> {
-    for (const [path, methods] of Object.entries(this.document.paths)) {
-      for (const [method, described] of Object.entries(methods)) {
-        if (described.operationId !== operationId) continue;
-        const query = new URLSearchParams();
-        for (const p of described.parameters) {
-          if (p.required && given[p.name] === undefined) throw new Error(`${operationId} needs ${p.name}`);
-          if (p.in === 'query' && given[p.name] !== undefined) query.set(p.name, given[p.name]!);
-        }
-        const type = described.requestBody && Object.keys(described.requestBody.content)[0]!;
-        const headers = {
-          host: '127.0.0.1',
-          ...(type && { 'content-type': type }),
-          ...(this.token && described.security && { authorization: `Bearer ${this.token}` }),
-        };
-        const request = new Request(`http://127.0.0.1/api/v1${path}?${query}`, {
-          method: method.toUpperCase(),
-          headers,
-          ...(body !== undefined && { body: type === 'application/json' ? JSON.stringify(body) : (body as BodyInit) }),
-        });
-        return { response: await (ROUTES[path]![method] as Handler)(request, at(given) as { params: Promise<never> }), described };
-      }
-    }
-    throw new Error(`the document has no ${operationId}`);
-  }
-
-  /** Calls an operation and holds the answer to what the document promises. */
-  async call<T>(operationId: string, given: Readonly<Record<string, string>> = {}, body?: unknown): Promise<T> {
-    const { response, described } = await this.raw(operationId, given, body);
-    const promised = described.responses[String(response.status)];
-    if (!promised) throw new Error(`${operationId} answered ${response.status}, which the document does not know`);
-    const answer: unknown = await response.json();
-    z.fromJSONSchema(promised.content['application/json']!.schema as Parameters<typeof z.fromJSONSchema>[0]).parse(answer);
-    if (response.status >= 400) throw new Error((answer as { message: string }).message);
-    return answer as T;
-  }
+/** The data of an answer that has to be one; its problem thrown where it is not. */
+async function good<T>(answer: Promise<{ data?: T | undefined; error?: unknown; response: Response }>): Promise<Exclude<T, string>> {
+  const { data, error, response } = await answer;
+  if (data === undefined) throw new Error(`${response.status} ${(error as { message?: string } | undefined)?.message ?? ''}`);
+  return data as Exclude<T, string>;
 }
+const upload = (id: string, query: { fileName: string; side?: string; table?: string }, body: string | Uint8Array) =>
+  client.POST('/jobs/{id}/runs', {
+    params: { path: { id }, query },
+    body: body as unknown as string,
+    bodySerializer: (b: unknown) => b as BodyInit,
+    headers: { 'content-type': 'application/octet-stream' },
+  });
+const runsOf = async (id: string) => (await good(client.GET('/jobs/{id}/runs', { params: { path: { id } } }))).items;
+const raw = (path: string, init: RequestInit = {}): Promise<Response> =>
+  handle(
+    new Request(`http://127.0.0.1/api/v1${path}`, {
+      ...init,
+      headers: { host: '127.0.0.1', ...(token && { authorization: `Bearer ${token}` }), ...init.headers },
+    }),
+  );
+const newKey = async (more: object): Promise<string> =>
+  (await json<{ token: string }>(await makeKey(ask({ name: 'a key', ...more }), none))).token;
 
 const csv = (scale: number, jitter: number): string =>
   `# Correction: none\n# Date: 2026-05-01\nTime (s),Engine speed (rpm),Power (kW),Note\n${Array.from({ length: 120 }, (_, i) => `${(i * 0.1).toFixed(1)},${2000 + 40 * i},${((20 + 0.8 * i) * scale + jitter * Math.sin(i)).toFixed(3)},${i === 3 ? '' : i}`).join('\n')}\n`;
 
-let client: Client;
 let job: StoredJob;
 let unit: StoredUnit;
 
 beforeAll(async () => {
   // The reader's thread runs bundled code, as in the built app.
   execFileSync(process.execPath, ['scripts/build-workers.mjs']);
-  client = await Client.open();
+  description = await json<Document>(await getDocument(bare(), none));
   job = await json<StoredJob>(await postJob(ask({ name: 'From afar', preset: 'straight six, 2.9 L' }), none));
   [unit] = (await json<StoredUnit[]>(await postUnits(ask({ units: [aUnit(66, { name: 'Far 66' }).doc] }), none))) as [StoredUnit];
 });
 
-it('describes every operation there is a route for, and no other', () => {
-  expect([...client.operations].sort()).toEqual([
-    'compare',
-    'listJobs',
-    'listRuns',
-    'listUnits',
-    'readJob',
-    'readRun',
-    'solve',
-    'uploadRun',
-  ]);
+it('describes every operation that is dispatched, every problem and every doubt', () => {
+  const described = Object.values(description.paths).flatMap((p) => Object.values(p).map((o) => o.operationId));
+  expect(described.sort()).toEqual(OPERATIONS.map((o) => o.id).sort());
+  for (const code of Object.keys(PROBLEMS)) expect(description.info.description).toContain(`\`${code}\``);
+  for (const doubt of DOUBTS) expect(description.info.description).toContain(`\`${doubt}\``);
 });
 
 it('reads jobs and units and solves without a key', async () => {
-  const jobs = await client.call<{ id: string; name: string }[]>('listJobs');
-  expect(jobs).toEqual([expect.objectContaining({ id: job.id, name: 'From afar' })]);
-  expect((await client.call<StoredJob>('readJob', { id: job.id })).doc).toEqual(job.doc);
-  expect((await client.call<StoredUnit[]>('listUnits')).map((u) => u.doc.name)).toContain('Far 66');
-  const solved = await client.call<{ rpm: number[]; candidates: { name: string; gain_pct: number[] }[] }>(
-    'solve',
-    {},
-    { jobId: job.id, unitIds: [unit.id] },
-  );
-  expect(solved.candidates[0]).toMatchObject({ name: 'Far 66' });
+  const jobs = await good(client.GET('/jobs'));
+  expect(jobs.items).toEqual([expect.objectContaining({ id: job.id, name: 'From afar' })]);
+  const one = await client.GET('/jobs/{id}', { params: { path: { id: job.id } } });
+  expect(one.data!.doc).toEqual(job.doc);
+  expect(one.response.headers.get('etag')).toBe('"1"');
+  await asPromised('readJob', await raw(`/jobs/${job.id}`));
+  expect((await good(client.GET('/units', { params: { query: { name: 'far' } } }))).items.map((u) => u.doc.name)).toEqual(['Far 66']);
+  const solved = await good(client.POST('/solve', { body: { jobId: job.id, unitIds: [unit.id] } }));
   expect(solved.candidates[0]!.gain_pct).toHaveLength(solved.rpm.length);
-  const same = await client.call<typeof solved>('solve', {}, { job: job.doc, unitIds: [unit.id] });
+  const same = await good(client.POST('/solve', { body: { job: job.doc as never, unitIds: [unit.id] } }));
   expect(same).toEqual(solved);
-  await expect(client.call('solve', {}, { unitIds: [] })).rejects.toThrow(/give a job, or a jobId/);
-  await expect(client.call('readJob', { id: unit.id })).rejects.toThrow(/does not exist/);
+  await expect(good(client.POST('/solve', { body: { unitIds: [] } }))).rejects.toThrow(/give a job, or a jobId/);
+  await expect(good(client.GET('/jobs/{id}', { params: { path: { id: unit.id } } }))).rejects.toThrow(/404 .*does not exist/);
 });
 
 it('writes only with a key of this installation, and not with one that was taken back', async () => {
-  const given = { id: job.id, fileName: 'stock 1.csv', side: 'stock' };
-  await expect(client.call('uploadRun', given, csv(1, 0))).rejects.toThrow(/Writing needs a key/);
-  client.token = 'vnr_made_up';
-  await expect(client.call('uploadRun', given, csv(1, 0))).rejects.toThrow(/Writing needs a key/);
-  const { token } = await json<{ token: string }>(await makeKey(ask({ name: 'the dyno' }), none));
-  client.token = token;
-  const done = await client.call<{ known: boolean; runs: StoredRun[]; report: { rows: number } }>('uploadRun', given, csv(1, 0));
+  const query = { fileName: 'stock 1.csv', side: 'stock' };
+  await expect(good(upload(job.id, query, csv(1, 0)))).rejects.toThrow(/401 Writing needs a key/);
+  token = 'vnr_made_up';
+  await expect(good(upload(job.id, query, csv(1, 0)))).rejects.toThrow(/Writing needs a key/);
+  token = await newKey({ name: 'the dyno' });
+  const done = await good(upload(job.id, query, csv(1, 0)));
   expect(done).toMatchObject({
     known: false,
     report: { rows: 120 },
     runs: [{ fileName: 'stock 1.csv', doc: { side: { kind: 'stock' }, takenOn: '2026-05-01' } }],
   });
-  const again = await client.call<typeof done>('uploadRun', given, csv(1, 0));
-  expect(again).toMatchObject({ known: true, runs: [{ id: done.runs[0]!.id }] });
+  const again = await good(upload(job.id, query, csv(1, 0)));
+  expect(again).toMatchObject({ known: true, otherSide: false, runs: [{ id: done.runs[0]!.id }] });
+  expect(await good(upload(job.id, { ...query, side: unit.id }, csv(1, 0)))).toMatchObject({ known: true, otherSide: true });
   const keys = await json<{ id: string; name: string; usedAt: string | null }[]>(await listKeys(bare(), none));
-  expect(keys).toEqual([expect.objectContaining({ name: 'the dyno', usedAt: expect.any(String) as string })]);
+  expect(keys).toEqual([expect.objectContaining({ name: 'the dyno', scope: 'write', usedAt: expect.any(String) as string })]);
   expect(JSON.stringify(keys)).not.toContain(token);
   const other = await json<{ key: { id: string }; token: string }>(await makeKey(ask({ name: 'lost' }), none));
   expect((await revokeKey(bare('DELETE'), at({ id: other.key.id }))).status).toBe(200);
   expect((await revokeKey(bare('DELETE'), at({ id: other.key.id }))).status).toBe(404);
-  client.token = other.token;
-  await expect(client.call('uploadRun', given, csv(2, 0))).rejects.toThrow(/Writing needs a key/);
-  client.token = token;
+  const kept = token;
+  token = other.token;
+  await expect(good(upload(job.id, query, csv(2, 0)))).rejects.toThrow(/Writing needs a key/);
+  token = kept;
+});
+
+it('the same file sent by several at once is one run, and nobody is answered with a failure', async () => {
+  const other = await good(client.POST('/jobs', { body: { name: 'Parallel', preset: 'straight six, 2.9 L' } }));
+  const answers = await Promise.all(
+    Array.from({ length: 6 }, () => upload(other.id, { fileName: 'stock.csv', side: 'stock' }, csv(1.7, 0.1))),
+  );
+  expect(answers.map((a) => a.response.status)).toEqual(Array(6).fill(201));
+  expect(answers.filter((a) => !a.data!.known)).toHaveLength(1);
+  expect(await runsOf(other.id)).toHaveLength(1);
 });
 
 it('refuses what is no table with its line, and keeps nothing of it', async () => {
-  await expect(client.call('uploadRun', { id: job.id, fileName: 'letter.txt' }, 'Dear shop,\n\nno table today.\n')).rejects.toThrow(
+  await expect(good(upload(job.id, { fileName: 'letter.txt' }, 'Dear shop,\n\nno table today.\n'))).rejects.toThrow(
     /No column of figures was found; line 1 is “Dear shop,”/,
   );
-  expect(await client.call<StoredRun[]>('listRuns', { id: job.id })).toHaveLength(1);
+  expect(await runsOf(job.id)).toHaveLength(1);
+});
+
+it('asks which table is meant, and takes each as a run of its own', async () => {
+  const other = await good(client.POST('/jobs', { body: { name: 'Archive', preset: 'straight six, 2.9 L' } }));
+  const zip = zipSync({ 'one.csv': strToU8(csv(1, 0)), 'two.csv': strToU8(csv(1.01, 0.1)) });
+  const asked = await upload(other.id, { fileName: 'day.zip' }, zip);
+  expect(asked.response.status).toBe(422);
+  expect(asked.error).toMatchObject({ error: 'which_table', message: expect.stringContaining('“one.csv”, “two.csv”') as string });
+  for (const table of ['one.csv', 'two.csv']) await good(upload(other.id, { fileName: 'day.zip', table }, zip));
+  expect((await runsOf(other.id)).map((r) => r.doc.name)).toEqual(['day, one', 'day, two']);
+});
+
+it('a power in no known unit is asked about, corrected by its record, and the answer holds for the next file', async () => {
+  const other = await good(client.POST('/jobs', { body: { name: 'Asked', preset: 'straight six, 2.9 L' } }));
+  const bareCsv = (k: number): string =>
+    `RPM,Power\n${Array.from({ length: 60 }, (_, i) => `${2000 + 70 * i},${(60 + 3.4 * i + k).toFixed(2)}`).join('\n')}\n`;
+  await good(upload(other.id, { fileName: 'a.csv', side: 'stock' }, bareCsv(0)));
+  await good(upload(other.id, { fileName: 'b.csv', side: unit.id }, bareCsv(1)));
+  await expect(good(client.GET('/jobs/{id}/comparison', { params: { path: { id: other.id } } }))).rejects.toThrow(/no runs of both sides/);
+  const [first] = await runsOf(other.id);
+  expect(first!.columns[1]).toMatchObject({ name: 'Power', ask: true, doubt: 'unit not said' });
+  const doc = { ...first!.doc, channels: first!.doc.channels.map((c) => (c.column === 1 ? { ...c, unit: 'hp' } : c)) };
+  await good(client.PUT('/runs/{id}', { params: { path: { id: first!.id }, header: { 'If-Match': '"1"' } }, body: { doc: doc as never } }));
+  // Its sister asked the same and took the answer; the next file of this header does not ask any more.
+  const compared = await good(client.GET('/jobs/{id}/comparison', { params: { path: { id: other.id } } }));
+  expect(compared.stock_W[0]! / 745.7).toBeGreaterThan(50);
+  const next = await good(upload(other.id, { fileName: 'c.csv' }, bareCsv(2)));
+  expect(next.runs[0]!.doc.channels[1]).toMatchObject({ quantity: 'power', unit: 'hp' });
+});
+
+describe('documents', () => {
+  it('are made, changed over the version that was read, and refused over another', async () => {
+    const made = await client.POST('/units', { body: { doc: { ...aUnit(70, { name: 'Made 70' }).doc } as never } });
+    await asPromised(
+      'createUnit',
+      await raw('/units', {
+        method: 'POST',
+        headers: { 'content-type': 'application/json' },
+        body: JSON.stringify({ doc: aUnit(71, { name: 'Made 71' }).doc }),
+      }),
+    );
+    const { id } = made.data!;
+    const path = { id };
+    expect(made.response.headers.get('etag')).toBe('"1"');
+    const doc = { ...made.data!.doc, note: 'by a program' } as never;
+    expect((await client.PUT('/units/{id}', { params: { path, header: { 'If-Match': '' } }, body: { doc } })).response.status).toBe(428);
+    const saved = await client.PUT('/units/{id}', { params: { path, header: { 'If-Match': '"1"' } }, body: { doc } });
+    expect(saved.response.headers.get('etag')).toBe('"2"');
+    const late = await client.PUT('/units/{id}', { params: { path, header: { 'If-Match': '"1"' } }, body: { doc } });
+    expect(late.response.status).toBe(412);
+    expect(late.error).toMatchObject({ error: 'stale', current: { version: 2 } });
+    expect((await client.GET('/units/{id}', { params: { path } })).data!.doc.note).toBe('by a program');
+    expect((await client.DELETE('/units/{id}', { params: { path } })).response.status).toBe(200);
+    expect((await good(client.GET('/units'))).items.some((u) => u.id === id)).toBe(false);
+  });
+
+  it('of the strip are kept by day and pass', async () => {
+    const visit = await good(
+      client.POST('/jobs/{id}/visits', {
+        params: { path: { id: job.id } },
+        body: { doc: { schema: 1, track: 'Made-up strip', takenOn: '2026-05-02' } as never },
+      }),
+    );
+    const slip = {
+      reaction_s: -0.02,
+      t18_s: 1.985,
+      t100_s: 5.602,
+      t201_s: 8.611,
+      t305_s: 11.221,
+      t402_s: 13.422,
+      v201_mps: 36.8,
+      v402_mps: 46.2,
+    };
+    const pass = await good(
+      client.POST('/visits/{id}/passes', { params: { path: { id: visit.id } }, body: { doc: { schema: 1, dial_s: 13.5, slip } as never } }),
+    );
+    expect((await good(client.GET('/visits/{id}/passes', { params: { path: { id: visit.id } } }))).items.map((p) => p.id)).toEqual([
+      pass.id,
+    ]);
+    const changed = await good(
+      client.PUT('/passes/{id}', {
+        params: { path: { id: pass.id }, header: { 'If-Match': '"1"' } },
+        body: { doc: { ...pass.doc, note: 'clean' } as never },
+      }),
+    );
+    expect(changed).toMatchObject({ version: 2, doc: { note: 'clean', dial_s: 13.5 } });
+    await good(client.DELETE('/passes/{id}', { params: { path: { id: pass.id } } }));
+    expect((await good(client.GET('/visits/{id}/passes', { params: { path: { id: visit.id } } }))).items).toEqual([]);
+  });
+
+  it('come a page at a time, each once', async () => {
+    const seen: string[] = [];
+    let after: string | undefined;
+    do {
+      const page = await good(client.GET('/jobs', { params: { query: { limit: 2, ...(after && { after }) } } }));
+      seen.push(...page.items.map((j) => j.id));
+      after = page.next ?? undefined;
+    } while (after);
+    const all = (await good(client.GET('/jobs'))).items.map((j) => j.id);
+    expect(seen).toEqual(all);
+    await asPromised('listJobs', await raw('/jobs'));
+  });
+
+  it('all go out as lines, and one job as an archive', async () => {
+    const lines = (await (await raw('/export')).text())
+      .trim()
+      .split('\n')
+      .map((l) => JSON.parse(l) as { kind: string });
+    expect(new Set(lines.map((l) => l.kind))).toEqual(new Set(['unit', 'job', 'run', 'visit']));
+    const archive = await raw(`/jobs/${job.id}/archive`);
+    expect(archive.headers.get('content-type')).toBe('application/zip');
+    expect(new Uint8Array(await archive.arrayBuffer()).slice(0, 2)).toEqual(Uint8Array.of(0x50, 0x4b));
+  });
+});
+
+describe('a write under an Idempotency-Key', () => {
+  const body = JSON.stringify({ name: 'Once', preset: 'straight six, 2.9 L' });
+  const post = (key: string, text = body): Promise<Response> =>
+    raw('/jobs', { method: 'POST', headers: { 'content-type': 'application/json', 'idempotency-key': key }, body: text });
+
+  it('is done once, however often and from however many senders it comes', async () => {
+    const first = await post('k1');
+    const second = await post('k1');
+    expect(second.headers.get('idempotency-replayed')).toBe('true');
+    expect(await second.json()).toEqual(await first.json());
+    const many = await Promise.all(Array.from({ length: 5 }, () => post('k2')));
+    expect(many.every((r) => r.status === 201 || (r.status === 409 && r.headers.get('retry-after') === '1'))).toBe(true);
+    const names = (await good(client.GET('/jobs', { params: { query: { name: 'once', limit: 500 } } }))).items;
+    expect(names).toHaveLength(2);
+  });
+
+  it('with another request behind it is refused; one that failed may be tried again', async () => {
+    expect((await post('k1', body.replace('Once', 'Twice'))).status).toBe(422);
+    expect((await post('k3', '{"name":""}')).status).toBe(422);
+    expect((await post('k3')).status).toBe(201);
+  });
+});
+
+describe('keys', () => {
+  it('that only read do not write; those for one job open no other', async () => {
+    const kept = token;
+    const other = await good(client.POST('/jobs', { body: { name: 'Other', preset: 'straight six, 2.9 L' } }));
+    token = await newKey({ scope: 'read' });
+    expect((await client.GET('/jobs/{id}', { params: { path: { id: other.id } } })).response.status).toBe(200);
+    expect((await upload(other.id, { fileName: 'x.csv' }, csv(4, 0))).response.status).toBe(403);
+    token = await newKey({ scope: 'write', jobId: job.id });
+    expect((await upload(job.id, { fileName: 'own.csv' }, csv(4, 0))).response.status).toBe(201);
+    expect((await upload(other.id, { fileName: 'x.csv' }, csv(4, 0))).response.status).toBe(403);
+    expect((await client.GET('/jobs/{id}', { params: { path: { id: other.id } } })).response.status).toBe(403);
+    expect((await good(client.GET('/jobs'))).items.map((j) => j.id)).toEqual([job.id]);
+    expect((await raw('/export')).status).toBe(403);
+    expect((await raw('/units', { method: 'POST', headers: { 'content-type': 'application/json' }, body: '{}' })).status).toBe(403);
+    const [own] = (await runsOf(job.id)).filter((r) => r.fileName === 'own.csv');
+    expect((await client.DELETE('/runs/{id}', { params: { path: { id: own!.id } } })).response.status).toBe(200);
+    token = kept;
+  });
+});
+
+describe('what is wrong is told as JSON, with the status it has', () => {
+  const problem = async (response: Response): Promise<[number, string]> => [
+    response.status,
+    (await json<{ error: string }>(response)).error,
+  ];
+
+  it.each([
+    ['an unknown path', '/cars', {}, [404, 'not_found']],
+    ['an id that is none', '/jobs/7', {}, [404, 'not_found']],
+    ['another method', '/jobs', { method: 'PATCH' }, [405, 'method_not_allowed']],
+    ['an answer nobody has', '/jobs', { headers: { accept: 'image/png' } }, [406, 'not_acceptable']],
+    ['an unknown parameter', '/jobs?colour=red', {}, [422, 'unknown_parameter']],
+    ['a page of no list', `/jobs?after=${NOBODY}`, {}, [422, 'invalid']],
+    [
+      'a body of another type',
+      '/jobs',
+      { method: 'POST', headers: { 'content-type': 'text/plain' }, body: 'x' },
+      [415, 'unsupported_type'],
+    ],
+    ['a body that is no JSON', '/jobs', { method: 'POST', headers: { 'content-type': 'application/json' }, body: '{' }, [400, 'not_json']],
+    [
+      'a strange field',
+      '/jobs',
+      { method: 'POST', headers: { 'content-type': 'application/json' }, body: '{"name":"x","colour":1}' },
+      [422, 'invalid'],
+    ],
+    [
+      'too large a body',
+      '/jobs',
+      { method: 'POST', headers: { 'content-type': 'application/json' }, body: `"${'x'.repeat(2_200_000)}"` },
+      [413, 'too_large'],
+    ],
+    [
+      'a body packed otherwise',
+      '/jobs',
+      { method: 'POST', headers: { 'content-type': 'application/json', 'content-encoding': 'br' }, body: 'x' },
+      [415, 'unsupported_type'],
+    ],
+  ] as const)('%s', async (_say, path, init, wanted) => {
+    expect(await problem(await raw(path, init as RequestInit))).toEqual(wanted);
+  });
+
+  it('says which methods there are, and answers HEAD like GET without its body', async () => {
+    expect((await raw('/jobs', { method: 'DELETE' })).headers.get('allow')).toBe('GET, POST');
+    const head = await raw(`/jobs/${job.id}`, { method: 'HEAD' });
+    expect([head.status, head.headers.get('etag'), await head.text()]).toEqual([200, expect.stringMatching(/^"\d+"$/), '']);
+  });
+
+  it('takes a packed body, and refuses one that unpacks to too much', async () => {
+    const send = (text: string): Promise<Response> =>
+      raw('/jobs', {
+        method: 'POST',
+        headers: { 'content-type': 'application/json', 'content-encoding': 'gzip' },
+        body: gzipSync(strToU8(text)) as BodyInit,
+      });
+    expect((await send(JSON.stringify({ name: 'Packed', preset: 'straight six, 2.9 L' }))).status).toBe(201);
+    expect(await problem(await send(`"${'x'.repeat(3_000_000)}"`))).toEqual([413, 'too_large']);
+  });
+
+  it('asks to come again later after too many requests in a minute', async () => {
+    const kept = token;
+    token = await newKey({ name: 'eager', scope: 'read' });
+    let last: Response | null = null;
+    for (let i = 0; i < 1300 && last?.status !== 429; i += 1) last = await raw('/nowhere-that-is', {}).then(() => raw('/jobs?colour=red'));
+    expect(await problem(last!)).toEqual([429, 'too_many_requests']);
+    expect(Number(last!.headers.get('retry-after'))).toBeGreaterThan(0);
+    token = kept;
+  });
 });
 
 it('a side that is none is refused by name', async () => {
-  const { response } = await client.raw('uploadRun', { id: job.id, fileName: 'x.csv', side: 'left' }, csv(3, 0));
+  const { response, error } = await upload(job.id, { fileName: 'x.csv', side: 'left' }, csv(3, 0));
   expect(response.status).toBe(422);
-  expect(await json(response)).toMatchObject({ message: 'side: a side is "stock" or the id of a unit' });
+  expect(error).toMatchObject({ message: 'side: a side is "stock" or the id of a unit' });
 });
 
 describe('the page’s own upload', () => {
@@ -217,7 +424,7 @@ describe('the page’s own upload', () => {
     expect(await events(await send(query, 'Dear shop,\n'))).toEqual([
       { event: 'refused', refusal: { refused: 'no_numeric_column', line: 1, text: 'Dear shop,' } },
     ]);
-    expect(await client.call<StoredRun[]>('listRuns', { id: other.id })).toHaveLength(1);
+    expect(await runsOf(other.id)).toHaveLength(1);
   });
 
   it('cancelled, leaves nothing in the job', async () => {
@@ -226,7 +433,7 @@ describe('the page’s own upload', () => {
     const response = await send(`job=${other.id}&fileName=stock.csv`, csv(1.5, 0), stop.signal);
     stop.abort();
     await response.text().catch(() => '');
-    expect(await client.call<StoredRun[]>('listRuns', { id: other.id })).toEqual([]);
+    expect(await runsOf(other.id)).toEqual([]);
   });
 
   it('is refused from elsewhere and for a job that is not there', async () => {
@@ -237,10 +444,8 @@ describe('the page’s own upload', () => {
 });
 
 it('gives a run back as it stood in the file, as JSON and as a table with its units, and the file itself', async () => {
-  const [run] = await client.call<StoredRun[]>('listRuns', { id: job.id });
-  const whole = await client.call<{ channels: { name: string; unit: string; quantity: string; values: (number | null)[] }[] }>('readRun', {
-    id: run!.id,
-  });
+  const [run] = await runsOf(job.id);
+  const whole = await good(client.GET('/runs/{id}', { params: { path: { id: run!.id } } }));
   expect(whole.channels.map((c) => [c.name, c.unit, c.quantity])).toEqual([
     ['Time', 's', 'time'],
     ['Engine speed', 'rpm', 'rpm'],
@@ -248,7 +453,7 @@ it('gives a run back as it stood in the file, as JSON and as a table with its un
     ['Note', '', 'other'],
   ]);
   expect(whole.channels[3]!.values.slice(2, 5)).toEqual([2, null, 4]);
-  const { response } = await client.raw('readRun', { id: run!.id, format: 'csv' });
+  const response = await raw(`/runs/${run!.id}?format=csv`);
   expect(response.headers.get('content-disposition')).toMatch(/^attachment/);
   expect((await response.text()).split('\n').slice(0, 4)).toEqual([
     'Time,Engine speed,Power,Note',
@@ -262,26 +467,33 @@ it('gives a run back as it stood in the file, as JSON and as a table with its un
 });
 
 it('compares both sides, with what makes it unfair', async () => {
-  await expect(client.call('compare', { id: job.id })).rejects.toThrow(/no runs of both sides/);
-  await client.call('uploadRun', { id: job.id, fileName: 'stock 2.csv', side: 'stock' }, csv(1.001, 0.02));
-  for (const k of [1, 2, 3])
-    await client.call('uploadRun', { id: job.id, fileName: `new ${k}.csv`, side: unit.id }, csv(1.03 + 0.0005 * k, 0.03));
-  const found = await client.call<{
-    word: string;
-    deciding: { mean_pct: number };
-    runs: { side: string }[];
-    confounders: { code: string }[];
-  }>('compare', { id: job.id });
+  const other = await good(client.POST('/jobs', { body: { name: 'Compared', preset: 'straight six, 2.9 L' } }));
+  const path = { id: other.id };
+  await expect(good(client.GET('/jobs/{id}/comparison', { params: { path } }))).rejects.toThrow(/no runs of both sides/);
+  for (const k of [1, 2]) await good(upload(other.id, { fileName: `stock ${k}.csv`, side: 'stock' }, csv(0.999 + 0.001 * k, 0.02)));
+  for (const k of [1, 2, 3]) await good(upload(other.id, { fileName: `new ${k}.csv`, side: unit.id }, csv(1.03 + 0.0005 * k, 0.03)));
+  const found = await good(client.GET('/jobs/{id}/comparison', { params: { path } }));
   expect(found).toMatchObject({ word: 'gain', deciding: { mean_pct: expect.closeTo(3.1, 0) } });
   expect(found.runs.map((r) => r.side).join('')).toBe('AABBB');
   // Five files sent without a time in or of them: their order is a guess, and it is said to be one.
   expect(found.confounders.map((c) => c.code)).toContain('order_guessed');
   expect(found.confounders.map((c) => c.code)).not.toContain('no_return');
-  const { response } = await client.raw('compare', { id: job.id, format: 'csv' });
-  expect((await response.text()).split('\n')[1]).toBe('rpm,W,W,W,%,%,%');
+  const table = await raw(`/jobs/${other.id}/comparison`, { headers: { accept: 'text/csv' } });
+  expect((await table.text()).split('\n')[1]).toBe('rpm,W,W,W,%,%,%');
+  const spreadsheet = await raw(`/jobs/${other.id}/comparison?format=csv&form=decimal%20comma`);
+  expect(new Uint8Array(await spreadsheet.arrayBuffer()).slice(0, 3)).toEqual(Uint8Array.of(0xef, 0xbb, 0xbf));
+});
+
+it('gives a job in any script as a file', async () => {
+  const named = await good(client.POST('/jobs', { body: { name: '漢字 Š ł “x”', preset: 'straight six, 2.9 L' } }));
+  const archive = await raw(`/jobs/${named.id}/archive`);
+  expect(archive.status).toBe(200);
+  expect(decodeURIComponent(/filename\*=UTF-8''(\S+)/.exec(archive.headers.get('content-disposition')!)![1]!)).toBe(
+    '漢字 Š ł “x”.vanner.zip',
+  );
 });
 
 it('is not for pages from elsewhere', async () => {
   const foreign = new Request('http://127.0.0.1/api/v1/jobs', { headers: { host: '127.0.0.1', origin: 'https://elsewhere.example' } });
-  expect((await listJobs(foreign, none)).status).toBe(403);
+  expect((await handle(foreign)).status).toBe(403);
 });

@@ -62,7 +62,7 @@ export async function readVisit(db: Db | Trx, id: string): Promise<StoredVisit> 
   return visitOf(row);
 }
 
-async function readPass(db: Db | Trx, id: string): Promise<StoredPass> {
+export async function readPass(db: Db | Trx, id: string): Promise<StoredPass> {
   const row = isUuid(id) ? await db.selectFrom('strip_pass').select(PASS).where('id', '=', id).executeTakeFirst() : undefined;
   if (!row) throw notFound('pass');
   return passOf(row);

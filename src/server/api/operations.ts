@@ -1,13 +1,18 @@
 import { z } from 'zod';
-import { CSV_FORMS } from '@/core/export/csv';
 import { ANSWERS } from '@/core/compare/answer';
 import { jobDoc } from '@/core/documents/job';
 import { runDoc } from '@/core/documents/run';
+import { stripPassDoc, stripVisitDoc } from '@/core/documents/strip';
 import { unitDoc } from '@/core/documents/unit';
+import { CSV_FORMS } from '@/core/export/csv';
+import { ENGINE_PRESETS } from '@/core/job/presets';
 import { uploadQuery } from '../files/upload';
 
 const id = z.uuid();
-const problem = z.object({ error: z.string(), message: z.string() });
+export const problemAnswer = z.looseObject({
+  error: z.string().describe('What it is, for a program: see the list in this document'),
+  message: z.string().describe('What is wrong and how to mend it, for a person'),
+});
 
 export const storedJob = z.object({
   id,
@@ -24,8 +29,17 @@ export const jobLine = z.object({
   version: z.number().int(),
   savedAt: z.string(),
   archived: z.boolean(),
+  tags: z.array(z.string()),
 });
 export const storedUnit = z.object({ id, version: z.number().int(), doc: unitDoc });
+const storedColumn = z.looseObject({
+  name: z.string(),
+  unit: z.string(),
+  count: z.number().int(),
+  doubt: z.string().nullable().optional().describe('What is not certain about it: see the list in this document'),
+  ask: z.boolean().optional().describe('Nobody knows yet what it is in: it counts for nothing until its mapping says'),
+  made: z.string().optional().describe('Made by the reader out of other columns, as this says'),
+});
 export const storedRun = z.object({
   id,
   jobId: id,
@@ -34,12 +48,25 @@ export const storedRun = z.object({
   fileHash: z.string(),
   firstRow: z.number().int(),
   lastRow: z.number().int(),
-  columns: z.array(z.looseObject({ name: z.string(), unit: z.string(), count: z.number().int() })),
+  columns: z.array(storedColumn),
   doc: runDoc,
 });
+export const storedVisit = z.object({ id, jobId: id, version: z.number().int(), doc: stripVisitDoc });
+export const storedPass = z.object({ id, visitId: id, version: z.number().int(), doc: stripPassDoc });
+
+const pageOf = <T extends z.ZodType>(item: T) =>
+  z.object({
+    items: z.array(item),
+    next: z.string().nullable().describe('Ask for the next page with this as `after`; null: this was the last'),
+  });
+export const jobPage = pageOf(jobLine);
+export const unitPage = pageOf(storedUnit);
+export const runPage = pageOf(storedRun);
+export const visitPage = pageOf(storedVisit);
+export const passPage = pageOf(storedPass);
 
 const series = z.array(z.number());
-export const solveRequest = z.object({
+export const solveRequest = z.strictObject({
   job: jobDoc.optional().describe('A job to solve as it stands in the request; or name a stored one.'),
   jobId: id.optional(),
   unitIds: z.array(id).max(20).default([]),
@@ -55,6 +82,7 @@ export const solveAnswer = z.object({
 
 export const uploadAnswer = z.object({
   known: z.boolean().describe('This very file was here already: nothing was added.'),
+  otherSide: z.boolean().describe('It is here already on another side than the one it was sent for: change the runs’ side to move it.'),
   runs: z.array(storedRun),
   report: z.looseObject({ rows: z.number().int(), skippedTotal: z.number().int() }),
 });
@@ -105,41 +133,116 @@ export const comparisonAnswer = z.object({
   confounders: z.array(z.looseObject({ code: z.string() })),
 });
 
+const pageQuery = z.object({
+  limit: z.coerce.number().int().min(1).max(500).default(100).describe('Most items of a page'),
+  after: z.string().max(80).optional().describe('The `next` of the page before'),
+});
+export const jobsQuery = pageQuery.extend({
+  name: z.string().max(80).optional().describe('Words that stand in the name'),
+  tag: z.string().max(40).optional(),
+  archived: z.enum(['true', 'false']).optional(),
+});
+export const unitsQuery = pageQuery.extend({ name: z.string().max(80).optional().describe('Words that stand in the name') });
+export const runsQuery = pageQuery.extend({
+  kind: z.enum(['dyno', 'log']).optional(),
+  side: z
+    .union([z.literal('stock'), id])
+    .optional()
+    .describe('"stock", or a unit’s id'),
+});
+
+export const newJob = z.union([
+  z.strictObject({ doc: jobDoc }),
+  z.strictObject({ name: z.string().trim().min(1).max(80), preset: z.enum(Object.keys(ENGINE_PRESETS) as [string, ...string[]]) }),
+]);
+const withDoc = <T extends z.ZodType>(doc: T) => z.strictObject({ doc });
+export const jobBody = withDoc(jobDoc);
+export const unitBody = withDoc(unitDoc);
+export const runBody = withDoc(runDoc);
+export const visitBody = withDoc(stripVisitDoc);
+export const passBody = withDoc(stripPassDoc);
+export const nothing = z.object({ done: z.literal(true) });
+
+export type Method = 'get' | 'post' | 'put' | 'delete';
+
 export interface Operation {
   readonly id: string;
-  readonly method: 'get' | 'post';
+  readonly method: Method;
   readonly path: string;
   readonly summary: string;
   readonly query?: z.ZodObject;
   readonly body?: z.ZodType | 'file';
-  readonly answer: z.ZodType;
+  readonly answer: z.ZodType | 'archive' | 'lines';
   readonly status: number;
   /** A table may be asked for instead. */
   readonly csv?: boolean;
   readonly writes: boolean;
+  /** The answer carries its version as ETag; a write of it has to name the version it changes in If-Match. */
+  readonly versioned?: boolean;
 }
 
-/** Everything the HTTP API does: the routes take their schemas from here, and so does the document that describes them. */
-export const OPERATIONS: readonly Operation[] = [
-  {
-    id: 'listJobs',
-    method: 'get',
+const read = (op: Omit<Operation, 'method' | 'status' | 'writes'>): Operation => ({ ...op, method: 'get', status: 200, writes: false });
+const create = (op: Omit<Operation, 'method' | 'status' | 'writes'>): Operation => ({ ...op, method: 'post', status: 201, writes: true });
+const change = (op: Omit<Operation, 'method' | 'status' | 'writes' | 'versioned'>): Operation => ({
+  ...op,
+  method: 'put',
+  status: 200,
+  writes: true,
+  versioned: true,
+});
+const trash = (id: string, path: string, what: string): Operation => ({
+  id,
+  method: 'delete',
+  path,
+  summary: `Puts ${what}; the trash in the app brings it back`,
+  answer: nothing,
+  status: 200,
+  writes: true,
+});
+
+/** Everything the HTTP API does: the dispatcher goes by this list, and so does the document that describes it. */
+export const OPERATIONS = [
+  read({ id: 'listJobs', path: '/jobs', summary: 'Jobs, the last touched first', query: jobsQuery, answer: jobPage }),
+  create({
+    id: 'createJob',
     path: '/jobs',
-    summary: 'Every job, the last touched first',
-    answer: z.array(jobLine),
-    status: 200,
-    writes: false,
-  },
-  {
-    id: 'readJob',
-    method: 'get',
-    path: '/jobs/{id}',
-    summary: 'One job with its whole document',
+    summary: 'A new job: a whole document, or a name and a kind of engine to begin with',
+    body: newJob,
     answer: storedJob,
-    status: 200,
-    writes: false,
-  },
-  { id: 'listUnits', method: 'get', path: '/units', summary: 'The shelf', answer: z.array(storedUnit), status: 200, writes: false },
+    versioned: true,
+  }),
+  read({ id: 'readJob', path: '/jobs/{id}', summary: 'One job with its whole document', answer: storedJob, versioned: true }),
+  change({
+    id: 'updateJob',
+    path: '/jobs/{id}',
+    summary: 'Saves a job’s document over the version named in If-Match',
+    body: jobBody,
+    answer: storedJob,
+  }),
+  trash('trashJob', '/jobs/{id}', 'a job into the trash'),
+  read({
+    id: 'exportJob',
+    path: '/jobs/{id}/archive',
+    summary: 'The whole job as one archive: documents, originals, samples, photos',
+    answer: 'archive',
+  }),
+  read({
+    id: 'exportAll',
+    path: '/export',
+    summary: 'Everything the shop knows as lines of JSON: units, then each job with its runs, visits and passes',
+    answer: 'lines',
+  }),
+  read({ id: 'listUnits', path: '/units', summary: 'The shelf', query: unitsQuery, answer: unitPage }),
+  create({ id: 'createUnit', path: '/units', summary: 'Puts a unit on the shelf', body: unitBody, answer: storedUnit, versioned: true }),
+  read({ id: 'readUnit', path: '/units/{id}', summary: 'One unit', answer: storedUnit, versioned: true }),
+  change({
+    id: 'updateUnit',
+    path: '/units/{id}',
+    summary: 'Saves a unit over the version named in If-Match',
+    body: unitBody,
+    answer: storedUnit,
+  }),
+  trash('trashUnit', '/units/{id}', 'a unit off the shelf; jobs that speak of it keep it'),
   {
     id: 'solve',
     method: 'post',
@@ -150,48 +253,132 @@ export const OPERATIONS: readonly Operation[] = [
     status: 200,
     writes: false,
   },
-  {
-    id: 'listRuns',
-    method: 'get',
-    path: '/jobs/{id}/runs',
-    summary: 'The runs of a job',
-    answer: z.array(storedRun),
-    status: 200,
-    writes: false,
-  },
-  {
+  read({ id: 'listRuns', path: '/jobs/{id}/runs', summary: 'The runs of a job, as they came in', query: runsQuery, answer: runPage }),
+  create({
     id: 'uploadRun',
-    method: 'post',
     path: '/jobs/{id}/runs',
-    summary: 'Takes a dyno file or a log into a job: the file is the body, as it is',
+    summary: 'Takes a dyno file or a log into a job: the file is the body, as it is (text, workbook, archive, JSON, XML, track, MDF 4)',
     query: uploadQuery,
     body: 'file',
     answer: uploadAnswer,
-    status: 201,
-    writes: true,
-  },
-  {
+  }),
+  read({
     id: 'readRun',
-    method: 'get',
     path: '/runs/{id}',
     summary: 'A run with its channels as they stood in the file; as CSV with a row of units',
     query: formatQuery,
     answer: runAnswer,
-    status: 200,
     csv: true,
-    writes: false,
-  },
-  {
+    versioned: true,
+  }),
+  change({
+    id: 'updateRun',
+    path: '/runs/{id}',
+    summary: 'Corrects a run’s record: side, conditions, place, and what its columns are',
+    body: runBody,
+    answer: storedRun,
+  }),
+  trash('trashRun', '/runs/{id}', 'a run into the trash'),
+  read({
     id: 'compare',
-    method: 'get',
     path: '/jobs/{id}/comparison',
     summary: 'Stock against the new side: curves, intervals, one of the four answers, and what makes it unfair',
     query: formatQuery,
     answer: comparisonAnswer,
-    status: 200,
     csv: true,
-    writes: false,
-  },
+  }),
+  read({ id: 'listVisits', path: '/jobs/{id}/visits', summary: 'A job’s days at the strip', query: pageQuery, answer: visitPage }),
+  create({
+    id: 'createVisit',
+    path: '/jobs/{id}/visits',
+    summary: 'A new day at the strip',
+    body: visitBody,
+    answer: storedVisit,
+    versioned: true,
+  }),
+  read({ id: 'readVisit', path: '/visits/{id}', summary: 'One day at the strip', answer: storedVisit, versioned: true }),
+  change({
+    id: 'updateVisit',
+    path: '/visits/{id}',
+    summary: 'Saves a day over the version named in If-Match',
+    body: visitBody,
+    answer: storedVisit,
+  }),
+  trash('trashVisit', '/visits/{id}', 'a day into the trash'),
+  read({ id: 'listPasses', path: '/visits/{id}/passes', summary: 'The passes of a day', query: pageQuery, answer: passPage }),
+  create({
+    id: 'createPass',
+    path: '/visits/{id}/passes',
+    summary: 'A pass of a day',
+    body: passBody,
+    answer: storedPass,
+    versioned: true,
+  }),
+  read({ id: 'readPass', path: '/passes/{id}', summary: 'One pass', answer: storedPass, versioned: true }),
+  change({
+    id: 'updatePass',
+    path: '/passes/{id}',
+    summary: 'Saves a pass over the version named in If-Match',
+    body: passBody,
+    answer: storedPass,
+  }),
+  trash('trashPass', '/passes/{id}', 'a pass into the trash'),
+] as const satisfies readonly Operation[];
+
+/** Schemas with a name of their own in the document. */
+export const COMPONENTS: readonly (readonly [name: string, schema: z.ZodType])[] = [
+  ['Problem', problemAnswer],
+  ['Job', storedJob],
+  ['JobLine', jobLine],
+  ['JobPage', jobPage],
+  ['NewJob', newJob],
+  ['JobBody', jobBody],
+  ['Unit', storedUnit],
+  ['UnitPage', unitPage],
+  ['UnitBody', unitBody],
+  ['Run', storedRun],
+  ['RunPage', runPage],
+  ['RunBody', runBody],
+  ['RunWithChannels', runAnswer],
+  ['Upload', uploadAnswer],
+  ['Visit', storedVisit],
+  ['VisitPage', visitPage],
+  ['VisitBody', visitBody],
+  ['Pass', storedPass],
+  ['PassPage', passPage],
+  ['PassBody', passBody],
+  ['SolveRequest', solveRequest],
+  ['Solved', solveAnswer],
+  ['Comparison', comparisonAnswer],
+  ['Done', nothing],
 ];
 
-export { problem as problemAnswer };
+/** Every code that a problem may carry, and what it means. */
+export const PROBLEMS: Readonly<Record<string, string>> = {
+  not_found: 'There is no such thing (any more), or no such path',
+  method_not_allowed: 'The path is there, not this method; Allow names those that are',
+  not_acceptable: 'The answer comes as none of the types that Accept names',
+  unsupported_type: 'The body is of a type that this operation does not take',
+  too_large: 'The body, or what it unpacks to, is larger than is taken',
+  too_many_requests: 'Too many requests in a minute; Retry-After says when to come again',
+  key_needed: 'Writing needs a key of this installation',
+  key_too_weak: 'The key may not do this: it only reads, or it is for one job',
+  sign_in: 'This shop has a passphrase: a key or a session is needed for reading too',
+  unknown_parameter: 'The query has a parameter that this operation does not know',
+  invalid: 'The query or the body is not what it should be; the message says where',
+  not_json: 'The body is not JSON',
+  version_needed: 'A write needs If-Match with the version it changes, as the ETag of a read gave it',
+  stale: 'Somebody else saved this in the meantime; `current` is theirs',
+  idempotency_reused: 'This Idempotency-Key came with another request before',
+  in_progress: 'The first request with this Idempotency-Key is still being worked on',
+  no_comparison: 'This job has no runs of both sides that could be compared yet',
+  empty_file: 'The file is empty',
+  not_text: 'The file is of a kind that holds no table',
+  no_numeric_column: 'The file holds no column of figures',
+  too_many_cells: 'The table is wider than is taken',
+  which_table: 'The file holds several tables: name one with `table`',
+  container: 'The container cannot be read; the message says why',
+  disk_full: 'The database has no room',
+  database_away: 'The database cannot be reached just now',
+  failed: 'Something went wrong on the server',
+};

@@ -5,6 +5,7 @@ import { workshop } from './migrations/002-workshop';
 import { runSheet } from './migrations/003-run-sheet';
 import { logs } from './migrations/004-logs';
 import { record } from './migrations/005-record';
+import { api } from './migrations/007-api';
 import { partsOfFiles } from './migrations/006-parts-of-files';
 
 /** A static list, so that the built app and the scripts run the same ones in the same order. Migrations only go forward. */
@@ -15,6 +16,7 @@ const MIGRATIONS: Record<string, Migration> = {
   '004-logs': logs,
   '005-record': record,
   '006-parts-of-files': partsOfFiles,
+  '007-api': api,
 };
 
 /** Brings a database to the newest form, or to that of `until`; resolves with the names of the migrations that ran. */

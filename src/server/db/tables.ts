@@ -126,6 +126,19 @@ export interface ApiKeyTable {
   created_at: ColumnType<Date, never, never>;
   used_at: ColumnType<Date | null, Date | null | undefined, Date | null>;
   revoked_at: ColumnType<Date | null, Date | null | undefined, Date | null>;
+  scope: Generated<'read' | 'write'>;
+  /** The one job it opens; null: all. */
+  job_id: string | null;
+}
+
+/** The answer of a write that may be sent again under the same key; no status yet: it is still being worked on. */
+export interface ApiAnswerTable {
+  key: string;
+  fingerprint: string;
+  status: number | null;
+  headers: JSONColumnType<Record<string, string>> | null;
+  body: string | null;
+  created_at: ColumnType<Date, Date | undefined, Date>;
 }
 
 export interface PracticeTable {
@@ -210,6 +223,7 @@ export interface Database {
   run: RunTable;
   header_map: HeaderMapTable;
   api_key: ApiKeyTable;
+  api_answer: ApiAnswerTable;
   practice: PracticeTable;
   practice_run: PracticeRunTable;
   strip_visit: StripVisitTable;

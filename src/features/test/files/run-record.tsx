@@ -13,6 +13,7 @@ import {
   type StoredRun,
 } from '@/core/documents/run';
 import { peakIndex } from '@/core/numbers/peak';
+import { DOUBT_WORDS } from '@/core/read/doubt-words';
 import { dimensionOf, likelyUnit } from '@/core/read/guess';
 import type { ImportReport } from '@/core/read/result';
 import { formatNumber, formatQuantity } from '@/core/units/quantity';
@@ -33,22 +34,6 @@ const SMOOTHED = [
 ];
 const STANDARD_WEATHER = { p_Pa: 101_325, T_K: 288.15, rh: 0.5 };
 
-const DOUBTS: Readonly<Record<string, string>> = {
-  'unit from the figures': 'unit guessed from its figures',
-  'unit by power and torque': 'unit found by power = torque × speed',
-  'unit by what this engine makes': 'the only unit this engine makes possible',
-  'unit not said': 'not used: in which unit is it?',
-  'figures only': 'guessed from its figures alone',
-  'unit does not suit the figures': 'not used: the file’s unit does not suit its figures',
-  'power and torque disagree': 'power and torque do not fit each other in the units the file names',
-  'gauge by its figures': 'gauge pressure: no engine has so little absolute',
-  'gauge or absolute': 'not used: gauge or absolute pressure?',
-  'another of its kind': 'another column of the same kind',
-  'not a reading': 'not used: a loss, a target or a factor',
-  'no figures': 'not used: no figures in it',
-  'a clock of its own': 'has a clock of its own; what was made of it stands below',
-};
-
 const changed = (run: StoredRun, map: ChannelMap): boolean => {
   const before = run.doc.channels.find((c) => c.column === map.column);
   return before?.quantity !== map.quantity || before.unit !== map.unit;
@@ -59,7 +44,7 @@ function Sureness({ column, quantity, changed: byHand }: { column: StoredColumn 
   if (byHand) return <span className={styles['sure']}> as you say</span>;
   if (column?.remembered && quantity !== 'other') return <span className={styles['sure']}> as said for an earlier file</span>;
   if (!column?.doubt) return column?.made ? <span className={styles['unsure']}> made by the reader: {column.made}</span> : null;
-  return <span className={styles['unsure']}> {DOUBTS[column.doubt] ?? column.doubt}</span>;
+  return <span className={styles['unsure']}> {(DOUBT_WORDS as Readonly<Record<string, string>>)[column.doubt] ?? column.doubt}</span>;
 }
 
 /** What the file becomes with the record as it stands here, before it is saved. */

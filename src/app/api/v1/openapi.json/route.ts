@@ -1,4 +1,8 @@
 import { openApiDocument } from '@/server/api/openapi';
-import { apiRoute } from '@/server/api/route';
+import { admit } from '@/server/access';
+import { route } from '@/server/http';
 
-export const GET = apiRoute(false, () => Promise.resolve(Response.json(openApiDocument())));
+export const GET = route(async (req) => {
+  await admit(req);
+  return Response.json(openApiDocument(), { headers: { 'cache-control': 'no-store' } });
+});
