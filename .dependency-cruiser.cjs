@@ -11,7 +11,7 @@ module.exports = {
       severity: 'error',
       from: {
         path: '^src/core',
-        pathNot: '(\\.test\\.ts$|^src/core/documents/|^src/core/runs/read/layout\\.ts$|^src/core/strip/slip-table\\.ts$)',
+        pathNot: '(\\.test\\.ts$|^src/core/documents/|^src/core/read/layout\\.ts$|^src/core/strip/slip-table\\.ts$)',
       },
       to: { dependencyTypes: ['npm', 'npm-dev', 'core'] },
     },

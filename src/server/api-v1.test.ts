@@ -1,9 +1,6 @@
 import { execFileSync } from 'node:child_process';
-import { gzipSync, strToU8, zipSync } from 'fflate';
-import createClient from 'openapi-fetch';
-import { z } from 'zod';
+import { strToU8, zipSync } from 'fflate';
 import { GET as getDocument } from '@/app/api/v1/openapi.json/route';
-import { GET } from '@/app/api/v1/[...path]/route';
 import { POST as postImport } from '@/app/api/imports/route';
 import { GET as listKeys, POST as makeKey } from '@/app/api/keys/route';
 import { DELETE as revokeKey } from '@/app/api/keys/[id]/route';
@@ -13,76 +10,14 @@ import { POST as postUnits } from '@/app/api/units/route';
 import type { StoredJob } from '@/core/documents/job';
 import type { StoredUnit } from '@/core/documents/unit';
 import { DOUBTS } from '@/core/read/guess';
-import { ask, at, bare, json, NOBODY, none, onFreshDatabase } from '../../test/api';
-import type { paths } from '../../test/api-client';
+import { ask, at, bare, json, none, onFreshDatabase } from '../../test/api';
+import { asPromised, client, csv, good, handle, newKey, opened, raw, runsOf, upload, type Document } from '../../test/api-v1';
 import { aUnit } from '../../test/units';
 import { OPERATIONS, PROBLEMS } from './api/operations';
 
 onFreshDatabase();
 
-const handle = (request: Request): Promise<Response> =>
-  GET(request, { params: Promise.resolve({ path: new URL(request.url).pathname.split('/').slice(3) }) });
-
-let token: string | null = null;
-/** The client that the API's own description makes, speaking to the route without a network between. */
-const client = createClient<paths>({
-  baseUrl: 'http://127.0.0.1/api/v1',
-  fetch: (request) => {
-    request.headers.set('host', '127.0.0.1');
-    if (token !== null && !request.headers.has('authorization')) request.headers.set('authorization', `Bearer ${token}`);
-    return handle(request);
-  },
-});
-
-interface Described {
-  readonly responses: Readonly<Record<string, { readonly content?: Readonly<Record<string, { readonly schema: { $ref?: string } }>> }>>;
-}
-interface Document {
-  readonly paths: Readonly<Record<string, Readonly<Record<string, Described & { operationId: string }>>>>;
-  readonly components: { readonly schemas: Readonly<Record<string, object>> };
-  readonly info: { readonly description: string };
-}
 let description: Document;
-
-/** Holds an answer to what the description promises of it, status and all. */
-async function asPromised(operationId: string, response: Response): Promise<void> {
-  const described = Object.values(description.paths)
-    .flatMap((p) => Object.values(p))
-    .find((o) => o.operationId === operationId)!;
-  const promised = described.responses[String(response.status)];
-  if (!promised) throw new Error(`${operationId} answered ${response.status}, which the description does not know`);
-  const name = promised.content?.['application/json']?.schema.$ref?.split('/').at(-1);
-  const schema = description.components.schemas[name ?? ''] as Parameters<typeof z.fromJSONSchema>[0];
-  z.fromJSONSchema(schema).parse(await response.clone().json());
-}
-
-/** The data of an answer that has to be one; its problem thrown where it is not. */
-async function good<T>(answer: Promise<{ data?: T | undefined; error?: unknown; response: Response }>): Promise<Exclude<T, string>> {
-  const { data, error, response } = await answer;
-  if (data === undefined) throw new Error(`${response.status} ${(error as { message?: string } | undefined)?.message ?? ''}`);
-  return data as Exclude<T, string>;
-}
-const upload = (id: string, query: { fileName: string; side?: string; table?: string }, body: string | Uint8Array) =>
-  client.POST('/jobs/{id}/runs', {
-    params: { path: { id }, query },
-    body: body as unknown as string,
-    bodySerializer: (b: unknown) => b as BodyInit,
-    headers: { 'content-type': 'application/octet-stream' },
-  });
-const runsOf = async (id: string) => (await good(client.GET('/jobs/{id}/runs', { params: { path: { id } } }))).items;
-const raw = (path: string, init: RequestInit = {}): Promise<Response> =>
-  handle(
-    new Request(`http://127.0.0.1/api/v1${path}`, {
-      ...init,
-      headers: { host: '127.0.0.1', ...(token && { authorization: `Bearer ${token}` }), ...init.headers },
-    }),
-  );
-const newKey = async (more: object): Promise<string> =>
-  (await json<{ token: string }>(await makeKey(ask({ name: 'a key', ...more }), none))).token;
-
-const csv = (scale: number, jitter: number): string =>
-  `# Correction: none\n# Date: 2026-05-01\nTime (s),Engine speed (rpm),Power (kW),Note\n${Array.from({ length: 120 }, (_, i) => `${(i * 0.1).toFixed(1)},${2000 + 40 * i},${((20 + 0.8 * i) * scale + jitter * Math.sin(i)).toFixed(3)},${i === 3 ? '' : i}`).join('\n')}\n`;
-
 let job: StoredJob;
 let unit: StoredUnit;
 
@@ -107,7 +42,7 @@ it('reads jobs and units and solves without a key', async () => {
   const one = await client.GET('/jobs/{id}', { params: { path: { id: job.id } } });
   expect(one.data!.doc).toEqual(job.doc);
   expect(one.response.headers.get('etag')).toBe('"1"');
-  await asPromised('readJob', await raw(`/jobs/${job.id}`));
+  await asPromised(description, 'readJob', await raw(`/jobs/${job.id}`));
   expect((await good(client.GET('/units', { params: { query: { name: 'far' } } }))).items.map((u) => u.doc.name)).toEqual(['Far 66']);
   const solved = await good(client.POST('/solve', { body: { jobId: job.id, unitIds: [unit.id] } }));
   expect(solved.candidates[0]!.gain_pct).toHaveLength(solved.rpm.length);
@@ -120,9 +55,9 @@ it('reads jobs and units and solves without a key', async () => {
 it('writes only with a key of this installation, and not with one that was taken back', async () => {
   const query = { fileName: 'stock 1.csv', side: 'stock' };
   await expect(good(upload(job.id, query, csv(1, 0)))).rejects.toThrow(/401 Writing needs a key/);
-  token = 'vnr_made_up';
+  opened.token = 'vnr_made_up';
   await expect(good(upload(job.id, query, csv(1, 0)))).rejects.toThrow(/Writing needs a key/);
-  token = await newKey({ name: 'the dyno' });
+  opened.token = await newKey({ name: 'the dyno' });
   const done = await good(upload(job.id, query, csv(1, 0)));
   expect(done).toMatchObject({
     known: false,
@@ -134,14 +69,14 @@ it('writes only with a key of this installation, and not with one that was taken
   expect(await good(upload(job.id, { ...query, side: unit.id }, csv(1, 0)))).toMatchObject({ known: true, otherSide: true });
   const keys = await json<{ id: string; name: string; usedAt: string | null }[]>(await listKeys(bare(), none));
   expect(keys).toEqual([expect.objectContaining({ name: 'the dyno', scope: 'write', usedAt: expect.any(String) as string })]);
-  expect(JSON.stringify(keys)).not.toContain(token);
+  expect(JSON.stringify(keys)).not.toContain(opened.token);
   const other = await json<{ key: { id: string }; token: string }>(await makeKey(ask({ name: 'lost' }), none));
   expect((await revokeKey(bare('DELETE'), at({ id: other.key.id }))).status).toBe(200);
   expect((await revokeKey(bare('DELETE'), at({ id: other.key.id }))).status).toBe(404);
-  const kept = token;
-  token = other.token;
+  const kept = opened.token;
+  opened.token = other.token;
   await expect(good(upload(job.id, query, csv(2, 0)))).rejects.toThrow(/Writing needs a key/);
-  token = kept;
+  opened.token = kept;
 });
 
 it('the same file sent by several at once is one run, and nobody is answered with a failure', async () => {
@@ -193,6 +128,8 @@ describe('documents', () => {
   it('are made, changed over the version that was read, and refused over another', async () => {
     const made = await client.POST('/units', { body: { doc: { ...aUnit(70, { name: 'Made 70' }).doc } as never } });
     await asPromised(
+      description,
+
       'createUnit',
       await raw('/units', {
         method: 'POST',
@@ -259,7 +196,7 @@ describe('documents', () => {
     } while (after);
     const all = (await good(client.GET('/jobs'))).items.map((j) => j.id);
     expect(seen).toEqual(all);
-    await asPromised('listJobs', await raw('/jobs'));
+    await asPromised(description, 'listJobs', await raw('/jobs'));
   });
 
   it('all go out as lines, and one job as an archive', async () => {
@@ -271,119 +208,6 @@ describe('documents', () => {
     const archive = await raw(`/jobs/${job.id}/archive`);
     expect(archive.headers.get('content-type')).toBe('application/zip');
     expect(new Uint8Array(await archive.arrayBuffer()).slice(0, 2)).toEqual(Uint8Array.of(0x50, 0x4b));
-  });
-});
-
-describe('a write under an Idempotency-Key', () => {
-  const body = JSON.stringify({ name: 'Once', preset: 'straight six, 2.9 L' });
-  const post = (key: string, text = body): Promise<Response> =>
-    raw('/jobs', { method: 'POST', headers: { 'content-type': 'application/json', 'idempotency-key': key }, body: text });
-
-  it('is done once, however often and from however many senders it comes', async () => {
-    const first = await post('k1');
-    const second = await post('k1');
-    expect(second.headers.get('idempotency-replayed')).toBe('true');
-    expect(await second.json()).toEqual(await first.json());
-    const many = await Promise.all(Array.from({ length: 5 }, () => post('k2')));
-    expect(many.every((r) => r.status === 201 || (r.status === 409 && r.headers.get('retry-after') === '1'))).toBe(true);
-    const names = (await good(client.GET('/jobs', { params: { query: { name: 'once', limit: 500 } } }))).items;
-    expect(names).toHaveLength(2);
-  });
-
-  it('with another request behind it is refused; one that failed may be tried again', async () => {
-    expect((await post('k1', body.replace('Once', 'Twice'))).status).toBe(422);
-    expect((await post('k3', '{"name":""}')).status).toBe(422);
-    expect((await post('k3')).status).toBe(201);
-  });
-});
-
-describe('keys', () => {
-  it('that only read do not write; those for one job open no other', async () => {
-    const kept = token;
-    const other = await good(client.POST('/jobs', { body: { name: 'Other', preset: 'straight six, 2.9 L' } }));
-    token = await newKey({ scope: 'read' });
-    expect((await client.GET('/jobs/{id}', { params: { path: { id: other.id } } })).response.status).toBe(200);
-    expect((await upload(other.id, { fileName: 'x.csv' }, csv(4, 0))).response.status).toBe(403);
-    token = await newKey({ scope: 'write', jobId: job.id });
-    expect((await upload(job.id, { fileName: 'own.csv' }, csv(4, 0))).response.status).toBe(201);
-    expect((await upload(other.id, { fileName: 'x.csv' }, csv(4, 0))).response.status).toBe(403);
-    expect((await client.GET('/jobs/{id}', { params: { path: { id: other.id } } })).response.status).toBe(403);
-    expect((await good(client.GET('/jobs'))).items.map((j) => j.id)).toEqual([job.id]);
-    expect((await raw('/export')).status).toBe(403);
-    expect((await raw('/units', { method: 'POST', headers: { 'content-type': 'application/json' }, body: '{}' })).status).toBe(403);
-    const [own] = (await runsOf(job.id)).filter((r) => r.fileName === 'own.csv');
-    expect((await client.DELETE('/runs/{id}', { params: { path: { id: own!.id } } })).response.status).toBe(200);
-    token = kept;
-  });
-});
-
-describe('what is wrong is told as JSON, with the status it has', () => {
-  const problem = async (response: Response): Promise<[number, string]> => [
-    response.status,
-    (await json<{ error: string }>(response)).error,
-  ];
-
-  it.each([
-    ['an unknown path', '/cars', {}, [404, 'not_found']],
-    ['an id that is none', '/jobs/7', {}, [404, 'not_found']],
-    ['another method', '/jobs', { method: 'PATCH' }, [405, 'method_not_allowed']],
-    ['an answer nobody has', '/jobs', { headers: { accept: 'image/png' } }, [406, 'not_acceptable']],
-    ['an unknown parameter', '/jobs?colour=red', {}, [422, 'unknown_parameter']],
-    ['a page of no list', `/jobs?after=${NOBODY}`, {}, [422, 'invalid']],
-    [
-      'a body of another type',
-      '/jobs',
-      { method: 'POST', headers: { 'content-type': 'text/plain' }, body: 'x' },
-      [415, 'unsupported_type'],
-    ],
-    ['a body that is no JSON', '/jobs', { method: 'POST', headers: { 'content-type': 'application/json' }, body: '{' }, [400, 'not_json']],
-    [
-      'a strange field',
-      '/jobs',
-      { method: 'POST', headers: { 'content-type': 'application/json' }, body: '{"name":"x","colour":1}' },
-      [422, 'invalid'],
-    ],
-    [
-      'too large a body',
-      '/jobs',
-      { method: 'POST', headers: { 'content-type': 'application/json' }, body: `"${'x'.repeat(2_200_000)}"` },
-      [413, 'too_large'],
-    ],
-    [
-      'a body packed otherwise',
-      '/jobs',
-      { method: 'POST', headers: { 'content-type': 'application/json', 'content-encoding': 'br' }, body: 'x' },
-      [415, 'unsupported_type'],
-    ],
-  ] as const)('%s', async (_say, path, init, wanted) => {
-    expect(await problem(await raw(path, init as RequestInit))).toEqual(wanted);
-  });
-
-  it('says which methods there are, and answers HEAD like GET without its body', async () => {
-    expect((await raw('/jobs', { method: 'DELETE' })).headers.get('allow')).toBe('GET, POST');
-    const head = await raw(`/jobs/${job.id}`, { method: 'HEAD' });
-    expect([head.status, head.headers.get('etag'), await head.text()]).toEqual([200, expect.stringMatching(/^"\d+"$/), '']);
-  });
-
-  it('takes a packed body, and refuses one that unpacks to too much', async () => {
-    const send = (text: string): Promise<Response> =>
-      raw('/jobs', {
-        method: 'POST',
-        headers: { 'content-type': 'application/json', 'content-encoding': 'gzip' },
-        body: gzipSync(strToU8(text)) as BodyInit,
-      });
-    expect((await send(JSON.stringify({ name: 'Packed', preset: 'straight six, 2.9 L' }))).status).toBe(201);
-    expect(await problem(await send(`"${'x'.repeat(3_000_000)}"`))).toEqual([413, 'too_large']);
-  });
-
-  it('asks to come again later after too many requests in a minute', async () => {
-    const kept = token;
-    token = await newKey({ name: 'eager', scope: 'read' });
-    let last: Response | null = null;
-    for (let i = 0; i < 1300 && last?.status !== 429; i += 1) last = await raw('/nowhere-that-is', {}).then(() => raw('/jobs?colour=red'));
-    expect(await problem(last!)).toEqual([429, 'too_many_requests']);
-    expect(Number(last!.headers.get('retry-after'))).toBeGreaterThan(0);
-    token = kept;
   });
 });
 

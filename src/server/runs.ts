@@ -83,6 +83,7 @@ export function newRunDoc(fileName: string, channels: readonly ChannelMap[], rep
     otherChanges: '',
     coolantStart_K: facts.coolantStart_K,
     keyOn_Pa: facts.keyOn_Pa,
+    picture: facts.picture,
     leftOut: null,
   } satisfies Partial<RunDoc>);
 }

@@ -289,3 +289,40 @@ describe('confounders', () => {
     expect(thin).toMatchObject({ worth_pct: expect.closeTo(-2, 0) });
   });
 });
+
+describe('curves read off pictures', () => {
+  const rpm = Array.from({ length: 200 }, (_, i) => 2000 + 24 * i);
+  const run = (k: number, readingError_pct = 0) => ({ rpm, power_W: rpm.map((n) => 20 * n * k), readingError_pct });
+  const options = { fwhm_rpm: 0, assumedSd_pct: 0.8 };
+
+  it('widen the interval by their reading error, which no repeat takes away', () => {
+    const from = (reading: number) =>
+      must(
+        compareSides(
+          [1, 1.001, 0.999].map((k) => run(k, reading)),
+          [1.01, 1.011, 1.009].map((k) => run(k)),
+          options,
+        ),
+      ).deciding.estimate!;
+    const [files, pictures] = [from(0), from(0.9)];
+    expect(files.answer).toBe('gain');
+    expect(pictures.standardError).toBeCloseTo(Math.hypot(files.standardError, 0.9 / Math.sqrt(3)), 9);
+    expect(pictures.answer).toBe("can't tell yet");
+  });
+});
+
+describe('an order that is only a guess', () => {
+  const rpm = Array.from({ length: 200 }, (_, i) => 2000 + 24 * i);
+  const drifting = (k: number, order: number) => ({ rpm, power_W: rpm.map((n) => 20 * n * k * (1 - 0.004 * order)), order });
+  const a = [0, 1, 4, 5].map((o, i) => drifting(1 + 0.0003 * (i % 2), o));
+  const b = [2, 3].map((o, i) => drifting(1.01 + 0.0003 * (i % 2), o));
+  const options = { fwhm_rpm: 0, assumedSd_pct: 0.8 };
+
+  it('has no drift fitted to it', () => {
+    expect(must(compareSides(a, b, options)).deciding.estimate!.method).toBe('drift');
+    expect(must(compareSides(a, b, { ...options, orderKnown: false })).deciding.estimate!).toMatchObject({
+      method: 'means',
+      driftPerRun: null,
+    });
+  });
+});

@@ -6,6 +6,7 @@ import { smoothOverRpm } from '../runs/smooth';
 import type { AnswerWord } from './answer';
 import { differenceBand, type Band } from './band';
 import { runPeak, thirdOf, type Peak, type PowerRun } from './compare';
+import { answerFrom } from './answer';
 import { sideEstimate, type SideEstimate } from './estimate';
 import { runNoise } from './noise';
 import type { SideMark } from './permutation';
@@ -16,6 +17,8 @@ export interface SideRun extends PowerRun {
   readonly carriedSmoothing_rpm?: number | null | undefined;
   /** Place in the order the runs were driven; runs without one follow A first, as given. */
   readonly order?: number | undefined;
+  /** Standard error of the whole curve where it was read off a picture, %. */
+  readonly readingError_pct?: number | undefined;
 }
 
 /** Which stretch of the range decides: agreed on before the runs. */
@@ -125,6 +128,23 @@ interface Ordered {
   readonly visit: string;
   readonly index: number;
   readonly curve: readonly number[];
+  readonly readingError_pct: number;
+}
+
+/** Standard error that reading curves off pictures puts on a difference of two sides, %. */
+function readingErrorOf(runs: readonly Ordered[]): number {
+  const of = (side: SideMark): number => {
+    const own = runs.filter((r) => r.side === side);
+    return own.reduce((s, r) => s + r.readingError_pct ** 2, 0) / own.length ** 2;
+  };
+  return Math.sqrt(of('A') + of('B'));
+}
+
+/** An estimate with an error of reading beside its own: the axis of a picture moves a whole curve, and no repeat shows it. */
+function widened(estimate: SideEstimate, reading_pct: number, threshold_pct: number): SideEstimate {
+  if (reading_pct === 0) return estimate;
+  const standardError = Math.hypot(estimate.standardError, reading_pct);
+  return { ...estimate, ...answerFrom({ difference: estimate.difference, standardError, df: estimate.df }, threshold_pct) };
 }
 
 function stretch(
@@ -147,11 +167,12 @@ function stretch(
   const a_W = sideMean('A');
   const b_W = sideMean('B');
   const inPct = values.map(({ side, visit, index, mean_W }) => ({ side, visit, index, value_pct: (100 * mean_W) / a_W }));
-  const estimate = sideEstimate(
+  const raw = sideEstimate(
     inPct.map(({ side, visit, value_pct }) => ({ side, visit, value: value_pct })),
     threshold_pct,
     orderKnown,
   );
+  const estimate = raw && widened(raw, readingErrorOf(runs), threshold_pct);
   const mean_pct = estimate ? estimate.difference : 100 * (b_W / a_W - 1);
   return { id, from_rpm: span[0], to_rpm: span[1], a_W, b_W, mean_pct, mean_W: (mean_pct * a_W) / 100, estimate, runs: inPct };
 }
@@ -216,6 +237,7 @@ export function compareSides(a: readonly SideRun[], b: readonly SideRun[], optio
       visit: run.visit ?? '',
       index,
       order: run.order ?? index,
+      readingError_pct: run.readingError_pct ?? 0,
       curve: ready.grid.value.filter((_, i) => inside(ready.grid.rpm[i]!)),
     }))
     .sort((x, y) => x.order - y.order);

@@ -122,6 +122,11 @@ export const runDoc = z.object({
   oilStart_K: temperature_K.nullable().default(null),
   /** The manifold sensor's own reading with the key on and the engine off, Pa. */
   keyOn_Pa: z.number().min(50_000, 'below 50 kPa').max(120_000, 'above 120 kPa').nullable().default(null),
+  /** It was read off a picture of a curve: which, and the standard error of a reading, % of its upper figures. */
+  picture: z
+    .object({ name: z.string().max(255), error_pct: z.number().min(0).max(100) })
+    .nullable()
+    .default(null),
   /** Why this run does not count; null: it counts. */
   leftOut: z.string().trim().min(1, 'Say why it is left out.').max(200).nullable(),
   pulls: z.array(pullDoc).max(200).default([]),

@@ -16,6 +16,8 @@ export interface PreambleFacts {
   readonly tune: string;
   /** The manifold sensor's reading with the key on and the engine off. */
   readonly keyOn_Pa: number | null;
+  /** A curve read off a picture, and how well. */
+  readonly picture: RunDoc['picture'];
 }
 
 const CORRECTIONS: readonly (readonly [RegExp, RunDoc['carried']])[] = [
@@ -43,6 +45,9 @@ function figure(text: string, dimension: Dimension, otherwise: string): number |
   return unit ? toSI(number.value, unit) : null;
 }
 
+const pictureOf = (name: string | null, error: number | null): RunDoc['picture'] =>
+  name === null || error === null || !(error >= 0 && error <= 1) ? null : { name: name.slice(0, 255), error_pct: 100 * error };
+
 export function preambleFacts(preamble: readonly string[]): PreambleFacts {
   const found = entries(preamble);
   const of = (name: RegExp): string | null => found.find(([key]) => name.test(key))?.[1] ?? null;
@@ -67,5 +72,6 @@ export function preambleFacts(preamble: readonly string[]): PreambleFacts {
     fuel: of(/^fuel$/)?.slice(0, 40) ?? '',
     tune: of(/^(tune|map name|calibration)/)?.slice(0, 80) ?? '',
     keyOn_Pa: number(/key ?on/, 'pressure', 'kPa'),
+    picture: pictureOf(of(/^from a picture/), number(/^reading error/, 'share', '%')),
   };
 }

@@ -235,6 +235,7 @@ describe('preamble', () => {
       fuel: '',
       tune: '',
       keyOn_Pa: null,
+      picture: null,
     });
     expect(preambleFacts(['Correction: none'])).toMatchObject({ carried: 'none' });
   });

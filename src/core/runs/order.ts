@@ -113,5 +113,6 @@ export const sideRun = ({ stored, run }: ReadyRun, order: number): SideRun => ({
   power_W: run.power_W,
   visit: visitOf(stored.doc),
   carriedSmoothing_rpm: stored.doc.carriedSmoothing_rpm,
+  readingError_pct: stored.doc.picture?.error_pct ?? 0,
   order,
 });

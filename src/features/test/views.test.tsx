@@ -44,6 +44,8 @@ const imports: ReturnType<typeof useImports> = {
   dismiss: () => undefined,
   choose: () => undefined,
   move: () => undefined,
+  picture: null,
+  closePicture: () => undefined,
 };
 
 /** Answers by method and address; what is not known is nothing. */

@@ -1,5 +1,5 @@
 import { RateLimiterMemory } from 'rate-limiter-flexible';
-import { z } from 'zod';
+import type { z } from 'zod';
 import { refusal } from '../access';
 import { checkKey, type Opened } from '../api-keys';
 import { db } from '../db/client';

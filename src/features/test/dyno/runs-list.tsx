@@ -53,6 +53,7 @@ function facts(run: StoredRun, prepared: PreparedRun | undefined, pack: Paramete
   if (!prepared || prepared.failure) return when;
   return [
     when,
+    run.doc.picture ? `from a picture, ± ${(2 * run.doc.picture.error_pct).toFixed(1)} %` : '',
     prepared.correction === 'unknown' ? 'correction unknown' : prepared.correction === 'none' ? 'uncorrected' : '',
     prepared.inletAirStart_K === null ? '' : `inlet ${formatQuantity(prepared.inletAirStart_K, 'temperature', pack)}`,
     run.doc.pulley && `pulley ${run.doc.pulley}`,

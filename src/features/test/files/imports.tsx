@@ -34,6 +34,9 @@ export function useImports(): {
   choose: (key: number, tables: readonly string[]) => void;
   /** Moves the runs of a file that was here already to the side it was sent for. */
   move: (key: number) => void;
+  /** A picture that was dropped among the files: its curve is to be read off it. */
+  picture: File | null;
+  closePicture: () => void;
 } {
   const store = useJobStore();
   const id = useJob((s) => s.id);
@@ -72,9 +75,13 @@ export function useImports(): {
   );
 
   const files = useRef(new Map<number, File>());
+  const [picture, setPicture] = useState<File | null>(null);
   const take = useCallback(
     (chosen: Iterable<File>, table?: string) => {
-      for (const [nth, file] of [...chosen].entries()) {
+      const all = [...chosen];
+      const shot = all.find((f) => /^image\/(png|jpeg|webp)$/.test(f.type));
+      if (shot) setPicture(shot);
+      for (const [nth, file] of all.filter((f) => f !== shot).entries()) {
         const key = (counter.current += 1);
         const abort = new AbortController();
         files.current.set(key, file);
@@ -150,7 +157,7 @@ export function useImports(): {
       }
     })();
   };
-  return { items, take, paste, dismiss: (key) => patch(key, null), choose, move };
+  return { items, take, paste, dismiss: (key) => patch(key, null), choose, move, picture, closePicture: () => setPicture(null) };
 }
 
 /** Which of a file's tables are meant: one, or several as runs of their own. */

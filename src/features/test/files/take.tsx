@@ -1,10 +1,14 @@
 'use client';
 
 import { App, Button } from 'antd';
-import { useRef } from 'react';
+import dynamic from 'next/dynamic';
+import { useRef, useState } from 'react';
 import { Heading } from '@/ui/answer/stop';
 import { ImportList, type useImports } from './imports';
 import styles from '../test.module.css';
+
+/** Loaded when it is asked for: most runs come as files. */
+const FromPicture = dynamic(() => import('../picture/from-picture').then((m) => m.FromPicture), { ssr: false });
 
 const FILES = '.csv,.txt,.tsv,.tab,.log,.dat,.asc,.xlsx,.xls,.ods,.zip,.gz,.json,.ndjson,.html,.htm,.md,.xml,.gpx,.nmea,.mf4';
 
@@ -12,6 +16,7 @@ const FILES = '.csv,.txt,.tsv,.tab,.log,.dat,.asc,.xlsx,.xls,.ods,.zip,.gz,.json
 export function TakeFiles({ imports, title }: { imports: ReturnType<typeof useImports>; title: string }) {
   const chooser = useRef<HTMLInputElement>(null);
   const { message } = App.useApp();
+  const [picture, setPicture] = useState(false);
   const paste = async (): Promise<void> => {
     const text = await navigator.clipboard.readText().catch(() => null);
     if (text === null) return void message.info('The browser does not let this page read the clipboard: press Ctrl+V on the page instead.');
@@ -25,6 +30,9 @@ export function TakeFiles({ imports, title }: { imports: ReturnType<typeof useIm
           <span className={styles['takers']}>
             <Button size="small" onClick={() => void paste()}>
               Paste
+            </Button>
+            <Button size="small" onClick={() => setPicture(true)}>
+              From a picture
             </Button>
             <Button size="small" onClick={() => chooser.current?.click()}>
               Choose files
@@ -47,6 +55,16 @@ export function TakeFiles({ imports, title }: { imports: ReturnType<typeof useIm
         }}
       />
       <ImportList imports={imports} />
+      {(picture || imports.picture) && (
+        <FromPicture
+          file={imports.picture ?? undefined}
+          onTake={(file) => imports.take([file])}
+          onClose={() => {
+            setPicture(false);
+            imports.closePicture();
+          }}
+        />
+      )}
     </>
   );
 }
