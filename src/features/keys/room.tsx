@@ -1,7 +1,7 @@
 'use client';
 
-import { App, Button, Input } from 'antd';
-import { useState } from 'react';
+import { App, Button, Input, Select } from 'antd';
+import { useEffect, useState } from 'react';
 import { Heading, StopPage } from '@/ui/answer/stop';
 import { send } from '@/ui/post';
 
@@ -10,7 +10,13 @@ interface Key {
   readonly name: string;
   readonly madeAt: string;
   readonly usedAt: string | null;
+  readonly scope: 'read' | 'write';
+  /** The one job it opens; null: all. */
+  readonly jobId: string | null;
 }
+
+/** What a key may do, in the list of them. */
+const mayDo = (key: Key): string => `${key.scope === 'read' ? 'reads only' : 'writes'}${key.jobId === null ? '' : ', one job'}`;
 
 interface Described {
   readonly method: string;
@@ -26,9 +32,23 @@ export function KeysRoom({ keys: keys0, operations }: { keys: readonly Key[]; op
   const { message, modal } = App.useApp();
   const [keys, setKeys] = useState(keys0);
   const [name, setName] = useState('');
+  const [scope, setScope] = useState<Key['scope']>('write');
+  const [jobId, setJobId] = useState<string | null>(null);
+  const [jobs, setJobs] = useState<readonly { id: string; name: string }[]>([]);
+  useEffect(() => {
+    let current = true;
+    // Without the list a key for all jobs can still be made.
+    fetch('/api/v1/jobs?limit=500')
+      .then((r) => r.json() as Promise<{ items?: { id: string; name: string }[] }>)
+      .then((page) => current && setJobs(page.items ?? []))
+      .catch(() => {});
+    return () => {
+      current = false;
+    };
+  }, []);
   const [token, setToken] = useState<string | null>(null);
   const make = (): void => {
-    send<{ key: Key; token: string }>('POST', '/api/keys', { name })
+    send<{ key: Key; token: string }>('POST', '/api/keys', { name, scope, jobId })
       .then((made) => {
         setKeys((list) => [made.key, ...list]);
         setToken(made.token);
@@ -67,6 +87,25 @@ export function KeysRoom({ keys: keys0, operations }: { keys: readonly Key[]; op
             onChange={(e) => setName(e.target.value)}
             onPressEnter={() => name.trim() !== '' && make()}
           />
+          <Select
+            aria-label="What the key may do"
+            style={{ width: '100%', marginTop: 8 }}
+            value={scope}
+            options={[
+              { value: 'write' as const, label: 'read and write' },
+              { value: 'read' as const, label: 'read only' },
+            ]}
+            onChange={setScope}
+          />
+          <Select
+            aria-label="Which jobs the key opens"
+            style={{ width: '100%', marginTop: 8 }}
+            showSearch
+            optionFilterProp="label"
+            value={jobId ?? ''}
+            options={[{ value: '', label: 'all jobs and the shelf' }, ...jobs.map((j) => ({ value: j.id, label: j.name }))]}
+            onChange={(v: string) => setJobId(v === '' ? null : v)}
+          />
           <Button type="primary" style={{ marginTop: 8 }} disabled={name.trim() === ''} onClick={make}>
             Make a key
           </Button>
@@ -91,7 +130,9 @@ export function KeysRoom({ keys: keys0, operations }: { keys: readonly Key[]; op
         <tbody>
           {keys.map((k) => (
             <tr key={k.id}>
-              <td>{k.name}</td>
+              <td>
+                {k.name} <span className="quiet">{mayDo(k)}</span>
+              </td>
               <td>{day(k.madeAt)}</td>
               <td>{day(k.usedAt)}</td>
               <td className="num">

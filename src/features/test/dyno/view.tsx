@@ -11,6 +11,7 @@ import { failureText } from '@/ui/answer/words';
 import { usePrefs } from '@/ui/theme/prefs';
 import { Num } from '@/ui/working/provider';
 import type { useImports } from '../files/imports';
+import { asksFirst } from '../files/ask-columns';
 import { TakeFiles } from '../files/take';
 import { Fair } from './fair';
 import { LivePull } from './live-pull';
@@ -54,6 +55,7 @@ function answerOf(
   name: string,
   sides: { stock: number; other: number },
   runs: number,
+  waiting: readonly string[],
 ): { answer: string; reason: ReactNode } {
   if (failed) return { answer: 'The runs cannot be read just now.', reason: failed };
   if (comparison && unfair)
@@ -66,6 +68,11 @@ function answerOf(
     return {
       answer: 'No runs yet: drop the dyno’s files anywhere on this page.',
       reason: 'At least one with the stock unit on and one with the new one.',
+    };
+  if (waiting.length > 0)
+    return {
+      answer: `${waiting.length === 1 ? 'One run waits' : `${waiting.length} runs wait`} for an answer: in which unit is it measured?`,
+      reason: `The files do not say, and nothing is compared in a unit that nobody knows. Say it beside ${waiting.join(', ')}; it is remembered for files with the same header.`,
     };
   if (sides.stock === 0)
     return { answer: 'The stock side is missing.', reason: 'Say which of these runs had the stock unit on, or drop one that did.' };
@@ -93,12 +100,13 @@ export function DynoView({
   const comparison = raw !== null && !isFailure(raw) ? raw : null;
   const [broken] = breaking(reply?.confounders ?? []);
   const counted = runs.filter((r) => r.doc.leftOut === null);
+  const waiting = counted.filter((r) => asksFirst(r)).map((r) => r.doc.name);
   const stockRuns = counted.filter((r) => r.doc.side?.kind === 'stock');
   const sides = { stock: stockRuns.length, other: counted.filter((r) => r.doc.side?.kind === 'unit').length };
   const { answer, reason } =
     reply === null && !failed && runs.length > 0
       ? { answer: 'Reading the runs…', reason: null }
-      : answerOf(comparison, broken ? confounderWords(broken, pack).what : null, failed, name, sides, runs.length);
+      : answerOf(comparison, broken ? confounderWords(broken, pack).what : null, failed, name, sides, runs.length, waiting);
   return (
     <StopPage
       answer={answer}

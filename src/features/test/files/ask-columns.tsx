@@ -36,6 +36,12 @@ export function questionsOf(run: StoredRun): { units: readonly Question[]; rival
   return { units, rivals: rivals.length > 1 ? rivals : [], others: open.length - units.length + unsaid.length };
 }
 
+/** Whether a run cannot be compared before a question about it is answered. */
+export function asksFirst(run: StoredRun): boolean {
+  const { units, rivals } = questionsOf(run);
+  return units.some((q) => q.channel.quantity !== 'torque' || !run.doc.channels.some((c) => c.quantity === 'power')) || rivals.length > 0;
+}
+
 /** The run's record with one question answered. */
 export function withUnit(doc: RunDoc, channel: ChannelMap, unit: string): RunDoc {
   return { ...doc, channels: doc.channels.map((c) => (c.column === channel.column ? { ...c, unit } : c)) };

@@ -111,7 +111,7 @@ export function PictureCanvas({
     }
   };
   return (
-    <div className={styles['picture']}>
+    <div className={styles['picture']} style={{ aspectRatio: `${picture.width} / ${picture.height}` }}>
       <canvas
         ref={canvas}
         width={picture.width}

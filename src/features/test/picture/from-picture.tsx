@@ -218,8 +218,9 @@ export function FromPicture({ file, onTake, onClose }: { file?: File | undefined
             {curve && error !== null && (
               <p>
                 Read from {formatNumber(curve.points[0]!.x, 0)} to {formatNumber(curve.points.at(-1)!.x, 0)} rpm, up to{' '}
-                {formatNumber(Math.max(...curve.points.map((p) => p.y)), 1)} {unit === null ? '' : unitById(unit).label}. The picture’s
-                resolution leaves ± {formatNumber(2 * error, 1)} %, which will widen every answer this run takes part in.
+                {formatNumber(Math.max(...curve.points.map((p) => p.y)), 1)}
+                {unit === null ? ' of the axis' : ` ${unitById(unit).label}`}. The picture’s resolution leaves ±{' '}
+                {formatNumber(2 * error, 1)} %, which will widen every answer this run takes part in.
                 {curve.gaps.length > 0 &&
                   ` Out of sight, and left out: ${curve.gaps.map(([a, b]) => `${formatNumber(a, 0)} to ${formatNumber(b, 0)} rpm`).join(', ')}.`}
               </p>
