@@ -96,11 +96,16 @@ async function proof() {
     const script = await bundled('proof');
     const once = async (...args) => JSON.parse(await must(process.execPath, [script, ...args], { cwd: ROOT }));
     say('Comparison of 6 and 6 runs with its bands', (await once('compare')).ms, 'ms', 1000);
+    const workbook = join(folder, 'log.xlsx');
+    await once('book', workbook);
+    const sheet = await once('sheet', workbook);
+    say(`Workbook (.xlsx) of ${sheet.MB.toFixed(1)} MB read`, sheet.ms / 1000, 's', 3);
+    say('Curve of a photographed sheet of two megapixels traced', (await once('picture')).ms / 1000, 's', 1);
     await once('write', file);
     const parser = await once('parser', file);
     const ours = await once('ours', file);
     say('Log, 1 M rows x 20: read, against the parser library alone', ours.ms / parser.ms, 'times as long', 2.5);
-    say('Log, 1 M rows x 20: peak memory of the reading process', ours.peak_MB, 'MB', 600);
+    say('Log, 1 M rows x 20: peak memory of the reading process', ours.peak_MB, 'MB', 300);
     await withDemoBrowser('bench-database', (browser, url) => measureLogs(browser, url, file, parser.ms, say, atLeast, framesPerSecond));
   } finally {
     rmSync(folder, { recursive: true, force: true });

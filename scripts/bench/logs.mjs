@@ -27,7 +27,7 @@ export async function measureLogs(browser, url, file, parser_ms, say, atLeast, f
     'Log, 1 M rows x 20: sent, kept, read and stored, against the parser library alone',
     (imported - from) / parser_ms,
     'times as long',
-    2.5,
+    1.5,
   );
   const canvas = page.getByTestId('traces');
   await canvas.waitFor({ timeout: 60_000 });

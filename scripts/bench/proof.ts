@@ -1,13 +1,19 @@
 /**
  * Reading a long log against the parser library doing nothing with its rows, each in a process of its own so that neither
- * warms the other, and a comparison of six runs a side with its bands. `write FILE`, `ours FILE`, `parser FILE`, `compare`.
+ * warms the other; a workbook, a picture, and a comparison of six runs a side with its bands. `write FILE`, `ours FILE`,
+ * `parser FILE`, `book FILE`, `sheet FILE`, `picture`, `compare`.
  */
-import { createReadStream } from 'node:fs';
+import { createReadStream, readFileSync, writeFileSync } from 'node:fs';
+import { utils, write } from '@e965/xlsx';
 import Papa from 'papaparse';
 import { compareSides } from '@/core/compare/sides';
 import { isFailure } from '@/core/failure';
 import { gaussian, seededRandom } from '@/core/numbers/random';
+import { isPlane, planeOf } from '@/core/picture/plane';
+import { traceCurve } from '@/core/picture/trace';
 import { TableReader } from '@/core/read/reader';
+import { drawnSheet } from '@/core/stand-ins/sheet';
+import { ShopFileReader } from '@/server/read/file-reader';
 import { writeLongLog } from './long-log';
 import { timesOf } from './measure';
 
@@ -55,8 +61,53 @@ function compare(): void {
   tell({ ms: median });
 }
 
+/** A workbook of about five megabytes, as a logger's own program saves one. */
+function book(path: string): void {
+  const grid: (string | number)[][] = [Array.from({ length: 20 }, (_, c) => (c === 0 ? 'Time (s)' : c === 1 ? 'RPM' : `Sensor ${c} (V)`))];
+  for (let i = 0; i < 18_500; i += 1)
+    grid.push(
+      Array.from({ length: 20 }, (_, c) =>
+        c === 0 ? i / 100 : c === 1 ? 2000 + (i % 5000) : Math.round(1e4 * Math.sin(0.001 * i * c)) / 1e4,
+      ),
+    );
+  const sheets = utils.book_new();
+  utils.book_append_sheet(sheets, utils.aoa_to_sheet(grid), 'Log');
+  const bytes = write(sheets, { type: 'buffer', bookType: 'xlsx', compression: true }) as Buffer;
+  writeFileSync(path, bytes);
+  tell({ bytes: bytes.length });
+}
+
+/** The workbook read as the server's thread reads it. */
+function sheet(path: string): void {
+  const bytes = new Uint8Array(readFileSync(path));
+  const from = performance.now();
+  const reader = new ShopFileReader();
+  reader.push(bytes);
+  const read = reader.finish();
+  if (read.refused !== null || read.report.rows !== 18_500) throw new Error('the workbook was not read');
+  tell({ ms: performance.now() - from, MB: bytes.length / 1e6, peak_MB: process.resourceUsage().maxRSS / 1024 });
+}
+
+/** One click on a photographed sheet of two megapixels. */
+function picture(): void {
+  const drawn = drawnSheet({ seed: 12, width: 1700, height: 1200, tilt: -0.05, slant: 0.12, noise: 6, blocks: 4 });
+  const plane = planeOf(drawn.axes);
+  if (!isPlane(plane)) throw new Error(plane);
+  const { median } = timesOf(
+    () => {
+      if (!traceCurve(drawn.raster, plane, drawn.at({ x: 4000, y: drawn.power(4000) }), drawn.range)) throw new Error('nothing was traced');
+    },
+    3,
+    1,
+  );
+  tell({ ms: median });
+}
+
 const [what, path] = process.argv.slice(2);
 if (what === 'write') tell({ bytes: writeLongLog(path!) });
+else if (what === 'book') book(path!);
+else if (what === 'sheet') sheet(path!);
+else if (what === 'picture') picture();
 else if (what === 'ours') await ours(path!);
 else if (what === 'parser') await parser(path!);
 else compare();

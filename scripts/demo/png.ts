@@ -30,12 +30,18 @@ function chunk(type: string, data: Uint8Array): Uint8Array {
 export function pngOf({ width, height, data }: Raster): Uint8Array {
   const rows = new Uint8Array(height * (1 + 3 * width));
   for (let y = 0; y < height; y += 1)
-    for (let x = 0; x < width; x += 1) for (let k = 0; k < 3; k += 1) rows[y * (1 + 3 * width) + 1 + 3 * x + k] = data[4 * (y * width + x) + k]!;
+    for (let x = 0; x < width; x += 1)
+      for (let k = 0; k < 3; k += 1) rows[y * (1 + 3 * width) + 1 + 3 * x + k] = data[4 * (y * width + x) + k]!;
   const head = new Uint8Array(13);
   new DataView(head.buffer).setUint32(0, width);
   new DataView(head.buffer).setUint32(4, height);
   head.set([8, 2, 0, 0, 0], 8);
-  const parts = [Uint8Array.of(0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a), chunk('IHDR', head), chunk('IDAT', zlibSync(rows, { level: 9 })), chunk('IEND', new Uint8Array(0))];
+  const parts = [
+    Uint8Array.of(0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a),
+    chunk('IHDR', head),
+    chunk('IDAT', zlibSync(rows, { level: 9 })),
+    chunk('IEND', new Uint8Array(0)),
+  ];
   const out = new Uint8Array(parts.reduce((n, p) => n + p.length, 0));
   let at = 0;
   for (const part of parts) {

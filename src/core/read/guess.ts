@@ -191,6 +191,10 @@ const NO_KIND: PowerKind = { at: null, carried: null };
 const kindOf = (d: Draft): PowerKind => d.power ?? NO_KIND;
 const byRank = (a: Draft, b: Draft): number => kindRank(kindOf(a)) - kindRank(kindOf(b)) || a.column - b.column;
 
+/** Two kinds that both say something, and not the same. */
+const differs = (a: PowerKind, b: PowerKind): boolean =>
+  (a.at !== null && b.at !== null && a.at !== b.at) || (a.carried !== null && b.carried !== null && a.carried !== b.carried);
+
 /** Of several powers one stands for the run, the nearest to what was measured; the torque beside it is of the same kind. */
 function standing(drafts: readonly Draft[]): void {
   const powers = drafts.filter((d) => d.quantity === 'power').sort(byRank);
@@ -202,8 +206,6 @@ function standing(drafts: readonly Draft[]): void {
   if (first && rivals.length > 0)
     for (const d of [first, ...rivals])
       Object.assign(d, { quantity: 'further power', confidence: 0.5, doubt: 'another of its kind', ask: true });
-  const differs = (a: PowerKind, b: PowerKind): boolean =>
-    (a.at !== null && b.at !== null && a.at !== b.at) || (a.carried !== null && b.carried !== null && a.carried !== b.carried);
   const beside = first
     ? (torques.find((t) => sameKind(kindOf(t), kindOf(first))) ?? torques.find((t) => !differs(kindOf(t), kindOf(first))))
     : torques[0];
@@ -235,7 +237,7 @@ function byLaw(drafts: readonly Draft[]): void {
     // Of several torques the one of the power's own kind is its partner.
     const partner =
       partners.find((p) => p.relation && sameKind(kindOf(p.torque), kindOf(power))) ??
-      (partners.length === 1 && partners[0]!.relation ? partners[0] : undefined);
+      (partners.length === 1 && partners[0]!.relation && !differs(kindOf(partners[0]!.torque), kindOf(power)) ? partners[0] : undefined);
     if (partner) settle(power, partner.torque, partner.relation!);
   }
 }

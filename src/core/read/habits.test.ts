@@ -261,6 +261,15 @@ describe('nothing is lost without a word', () => {
     expect(read.report.rows).toBe(60);
   });
 
+  it.each([1, 2, 5, 30, 58])('a marker or a remark after row %d loses nothing but itself', (at) => {
+    const lines = text([RPM, ['Power (kW)', kW]]).split('\n');
+    for (const remark of ['marker here', 'lap 2, start', 'Gear change,']) {
+      const read = readText([...lines.slice(0, at + 1), remark, ...lines.slice(at + 1)].join('\n'));
+      expect(read.columns.map((c) => c.name)).toEqual(['RPM', 'Power']);
+      expect(read.report).toMatchObject({ rows: 60, skippedTotal: 1, skipped: [{ line: at + 2 }] });
+    }
+  });
+
   it('another table below is left out and listed', () => {
     const read = readText(`${text([RPM, ['Power (kW)', kW]])}\nTime (s),IAT (°C)\n0,25\n1,26\n2,27\n`);
     expect(read.report.rows).toBe(60);

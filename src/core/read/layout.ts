@@ -126,9 +126,15 @@ function fitsTable(row: readonly string[], columns: number, least: number, decim
   return row.length >= least && hasFigures(row.slice(0, columns), decimal) && numericCells(row.slice(columns), decimal) === 0;
 }
 
+/** A row that names the columns of a table: as wide as it, and of something we know. */
+function isNames(row: readonly string[], columns: number, decimal: DecimalMark): boolean {
+  const filled = filledCells(row);
+  return filled >= Math.max(2, columns - 1) && numericCells(row, decimal) === 0 && row.some((c) => isKnownName(nameAndUnit(c).name));
+}
+
 /**
  * Where the table begins: the first row of the longest stretch of rows that fit it. A line of figures, or a summary of a
- * few, may stand above it; a stretch is broken by a row of words.
+ * few, may stand above it; a stretch is broken by a row of names, not by a marker or a remark among its rows.
  */
 function tableStart(rows: readonly string[][], columns: number, decimal: DecimalMark): number {
   let best = { at: -1, length: 0 };
@@ -144,7 +150,7 @@ function tableStart(rows: readonly string[][], columns: number, decimal: Decimal
     if (fitsTable(row, columns, columns, decimal)) {
       if (at < 0) at = i;
       length += 1;
-    } else if (numericCells(row, decimal) === 0) close();
+    } else if (isNames(row, columns, decimal)) close();
   });
   close();
   if (best.at < 0) return -1;

@@ -218,12 +218,14 @@ export class TableReader {
     const bytes = this.restBytes === 0 ? chunk : joined([...this.rest, chunk], this.restBytes + chunk.length);
     this.rest = [];
     this.restBytes = 0;
+    // Without a quote or a carriage return in hand a line ends at the next line feed: the platform finds that much faster.
+    const plain = bytes.indexOf(QUOTE) < 0 && bytes.indexOf(CR) < 0;
     let at = 0;
     while (at < bytes.length) {
-      const end = this.lineEnd(bytes, at, last);
+      const end = plain ? bytes.indexOf(LF, at) : this.lineEnd(bytes, at, last);
       if (end < 0) break;
       this.lineOf(bytes, at, end, false);
-      this.line += this.inside;
+      if (!plain) this.line += this.inside;
       at = end + (bytes[end] === CR && bytes[end + 1] === LF ? 2 : 1);
     }
     if (at === bytes.length) return;
