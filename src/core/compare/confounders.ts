@@ -35,6 +35,8 @@ export type Confounder =
   | { readonly code: 'days_apart'; readonly days: number; readonly bothEachDay: boolean }
   | { readonly code: 'other_record'; readonly field: RecordField; readonly a: string; readonly b: string }
   | { readonly code: 'more_changed'; readonly text: string }
+  /** Some runs say where they were measured, others do not: between wheels and engine lies more than any throttle makes. */
+  | { readonly code: 'unknown_place'; readonly runs: readonly string[]; readonly others: string; readonly worth_pct: number }
   | { readonly code: 'gear_far'; readonly gear: string; readonly ratio: number; readonly better: number }
   | { readonly code: 'short_range'; readonly share: number }
   | { readonly code: 'one_run_a_side' }
@@ -46,9 +48,12 @@ export type Confounder =
   | { readonly code: 'one_kind'; readonly runs: readonly string[]; readonly at: string; readonly carried: string }
   | { readonly code: 'drift'; readonly perRun_pct: number; readonly worth_pct: number };
 
+const BREAKING: ReadonlySet<Confounder['code']> = new Set(['other_record', 'more_changed', 'mixed_correction', 'unknown_place']);
+/** What a drivetrain takes between engine and wheels, about, %. */
+const DRIVETRAIN_pct = 15;
+
 /** Those that make the figures speak of something else than the part: until they are gone there is no comparison. */
-export const breaking = (found: readonly Confounder[]): readonly Confounder[] =>
-  found.filter((c) => c.code === 'other_record' || c.code === 'more_changed' || c.code === 'mixed_correction');
+export const breaking = (found: readonly Confounder[]): readonly Confounder[] => found.filter((c) => BREAKING.has(c.code));
 
 /** Limits beyond which a difference in the conditions counts where the plan says nothing. Testing basis §1. */
 export const CONFOUNDER_LIMITS = { inletAir_K: 3, coolant_K: 5, oil_K: 10, density_pct: 1 } as const;
@@ -84,6 +89,14 @@ export interface FairContext {
   readonly orderGuessed?: boolean;
   /** What the runs are compared by, and which of them had to give way for it. */
   readonly oneKind?: { readonly kind: PowerKind | null; readonly changed: readonly string[] };
+}
+
+/** Runs of which it is not known where they were measured, among others of which it is. */
+function places(runs: readonly ComparedRun[]): Confounder[] {
+  const unknown = runs.filter((r) => r.doc.measuredAt === 'unknown');
+  const known = [...new Set(runs.map((r) => r.doc.measuredAt).filter((m) => m !== 'unknown'))];
+  if (unknown.length === 0 || known.length === 0) return [];
+  return [{ code: 'unknown_place', runs: unknown.map((r) => r.doc.name), others: known.join(', '), worth_pct: DRIVETRAIN_pct }];
 }
 
 function corrections(a: readonly ComparedRun[], b: readonly ComparedRun[], context: FairContext): Confounder[] {
@@ -201,6 +214,7 @@ export function confounders(a: readonly ComparedRun[], b: readonly ComparedRun[]
   const { plan, comparison } = context;
   const found: Confounder[] = [
     ...records(a, b),
+    ...places([...a, ...b]),
     ...corrections(a, b, context),
     ...smoothing(a, b, context),
     ...figures(a, b, plan),

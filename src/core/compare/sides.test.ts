@@ -256,6 +256,10 @@ describe('confounders', () => {
     expect(codes(pair, [of({ otherChanges: 'smaller pulley' })])).toContain('more_changed');
     expect(codes(pair, [of({ pulley: '78 mm' })])).not.toContain('other_record');
     expect(codes([of({ pulley: '84 mm' })], [of({ pulley: '78 mm' })])).toContain('other_record');
+    // Where some were measured and nobody knows of the others, it is no comparison.
+    const unsaid = found([of({ measuredAt: 'unknown' })], [of({ measuredAt: 'wheels' })]);
+    expect(breaking(unsaid).map((c) => c.code)).toEqual(['unknown_place']);
+    expect(codes([of({ measuredAt: 'unknown' })], [of({ measuredAt: 'unknown' })])).not.toContain('unknown_place');
     expect(codes(pair, [of({ oilStart_K: 380 })])).not.toContain('oil');
     expect(codes([of({ oilStart_K: 360 })], [of({ oilStart_K: 380 })])).toContain('oil');
     expect(codes(pair, [of({ carriedSmoothing_rpm: null })])).toContain('smoothing_unknown');

@@ -234,6 +234,12 @@ export function confounderWords(c: Confounder, pack: UnitPack): ConfounderWords 
         worth: null,
         todo: 'Go back to the old part once and see the old number again.',
       };
+    case 'unknown_place':
+      return {
+        what: `It is not known where ${and(c.runs.join(', '))} ${c.runs.length === 1 ? 'was' : 'were'} measured, and the others were at the ${c.others}.`,
+        worth: `up to ${c.worth_pct} %`,
+        todo: 'Say it in the record: between engine and wheels lies more than a throttle makes.',
+      };
     case 'order_guessed':
       return {
         what: 'Nothing says in which order these runs were driven, so no drift of the day is looked for.',
