@@ -1,6 +1,10 @@
 import '@testing-library/jest-dom';
 import { randomUUID } from 'node:crypto';
 import { TextDecoder, TextEncoder } from 'node:util';
+import { configure } from '@testing-library/react';
+
+// What is waited for may take its time on a busy machine.
+configure({ asyncUtilTimeout: 15_000 });
 
 Object.assign(globalThis, { TextDecoder, TextEncoder });
 globalThis.crypto.randomUUID ??= randomUUID;

@@ -310,8 +310,11 @@ describe('the relearn', () => {
     await userEvent.click(button(/^Engine on$/));
     await waitFor(() => expect(shop.events.at(-1)).toMatchObject({ type: 'engine on', who: 'Maud' }));
     await userEvent.type(screen.getByLabelText('Engine speed, typed'), '780');
+    // The page has its own turn to hear that the engine runs: until then the button is shut.
+    await waitFor(() => expect(button(/^note it/)).toBeEnabled());
     await userEvent.click(button(/^note it/));
     await waitFor(() => expect(shop.events.at(-1)).toMatchObject({ type: 'rpm', rpm: [780] }));
+    await waitFor(() => expect(button(/^Engine off$/)).toBeEnabled());
     await userEvent.click(button(/^Engine off$/));
     await waitFor(() => expect(shop.events.at(-1)).toMatchObject({ type: 'engine off' }));
   });
