@@ -2,7 +2,7 @@
 import { context, build } from 'esbuild';
 
 const options = {
-  entryPoints: { 'read-table': 'src/server/work/read-table.worker.ts' },
+  entryPoints: { 'read-table': 'src/server/work/read-table.worker.ts', 'table-text': 'src/server/work/table-text.worker.ts' },
   outdir: 'dist/workers',
   outExtension: { '.js': '.mjs' },
   bundle: true,

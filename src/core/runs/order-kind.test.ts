@@ -72,14 +72,23 @@ describe('the order of runs', () => {
   });
 
   it.each([
-    ['stock run 7.csv', 7],
-    ['pull_03.txt', 3],
-    ['larkspur 2026-05-01 no 4.csv', 4],
-    ['12.csv', 12],
+    ['stock run 7.csv', { value: 7, stem: null }],
+    ['pull_03.txt', { value: 3, stem: null }],
+    ['larkspur 2026-05-01 no 4.csv', { value: 4, stem: null }],
+    ['12.csv', { value: 12, stem: '#' }],
+    ['larkspur stock 58.csv', { value: 58, stem: 'larkspur stock #' }],
     ['58 mm unit 2.csv', null],
     ['baseline.csv', null],
+    ['pasted 2.txt', null],
   ])('number in %s: %s', (name, number) => {
-    expect(numberInName(name)).toBe(number);
+    expect(numberInName(name)).toEqual(number);
+  });
+
+  it('does not take bores in names for a count', () => {
+    expect(inOrder([run('Fenwick 66'), run('stock 58')]).guessed).toBe(true);
+    expect(inOrder([run('c', {}, 'stock 3'), run('a', {}, 'stock 1')])).toMatchObject({ basis: 'numbers in the names', guessed: false });
+    // What was pasted was numbered here: it says in which order it was pasted, no more.
+    expect(inOrder([run('b', {}, 'pasted 2'), run('a', {}, 'pasted 1')]).guessed).toBe(true);
   });
 });
 

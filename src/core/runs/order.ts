@@ -39,13 +39,31 @@ function stampOf({ doc }: Orderable): number | null {
   return said;
 }
 
-/** The number in a file's name: the only one, or the last after the words run, pull or nr. */
-export function numberInName(name: string): number | null {
+export interface NameNumber {
+  readonly value: number;
+  /** The rest of the name, where the number stands alone in it: it counts runs only beside names of the same rest. */
+  readonly stem: string | null;
+}
+
+/**
+ * The number in a file's name that may count runs: behind the words run, pull or the like, or the only one there is (which
+ * may as well be a bore: it needs names that differ in nothing else). Null: there is none, or the name was given here.
+ */
+export function numberInName(name: string): NameNumber | null {
+  if (/^pasted \d+/i.test(name)) return null;
   const bare = name.replace(/\.[A-Za-z0-9]{1,5}$/, '').replace(/\d{4}-\d{2}-\d{2}|\d{8}/g, ' ');
   const said = /(?:run|pull|lauf|no|nr|#|messung|test)[\s._-]*0*(\d{1,4})(?!\d)/i.exec(bare)?.[1];
-  if (said !== undefined) return Number(said);
+  if (said !== undefined) return { value: Number(said), stem: null };
   const all = bare.match(/(?<![\d.,])\d{1,4}(?![\d.,]*\d)/g) ?? [];
-  return all.length === 1 ? Number(all[0]) : null;
+  return all.length === 1 ? { value: Number(all[0]), stem: bare.replace(all[0], '#').toLowerCase() } : null;
+}
+
+/** The number by which a run of several stands among them; null where the names do not count alike. */
+function numberAmong(runs: readonly Orderable[]): (run: Orderable) => number | null {
+  const found = runs.map((r) => numberInName(r.fileName ?? r.doc.name));
+  const stems = new Set(found.map((f) => f?.stem ?? null));
+  const alike = stems.size === 1;
+  return (run) => (alike ? (found[runs.indexOf(run)]?.value ?? null) : null);
 }
 
 /** Keys that order runs of different files: each has one, and no two files share it within `apart`. */
@@ -83,7 +101,7 @@ export function inOrder<T extends Orderable>(runs: readonly T[]): Ordered<T> {
   if (stamps) return by(stamps, 'times in the files');
   const files = decides(runs, (r) => secondsOf(r.doc.came?.modifiedAt), APART_s);
   if (files) return by(files, 'times of the files');
-  const numbers = decides(runs, (r) => numberInName(r.fileName ?? r.doc.name), 0.5);
+  const numbers = decides(runs, numberAmong(runs), 0.5);
   if (numbers) return by(numbers, 'numbers in the names');
   // Days at least are known where a date stands in every run; within a day it is as they came.
   const day = (r: T): string => r.doc.takenOn ?? '';

@@ -20,6 +20,7 @@ import { useJob } from '@/features/job/provider';
 import { Heading } from '@/ui/answer/stop';
 import { isVacuum, UNITS } from '@/core/units/units';
 import { ControlRow, FieldRow } from '@/ui/field/field-row';
+import { tableTextOf } from '@/ui/file-text';
 import { usePrefs } from '@/ui/theme/prefs';
 import styles from './car.module.css';
 
@@ -63,15 +64,6 @@ export function refusalText(r: CurveRefusal, kind: CurveKind): string {
     case 'too_few':
       return 'Fewer than two rows can be read.';
   }
-}
-
-/** A dropped file as text: whatever it is in, the server's reader opens it. */
-async function fileText(file: File): Promise<string> {
-  const response = await fetch(`/api/tables?fileName=${encodeURIComponent(file.name)}`, { method: 'POST', body: file }).catch(() => null);
-  if (!response) throw new Error('The server is away; paste the table instead.');
-  const answer = (await response.json()) as { text?: string; message?: string };
-  if (!response.ok || answer.text === undefined) throw new Error(answer.message ?? 'The file could not be read.');
-  return answer.text;
 }
 
 /** What the table does not say, asked before anything is taken. */
@@ -146,7 +138,7 @@ function PasteCurve({ kind, onClose }: { kind: CurveKind; onClose: () => void })
     e.preventDefault();
     setSource(file.name);
     setSaid({});
-    void fileText(file).then(setText, (error: Error) => setWrong(error.message));
+    void tableTextOf(file).then(setText, (error: Error) => setWrong(error.message));
   };
   const questions = table?.questions ?? [];
   const issues = table?.issues ?? [];

@@ -4,6 +4,7 @@ import { Button, Input, Modal, Segmented } from 'antd';
 import { useMemo, useState, type DragEvent } from 'react';
 import type { UnitDoc } from '@/core/documents/unit';
 import { formatQuantity } from '@/core/units/quantity';
+import { TABLE_FILES, tableTextOf } from '@/ui/file-text';
 import { usePrefs } from '@/ui/theme/prefs';
 import { readShelf } from './shelf-file';
 import { SHAPE_WORDS } from './unit-editor';
@@ -33,7 +34,10 @@ export function ImportShelf({
   const left = (read?.bad.length ?? 0) + ((read?.good.length ?? 0) - taken.length);
   const open = (files: FileList | null): void => {
     const file = files?.[0];
-    if (file) void file.text().then(setText);
+    if (!file) return;
+    // What is text already is read here; whatever else a shelf may come in, the server opens.
+    const content = /\.(csv|txt|json)$/i.test(file.name) ? file.text() : tableTextOf(file);
+    void content.then(setText, (error: Error) => setWrong(error.message));
   };
   const take = async (): Promise<void> => {
     setBusy(true);
@@ -66,12 +70,7 @@ export function ImportShelf({
       >
         <label className={styles['choose']}>
           Choose or drop a CSV or JSON file
-          <input
-            type="file"
-            accept=".csv,.json,.txt,text/csv,application/json"
-            aria-label="Shelf file"
-            onChange={(e) => open(e.target.files)}
-          />
+          <input type="file" accept={TABLE_FILES} aria-label="Shelf file" onChange={(e) => open(e.target.files)} />
         </label>
         <Input.TextArea
           aria-label="Or paste here"

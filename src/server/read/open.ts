@@ -40,6 +40,18 @@ export function containerKind(head: Uint8Array): ContainerKind | null {
 const TABLE_NAME = /\.(csv|txt|tsv|dat|log|asc|json|ndjson|xml|html?|gpx|nmea|mf4|xlsx|ods|xls|gz|tab)$/i;
 const hidden = (name: string): boolean => /(^|\/)(\.|__MACOSX)/.test(name) || name.endsWith('/');
 
+/** Documents that are parsed as one text, how large they may be, and what they are called. */
+const WHOLE_TEXTS: ReadonlySet<ContainerKind> = new Set(['json', 'html', 'xml', 'gpx', 'nmea', 'long']);
+const WHOLE_TEXT_LIMIT_BYTES = 80 * 1024 * 1024;
+const WORDS: Readonly<Partial<Record<ContainerKind, string>>> = {
+  json: 'a JSON document',
+  html: 'a web page',
+  xml: 'an XML document',
+  gpx: 'a GPX track',
+  nmea: 'sentences of a GPS receiver',
+  long: 'a list of readings, one a line',
+};
+
 /** How deep containers may be in each other. */
 const MOST_DEEP = 3;
 
@@ -54,6 +66,7 @@ export function openContainer(bytes: Uint8Array, choice: string | null = null, d
   const [first = null, ...rest] = choice === null ? [] : choice.split(' › ');
   const inner = rest.length > 0 ? rest.join(' › ') : null;
   const text = (): string => textHead(bytes) ?? '';
+  if (WHOLE_TEXTS.has(kind) && bytes.length > WHOLE_TEXT_LIMIT_BYTES) return fault(WORDS[kind] ?? 'a document', 'too_large');
   switch (kind) {
     case 'gzip':
       try {

@@ -1,6 +1,7 @@
 import { MessageChannel } from 'node:worker_threads';
 import { join } from 'node:path';
 import Piscina from 'piscina';
+import { ServerProblem } from '../errors';
 import type { ReadResult } from '@/core/read/result';
 
 const holder = globalThis as { vannerReaders?: Piscina };
@@ -16,6 +17,16 @@ function pool(): Piscina {
     resourceLimits: { maxOldGenerationSizeMb: 1536 },
   });
   return holder.vannerReaders;
+}
+
+/** What unfolds to more than its thread may have is refused with a way out; other errors stay what they are. */
+export function tooMuchMemory(error: unknown): unknown {
+  if ((error as { code?: string } | null)?.code !== 'ERR_WORKER_OUT_OF_MEMORY') return error;
+  return new ServerProblem(
+    413,
+    'too_large',
+    'What is in this file is larger than is read here. Cut it down to the run, or export it as text (CSV).',
+  );
 }
 
 export interface TableThread {
@@ -55,7 +66,11 @@ export function openTableThread(signal: AbortSignal, table: string | null = null
     push: (piece) => send(new Uint8Array(piece)),
     finish: async () => {
       await send(null);
-      return running;
+      try {
+        return await running;
+      } catch (error) {
+        throw tooMuchMemory(error);
+      }
     },
   };
 }

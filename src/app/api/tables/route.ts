@@ -11,6 +11,6 @@ export const POST = route(async (req) => {
   const { table } = query(req, z.object({ fileName: z.string().max(255), table: z.string().max(400).optional() }));
   if (!req.body) throw new ServerProblem(422, 'empty_file', 'The file is empty.');
   const answer = await tableText(req.body as ReadableStream<Uint8Array>, table ?? null, req.signal);
-  if ('refused' in answer) throw new ServerProblem(422, answer.refused, refusalText(answer), { refusal: answer });
+  if (answer.refused !== null) throw new ServerProblem(422, answer.refused, refusalText(answer), { refusal: answer });
   return Response.json(answer);
 });

@@ -32,7 +32,10 @@ export function questionsOf(run: StoredRun): { units: readonly Question[]; rival
   const units = open.filter((c) => NEEDED.includes(c.quantity)).map(question);
   const settledPower = channels.some((c) => c.quantity === 'power');
   const rivals = settledPower ? [] : channels.filter((c) => c.quantity === 'further power' && run.columns[c.column]?.ask).map(question);
-  const unsaid = channels.filter((c) => c.quantity === 'other' && run.columns[c.column]?.ask && !run.columns[c.column]?.remembered);
+  // A column that stands beside one of its kind, or belongs to another run of the file, is no question.
+  const unsaid = channels.filter(
+    (c) => c.quantity === 'other' && run.columns[c.column]?.doubt === 'gauge or absolute' && !run.columns[c.column]?.remembered,
+  );
   return { units, rivals: rivals.length > 1 ? rivals : [], others: open.length - units.length + unsaid.length };
 }
 
@@ -58,7 +61,7 @@ export function AskColumns({ run, onSave, onEdit }: { run: StoredRun; onSave: (d
   return (
     <div className={styles['ask']} role="group" aria-label={`Questions about ${run.doc.name}`}>
       {units.map(({ channel, name, span }) => (
-        <label key={channel.column} className={styles['askLine']}>
+        <div key={channel.column} className={styles['askLine']}>
           <span>
             In which unit is “{name}”{channel.quantity !== name.toLowerCase() && `, its ${WORDS[channel.quantity] ?? channel.quantity}`}?{' '}
             {span && <span className="quiet">Its figures: {span}.</span>}
@@ -76,10 +79,10 @@ export function AskColumns({ run, onSave, onEdit }: { run: StoredRun; onSave: (d
             }))}
             onChange={(unit: string | null) => unit !== null && onSave(withUnit(run.doc, channel, unit))}
           />
-        </label>
+        </div>
       ))}
       {rivals.length > 0 && (
-        <label className={styles['askLine']}>
+        <div className={styles['askLine']}>
           <span>Several columns are power and say different things. Which one is this run?</span>
           <Select
             size="small"
@@ -91,7 +94,7 @@ export function AskColumns({ run, onSave, onEdit }: { run: StoredRun; onSave: (d
             popupMatchSelectWidth={240}
             onChange={(column: number | null) => column !== null && onSave(withPower(run.doc, column))}
           />
-        </label>
+        </div>
       )}
       {others > 0 && (
         <button type="button" className={styles['doubt']} onClick={onEdit}>

@@ -5,6 +5,7 @@ import { useMemo, useRef, useState } from 'react';
 import { passesFromTable, tableOf, weatherFromTable, type ReadTable, type SideByName } from '@/core/strip/slip-table';
 import type { StripPassDoc, WeatherReadingDoc } from '@/core/documents/strip';
 import { useJob } from '@/features/job/provider';
+import { TABLE_FILES, tableTextOf } from '@/ui/file-text';
 import { usePrefs } from '@/ui/theme/prefs';
 import styles from './strip.module.css';
 
@@ -83,33 +84,32 @@ export function TableIn<K extends keyof typeof KINDS>({
         ref={chooser}
         type="file"
         hidden
-        accept=".csv,.txt,.tsv"
+        accept={TABLE_FILES}
         data-testid={`${kind}-file`}
         onChange={(e) => {
           const [file] = e.target.files ?? [];
           e.target.value = '';
-          file?.text().then(setText, () => setWrong('This file could not be read.'));
+          setWrong(null);
+          if (file) void tableTextOf(file).then(setText, (error: Error) => setWrong(error.message));
         }}
       />
       {text !== '' && (
         <div aria-live="polite">
           {(read.cars?.length ?? 0) > 1 && (
-            <p>
-              <label>
-                {read.cars!.length} cars are in this table. Which one is this job’s?{' '}
-                <Select
-                  aria-label="The own car"
-                  style={{ minWidth: 160 }}
-                  placeholder="say which"
-                  value={read.cars!.includes(car ?? '') ? car : null}
-                  options={read.cars!.map((c) => ({ value: c, label: c }))}
-                  onChange={(c: string | null) => {
-                    setCar(c);
-                    if (c !== null) rememberCar(jobId, c);
-                  }}
-                />
-              </label>
-            </p>
+            <div className={styles['own']!}>
+              {read.cars!.length} cars are in this table. Which one is this job’s?
+              <Select
+                aria-label="The own car"
+                style={{ minWidth: 160 }}
+                placeholder="say which"
+                value={read.cars!.includes(car ?? '') ? car : null}
+                options={read.cars!.map((c) => ({ value: c, label: c }))}
+                onChange={(c: string | null) => {
+                  setCar(c);
+                  if (c !== null) rememberCar(jobId, c);
+                }}
+              />
+            </div>
           )}
           {read.ignored.length > 0 && <p className="quiet">Columns that mean nothing here: {read.ignored.join(', ')}.</p>}
           {read.problems.length > 0 && (

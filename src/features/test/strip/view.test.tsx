@@ -1,4 +1,4 @@
-import { screen, waitFor, within } from '@testing-library/react';
+import { fireEvent, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import type { StoredPass, StripBook, StripPassDoc } from '@/core/documents/strip';
 import { stripVisitDoc } from '@/core/documents/strip';
@@ -164,6 +164,21 @@ describe('a slip', () => {
     await userEvent.click(screen.getByRole('button', { name: 'Type a slip' }));
     expect(await screen.findByRole('button', { name: '60 ft: 2.821' })).toBeInTheDocument();
   });
+});
+
+it('of two cars in a table the own one is asked for, once', async () => {
+  localStorage.clear();
+  await show(asUnit(stripBook(4, 0.02)));
+  await userEvent.click(screen.getAllByRole('button', { name: 'From a table' })[0]!);
+  const field = await screen.findByRole('textbox', { name: 'Passes from a table' });
+  fireEvent.change(field, {
+    target: { value: 'Car,60 ft,1/8,MPH,1/4,MPH\n114,1.985,8.611,82.35,13.422,103.31\n207,1.802,8.102,88.10,12.811,108.90\n' },
+  });
+  expect(screen.getByText(/2 cars are in this table/)).toBeInTheDocument();
+  expect(screen.getByRole('button', { name: 'Nothing to take in yet' })).toBeDisabled();
+  await userEvent.click(screen.getByRole('combobox', { name: 'The own car' }));
+  await userEvent.click(await screen.findByTitle('114'));
+  expect(await screen.findByRole('button', { name: 'Take in 1 pass' })).toBeEnabled();
 });
 
 it('passes come from a table, and a row that cannot be one says its line and why', async () => {
