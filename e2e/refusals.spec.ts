@@ -130,6 +130,9 @@ test('columns that were guessed wrongly are put right in the record', async ({ p
   };
   await choose('A is', 'engine speed');
   await choose('B is', 'power');
+  // Nobody has said in which unit: it is not taken for one.
+  await expect(page.getByText(/In which unit is its power\?/).first()).toBeVisible();
+  await choose('B in', 'kW');
   await page.getByRole('button', { name: 'Save' }).click();
   await expect(alerts(page)).toHaveCount(0);
   await expect(answer(page)).toHaveText('The new side is missing.');
