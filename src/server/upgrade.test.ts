@@ -1,3 +1,4 @@
+import { execFileSync } from 'node:child_process';
 import { readFileSync } from 'node:fs';
 import { sql } from 'kysely';
 import { isFailure, must } from '@/core/failure';
@@ -6,7 +7,8 @@ import type { JobDoc } from '@/core/documents/job';
 import type { UnitDoc } from '@/core/documents/unit';
 import { freshDatabase } from '../../test/database';
 import { migrate } from './db/migrate';
-import { readJob, saveJob } from './jobs';
+import { listKeys, makeKey } from './api-keys';
+import { listJobs, readJob, saveJob } from './jobs';
 import { doubles } from './logs';
 import { listRuns, readChannel, runReport } from './runs';
 import { listUnits } from './units';
@@ -101,6 +103,20 @@ it('runs of an earlier release keep their file, their record and every sample wh
     expect(await runReport(db, id)).toEqual({ rows: 70_000 });
     expect(doubles(await readChannel(db, id, 0))).toEqual(rpm);
     expect(doubles(await readChannel(db, id, 1))).toEqual(power);
+  } finally {
+    await drop();
+  }
+});
+
+it('the demo can be set up anew on the newest form of the database, and keys stay', async () => {
+  const { url, db, drop } = await freshDatabase();
+  try {
+    const { key } = await makeKey(db, 'kept');
+    const env = { ...process.env, DATABASE_URL: url };
+    execFileSync(process.execPath, ['--import', 'tsx', 'scripts/db/prepare.ts', '--reset'], { env });
+    execFileSync(process.execPath, ['--import', 'tsx', 'scripts/db/prepare.ts', '--reset'], { env });
+    expect((await listJobs(db)).map((j) => j.name)).toContain('Larkspur estate');
+    expect((await listKeys(db)).map((k) => k.id)).toEqual([key.id]);
   } finally {
     await drop();
   }
