@@ -67,16 +67,20 @@ export class IncomingFile {
     await this.writing;
     const digest = this.hash.digest('hex');
     const known = await trx.selectFrom('file').select('hash').where('hash', '=', digest).executeTakeFirst();
-    if (!known) {
-      await trx
-        .insertInto('file')
-        .values({ hash: digest, size })
-        .onConflict((c) => c.doNothing())
-        .execute();
+    // The same file from another sender may have come to its end in the meantime: then its pieces stand already.
+    const mine = known
+      ? undefined
+      : await trx
+          .insertInto('file')
+          .values({ hash: digest, size })
+          .onConflict((c) => c.doNothing())
+          .returning('hash')
+          .executeTakeFirst();
+    if (mine) {
       await sql`UPDATE file_chunk SET hash = ${digest} WHERE hash = ${this.staging}`.execute(trx);
     }
     await trx.deleteFrom('file').where('hash', '=', this.staging).execute();
-    return { hash: digest, size, known: known !== undefined };
+    return { hash: digest, size, known: mine === undefined };
   }
 }
 

@@ -34,12 +34,17 @@ export interface TableThread {
   push(piece: Uint8Array): Promise<void>;
   /** No more pieces: what was read. */
   finish(): Promise<ReadResult>;
+  /** Lets the thread go without a result; one that is done does not notice. */
+  drop(): void;
 }
 
-/** A table read in a thread of its own, piece by piece; an abort ends the thread at once. */
+/**
+ * A table read in a thread of its own, piece by piece. An abort lets it go between two pieces: a thread that is ended in the
+ * middle of its work would leave those who wait for their turn behind it waiting for ever.
+ */
 export function openTableThread(signal: AbortSignal, table: string | null = null): TableThread {
   const { port1, port2 } = new MessageChannel();
-  const running = pool().run({ port: port2, table }, { signal, transferList: [port2] }) as Promise<ReadResult>;
+  const running = pool().run({ port: port2, table }, { transferList: [port2] }) as Promise<ReadResult>;
   let wake: () => void = () => {};
   let asked = 0;
   let over = false;
@@ -54,20 +59,29 @@ export function openTableThread(signal: AbortSignal, table: string | null = null
   };
   // Whoever waits for the result hears of a failure there; here it only ends the waiting.
   running.then(end, end);
+  const drop = (): void => {
+    if (over) return;
+    port1.postMessage('drop');
+    wake();
+  };
+  signal.addEventListener('abort', drop, { once: true });
   const send = async (piece: Uint8Array<ArrayBuffer> | null): Promise<void> => {
-    while (asked === 0 && !over) await new Promise<void>((resolve) => (wake = resolve));
+    while (asked === 0 && !over && !signal.aborted) await new Promise<void>((resolve) => (wake = resolve));
     signal.throwIfAborted();
     if (over) return;
     asked -= 1;
     port1.postMessage(piece, piece ? [piece.buffer] : []);
   };
   return {
+    drop,
     // A copy of its own, handed over: the piece may be a part of a larger buffer.
     push: (piece) => send(new Uint8Array(piece)),
     finish: async () => {
       await send(null);
       try {
-        return await running;
+        const result = await running;
+        signal.throwIfAborted();
+        return result;
       } catch (error) {
         throw tooMuchMemory(error);
       }

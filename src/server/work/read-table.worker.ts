@@ -14,8 +14,13 @@ export interface ReadTask {
 export default function readTable({ port, table }: ReadTask): Promise<ReadResult> {
   const reader = new ShopFileReader(table);
   return new Promise((resolve, reject) => {
-    port.on('message', (piece: Uint8Array | null) => {
+    port.on('message', (piece: Uint8Array | 'drop' | null) => {
       try {
+        if (piece === 'drop') {
+          port.close();
+          resolve({ refused: 'empty_file' });
+          return;
+        }
         if (piece) {
           reader.push(piece);
           port.postMessage('next');

@@ -32,8 +32,9 @@ export async function tableText(
       throw new ServerProblem(413, 'too_large', 'A table for this place has at most 20 MB. Cut it down to the rows that are needed.');
     parts.push(piece);
   }
+  signal.throwIfAborted();
   try {
-    return (await pool().run({ bytes: Buffer.concat(parts), table }, { signal })) as TableText | ReadRefusal;
+    return (await pool().run({ bytes: Buffer.concat(parts), table })) as TableText | ReadRefusal;
   } catch (error) {
     throw tooMuchMemory(error);
   }

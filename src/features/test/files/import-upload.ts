@@ -38,8 +38,7 @@ export type ImportEvent =
  * stored in one transaction. A refused file is kept too, but nothing of it is in the job; an abort leaves nothing there.
  */
 async function importUpload(upload: Upload, signal: AbortSignal, onShare: (share: number) => void): Promise<ImportDone | ReadRefusal> {
-  const stop = new AbortController();
-  const reader = openTableThread(AbortSignal.any([signal, stop.signal]), upload.table);
+  const reader = openTableThread(signal, upload.table);
   try {
     const { hash } = await db()
       .transaction()
@@ -69,8 +68,8 @@ async function importUpload(upload: Upload, signal: AbortSignal, onShare: (share
         return { runs, report: read.report, findings: await refreshFinding(trx, upload.jobId), known: false, otherSide: null };
       });
   } finally {
-    // Ends a thread that is still reading; a finished one does not notice.
-    stop.abort();
+    // Lets a thread go that is still reading; a finished one does not notice.
+    reader.drop();
   }
 }
 
