@@ -29,6 +29,11 @@ export function problemResponse(error: unknown): Response {
 export async function body<T>(request: Request, schema: z.ZodType<T>): Promise<T> {
   const text = await request.text();
   if (text.length > JSON_LIMIT_BYTES) throw new ServerProblem(413, 'too_large', 'This document is larger than 2 MB.');
+  return documentOf(text, schema);
+}
+
+/** A text as one schema's document; says which field is wrong and why. */
+export function documentOf<T>(text: string, schema: z.ZodType<T>): T {
   let raw: unknown;
   try {
     raw = JSON.parse(text);
@@ -38,7 +43,7 @@ export async function body<T>(request: Request, schema: z.ZodType<T>): Promise<T
   const parsed = schema.safeParse(raw);
   if (parsed.success) return parsed.data;
   const issues = parsed.error.issues.map((i) => ({ path: i.path.join('.'), message: i.message }));
-  throw new ServerProblem(422, 'invalid', `${issues[0]?.path ?? 'document'}: ${issues[0]?.message ?? 'not valid'}`, { issues });
+  throw new ServerProblem(422, 'invalid', `${issues[0]?.path || 'document'}: ${issues[0]?.message ?? 'not valid'}`, { issues });
 }
 
 /** What stands behind the question mark of an address, as one schema's document. */

@@ -1,6 +1,7 @@
 import { MOST_CHANNELS } from '../documents/run';
 import { cellNumber, cellWithWord, isClock, isNothing, scanCell, type CellScan } from './cell';
 import { GrowingColumn } from './column';
+import { joinedBytes } from './bytes';
 import { derivedColumns } from './derive';
 import { guessChannels, isKnownName } from './guess';
 import { findLayout, nameAndUnit, splitRows, type Layout } from './layout';
@@ -125,7 +126,7 @@ export class TableReader {
 
   /** The head is in hand: decides what the file is, then reads the head as the first chunk. */
   private begin(whole: boolean): void {
-    const bytes = joined(this.head, this.headBytes);
+    const bytes = joinedBytes(this.head);
     this.head = [];
     const kind = fileKind(bytes.subarray(0, HEAD_BYTES));
     if (kind.kind === 'not text') {
@@ -215,7 +216,7 @@ export class TableReader {
   private take(chunk: Uint8Array, last: boolean): void {
     // Pieces without a line end are only put by: nothing is copied or looked at twice, however small they come.
     if (!last && chunk.indexOf(LF) < 0 && chunk.indexOf(CR) < 0) return this.hold(chunk);
-    const bytes = this.restBytes === 0 ? chunk : joined([...this.rest, chunk], this.restBytes + chunk.length);
+    const bytes = this.restBytes === 0 ? chunk : joinedBytes([...this.rest, chunk]);
     this.rest = [];
     this.restBytes = 0;
     // Without a quote or a carriage return in hand a line ends at the next line feed: the platform finds that much faster.
@@ -239,7 +240,7 @@ export class TableReader {
     this.restBytes += piece.length;
     if (this.restBytes <= LONGEST_LINE) return;
     if (!this.dropping) {
-      const start = joined(this.rest, this.restBytes);
+      const start = joinedBytes(this.rest);
       this.skip(start, 0, start.length, 'a line without an end', this.line + 1);
     }
     this.dropping = true;
@@ -428,14 +429,4 @@ export class TableReader {
 function note(where: { count: number; firstLine: number | null }, line: number): void {
   where.count += 1;
   where.firstLine ??= line;
-}
-
-function joined(parts: readonly Uint8Array[], length: number): Uint8Array {
-  const out = new Uint8Array(length);
-  let at = 0;
-  for (const part of parts) {
-    out.set(part, at);
-    at += part.length;
-  }
-  return out;
 }

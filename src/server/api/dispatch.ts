@@ -4,7 +4,7 @@ import { refusal } from '../access';
 import { checkKey, type Opened } from '../api-keys';
 import { db } from '../db/client';
 import { ServerProblem } from '../errors';
-import { problemResponse } from '../http';
+import { documentOf, problemResponse } from '../http';
 import { isUuid } from '../ids';
 import { asPerson, personOf } from '../who';
 import { handlersWith, jobBehind, type Handler, type TakeIn } from './handlers';
@@ -113,19 +113,6 @@ async function textOf(request: Request): Promise<string> {
   return text + decoder.decode();
 }
 
-function bodyOf(text: string, schema: z.ZodType): unknown {
-  let raw: unknown;
-  try {
-    raw = JSON.parse(text);
-  } catch {
-    throw new ServerProblem(400, 'not_json', 'The request body is not JSON.');
-  }
-  const parsed = schema.safeParse(raw);
-  if (parsed.success) return parsed.data;
-  const issues = parsed.error.issues.map((i) => ({ path: i.path.join('.'), message: i.message }));
-  throw new ServerProblem(422, 'invalid', `${issues[0]?.path || 'document'}: ${issues[0]?.message ?? 'not valid'}`, { issues });
-}
-
 function checkType(request: Request, operation: Operation): void {
   if (!operation.body) return;
   const type = (request.headers.get('content-type') ?? '').split(';')[0]!.trim().toLowerCase();
@@ -214,7 +201,7 @@ async function work(sent: Request, segments: readonly string[], handlers: Readon
   const version = versionOf(request, operation);
   const isJson = operation.body !== undefined && operation.body !== 'file';
   const text = isJson ? await textOf(request) : '';
-  const body = isJson ? bodyOf(text, operation.body as z.ZodType) : undefined;
+  const body = isJson ? documentOf(text, operation.body as z.ZodType) : undefined;
   const call = { request, id: where.id, query, body, version, onlyJob: opened?.jobId ?? null };
   const run = async (): Promise<Response> => answered(operation, await handlers[operation.id]!(call));
   const key = operation.writes ? sent.headers.get('idempotency-key') : null;

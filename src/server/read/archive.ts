@@ -1,4 +1,5 @@
 import { Gunzip, Unzip, UnzipInflate } from 'fflate';
+import { joinedBytes } from '@/core/read/bytes';
 
 /** Most that a compressed file may unpack to, bytes. */
 export const UNPACKED_LIMIT_BYTES = 400 * 1024 * 1024;
@@ -19,16 +20,6 @@ class Meter {
   }
 }
 
-function joined(parts: readonly Uint8Array[]): Uint8Array {
-  const out = new Uint8Array(parts.reduce((n, p) => n + p.length, 0));
-  let at = 0;
-  for (const part of parts) {
-    out.set(part, at);
-    at += part.length;
-  }
-  return out;
-}
-
 function fed(bytes: Uint8Array, push: (piece: Uint8Array, last: boolean) => void): void {
   for (let at = 0; at < bytes.length; at += PIECE) push(bytes.subarray(at, at + PIECE), at + PIECE >= bytes.length);
 }
@@ -42,7 +33,7 @@ export function unpackGzip(bytes: Uint8Array): Uint8Array {
     parts.push(piece);
   });
   fed(bytes, (piece, last) => gunzip.push(piece, last));
-  return joined(parts);
+  return joinedBytes(parts);
 }
 
 export interface Entry {
@@ -64,7 +55,7 @@ export function unpackZip(bytes: Uint8Array, wanted: (name: string) => boolean):
       if (error) throw error;
       meter.add(piece.length);
       parts.push(piece);
-      if (last) entries.push({ name: file.name, bytes: joined(parts) });
+      if (last) entries.push({ name: file.name, bytes: joinedBytes(parts) });
     };
     file.start();
   });

@@ -1,3 +1,4 @@
+import { joinedBytes } from '@/core/read/bytes';
 import { TableReader } from '@/core/read/reader';
 import type { ReadResult } from '@/core/read/result';
 import { containerKind, openContainer } from './open';
@@ -34,12 +35,7 @@ export class ShopFileReader {
 
   private whole(): Uint8Array {
     if (this.held.length === 1) return this.held[0]!;
-    const all = new Uint8Array(this.bytes);
-    let at = 0;
-    for (const piece of this.held) {
-      all.set(piece, at);
-      at += piece.length;
-    }
+    const all = joinedBytes(this.held);
     this.held = [all];
     return all;
   }

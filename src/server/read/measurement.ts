@@ -1,4 +1,5 @@
 import { unzlibSync } from 'fflate';
+import { joinedBytes } from '@/core/read/bytes';
 import { chosenTable, fault, type InnerTable, type OpenResult } from './rows';
 
 /**
@@ -71,13 +72,7 @@ class File {
       } else throw new Unsound(`data in a block ${block.id}`);
     };
     take(at);
-    const out = new Uint8Array(parts.reduce((n, p) => n + p.length, 0));
-    let filled = 0;
-    for (const part of parts) {
-      out.set(part, filled);
-      filled += part.length;
-    }
-    return out;
+    return joinedBytes(parts);
   }
 }
 
