@@ -1,4 +1,4 @@
-/** `npm run bench`: one JSON line a measure, {"name","value","unit","limit","ok"}. The limits are the project's own figures. */
+/** `npm run bench [-- PART …]`: one JSON line a measure, {"name","value","unit","limit","ok"}. The limits are the project's own figures. */
 import { spawn } from 'node:child_process';
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
@@ -143,28 +143,37 @@ async function secondStart() {
   }
 }
 
+/** What the app must be there for. */
+const inApp = (work) => async () => {
+  await ensurePostgres();
+  await ensureChromium();
+  await ensureBuilt();
+  await work();
+};
+
+/** The parts; `npm run bench -- NAME …` runs those alone. */
+const PARTS = {
+  solve: () => attempt('solve', 'ms', 40, core),
+  numpy: () => attempt('numpy and scipy, the same sums', 'times as long', null, yardstick),
+  pages: () => attempt('pages', 'ms', 34, inApp(pages)),
+  log: () => attempt('long log', 'times as long', 1.5, inApp(proof)),
+  shop: () =>
+    attempt(
+      '500 jobs and 5,000 runs',
+      'ms',
+      150,
+      inApp(() => measureShop(say, line)),
+    ),
+  start: () => attempt('second start answers', 's', 10, secondStart),
+};
+
 async function main() {
   await ensureNpm();
-  await attempt('solve', 'ms', 40, core);
-  await attempt('numpy and scipy, the same sums', 'times as long', null, yardstick);
-  await attempt('pages', 'ms', 34, async () => {
-    await ensurePostgres();
-    await ensureChromium();
-    await ensureBuilt();
-    await pages();
-  });
-  await attempt('long log', 'times as long', 2.5, async () => {
-    await ensurePostgres();
-    await ensureChromium();
-    await ensureBuilt();
-    await proof();
-  });
-  await attempt('500 jobs and 5,000 runs', 'ms', 150, async () => {
-    await ensurePostgres();
-    await ensureBuilt();
-    await measureShop(say, line);
-  });
-  await attempt('second start answers', 's', 10, secondStart);
+  const asked = process.argv.slice(2);
+  const unknown = asked.filter((name) => !(name in PARTS));
+  if (unknown.length > 0)
+    throw new Error(`No part of the bench is called ${unknown.join(', ')}. There are: ${Object.keys(PARTS).join(', ')}.`);
+  for (const [name, part] of Object.entries(PARTS)) if (asked.length === 0 || asked.includes(name)) await part();
   process.exitCode = allOk ? 0 : 1;
 }
 

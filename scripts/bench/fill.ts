@@ -65,7 +65,7 @@ await sql`CREATE TEMP TABLE copies AS
   WHERE j.doc->>'name' ~ ' [0-9]+$'`.execute(db);
 await sql`INSERT INTO log (id, job_id, file_hash, file_name, columns, report, rows)
   SELECT c.id, c.job_id, l.file_hash, l.file_name, l.columns, l.report, l.rows FROM copies c JOIN log l ON l.id = c.of`.execute(db);
-await sql`INSERT INTO log_block (log_id, col, block, data) SELECT c.id, b.col, b.block, b.data FROM copies c JOIN log_block b ON b.log_id = c.of`.execute(
+await sql`INSERT INTO log_block (log_id, col, block, data, width, decimals) SELECT c.id, b.col, b.block, b.data, b.width, b.decimals FROM copies c JOIN log_block b ON b.log_id = c.of`.execute(
   db,
 );
 await sql`INSERT INTO run (job_id, log_id, first_row, last_row, doc)

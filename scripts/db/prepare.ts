@@ -3,6 +3,7 @@ import { sql } from 'kysely';
 import { Client } from 'pg';
 import { connect } from '@/server/db/client';
 import { migrate } from '@/server/db/migrate';
+import { sweepIncoming } from '@/server/files/store';
 import { loadDemo } from '../demo/load';
 
 async function ensureDatabase(url: string): Promise<void> {
@@ -25,6 +26,7 @@ if (!url) throw new Error('DATABASE_URL is not set');
 await ensureDatabase(url).catch(() => {});
 const db = connect(url);
 const ran = await migrate(db);
+await sweepIncoming(db);
 if (process.argv.includes('--reset')) {
   await sql`TRUNCATE meta, share_link, sign_in_attempt, document_version, strip_pass, strip_visit, sheet_event, job, unit, tested_part, prediction, practice_run, practice, header_map, run, log_block, log, file, file_chunk RESTART IDENTITY`.execute(
     db,

@@ -8,7 +8,7 @@ import { channelSI, isSettled } from '@/core/read/guess';
 import type { JobFacts } from '@/core/verdict/facts';
 import type { Db, Trx } from './db/client';
 import { jobComparison } from './comparison';
-import { doubles, readRows } from './logs';
+import { readRows } from './logs';
 import { listPredictions } from './predictions';
 import { listRuns } from './runs';
 import { readBook } from './strip';
@@ -29,7 +29,7 @@ async function look(db: Db | Trx, run: StoredRun, car: LoggedCar): Promise<LogLo
   if (known) return known;
   const values = new Map<Quantity, Float64Array>();
   for (const channel of run.doc.channels.filter((c) => LOOKED_AT.includes(c.quantity) && isSettled(c)))
-    values.set(channel.quantity, channelSI(doubles(await readRows(db, run.logId, channel.column, run.firstRow, run.lastRow)), channel));
+    values.set(channel.quantity, channelSI(await readRows(db, run.logId, channel.column, run.firstRow, run.lastRow), channel));
   const time = values.get('time');
   if (!time) return null;
   const traces: LogTraces = Object.fromEntries([...values].filter(([q]) => q !== 'time').map(([q, v]) => [q, traceOf(time, v)]));

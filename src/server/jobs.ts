@@ -1,3 +1,4 @@
+import { cutText } from '@/core/cut-text';
 import { sql } from 'kysely';
 import { jobDoc, type JobDoc, type StoredJob } from '@/core/documents/job';
 import type { SheetEventDoc } from '@/core/documents/sheet';
@@ -177,7 +178,7 @@ export async function setArchived(trx: Trx, id: string, archived: boolean): Prom
 /** A copy of a job's documents under a new name; its runs stay with the original. */
 export async function duplicateJob(trx: Trx, id: string): Promise<StoredJob> {
   const { doc } = await readJob(trx, id);
-  return addJob(trx, { ...doc, name: `${doc.name} (copy)`.slice(0, 80), verdict: NO_VERDICT });
+  return addJob(trx, { ...doc, name: cutText(`${doc.name} (copy)`, 80), verdict: NO_VERDICT });
 }
 
 /** Scatter of single dyno runs in this shop, %, pooled over every job whose sides were repeated; null where none was. */

@@ -1,14 +1,11 @@
 import { sql } from 'kysely';
 import type { ChannelMap, RememberedChannel, StoredColumn } from '@/core/documents/run';
 import { columnFacts, dimensionOf, guessChannels, headerSignature, type GuessContext, type GuessedChannel } from '@/core/read/guess';
+import { packedBlocks } from '@/core/read/packed-block';
 import { BLOCK_ROWS, type ImportReport, type ReadColumn } from '@/core/read/result';
 import type { Db, Trx } from './db/client';
 import { notFound } from './errors';
-
-const BYTES = Float64Array.BYTES_PER_ELEMENT;
-
-/** Doubles as they are stored: this machine's byte order is little-endian, as is every one Node runs on here. */
-const bytesOf = (values: Float64Array): Buffer => Buffer.from(values.buffer, values.byteOffset, values.byteLength);
+import { putBlocks, storedValues, type StagedLog } from './log-blocks';
 
 export interface MappedColumns {
   readonly channels: ChannelMap[];
@@ -82,33 +79,27 @@ export interface NewLog {
   readonly report: ImportReport;
 }
 
-/** Stores a recording, a block of rows of a channel at a time; resolves with its id. */
-export async function addLog(trx: Trx, log: NewLog, onBlock: (done: number, of: number) => void = () => {}): Promise<string> {
+/** Stores a recording, or gives the one that was stored as it was read its name; resolves with its id. */
+export async function addLog(trx: Trx, log: NewLog, staged?: StagedLog): Promise<string> {
+  const values = {
+    file_hash: log.hash,
+    part: log.part,
+    file_name: log.fileName,
+    columns: JSON.stringify(log.stored),
+    report: JSON.stringify(log.report),
+    rows: log.report.rows,
+  };
+  if (staged) {
+    await trx.updateTable('log').set(values).where('id', '=', staged.id).execute();
+    await trx.deleteFrom('file').where('hash', '=', staged.file).execute();
+    return staged.id;
+  }
   const { id } = await trx
     .insertInto('log')
-    .values({
-      job_id: log.jobId,
-      file_hash: log.hash,
-      part: log.part,
-      file_name: log.fileName,
-      columns: JSON.stringify(log.stored),
-      report: JSON.stringify(log.report),
-      rows: log.report.rows,
-    })
+    .values({ job_id: log.jobId, ...values })
     .returning('id')
     .executeTakeFirstOrThrow();
-  const total = log.columns.reduce((n, c) => n + c.blocks.length, 0);
-  let done = 0;
-  for (const [col, column] of log.columns.entries()) {
-    for (const [block, values] of column.blocks.entries()) {
-      await trx
-        .insertInto('log_block')
-        .values({ log_id: id, col, block, data: bytesOf(values) })
-        .execute();
-      done += 1;
-      onBlock(done, total);
-    }
-  }
+  for (const block of packedBlocks(log.columns)) await putBlocks(trx, id, [block]);
   return id;
 }
 
@@ -129,28 +120,23 @@ export async function logOfFile(
   return row ?? null;
 }
 
-/** Rows [first, last] of one channel as doubles; reads no other channel and no block outside them. */
-export async function readRows(db: Db | Trx, logId: string, col: number, first: number, last: number): Promise<Buffer> {
-  const parts: Buffer[] = [];
-  for (let block = Math.floor(first / BLOCK_ROWS); block <= Math.floor(last / BLOCK_ROWS); block += 1) {
-    const from = Math.max(0, first - block * BLOCK_ROWS) * BYTES;
-    const to = Math.min(BLOCK_ROWS, last + 1 - block * BLOCK_ROWS) * BYTES;
+/** Rows [first, last] of one channel; reads no other channel and no block outside them. */
+export async function readRows(db: Db | Trx, logId: string, col: number, first: number, last: number): Promise<Float64Array<ArrayBuffer>> {
+  const out = new Float64Array(Math.max(0, last - first + 1));
+  for (let block = Math.floor(first / BLOCK_ROWS), at = 0; block <= Math.floor(last / BLOCK_ROWS); block += 1) {
+    const from = Math.max(0, first - block * BLOCK_ROWS);
+    const rows = Math.min(BLOCK_ROWS, last + 1 - block * BLOCK_ROWS) - from;
     const row = await db
       .selectFrom('log_block')
-      .select(sql<Buffer>`substring(data FROM ${from + 1}::int FOR ${to - from}::int)`.as('data'))
+      .select([sql<Buffer>`substring(data FROM ${from}::int * width + 1 FOR ${rows}::int * width)`.as('data'), 'width', 'decimals'])
       .where('log_id', '=', logId)
       .where('col', '=', col)
       .where('block', '=', block)
       .executeTakeFirst();
     if (!row) throw notFound('channel');
-    parts.push(row.data);
+    const values = storedValues(row);
+    out.set(values, at);
+    at += values.length;
   }
-  return parts.length === 1 ? parts[0]! : Buffer.concat(parts);
-}
-
-/** Bytes of a stored channel as doubles of their own. */
-export function doubles(bytes: Buffer): Float64Array {
-  const copy = new Uint8Array(bytes.byteLength);
-  copy.set(bytes);
-  return new Float64Array(copy.buffer);
+  return out;
 }

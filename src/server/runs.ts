@@ -1,3 +1,4 @@
+import { cutText } from '@/core/cut-text';
 import { runDoc, type ChannelMap, type RunDoc, type RunSide, type StoredRun } from '@/core/documents/run';
 import { preambleFacts } from '@/core/read/preamble';
 import { columnValues, type ImportReport, type ReadColumn } from '@/core/read/result';
@@ -8,7 +9,8 @@ import { splitPulls } from '@/core/runs/split';
 import type { Db, Trx } from './db/client';
 import { notFound, stale } from './errors';
 import { personNow } from './who';
-import { addLog, doubles, mapColumns, readRows, rememberHeader } from './logs';
+import type { StagedLog } from './log-blocks';
+import { addLog, mapColumns, readRows, rememberHeader } from './logs';
 
 const RUN_COLUMNS = ['run.id', 'run.job_id', 'run.log_id', 'run.first_row', 'run.last_row', 'run.version', 'run.doc'] as const;
 const LOG_COLUMNS = ['log.file_name', 'log.file_hash', 'log.columns'] as const;
@@ -66,7 +68,7 @@ export function newRunDoc(fileName: string, channels: readonly ChannelMap[], rep
   return runDoc.parse({
     schema: 1,
     kind: has('power') || has('torque') || !has('time') ? 'dyno' : 'log',
-    name: fileName.replace(/\.[A-Za-z0-9]{1,5}$/, '').slice(0, 120) || 'run',
+    name: cutText(fileName.replace(/\.[A-Za-z0-9]{1,5}$/, ''), 120) || 'run',
     side,
     channels: [...channels],
     // What the column says of itself goes before what stands above the table.
@@ -102,10 +104,10 @@ export interface NewRuns {
   readonly context?: GuessContext;
 }
 
-/** Takes a read file into a job, all of it or nothing: its channels, and a run for each pull in it. */
-export async function addRuns(trx: Trx, file: NewRuns, onBlock?: (done: number, of: number) => void): Promise<StoredRun[]> {
+/** Takes a read file into a job, all of it or nothing: its channels (unless they are `staged` already), and a run for each pull in it. */
+export async function addRuns(trx: Trx, file: NewRuns, staged?: StagedLog): Promise<StoredRun[]> {
   const mapped = await mapColumns(trx, file.columns, file.context);
-  const logId = await addLog(trx, { ...file, part: file.part ?? '', stored: mapped.columns }, onBlock);
+  const logId = await addLog(trx, { ...file, part: file.part ?? '', stored: mapped.columns }, staged);
   const named = file.part ? `${file.fileName.replace(/\.[A-Za-z0-9]{1,5}$/, '')}, ${file.part}` : file.fileName;
   for (const { name, doc, span } of runsIn(file, named, mapped.channels)) {
     await trx
@@ -134,13 +136,13 @@ function runsIn(
     const base = newRunDoc(fileName, own, file.report, file.side);
     const stamped = stampOf(file.columns, own, base);
     const doc: RunDoc = { ...base, ...file.say, came: { stampedAt: stamped, modifiedAt: null, nth: null, ...file.say?.came } };
-    const title = label === '' ? doc.name : `${doc.name.slice(0, 90)}, ${label}`;
+    const title = label === '' ? doc.name : cutText(`${cutText(doc.name, 90)}, ${label}`, 120);
     const rpm = own.find((c) => c.quantity === 'rpm');
     const spans =
       doc.kind === 'dyno' && rpm && isSettled(rpm)
         ? splitPulls(channelSI(columnValues(file.columns[rpm.column]!), rpm), file.report.sections)
         : [{ first: 0, last: file.report.rows - 1 }];
-    return spans.map((span, k) => ({ doc, span, name: spans.length === 1 ? title : `${title.slice(0, 108)}, pull ${k + 1}` }));
+    return spans.map((span, k) => ({ doc, span, name: spans.length === 1 ? title : `${cutText(title, 108)}, pull ${k + 1}` }));
   });
 }
 
@@ -221,7 +223,7 @@ export async function bringBackRuns(trx: Trx, logId: string): Promise<number> {
 }
 
 /** One channel of a run as doubles; reads nothing of the others, nor of the file's other pulls. */
-export async function readChannel(db: Db | Trx, runId: string, col: number): Promise<Buffer> {
+export async function readChannel(db: Db | Trx, runId: string, col: number): Promise<Float64Array<ArrayBuffer>> {
   const run = await db.selectFrom('run').select(['log_id', 'first_row', 'last_row']).where('id', '=', runId).executeTakeFirst();
   if (!run) throw notFound('run');
   return readRows(db, run.log_id, col, run.first_row, run.last_row);
@@ -231,6 +233,6 @@ export async function readChannel(db: Db | Trx, runId: string, col: number): Pro
 export async function dynoChannels(db: Db | Trx, run: StoredRun): Promise<RunChannel[]> {
   const out: RunChannel[] = [];
   for (const map of run.doc.channels.filter((c) => DYNO_QUANTITIES.includes(c.quantity)))
-    out.push({ map, values: doubles(await readRows(db, run.logId, map.column, run.firstRow, run.lastRow)) });
+    out.push({ map, values: await readRows(db, run.logId, map.column, run.firstRow, run.lastRow) });
   return out;
 }

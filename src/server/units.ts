@@ -1,3 +1,4 @@
+import { cutText } from '@/core/cut-text';
 import { unitDoc, type StoredUnit, type UnitDoc } from '@/core/documents/unit';
 import type { Trx } from './db/client';
 import { versionedTable } from './versioned';
@@ -21,5 +22,5 @@ export async function addUnits(trx: Trx, docs: readonly UnitDoc[]): Promise<Stor
 export async function duplicateUnit(trx: Trx, id: string): Promise<StoredUnit> {
   const { doc } = await readUnit(trx, id);
   // Another piece of the same make: its bench figures are the first one's, not its own.
-  return addUnit(trx, { ...doc, name: `${doc.name} (copy)`.slice(0, 80), bench: [], photo: null });
+  return addUnit(trx, { ...doc, name: cutText(`${doc.name} (copy)`, 80), bench: [], photo: null });
 }

@@ -1,3 +1,4 @@
+import { cutText } from '@/core/cut-text';
 import { AsyncLocalStorage } from 'node:async_hooks';
 import { PERSON_COOKIE } from '@/core/documents/shop';
 
@@ -15,7 +16,7 @@ export function personOf(request: Request): string {
   const found = new RegExp(`(?:^|;\\s*)${PERSON_COOKIE}=([^;]*)`).exec(request.headers.get('cookie') ?? '')?.[1];
   if (!found) return '';
   try {
-    return decodeURIComponent(found).slice(0, 60);
+    return cutText(decodeURIComponent(found), 60);
   } catch {
     return '';
   }

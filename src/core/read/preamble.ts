@@ -1,3 +1,4 @@
+import { cutText } from '../cut-text';
 import type { RunDoc } from '../documents/run';
 import { readNumber } from '../units/quantity';
 import { toSI, unitByWord, type Dimension } from '../units/units';
@@ -46,7 +47,7 @@ function figure(text: string, dimension: Dimension, otherwise: string): number |
 }
 
 const pictureOf = (name: string | null, error: number | null): RunDoc['picture'] =>
-  name === null || error === null || !(error >= 0 && error <= 1) ? null : { name: name.slice(0, 255), error_pct: 100 * error };
+  name === null || error === null || !(error >= 0 && error <= 1) ? null : { name: cutText(name, 255), error_pct: 100 * error };
 
 export function preambleFacts(preamble: readonly string[]): PreambleFacts {
   const found = entries(preamble);
@@ -65,12 +66,12 @@ export function preambleFacts(preamble: readonly string[]): PreambleFacts {
     weather: { ...(p_Pa !== null && { p_Pa }), ...(T_K !== null && { T_K }), ...(rh !== null && { rh }) },
     takenOn: /(\d{4}-\d{2}-\d{2})/.exec(of(/^date/) ?? '')?.[1] ?? null,
     measuredAt: /wheel/i.test(at) ? 'wheels' : /hub/i.test(at) ? 'hub' : /crank|engine|flywheel/i.test(at) ? 'crank' : 'unknown',
-    gear: of(/^gear/)?.slice(0, 20) ?? '',
+    gear: cutText(of(/^gear/) ?? '', 20),
     coolantStart_K: number(/coolant/, 'temperature', 'C'),
     takenAt: /\b([01]\d|2[0-3]):[0-5]\d/.exec(of(/^(time|start)/) ?? of(/^date/) ?? '')?.[0] ?? null,
-    pulley: of(/^pulley/)?.slice(0, 60) ?? '',
-    fuel: of(/^fuel$/)?.slice(0, 40) ?? '',
-    tune: of(/^(tune|map name|calibration)/)?.slice(0, 80) ?? '',
+    pulley: cutText(of(/^pulley/) ?? '', 60),
+    fuel: cutText(of(/^fuel$/) ?? '', 40),
+    tune: cutText(of(/^(tune|map name|calibration)/) ?? '', 80),
     keyOn_Pa: number(/key ?on/, 'pressure', 'kPa'),
     picture: pictureOf(of(/^from a picture/), number(/^reading error/, 'share', '%')),
   };

@@ -1,12 +1,15 @@
+import { cutText } from '../cut-text';
 import { MOST_CHANNELS } from '../documents/run';
 import { cellNumber, cellWithWord, isClock, isNothing, scanCell, type CellScan } from './cell';
+import { scanRow } from './row';
 import { GrowingColumn } from './column';
 import { joinedBytes } from './bytes';
 import { derivedColumns } from './derive';
-import { guessChannels, isKnownName } from './guess';
-import { findLayout, nameAndUnit, splitRows, type Layout } from './layout';
-import { findSpacing, spacedLine, type Spacing } from './spacing';
-import type { ImportReport, ReadRefusal, ReadResult, SkippedLine, SkipReason } from './result';
+import { guessChannels } from './guess';
+import { splitRows, type Layout } from './layout';
+import { bestLayout, isHeaderOf, namesAnother } from './table-head';
+import { spacedLine, type Spacing } from './spacing';
+import { BLOCK_ROWS, type ImportReport, type ReadRefusal, type ReadResult, type SkippedLine, type SkipReason } from './result';
 import { fileKind, type Encoding } from './text';
 
 /** Bytes looked at before deciding how the file is laid out. */
@@ -19,8 +22,6 @@ const LONGEST_LINE = 1 << 20;
 /** Lines a quoted cell may run over. */
 const QUOTED_LINES = 40;
 export const MOST_COLUMNS = MOST_CHANNELS;
-/** A text cut at its blanks must hold this much more figures than one cut at a separator before it is taken so. */
-const SPACED_MORE = 1.2;
 /** Half a day: a clock that falls back by more has run past midnight. */
 const HALF_DAY_s = 43_200;
 
@@ -82,13 +83,18 @@ export class TableReader {
   private header = '';
   private readonly scan: CellScan = { value: NaN, end: 0, plain: true };
 
+  /**
+   * A chunk is the caller's again once `push` is done with it. `onBlock` is shown every whole block of rows as it fills, a column after the other: what is slow to store can begin.
+   */
+  constructor(private readonly onBlock?: (block: number, columns: readonly Float64Array[]) => void) {}
+
   push(chunk: Uint8Array): void {
     if (this.refusal) return;
     if (this.layout) {
       this.take(this.asLines(chunk, false), false);
       return;
     }
-    this.head.push(chunk);
+    this.head.push(chunk.slice());
     this.headBytes += chunk.length;
     if (this.headBytes >= HEAD_BYTES) this.begin(false);
   }
@@ -148,14 +154,16 @@ export class TableReader {
       return;
     }
     const complete = whole && utf8.length <= HEAD_BYTES * 2 ? text : text.slice(0, text.lastIndexOf('\n') + 1);
-    this.layout = this.chooseLayout(complete);
+    const found = bestLayout(complete);
+    this.layout = found?.layout ?? null;
+    this.spacing = found?.spacing ?? null;
     if (!this.layout) {
       const lines = text.split('\n');
       const at = Math.max(
         0,
         lines.findIndex((l) => l.trim() !== ''),
       );
-      this.refusal = { refused: 'no_numeric_column', line: at + 1, text: lines[at]!.slice(0, SKIPPED_TEXT) };
+      this.refusal = { refused: 'no_numeric_column', line: at + 1, text: cutText(lines[at]!, SKIPPED_TEXT) };
       return;
     }
     const { columns } = this.layout;
@@ -173,22 +181,6 @@ export class TableReader {
     this.timeColumn = guessChannels(facts).findIndex((g) => g.quantity === 'time');
     this.take(this.spacing ? this.tabbed(this.textOf(utf8, 0, utf8.length), false) : utf8, whole && !this.spacing);
     if (whole && this.spacing) this.take(this.tabbed('', true), true);
-  }
-
-  /** The layout by one separator, or of the text cut at its blanks where that holds more. */
-  private chooseLayout(head: string): Layout | null {
-    const parted = findLayout(head);
-    const spacing = findSpacing(head);
-    if (!spacing) return parted?.layout ?? null;
-    const spaced = findLayout(
-      head
-        .split('\n')
-        .map((l) => spacedLine(l, spacing))
-        .join('\n'),
-    );
-    if (!spaced || (parted && parted.layout.columns > 1 && parted.score * SPACED_MORE >= spaced.score)) return parted?.layout ?? null;
-    this.spacing = spacing;
-    return spaced.layout;
   }
 
   /** A piece of the file as lines of UTF-8 with one separator. */
@@ -215,14 +207,21 @@ export class TableReader {
   /** Reads all whole lines of what is in hand and keeps the rest for the next chunk. */
   private take(chunk: Uint8Array, last: boolean): void {
     // Pieces without a line end are only put by: nothing is copied or looked at twice, however small they come.
-    if (!last && chunk.indexOf(LF) < 0 && chunk.indexOf(CR) < 0) return this.hold(chunk);
+    if (!last && chunk.indexOf(LF) < 0 && chunk.indexOf(CR) < 0) return this.hold(chunk.slice());
+    if (this.restBytes > 0 && this.endHeldLine(chunk)) return;
     const bytes = this.restBytes === 0 ? chunk : joinedBytes([...this.rest, chunk]);
     this.rest = [];
     this.restBytes = 0;
     // Without a quote or a carriage return in hand a line ends at the next line feed: the platform finds that much faster.
-    const plain = bytes.indexOf(QUOTE) < 0 && bytes.indexOf(CR) < 0;
+    let isPlain: boolean | null = null;
     let at = 0;
     while (at < bytes.length) {
+      const next = this.plainRow(bytes, at);
+      if (next >= 0) {
+        at = next;
+        continue;
+      }
+      const plain = (isPlain ??= bytes.indexOf(QUOTE) < 0 && bytes.indexOf(CR) < 0);
       const end = plain ? bytes.indexOf(LF, at) : this.lineEnd(bytes, at, last);
       if (end < 0) break;
       this.lineOf(bytes, at, end, false);
@@ -232,6 +231,29 @@ export class TableReader {
     if (at === bytes.length) return;
     if (last) this.lineOf(bytes, at, bytes.length, true);
     else this.hold(bytes.slice(at));
+  }
+
+  /** Ends the line in hand with the chunk's first line end and goes on behind it; false: the two have to be looked at as one. */
+  private endHeldLine(chunk: Uint8Array): boolean {
+    const end = chunk.indexOf(LF) + 1;
+    if (end === 0 || end === chunk.length) return false;
+    const line = joinedBytes([...this.rest, chunk.subarray(0, end)]);
+    if (line.includes(QUOTE) || line.includes(CR)) return false;
+    this.rest = [];
+    this.restBytes = 0;
+    this.take(line, false);
+    this.take(chunk.subarray(end), false);
+    return true;
+  }
+
+  /** Takes a row of nothing but figures in one go; the position after it, −1 where it has to be looked at with care. */
+  private plainRow(bytes: Uint8Array, at: number): number {
+    if (this.dropping || this.foreign || this.line + 1 < this.layout!.dataLine) return -1;
+    const next = scanRow(bytes, at, this.delimiter, this.mark, this.values);
+    if (next < 0) return -1;
+    this.line += 1;
+    this.keep(bytes, at, next - (bytes[next - 2] === CR ? 2 : 1));
+    return next;
   }
 
   private hold(piece: Uint8Array): void {
@@ -361,7 +383,7 @@ export class TableReader {
     for (let c = 0; c < values.length; c += 1) if (values[c] === values[c]) figures += 1;
     if (figures === 0) {
       if (this.headerAgain(bytes, start, stop)) return;
-      this.foreign ||= this.otherNames(bytes, start, stop);
+      this.foreign ||= namesAnother(this.layout!, this.namesOn(bytes, start, stop));
       this.skip(bytes, start, stop, this.foreign ? 'the names of another table' : 'no figures');
       return;
     }
@@ -369,6 +391,11 @@ export class TableReader {
     for (let c = 0; c < values.length; c += 1) columns[c]!.put(this.rows, values[c]!);
     if (figures < values.length) this.countHoles(bytes, start, stop);
     this.rows += 1;
+    if (this.onBlock && this.rows % BLOCK_ROWS === 0)
+      this.onBlock(
+        this.rows / BLOCK_ROWS - 1,
+        columns.map((c) => c.current),
+      );
     if (this.timeColumn < 0) return;
     const time = values[this.timeColumn]!;
     if (time < this.lastTime) note(this.back, this.line);
@@ -386,7 +413,7 @@ export class TableReader {
         if (text === '' || isNothing(text)) this.emptyCells += 1;
         else {
           this.textCells += 1;
-          this.firstTextCell ??= { line: this.line, column: this.layout!.names[c]!, text: text.slice(0, 40) };
+          this.firstTextCell ??= { line: this.line, column: this.layout!.names[c]!, text: cutText(text, 40) };
         }
       }
       at = end + 1;
@@ -398,12 +425,7 @@ export class TableReader {
   }
 
   private headerAgain(bytes: Uint8Array, start: number, stop: number): boolean {
-    const { headerLine, names, units, columns } = this.layout!;
-    if (headerLine === null) return false;
-    const cells = this.namesOn(bytes, start, stop).slice(0, columns).map(nameAndUnit);
-    const same =
-      cells.length >= columns - 1 &&
-      cells.every((c, i) => names[i]!.endsWith(c.name || names[i]!) && (c.unit === '' || c.unit === units[i]));
+    const same = isHeaderOf(this.layout!, this.namesOn(bytes, start, stop));
     if (!same) return false;
     this.sections.push(this.rows);
     this.foreign = false;
@@ -411,18 +433,11 @@ export class TableReader {
     return true;
   }
 
-  /** Whether a row of words names quantities we know, and other ones than this table's: what follows is another table. */
-  private otherNames(bytes: Uint8Array, start: number, stop: number): boolean {
-    const cells = this.namesOn(bytes, start, stop).filter((c) => c !== '');
-    const known = cells.filter((c) => isKnownName(nameAndUnit(c).name));
-    return this.layout!.headerLine !== null && known.length >= 2 && known.length * 2 >= cells.length;
-  }
-
   private skip(bytes: Uint8Array, start: number, stop: number, reason: SkipReason, line = this.line): void {
     this.skippedTotal += 1;
     if (this.skipped.length >= SKIPPED_KEPT) return;
     const text = this.textOf(bytes, start, Math.min(stop, start + 4 * SKIPPED_TEXT)).replaceAll('\0', '␀');
-    this.skipped.push({ line, reason, text: text.slice(0, SKIPPED_TEXT) });
+    this.skipped.push({ line, reason, text: cutText(text, SKIPPED_TEXT) });
   }
 }
 

@@ -8,7 +8,6 @@ import { db, type Db, type Trx } from '../db/client';
 import { ServerProblem } from '../errors';
 import { uploadOf, type Upload } from '../files/upload';
 import { addJob, listJobs, readJob, refreshFinding, saveJob } from '../jobs';
-import { doubles } from '../logs';
 import { packageOf, packageStream } from '../package/write';
 import { listRuns, readChannel, readRun, saveRun, settleAlike } from '../runs';
 import { readShopDefaults } from '../shop';
@@ -88,7 +87,7 @@ async function wholeRun({ id, query }: Call): Promise<unknown> {
   const channels = [];
   for (const [column, { name, unit }] of run.columns.entries()) {
     const quantity = run.doc.channels.find((c) => c.column === column)?.quantity ?? 'other';
-    channels.push({ name, unit, quantity, values: doubles(await readChannel(db(), id, column)) });
+    channels.push({ name, unit, quantity, values: await readChannel(db(), id, column) });
   }
   if (format === 'csv') return csvFile(runCsv(channels, form), run.doc.name);
   const asNull = (values: Float64Array): (number | null)[] => Array.from(values, (v) => (Number.isFinite(v) ? v : null));

@@ -6,6 +6,7 @@ import { runSheet } from './migrations/003-run-sheet';
 import { logs } from './migrations/004-logs';
 import { record } from './migrations/005-record';
 import { api } from './migrations/007-api';
+import { packedSamples } from './migrations/008-packed-samples';
 import { partsOfFiles } from './migrations/006-parts-of-files';
 
 /** A static list, so that the built app and the scripts run the same ones in the same order. Migrations only go forward. */
@@ -17,6 +18,7 @@ const MIGRATIONS: Record<string, Migration> = {
   '005-record': record,
   '006-parts-of-files': partsOfFiles,
   '007-api': api,
+  '008-packed-samples': packedSamples,
 };
 
 /** Brings a database to the newest form, or to that of `until`; resolves with the names of the migrations that ran. */

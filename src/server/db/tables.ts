@@ -97,8 +97,10 @@ export interface LogBlockTable {
   log_id: string;
   col: number;
   block: number;
-  /** Doubles, little-endian, as they stood in the file; NaN where there was nothing. */
+  /** The samples as they stood in the file, packed: core/read/packed-block. */
   data: Buffer;
+  width: Generated<number>;
+  decimals: Generated<number>;
 }
 
 export interface RunTable extends Saved {

@@ -7,6 +7,9 @@ import { ServerProblem } from '../errors';
 /** Originals are kept in pieces of this size, so that neither side ever holds a whole one twice. */
 const CHUNK_BYTES = 1 << 20;
 
+/** What the names of files and recordings begin with that are still coming in; real ones are named by their content. */
+export const INCOMING = 'incoming-';
+
 export const tooLarge = (): ServerProblem =>
   new ServerProblem(
     413,
@@ -14,39 +17,46 @@ export const tooLarge = (): ServerProblem =>
     `The file is larger than the ${UPLOAD_LIMIT_BYTES / 1024 / 1024} MB taken in one go. Cut the log down to the pull, or export it with fewer channels.`,
   );
 
-/** A file on its way in: pieces go to the database as they come, the hash of its content is its name at the end. */
+/**
+ * A file on its way in: pieces go to the database as they come, the hash of its content is its name at the end. Outside of a
+ * transaction every piece stands for itself, so that a slow sender holds no connection: then `discard` what comes to nothing.
+ * `onPiece` is shown each piece and waited for; once it has taken the next, the memory of the one before is used again.
+ */
 export class IncomingFile {
   private readonly hash = createHash('sha256');
-  private readonly staging = `incoming-${crypto.randomUUID()}`;
+  private readonly staging = `${INCOMING}${crypto.randomUUID()}`;
   private size = 0;
   private seq = 0;
-  private held: Uint8Array[] = [];
-  private heldBytes = 0;
+  /** Two pieces taken in turns, in memory that a reading thread sees too: one is filled while the other is written and read. */
+  private piece: Uint8Array<SharedArrayBuffer> | null = null;
+  private other: Uint8Array<SharedArrayBuffer> | null = null;
+  private held = 0;
   private begun = false;
   /** One piece is written while the next is coming in. */
   private writing: Promise<unknown> = Promise.resolve();
 
   constructor(
-    private readonly trx: Trx,
+    private readonly db: Db | Trx,
     private readonly onPiece: (piece: Uint8Array) => Promise<void> = () => Promise.resolve(),
   ) {}
 
   private async begin(): Promise<void> {
     if (this.begun) return;
     this.begun = true;
-    await this.trx.insertInto('file').values({ hash: this.staging, size: 0 }).execute();
+    await this.db.insertInto('file').values({ hash: this.staging, size: 0 }).execute();
   }
 
   private async flush(): Promise<void> {
     await this.writing;
-    if (this.heldBytes === 0) return;
-    const bytes = Buffer.concat(this.held, this.heldBytes);
-    this.writing = this.trx.insertInto('file_chunk').values({ hash: this.staging, seq: this.seq, bytes }).execute();
+    if (this.held === 0 || !this.piece) return;
+    const bytes = Buffer.from(this.piece.buffer, 0, this.held);
+    this.writing = this.db.insertInto('file_chunk').values({ hash: this.staging, seq: this.seq, bytes }).execute();
     // A write that fails is told at the next flush; until then nobody waits for it.
     this.writing.catch(() => {});
+    this.hash.update(bytes);
     this.seq += 1;
-    this.held = [];
-    this.heldBytes = 0;
+    this.held = 0;
+    [this.piece, this.other] = [this.other, this.piece];
     await this.onPiece(bytes);
   }
 
@@ -54,17 +64,28 @@ export class IncomingFile {
     await this.begin();
     this.size += piece.byteLength;
     if (this.size > UPLOAD_LIMIT_BYTES) throw tooLarge();
-    this.hash.update(piece);
-    this.held.push(piece);
-    this.heldBytes += piece.byteLength;
-    if (this.heldBytes >= CHUNK_BYTES) await this.flush();
+    for (let at = 0; at < piece.byteLength;) {
+      this.piece ??= new Uint8Array(new SharedArrayBuffer(CHUNK_BYTES));
+      const part = piece.subarray(at, at + CHUNK_BYTES - this.held);
+      this.piece.set(part, this.held);
+      this.held += part.byteLength;
+      at += part.byteLength;
+      if (this.held === CHUNK_BYTES) await this.flush();
+    }
   }
 
-  async finish(): Promise<{ hash: string; size: number; known: boolean }> {
-    const { trx, size } = this;
+  /** All pieces are written. */
+  async settle(): Promise<void> {
     await this.begin();
     await this.flush();
     await this.writing;
+  }
+
+  /** Gives the whole file its name, or finds that it is known. */
+  async finish(trx: Trx): Promise<{ hash: string; size: number; known: boolean }> {
+    const { size } = this;
+    await this.settle();
+    [this.piece, this.other] = [null, null];
     const digest = this.hash.digest('hex');
     const known = await trx.selectFrom('file').select('hash').where('hash', '=', digest).executeTakeFirst();
     // The same file from another sender may have come to its end in the meantime: then its pieces stand already.
@@ -82,6 +103,12 @@ export class IncomingFile {
     await trx.deleteFrom('file').where('hash', '=', this.staging).execute();
     return { hash: digest, size, known: mine === undefined };
   }
+
+  /** Nothing is left of it; one that is finished does not notice. */
+  async discard(): Promise<void> {
+    await this.writing.catch(() => {});
+    if (this.begun) await this.db.deleteFrom('file').where('hash', '=', this.staging).execute();
+  }
 }
 
 /**
@@ -95,7 +122,7 @@ export async function storeFile(
 ): Promise<{ hash: string; size: number; known: boolean }> {
   const file = new IncomingFile(trx, onPiece);
   for await (const piece of body) await file.push(piece);
-  return file.finish();
+  return file.finish(trx);
 }
 
 export async function fileSize(db: Db | Trx, hash: string): Promise<number | null> {
@@ -110,4 +137,14 @@ export async function* filePieces(db: Db | Trx, hash: string): AsyncGenerator<Bu
     if (!row) return;
     yield row.bytes;
   }
+}
+
+/** How long a file may be on its way; h. */
+const LONGEST_UPLOAD_h = 12;
+
+/** Takes away what is left of files whose server was killed while they came in, with what was stored of their samples. */
+export async function sweepIncoming(db: Db | Trx): Promise<void> {
+  const lost = sql`hash LIKE ${`${INCOMING}%`} AND created_at < now() - make_interval(hours => ${LONGEST_UPLOAD_h})`;
+  await sql`DELETE FROM log WHERE file_hash IN (SELECT hash FROM file WHERE ${lost})`.execute(db);
+  await sql`DELETE FROM file WHERE ${lost}`.execute(db);
 }

@@ -1,6 +1,10 @@
+import fc from 'fast-check';
 import { strToU8, unzipSync, zipSync } from 'fflate';
 import { sql } from 'kysely';
+import { cutText } from '@/core/cut-text';
 import { packageDoc, packageJsonSchema, type PackageDoc } from '@/core/documents/package';
+import { presetJob } from '@/core/job/presets';
+import type { ImportReport } from '@/core/read/result';
 import { TableReader } from '@/core/read/reader';
 import { loadDemo } from '../../../scripts/demo/load';
 import { freshDatabase } from '../../../test/database';
@@ -8,7 +12,7 @@ import type { Db } from '../db/client';
 import { jobFacts } from '../facts';
 import { filePieces, storeFile } from '../files/store';
 import { listVersions } from '../history';
-import { listJobs, readJob, saveJob } from '../jobs';
+import { addJob, listJobs, readJob, saveJob } from '../jobs';
 import { addRuns, listRuns, saveRun } from '../runs';
 import { setTrashed } from '../trash';
 import { asPerson } from '../who';
@@ -79,6 +83,19 @@ const compared = (p: PackageDoc) => ({
   job: { ...p.job, number: 0, savedAt: '', savedBy: '', archived: false },
 });
 
+const blocksOf = (db: Db, jobId: string) =>
+  sql<object>`SELECT log_id, col, block, width, decimals, md5(data) AS h FROM log_block
+    WHERE log_id IN (SELECT id FROM log WHERE job_id = ${jobId}) ORDER BY 1, 2, 3`.execute(db);
+
+/** What the reader says of a table of four rows. */
+function awkwardReport(): ImportReport {
+  const reader = new TableReader();
+  reader.push(strToU8('a,b\n1,2\n3,4\n5,6\n7,8\n'));
+  const read = reader.finish();
+  if (read.refused !== null) throw new Error(read.refused);
+  return read.report;
+}
+
 describe('a job’s archive', () => {
   it('holds what it says, by a published schema', () => {
     const files = unzipSync(archive);
@@ -100,10 +117,7 @@ describe('a job’s archive', () => {
     const [a, b] = [await packageOf(from, larkspur), await packageOf(to, larkspur)];
     expect(compared(b)).toEqual(compared(a));
     for (const f of a.files) expect(await bytesOf(to, f.hash)).toEqual(await bytesOf(from, f.hash));
-    const blocks = (db: Db) =>
-      sql<{ log_id: string; col: number; block: number; h: string }>`SELECT log_id, col, block, md5(data) AS h FROM log_block
-        WHERE log_id IN (SELECT id FROM log WHERE job_id = ${larkspur}) ORDER BY 1, 2, 3`.execute(db);
-    expect((await blocks(to)).rows).toEqual((await blocks(from)).rows);
+    expect((await blocksOf(to, larkspur)).rows).toEqual((await blocksOf(from, larkspur)).rows);
     expect((await listVersions(to, 'job', larkspur)).map((v) => [v.version, v.savedBy])).toEqual(
       (await listVersions(from, 'job', larkspur)).map((v) => [v.version, v.savedBy]),
     );
@@ -112,6 +126,53 @@ describe('a job’s archive', () => {
       JSON.parse(JSON.stringify({ ...(await jobFacts(db, larkspur, doc)), manners: null })) as object;
     expect(await facts(to, y.doc)).toEqual(await facts(from, x.doc));
   });
+
+  it('of any job that can be made goes out and in without loss', async () => {
+    const words = fc.string({ unit: 'grapheme', minLength: 1, maxLength: 60 }).filter((t) => t.trim() === t && t !== '');
+    const samples = fc.array(
+      fc.oneof(
+        fc.double({ noDefaultInfinity: true }),
+        fc.integer().map((n) => n / 100),
+      ),
+      { minLength: 4, maxLength: 4 },
+    );
+    const column = fc.record({ name: words, unit: fc.oneof(fc.constant(''), words), samples });
+    const recording = fc.record({
+      fileName: words,
+      tune: words,
+      columns: fc.array(column, { minLength: 1, maxLength: 5 }),
+      trashed: fc.boolean(),
+    });
+    const job = fc.record({
+      name: words,
+      tags: fc.uniqueArray(
+        words.map((w) => cutText(w, 20).trim() || 'x'),
+        { maxLength: 4 },
+      ),
+      files: fc.array(recording, { maxLength: 3 }),
+    });
+    const report = awkwardReport();
+    await fc.assert(
+      fc.asyncProperty(job, async ({ name, tags, files }) => {
+        const id = await from.transaction().execute(async (trx) => {
+          const made = await addJob(trx, { ...presetJob(name, 'straight six, 2.9 L'), tags });
+          for (const [i, file] of files.entries()) {
+            const { hash } = await storeFile(trx, streamOf(strToU8(`${name} ${i} ${file.fileName}`)));
+            const columns = file.columns.map((c) => ({ ...c, blocks: [Float64Array.from(c.samples)], count: 4 }));
+            const [run] = await addRuns(trx, { jobId: made.id, hash, fileName: file.fileName, side: null, columns, report });
+            await saveRun(trx, run!.id, run!.version, { ...run!.doc, tune: file.tune });
+            if (file.trashed) await setTrashed(trx, 'run', run!.id, true);
+          }
+          return made.id;
+        });
+        const out = await packageOf(from, id);
+        await takeInPackage(to, streamOf(await collected(packageStream(from, out))));
+        expect(compared(await packageOf(to, id))).toEqual(compared(out));
+        expect((await blocksOf(to, id)).rows).toEqual((await blocksOf(from, id)).rows);
+      }),
+      { numRuns: 25, seed: 1311, endOnFailure: true },
+    );
+  }, 120_000);
 
   it('taken in where it is already becomes a second job, and leaves the first alone', async () => {
     const before = await packageOf(to, larkspur);

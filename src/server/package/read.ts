@@ -1,10 +1,12 @@
 import { Unzip, UnzipInflate, type UnzipFile } from 'fflate';
 import { sql } from 'kysely';
 import { packageDoc, PACKAGE_FORMAT, PACKAGE_VERSION, type PackageDoc } from '@/core/documents/package';
+import { packedBlocks, type PlacedBlock } from '@/core/read/packed-block';
 import { BLOCK_ROWS } from '@/core/read/result';
 import type { Db, Trx } from '../db/client';
 import { ServerProblem } from '../errors';
 import { IncomingFile } from '../files/store';
+import { putBlocks } from '../log-blocks';
 import { refreshFinding } from '../jobs';
 import { personNow } from '../who';
 
@@ -68,13 +70,9 @@ class SampleTable {
     this.rows += 1;
   }
 
-  /** The stored bytes of every block, the last of a column cut to its rows. */
-  *stored(): Generator<{ col: number; block: number; data: Buffer }> {
-    for (const [col, list] of this.blocks.entries())
-      for (const [block, values] of list.entries()) {
-        const count = Math.min(BLOCK_ROWS, this.rows - block * BLOCK_ROWS);
-        yield { col, block, data: Buffer.from(values.buffer, 0, count * Float64Array.BYTES_PER_ELEMENT) };
-      }
+  /** Every block as it is stored, the last of a column cut to its rows. */
+  stored(): Iterable<PlacedBlock> {
+    return packedBlocks(this.blocks.map((list) => ({ blocks: list.map((b, i) => b.subarray(0, this.rows - i * BLOCK_ROWS)) })));
   }
 }
 
@@ -126,7 +124,7 @@ async function unfold(trx: Trx, body: ReadableStream<Uint8Array>): Promise<Unfol
         const incoming = files.get(file) ?? new IncomingFile(trx);
         files.set(file, incoming);
         await incoming.push(bytes.slice());
-        if (last) hashes.add((await incoming.finish()).hash);
+        if (last) hashes.add((await incoming.finish(trx)).hash);
       }
     }
   };
@@ -259,11 +257,7 @@ export async function takeInPackage(db: Db, body: ReadableStream<Uint8Array>): P
           rows: log.rows,
         })
         .execute();
-      for (const block of table?.stored() ?? [])
-        await trx
-          .insertInto('log_block')
-          .values({ log_id: log.id, ...block })
-          .execute();
+      for (const block of table?.stored() ?? []) await putBlocks(trx, log.id, [block]);
     }
     const bin = (trashed: boolean) => ({ trashed_at: trashed ? new Date() : null });
     for (const r of doc.runs)

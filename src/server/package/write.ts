@@ -8,9 +8,9 @@ import { unitDoc } from '@/core/documents/unit';
 import { BLOCK_ROWS } from '@/core/read/result';
 import type { Db } from '../db/client';
 import { notFound } from '../errors';
-import { filePieces } from '../files/store';
+import { filePieces, INCOMING } from '../files/store';
 import { isUuid } from '../ids';
-import { doubles } from '../logs';
+import { storedValues } from '../log-blocks';
 import { readShop } from '../shop';
 
 const README = `A job of Vanner.
@@ -40,7 +40,13 @@ export async function packageOf(db: Db, jobId: string): Promise<PackageDoc> {
   const job = await db.selectFrom('job').selectAll().where('id', '=', jobId).where('trashed_at', 'is', null).executeTakeFirst();
   if (!job) throw notFound('job');
   const [logs, runs, visits, sheet, guesses, practice, shop] = await Promise.all([
-    db.selectFrom('log').selectAll().where('job_id', '=', jobId).orderBy('created_at').execute(),
+    db
+      .selectFrom('log')
+      .selectAll()
+      .where('job_id', '=', jobId)
+      .where('file_hash', 'not like', `${INCOMING}%`)
+      .orderBy('created_at')
+      .execute(),
     db.selectFrom('run').selectAll().where('job_id', '=', jobId).orderBy('created_at').orderBy('id').execute(),
     db.selectFrom('strip_visit').selectAll().where('job_id', '=', jobId).orderBy('created_at').execute(),
     db.selectFrom('sheet_event').selectAll().where('job_id', '=', jobId).orderBy('seq').execute(),
@@ -178,12 +184,12 @@ async function* logCsv(db: Db, log: PackageDoc['logs'][number]): AsyncGenerator<
   for (let block = 0; block * BLOCK_ROWS < log.rows; block += 1) {
     const rows = await db
       .selectFrom('log_block')
-      .select(['col', 'data'])
+      .select(['col', 'data', 'width', 'decimals'])
       .where('log_id', '=', log.id)
       .where('block', '=', block)
       .orderBy('col')
       .execute();
-    const columns = rows.map((r) => doubles(r.data));
+    const columns = rows.map(storedValues);
     const count = Math.min(BLOCK_ROWS, log.rows - block * BLOCK_ROWS);
     let text = '';
     for (let i = 0; i < count; i += 1) {

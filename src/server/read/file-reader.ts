@@ -16,11 +16,15 @@ export class ShopFileReader {
   private table: TableReader | null = null;
   private container = false;
 
-  constructor(private readonly choice: string | null = null) {}
+  constructor(
+    private readonly choice: string | null = null,
+    private readonly onBlock?: (block: number, columns: readonly Float64Array[]) => void,
+  ) {}
 
   push(piece: Uint8Array): void {
     if (this.table) return this.table.push(piece);
-    this.held.push(piece);
+    // The piece's memory is used again for the next one.
+    this.held.push(piece.slice());
     this.bytes += piece.length;
     if (!this.container && this.bytes >= HEAD_BYTES) this.decide();
   }
@@ -28,7 +32,7 @@ export class ShopFileReader {
   private decide(): void {
     this.container = containerKind(this.whole().subarray(0, HEAD_BYTES)) !== null;
     if (this.container) return;
-    this.table = new TableReader();
+    this.table = new TableReader(this.onBlock);
     for (const piece of this.held) this.table.push(piece);
     this.held = [];
   }

@@ -2,6 +2,7 @@ import { MessageChannel } from 'node:worker_threads';
 import { join } from 'node:path';
 import Piscina from 'piscina';
 import { ServerProblem } from '../errors';
+import type { PlacedBlock } from '@/core/read/packed-block';
 import type { ReadResult } from '@/core/read/result';
 
 const holder = globalThis as { vannerReaders?: Piscina };
@@ -30,7 +31,7 @@ export function tooMuchMemory(error: unknown): unknown {
 }
 
 export interface TableThread {
-  /** Hands a piece over, when the thread is ready for it. */
+  /** Hands a piece over, when the thread is ready for it: then it is done with the one before. */
   push(piece: Uint8Array): Promise<void>;
   /** No more pieces: what was read. */
   finish(): Promise<ReadResult>;
@@ -42,44 +43,59 @@ export interface TableThread {
  * A table read in a thread of its own, piece by piece. An abort lets it go between two pieces: a thread that is ended in the
  * middle of its work would leave those who wait for their turn behind it waiting for ever.
  */
-export function openTableThread(signal: AbortSignal, table: string | null = null): TableThread {
+export function openTableThread(
+  signal: AbortSignal,
+  table: string | null = null,
+  onBlocks: (blocks: readonly PlacedBlock[]) => void = () => {},
+): TableThread {
   const { port1, port2 } = new MessageChannel();
   const running = pool().run({ port: port2, table }, { transferList: [port2] }) as Promise<ReadResult>;
   let wake: () => void = () => {};
   let asked = 0;
   let over = false;
-  port1.on('message', () => {
+  let gave: () => void = () => {};
+  // The result comes by another way than the blocks: the last of them may still be under way when it is here.
+  const allGiven = new Promise<void>((resolve) => {
+    gave = resolve;
+    port1.once('close', resolve);
+  });
+  port1.on('message', (message: 'next' | 'done' | readonly PlacedBlock[]) => {
+    if (message === 'done') return gave();
+    if (message !== 'next') return onBlocks(message);
     asked += 1;
     wake();
   });
   const end = (): void => {
     over = true;
-    port1.close();
     wake();
   };
   // Whoever waits for the result hears of a failure there; here it only ends the waiting.
-  running.then(end, end);
+  running.then(end, () => {
+    end();
+    port1.close();
+  });
   const drop = (): void => {
     if (over) return;
     port1.postMessage('drop');
     wake();
   };
   signal.addEventListener('abort', drop, { once: true });
-  const send = async (piece: Uint8Array<ArrayBuffer> | null): Promise<void> => {
+  const send = async (piece: Uint8Array | null): Promise<void> => {
     while (asked === 0 && !over && !signal.aborted) await new Promise<void>((resolve) => (wake = resolve));
     signal.throwIfAborted();
     if (over) return;
     asked -= 1;
-    port1.postMessage(piece, piece ? [piece.buffer] : []);
+    port1.postMessage(piece, piece?.buffer instanceof ArrayBuffer ? [piece.buffer] : []);
   };
   return {
     drop,
-    // A copy of its own, handed over: the piece may be a part of a larger buffer.
-    push: (piece) => send(new Uint8Array(piece)),
+    // What is shared is seen there as it is; else a copy of its own, for it may be a part of a larger buffer.
+    push: (piece) => send(piece.buffer instanceof SharedArrayBuffer ? piece : new Uint8Array(piece)),
     finish: async () => {
       await send(null);
       try {
         const result = await running;
+        await allGiven;
         signal.throwIfAborted();
         return result;
       } catch (error) {

@@ -6,9 +6,10 @@ import { sql } from 'kysely';
 import type { GuessContext } from '@/core/read/guess';
 import { db, type Trx } from '@/server/db/client';
 import { problemOf, ServerProblem } from '@/server/errors';
-import { storeFile } from '@/server/files/store';
+import { IncomingFile } from '@/server/files/store';
 import type { Upload } from '@/server/files/upload';
 import { refreshFinding, readJob } from '@/server/jobs';
+import { StagedLog } from '@/server/log-blocks';
 import { logOfFile } from '@/server/logs';
 import { addRuns, bringBackRuns, runsOfLog } from '@/server/runs';
 import { openTableThread } from '@/server/work/read-table';
@@ -34,23 +35,32 @@ export type ImportEvent =
   | { readonly event: 'failed'; readonly message: string };
 
 /**
- * A file becomes runs of its job as it comes in: every piece is kept and read in a thread at once, then its channels are
- * stored in one transaction. A refused file is kept too, but nothing of it is in the job; an abort leaves nothing there.
+ * A file becomes runs of its job as it comes in: every piece is kept and read in a thread at once, and stored as it is read;
+ * at the end one transaction puts it into the job. A refused file is kept too, but nothing of it is in the job; an abort leaves
+ * nothing there.
  */
 async function importUpload(upload: Upload, signal: AbortSignal, onShare: (share: number) => void): Promise<ImportDone | ReadRefusal> {
-  const reader = openTableThread(signal, upload.table);
+  const context = await guessContext(upload.jobId);
+  const staged = new StagedLog(db(), upload.jobId, onShare);
+  const reader = openTableThread(signal, upload.table, (blocks) => staged.put(blocks));
+  const file = new IncomingFile(db(), async (piece) => {
+    await staged.room();
+    await reader.push(piece);
+  });
   try {
-    const { hash } = await db()
-      .transaction()
-      .execute((trx) => storeFile(trx, upload.body, (piece) => reader.push(piece)));
+    for await (const piece of upload.body) await file.push(piece);
+    await file.settle();
     const part = upload.table ?? '';
-    const before = await db()
+    const { hash, before } = await db()
       .transaction()
-      .execute((trx) => knownFile(trx, upload, hash, part));
+      .execute(async (trx) => {
+        const named = await file.finish(trx);
+        return { ...named, before: await knownFile(trx, upload, named.hash, part) };
+      });
     if (before) return before;
     const read = await reader.finish();
     if (read.refused !== null) return read;
-    const context = await guessContext(upload.jobId);
+    await staged.settle();
     return await db()
       .transaction()
       .execute(async (trx) => {
@@ -59,17 +69,15 @@ async function importUpload(upload: Upload, signal: AbortSignal, onShare: (share
         const meanwhile = await knownFile(trx, upload, hash, part);
         if (meanwhile) return meanwhile;
         const say = { came: { stampedAt: null, modifiedAt: upload.modifiedAt, nth: upload.nth } };
-        const file = { ...upload, hash, part, columns: read.columns, report: read.report, context, say };
-        const runs = await addRuns(trx, file, (done, of) => {
-          signal.throwIfAborted();
-          onShare(done / of);
-        });
+        const runs = await addRuns(trx, { ...upload, hash, part, columns: read.columns, report: read.report, context, say }, staged);
         signal.throwIfAborted();
         return { runs, report: read.report, findings: await refreshFinding(trx, upload.jobId), known: false, otherSide: null };
       });
   } finally {
     // Lets a thread go that is still reading; a finished one does not notice.
     reader.drop();
+    // What is in the job by now has another name, and stays.
+    await Promise.all([file.discard(), staged.discard()]).catch(() => {});
   }
 }
 
