@@ -154,9 +154,7 @@ export class TableReader {
       return;
     }
     const complete = whole && utf8.length <= HEAD_BYTES * 2 ? text : text.slice(0, text.lastIndexOf('\n') + 1);
-    const found = bestLayout(complete);
-    this.layout = found?.layout ?? null;
-    this.spacing = found?.spacing ?? null;
+    ({ layout: this.layout, spacing: this.spacing } = bestLayout(complete) ?? { layout: null, spacing: null });
     if (!this.layout) {
       const lines = text.split('\n');
       const at = Math.max(
