@@ -13,13 +13,13 @@ const run = (low = 0, high = 0, k = 0) => ({
   power_W: rpm.map((n) => 20 * n * (n < 3600 ? 1 + low : n > 5180 ? 1 + high : 1) * (1 + 0.001 * (k % 3))),
 });
 
-/** Stock against a unit that gains so much in the lowest and the highest third. */
+/** Stock against a unit that gains so much in the lowest and the highest third, turn and turn about. */
 export const comparedSides = (low: number, high: number, runs = 3, bands_rpm: [number, number][] = []): SideComparison =>
   must(
     compareSides(
-      Array.from({ length: runs }, (_, k) => run(0, 0, k)),
-      Array.from({ length: runs }, (_, k) => run(low, high, k)),
-      { fwhm_rpm: 0, assumedSd_pct: 0.8, bands_rpm },
+      Array.from({ length: runs }, (_, k) => ({ ...run(0, 0, k), order: 2 * k })),
+      Array.from({ length: runs }, (_, k) => ({ ...run(low, high, k), order: 2 * k + 1 })),
+      { fwhm_rpm: 0, bands_rpm },
     ),
   );
 
@@ -37,7 +37,7 @@ export function stripBook(passes: number, gain: number, unitId = UNIT_ID, start 
       takenOn: '2026-04-25',
       mass_kg: 1500,
       entryFee: 55,
-      weather: [{ at: '10:00', p_Pa: 100_400, T_K: 291, rh: 0.5 }],
+      weather: Array.from({ length: 10 }, (_, h) => ({ at: `1${h}:00`, p_Pa: 100_400 - 20 * h, T_K: 291 + 0.3 * h, rh: 0.5 })),
     }),
   };
   return {

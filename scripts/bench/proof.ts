@@ -53,7 +53,7 @@ function compare(): void {
   const [a, b] = [side(1), side(1.01)];
   const { median } = timesOf(
     () => {
-      if (isFailure(compareSides(a, b, { fwhm_rpm: 100, assumedSd_pct: 0.8 }))) throw new Error('the runs do not compare');
+      if (isFailure(compareSides(a, b, { fwhm_rpm: 100 }))) throw new Error('the runs do not compare');
     },
     5,
     1,

@@ -183,7 +183,20 @@ export function larkspurJob(ids: readonly string[]): JobDoc {
       shift_rpm: 6500,
       // Every log goes through this much speed.
       road: { ...base.test.road, from_mps: 80 / 3.6, to_mps: 120 / 3.6 },
-      plan: { ...base.test.plan, runsPerSide: 3, costPerVisit: 140, costPerRun: 0 },
+      plan: {
+        ...base.test.plan,
+        runsPerStay: 3,
+        costPerVisit: 140,
+        costPerRun: 0,
+        written: {
+          at: '2026-04-18T07:30:00Z',
+          order: 'A-B-A-B',
+          runsPerStay: 3,
+          visits: 1,
+          decidesOn: 'top',
+          threshold_pct: base.test.plan.threshold_pct,
+        },
+      },
     },
     tags: ['towing', 'manifold bored'],
     verdict: {

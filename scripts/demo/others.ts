@@ -136,6 +136,8 @@ export function pipitJob(idOf: (name: string) => string): JobDoc {
       ],
     },
     pick: { ...base.pick, shown: ['Dunlin 62', 'Dunlin 66', 'Plover 70'].map(idOf), chosen: null, opening: 'matched' },
+    // The owner was told before: less than a mile an hour over the line is nothing to him.
+    test: { ...base.test, strip: { ...base.test.strip, trap_mps: 0.44704 } },
   };
 }
 

@@ -12,7 +12,9 @@ const morning = { date: '2026-04-18', t_C: 16.5, p_hPa: 1003.2, rh: 0.55, coolan
 const noon = { date: '2026-04-18', t_C: 20.5, p_hPa: 1002.6, rh: 0.46, coolant_C: 86 };
 const late = { date: '2026-04-18', t_C: 19.0, p_hPa: 1002.1, rh: 0.5, coolant_C: 85 };
 
-/** The Larkspur, stock, the larger unit, and stock again. */
+const evening = { date: '2026-04-18', t_C: 17.5, p_hPa: 1002.0, rh: 0.54, coolant_C: 85 };
+
+/** The Larkspur: stock, the larger unit, stock again, and the larger unit once more, three runs each. */
 export const DEMO_RUNS: readonly DemoRun[] = [
   { ...morning, time: '09:40', file: 'stock 58, first.csv', unit: null, seed: 58_01, inlet_C: 21.0, form: 'comma' },
   { ...morning, time: '09:48', file: 'stock 58, second.csv', unit: null, seed: 58_03, inlet_C: 22.4, form: 'comma' },
@@ -22,6 +24,10 @@ export const DEMO_RUNS: readonly DemoRun[] = [
   { ...noon, time: '12:28', file: 'Fenwick 66, third.txt', unit: fenwick, seed: 66_05, inlet_C: 27.0, form: 'semicolon' },
   { ...late, time: '15:02', file: 'stock 58, again after.csv', unit: null, seed: 58_04, inlet_C: 23.5, form: 'comma' },
   { ...late, time: '15:11', file: 'stock 58, again after, second.csv', unit: null, seed: 58_08, inlet_C: 24.1, form: 'comma' },
+  { ...late, time: '15:20', file: 'stock 58, again after, third.csv', unit: null, seed: 58_10, inlet_C: 24.0, form: 'comma' },
+  { ...evening, time: '16:42', file: 'Fenwick 66, again.txt', unit: fenwick, seed: 66_07, inlet_C: 24.6, form: 'semicolon' },
+  { ...evening, time: '16:50', file: 'Fenwick 66, again, second.txt', unit: fenwick, seed: 66_09, inlet_C: 25.1, form: 'semicolon' },
+  { ...evening, time: '16:59', file: 'Fenwick 66, again, third.txt', unit: fenwick, seed: 66_11, inlet_C: 25.0, form: 'semicolon' },
 ];
 
 const ridley = unitOf('Ridley 82');
@@ -45,14 +51,16 @@ const sprint = { date: '2026-04-11', t_C: 13.0, p_hPa: 1008.8, rh: 0.6, coolant_
 /** Longer trumpets fill the engine lower down and give it back at the top: what a steady model cannot say. */
 const longTruth = { bottom_pct: 3.4, top_pct: -3.1 };
 
-/** The Curlew: two trumpet lengths, turn and turn about. */
+const other = { ...sprint, date: '2026-04-25', t_C: 17.5, p_hPa: 1002.4, rh: 0.48 };
+
+/** The Curlew: short trumpets on one day, long ones on another; so nobody can say which of the two it was. */
 export const CURLEW_RUNS: readonly DemoRun[] = [
   { ...sprint, time: '10:00', file: 'curlew short 1.csv', unit: null, seed: 40_01, inlet_C: 17.0 },
-  { ...sprint, time: '10:20', file: 'curlew long 1.csv', unit: long, truth: longTruth, seed: 40_02, inlet_C: 17.9 },
+  { ...other, time: '10:20', file: 'curlew long 1.csv', unit: long, truth: longTruth, seed: 40_02, inlet_C: 17.9 },
   { ...sprint, time: '10:40', file: 'curlew short 2.csv', unit: null, seed: 40_03, inlet_C: 18.2 },
-  { ...sprint, time: '11:00', file: 'curlew long 2.csv', unit: long, truth: longTruth, seed: 40_04, inlet_C: 18.6 },
+  { ...other, time: '11:00', file: 'curlew long 2.csv', unit: long, truth: longTruth, seed: 40_04, inlet_C: 18.6 },
   { ...sprint, time: '11:20', file: 'curlew short 3.csv', unit: null, seed: 40_05, inlet_C: 18.4 },
-  { ...sprint, time: '11:40', file: 'curlew long 3.csv', unit: long, truth: longTruth, seed: 40_06, inlet_C: 18.9 },
+  { ...other, time: '11:40', file: 'curlew long 3.csv', unit: long, truth: longTruth, seed: 40_06, inlet_C: 18.9 },
 ];
 
 /** Two more, left in samples/ for a newcomer to drag in: the same pulls repeated, each in another dialect. */

@@ -1,10 +1,11 @@
 import { stripPassDoc, stripVisitDoc, type StripPassDoc, type StripVisitDoc } from '@/core/documents/strip';
 import type { StoredJob } from '@/core/documents/job';
 import { isFailure } from '@/core/failure';
-import { clockOf } from '@/core/numbers/clock';
+import { clockOf, minuteOf } from '@/core/numbers/clock';
 import { stationReadings } from '@/core/stand-ins/weather-station';
 import { towerSlip } from '@/core/stand-ins/tower';
-import { nearestWeather, powerKind } from '@/core/strip/analyse';
+import { airOfPass } from '@/core/strip/air-of-day';
+import { powerKind } from '@/core/strip/analyse';
 import { correctPass } from '@/core/strip/passes';
 import type { Trx } from '@/server/db/client';
 import { towerCar } from '@/server/devices/strip';
@@ -98,11 +99,12 @@ export async function loadStrip(trx: Trx, job: StoredJob, unitId: string, days: 
         weather,
       }),
     );
+    const readings = weather.map((reading) => ({ reading, minute: minuteOf(reading.at) }));
     const passes: StripPassDoc[] = [];
     for (const [i, side] of [...day.sides].entries()) {
       const at = clockOf(day.from + i * day.every);
       const car = await towerCar(trx, job.doc, side === 'B' ? unitId : null, day.mass_kg);
-      const air = correctPass({ kind, weather: nearestWeather(weather, at)!.reading, et_s: 1, trapSpeed_mps: 1 });
+      const air = correctPass({ kind, weather: airOfPass(readings, minuteOf(at))!.reading, et_s: 1, trapSpeed_mps: 1 });
       if (isFailure(air)) throw new Error('the demo’s air cannot be');
       passes.push(
         stripPassDoc.parse({

@@ -4,13 +4,8 @@
  */
 import { airState, densityAltitude, stationPressure } from '@/core/air/state';
 import { compareRuns } from '@/core/compare/compare';
-import { fourAnswers } from '@/core/compare/answer';
-import { differenceBand } from '@/core/compare/band';
-import { driftEffect } from '@/core/compare/drift';
 import { ledgerScore } from '@/core/compare/ledger';
-import { runNoise } from '@/core/compare/noise';
 import { permutationTest } from '@/core/compare/permutation';
-import { runsPerSide } from '@/core/compare/planning';
 import { welch } from '@/core/compare/welch';
 import { demandByCylinderAir, demandByDisplacement, demandByPower, veFromMassFlow } from '@/core/engine/demand';
 import { referenceOf, solveCentrifugal, solveDrawThrough, solveNa, solveTurbo } from '@/core/engine/induction';
@@ -25,6 +20,11 @@ import { entryK, junctionK, lensArea, pipeLoss } from '@/core/flow/losses';
 import { nozzleMassFlow } from '@/core/flow/nozzle';
 import { throttleRemap, throttleTable } from '@/core/flow/remap';
 import { fullAngle, throttleFailure, throttleOpenArea, throttleWideOpen } from '@/core/flow/throttle';
+import { inferRoad, inferSides, inferStrip } from '@/core/inference/answer';
+import { inferCurve } from '@/core/inference/curve';
+import { designStudy } from '@/core/inference/design';
+import { historyOf } from '@/core/inference/history';
+import { nextStay } from '@/core/inference/next';
 import { airCrossCheck } from '@/core/logs/air-check';
 import { valueAtRpm } from '@/core/logs/value-at';
 import { knotCurve } from '@/core/numbers/curve';
@@ -38,7 +38,7 @@ import { boreByPower, kneeCurve } from '@/core/sizing/power-left';
 import { uncertaintyGain } from '@/core/sizing/uncertainty';
 import { sizingVerdict, sizingWindow } from '@/core/sizing/window';
 import { passPower, roadEnergy } from '@/core/strip/estimates';
-import { correctPass, matchedPairs, sideEffect } from '@/core/strip/passes';
+import { correctPass, matchedPairs } from '@/core/strip/passes';
 
 /** Case files are data from outside: their inputs are only known to be JSON objects. */
 // eslint-disable-next-line @typescript-eslint/no-explicit-any
@@ -129,14 +129,15 @@ export const CALLS: Readonly<Record<string, Call>> = {
   'strip.correct': correctPass,
   'strip.hale': passPower,
   'strip.pairs': (i) => ({ pairs: matchedPairs(i.passes) }),
-  'strip.effect': (i) => sideEffect(i.passes),
   'road.energy': roadEnergy,
   'stats.welch': (i) => welch(i.a, i.b, i.level),
   'stats.permutation': permutationTest,
-  'stats.answer': fourAnswers,
-  'stats.runsPerSide': runsPerSide,
-  'stats.drift': driftEffect,
-  'stats.band': differenceBand,
-  'stats.noise': runNoise,
+  'statistics.sides': inferSides,
+  'statistics.stripSides': (i) => inferStrip({ ...i, runs: i.passes }),
+  'statistics.roadSides': inferRoad,
+  'statistics.history': historyOf,
+  'statistics.design': designStudy,
+  'statistics.nextStay': nextStay,
+  'statistics.curve': inferCurve,
   'ledger.score': (i) => Object.fromEntries(ledgerScore(i.entries).map((s) => [s.source, s])),
 };

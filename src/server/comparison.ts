@@ -1,17 +1,21 @@
 import { sql } from 'kysely';
 import { confounders, type ComparedRun, type Confounder } from '@/core/compare/confounders';
 import { compareExtras, type SideExtra } from '@/core/compare/extras';
-import { compareSides, type SideComparison } from '@/core/compare/sides';
+import { costsOf, lookOf } from '@/core/compare/look';
+import { baselineStudy, compareSides, type SideComparison, type SideOptions } from '@/core/compare/sides';
 import { usedBands } from '@/core/compare/used-bands';
 import type { JobDoc } from '@/core/documents/job';
 import type { StoredRun } from '@/core/documents/run';
 import { isFailure } from '@/core/failure';
+import { historyLogs } from '@/core/inference/shop-history';
+import type { StudyRun } from '@/core/inference/study';
 import { comparedUnit } from '@/core/job/compared-unit';
 import { dynoRun } from '@/core/runs/dyno-run';
 import { runsOfOneKind, type OneKind } from '@/core/runs/kind';
 import { inOrder, sideRun, type ReadyRun } from '@/core/runs/order';
 import type { Db, Trx } from './db/client';
 import { dynoChannels, listRuns } from './runs';
+import { shopHistory } from './shop-history';
 
 /** A job's dyno runs compared as its Test stop shows it: stock against one unit, runs left out not counted. */
 export interface JobComparison {
@@ -21,19 +25,32 @@ export interface JobComparison {
   readonly unitId: string | null;
   /** Null where a side is missing. */
   readonly compared: SideComparison | null;
+  /** The runs as a study, also of repeat baselines alone; null: none. */
+  readonly study: readonly StudyRun[] | null;
   /** What makes it an unfair one. */
   readonly confounders: readonly Confounder[];
   readonly extras: readonly SideExtra[];
   readonly runs: readonly { readonly id: string; readonly name: string; readonly side: 'A' | 'B' }[];
 }
 
-export const NO_COMPARISON: JobComparison = { stock: 0, other: 0, unitId: null, compared: null, confounders: [], extras: [], runs: [] };
+export const NO_COMPARISON: JobComparison = {
+  stock: 0,
+  other: 0,
+  unitId: null,
+  compared: null,
+  study: null,
+  confounders: [],
+  extras: [],
+  runs: [],
+};
 
 interface PreparedSides {
   readonly counted: readonly StoredRun[];
   readonly unitId: string | null;
   readonly a: readonly ReadyRun[];
   readonly b: readonly ReadyRun[];
+  /** Runs of either side that a person left out. */
+  readonly leftOut: readonly ReadyRun[];
   readonly order: ReadonlyMap<ReadyRun, number>;
   readonly orderGuessed: boolean;
   readonly oneKind: OneKind<StoredRun>;
@@ -42,11 +59,12 @@ interface PreparedSides {
 const isStock = (run: StoredRun): boolean => run.doc.side?.kind === 'stock';
 
 async function preparedSides(db: Db | Trx, jobId: string, doc: JobDoc): Promise<PreparedSides> {
-  const counted = (await listRuns(db, jobId)).filter((r) => r.doc.kind === 'dyno' && r.doc.leftOut === null && r.doc.side !== null);
+  const all = (await listRuns(db, jobId)).filter((r) => r.doc.kind === 'dyno' && r.doc.side !== null);
+  const counted = all.filter((r) => r.doc.leftOut === null);
   const unitId = comparedUnit(doc.pick.chosen, counted);
   const isOther = (run: StoredRun): boolean => run.doc.side?.kind === 'unit' && run.doc.side.unitId === unitId;
   const ready: ReadyRun[] = [];
-  const inTurn = inOrder(counted);
+  const inTurn = inOrder(all);
   const oneKind = runsOfOneKind(
     inTurn.runs.filter((run) => isStock(run) || isOther(run)),
     doc.test.correction,
@@ -58,35 +76,52 @@ async function preparedSides(db: Db | Trx, jobId: string, doc: JobDoc): Promise<
   return {
     counted: counted.filter((r) => isStock(r) || isOther(r)),
     unitId,
-    a: ready.filter((r) => isStock(r.stored)),
-    b: ready.filter((r) => isOther(r.stored)),
+    a: ready.filter((r) => isStock(r.stored) && r.stored.doc.leftOut === null),
+    b: ready.filter((r) => isOther(r.stored) && r.stored.doc.leftOut === null),
+    leftOut: ready.filter((r) => r.stored.doc.leftOut !== null),
     order: new Map(ready.map((r, i) => [r, i])),
     orderGuessed: inTurn.guessed,
     oneKind,
   };
 }
 
-function comparedSides({ a, b, order, orderGuessed }: PreparedSides, doc: JobDoc): SideComparison | null {
-  if (a.length === 0 || b.length === 0) return null;
+/** A job's runs compared, and what they are as a study: also baselines of one part alone. */
+function comparedSides(
+  { a, b, leftOut, order, orderGuessed }: PreparedSides,
+  doc: JobDoc,
+  history: readonly number[] | undefined,
+): { compared: SideComparison | null; study: readonly StudyRun[] | null } {
   const { plan, bands_rpm, ...test } = doc.test;
   const bands = [...bands_rpm, ...usedBands(doc.car.gearbox, test.shift_rpm ?? doc.car.engine.redline_rpm)];
   const sides = (list: readonly ReadyRun[]) => list.map((r) => sideRun(r, order.get(r)!));
-  const compared = compareSides(sides(a), sides(b), { ...test, ...plan, bands_rpm: bands, orderKnown: !orderGuessed });
-  return isFailure(compared) ? null : compared;
+  const options: SideOptions = {
+    ...test,
+    ...plan,
+    bands_rpm: bands,
+    orderKnown: !orderGuessed,
+    history,
+    costs: costsOf(plan),
+    lookAt: (study) => lookOf(plan, study),
+    leftOut: leftOut.map((r) => ({ side: isStock(r.stored) ? 'A' : 'B', run: sideRun(r, order.get(r)!) })),
+  };
+  if (a.length === 0 || b.length === 0) return { compared: null, study: baselineStudy(sides(a.length > 0 ? a : b), options) };
+  const compared = compareSides(sides(a), sides(b), options);
+  return isFailure(compared) ? { compared: null, study: null } : { compared, study: compared.study };
 }
 
-async function worked(db: Db | Trx, jobId: string, doc: JobDoc): Promise<JobComparison> {
+async function worked(db: Db | Trx, jobId: string, doc: JobDoc, history: readonly number[] | undefined): Promise<JobComparison> {
   const sides = await preparedSides(db, jobId, doc);
   const { a, b, unitId } = sides;
   const stock = sides.counted.filter(isStock).length;
   const count = { stock, other: sides.counted.length - stock, unitId };
-  const compared = comparedSides(sides, doc);
-  if (!compared) return { ...NO_COMPARISON, ...count };
+  const { compared, study } = comparedSides(sides, doc, history);
+  if (!compared) return { ...NO_COMPARISON, ...count, study };
   const asCompared = (r: ReadyRun): ComparedRun => ({ id: r.stored.id, doc: r.stored.doc, run: r.run });
   const named = (side: 'A' | 'B') => (r: ReadyRun) => ({ id: r.stored.id, name: r.stored.doc.name, side });
   return {
     ...count,
     compared,
+    study,
     confounders: confounders(a.map(asCompared), b.map(asCompared), {
       plan: doc.test.plan,
       gearbox: doc.car.gearbox,
@@ -105,20 +140,21 @@ const known = new Map<string, JobComparison>();
 const MOST_KNOWN = 200;
 
 /** By the records' own words, not their versions: one that was rolled back may have had the same version as the next. */
-async function keyOf(db: Db | Trx, jobId: string, doc: JobDoc): Promise<string> {
+async function keyOf(db: Db | Trx, jobId: string, doc: JobDoc, history: readonly number[] | undefined): Promise<string> {
   const { rows } = await sql<{ runs: string | null }>`
     SELECT string_agg(id || md5(doc::text), ',' ORDER BY created_at, id) AS runs FROM run WHERE job_id = ${jobId} AND trashed_at IS NULL`.execute(
     db,
   );
   const { strip: _strip, road: _road, ...test } = doc.test;
-  return JSON.stringify([jobId, rows[0]?.runs ?? '', test, doc.car.gearbox, doc.car.engine.redline_rpm, doc.pick.chosen]);
+  return JSON.stringify([jobId, rows[0]?.runs ?? '', test, doc.car.gearbox, doc.car.engine.redline_rpm, doc.pick.chosen, history]);
 }
 
 export async function jobComparison(db: Db | Trx, jobId: string, doc: JobDoc): Promise<JobComparison> {
-  const key = await keyOf(db, jobId, doc);
+  const history = historyLogs(await shopHistory(db, jobId)).dyno;
+  const key = await keyOf(db, jobId, doc, history);
   const before = known.get(key);
   if (before) return before;
-  const found = await worked(db, jobId, doc);
+  const found = await worked(db, jobId, doc, history);
   if (known.size >= MOST_KNOWN) known.delete(known.keys().next().value!);
   known.set(key, found);
   return found;

@@ -5,12 +5,14 @@ import { lookAtLog, type LogLook, type LoggedCar, type LogTraces } from '@/core/
 import { sideManners } from '@/core/logs/side-manners';
 import { traceOf } from '@/core/logs/trace';
 import { channelSI, isSettled } from '@/core/read/guess';
+import { historyLogs } from '@/core/inference/shop-history';
 import type { JobFacts } from '@/core/verdict/facts';
 import type { Db, Trx } from './db/client';
 import { jobComparison } from './comparison';
 import { readRows } from './logs';
 import { listPredictions } from './predictions';
 import { listRuns } from './runs';
+import { shopHistory } from './shop-history';
 import { readBook } from './strip';
 
 /** Channels that idle and the answer to the throttle are read from. */
@@ -62,7 +64,7 @@ export async function jobFacts(db: Db | Trx, jobId: string, doc: JobDoc): Promis
   const dyno = await jobComparison(db, jobId, doc);
   const book = await readBook(db, jobId);
   // One unit is judged: where the dyno has compared one, the strip is asked about the same.
-  const { unitId, analysis } = jobStrip(doc, book, dyno.compared ? dyno.unitId : undefined);
+  const { unitId, analysis } = jobStrip(doc, book, dyno.compared ? dyno.unitId : undefined, historyLogs(await shopHistory(db, jobId)));
   const inlet = dyno.extras.find((e) => e.kind === 'inlet air')?.mean;
   return {
     unitId,

@@ -3,6 +3,7 @@ import { sql } from 'kysely';
 import { jobDoc, type JobDoc, type StoredJob } from '@/core/documents/job';
 import type { SheetEventDoc } from '@/core/documents/sheet';
 import { NO_VERDICT } from '@/core/documents/verdict';
+import { historyLogs } from '@/core/inference/shop-history';
 import { jobStrip } from '@/core/job/strip';
 import { installFinding, jobFindings, type JobFindings } from '@/core/job/findings';
 import type { Db, Trx } from './db/client';
@@ -10,6 +11,7 @@ import { notFound, stale } from './errors';
 import { isUuid } from './ids';
 import { jobComparison, NO_COMPARISON } from './comparison';
 import { listSheet } from './sheet-events';
+import { shopHistory } from './shop-history';
 import { readBook } from './strip';
 import { listUnits } from './units';
 import { personNow } from './who';
@@ -99,7 +101,7 @@ export const unitsOf = (doc: JobDoc): string[] => [...doc.pick.shown, ...(doc.pi
 async function findingsOf(trx: Trx, id: string | null, doc: JobDoc): Promise<JobFindings> {
   const runs = id === null ? NO_COMPARISON : await jobComparison(trx, id, doc);
   const events = id === null ? [] : await listSheet(trx, id);
-  const strip = id === null ? null : jobStrip(doc, await readBook(trx, id)).analysis;
+  const strip = id === null ? null : jobStrip(doc, await readBook(trx, id), undefined, historyLogs(await shopHistory(trx, id))).analysis;
   const spoken = runs.unitId === null ? unitsOf(doc) : [...unitsOf(doc), runs.unitId];
   return jobFindings(doc, await listUnits(trx, spoken), runs, events, strip);
 }
@@ -179,15 +181,4 @@ export async function setArchived(trx: Trx, id: string, archived: boolean): Prom
 export async function duplicateJob(trx: Trx, id: string): Promise<StoredJob> {
   const { doc } = await readJob(trx, id);
   return addJob(trx, { ...doc, name: cutText(`${doc.name} (copy)`, 80), verdict: NO_VERDICT });
-}
-
-/** Scatter of single dyno runs in this shop, %, pooled over every job whose sides were repeated; null where none was. */
-export async function shopScatter(db: Db | Trx): Promise<{ sd_pct: number; df: number; jobs: number } | null> {
-  const { rows } = await sql<{ sd: number; df: number }>`
-    SELECT (s->'scatter'->>'sd_pct')::float AS sd, (s->'scatter'->>'df')::float AS df
-    FROM job, jsonb_array_elements(finding->'stops') AS s
-    WHERE trashed_at IS NULL AND s->>'stop' = 'test' AND jsonb_typeof(s->'scatter') = 'object'`.execute(db);
-  const df = rows.reduce((n, r) => n + r.df, 0);
-  if (df === 0) return null;
-  return { sd_pct: Math.sqrt(rows.reduce((s, r) => s + r.df * r.sd ** 2, 0) / df), df, jobs: rows.length };
 }

@@ -4,7 +4,7 @@ import { POST as postJob } from '@/app/api/jobs/route';
 import { GET as getScore, POST as decide } from '@/app/api/practice/[id]/decision/route';
 import { GET as pullLive, POST as keepPull, PUT as leavePull } from '@/app/api/practice/[id]/pull/route';
 import { POST as postGuess } from '@/app/api/predictions/route';
-import { GET as shopScatter } from '@/app/api/shop/scatter/route';
+import { GET as shopHistory } from '@/app/api/shop/history/route';
 import { GET as dynoStream } from '@/app/api/stand-ins/dyno/route';
 import { GET as loggerStream } from '@/app/api/stand-ins/logger/route';
 import { POST as postUnits } from '@/app/api/units/route';
@@ -89,7 +89,7 @@ describe('practice', () => {
     const twice = (): Promise<StoredPractice> =>
       db()
         .transaction()
-        .execute((trx) => keep(trx, begun.id, 'A', 5));
+        .execute((trx) => keep(trx, begun.id, { side: 'A', rest_min: 5, newStay: false, day: 1 }));
     await Promise.all([twice(), twice()]);
     const [now] = await json<StoredPractice[]>(await listPractice(bare(), at({ id: job.id })));
     expect(now!.runs).toHaveLength(3);
@@ -160,7 +160,7 @@ describe('who expects what', () => {
     expect(await json(await readGuesses(bare(), at({ id: job.id })))).toHaveLength(1);
   });
 
-  it('a shop without a repeated baseline has no scatter of its own', async () => {
-    expect(await json(await shopScatter(bare(), none))).toBeNull();
+  it('a shop without a study has no history of its own', async () => {
+    expect(await json(await shopHistory(bare(), none))).toEqual({});
   });
 });

@@ -1,4 +1,5 @@
 import { randomInt } from 'node:crypto';
+import type { z } from 'zod';
 import type { JobDoc } from '@/core/documents/job';
 import {
   practiceDecision,
@@ -10,9 +11,20 @@ import {
   type StoredPractice,
 } from '@/core/documents/practice';
 import { isFailure } from '@/core/failure';
+import { inferStrip, type AnswerWord } from '@/core/inference/answer';
 import { runSweep } from '@/core/runs/sweep';
 import { dynoReadings, type DynoSettings } from '@/core/stand-ins/dyno';
-import { practiceCurve, practiceMinutes, practiceScore, practiceTruth, type PracticeScore } from '@/core/stand-ins/practice';
+import {
+  practiceComparison,
+  practiceCurve,
+  practiceMinutes,
+  practicePass,
+  practicePasses,
+  practiceScore,
+  practiceTruth,
+  pullLuck,
+  type PracticeScore,
+} from '@/core/stand-ins/practice';
 import type { Db, Trx } from './db/client';
 import { engineAtWheels } from './devices/dyno';
 import { notFound, ServerProblem } from './errors';
@@ -77,40 +89,86 @@ export async function listPractice(db: Db, jobId: string): Promise<StoredPractic
   return out;
 }
 
-/** The next pull of a session as the stand-in makes it. */
-export async function pullSettings(db: Db | Trx, id: string, side: 'A' | 'B', rest_min: number): Promise<DynoSettings> {
+/** What a person asks for: which side, how long a rest, strapped down anew, on which day. */
+export const pullWanted = practiceRun.pick({ side: true, rest_min: true, newStay: true, day: true });
+export type PullWanted = z.infer<typeof pullWanted>;
+
+interface Asked {
+  readonly found: Awaited<ReturnType<typeof row>>;
+  readonly setup: PracticeSetup;
+  readonly before: readonly PracticeRun[];
+  /** The run as it is asked for: a swap is rest too, and days do not go back. */
+  readonly made: PullWanted;
+}
+
+async function asked(db: Db | Trx, id: string, wanted: PullWanted): Promise<Asked> {
   const found = await row(db, id);
   const before = await runsOf(db, id);
   if (found.decision !== null) throw new ServerProblem(409, 'decided', 'This session has been decided. Begin another one.');
-  if (before.length >= MOST_PULLS) throw new ServerProblem(409, 'too_many', `A session has ${MOST_PULLS} pulls at most.`);
-  const { plan } = practiceSetup.parse(found.setup);
-  const swap = before.length > 0 && before.at(-1)!.side !== side ? plan.minutesPerSwap : 0;
+  if (before.length >= MOST_PULLS) throw new ServerProblem(409, 'too_many', `A session has ${MOST_PULLS} runs at most.`);
+  const setup = practiceSetup.parse(found.setup);
+  const last = before.at(-1);
+  const swap = last && (last.side !== wanted.side || wanted.newStay) ? setup.plan.minutesPerSwap : 0;
+  const made = { ...wanted, rest_min: Math.max(swap, wanted.rest_min), day: Math.max(last?.day ?? 1, wanted.day) };
+  return { found, setup, before, made };
+}
+
+/** The next pull of a session as the stand-in makes it. */
+export async function pullSettings(db: Db | Trx, id: string, wanted: PullWanted): Promise<DynoSettings> {
+  const { found, before, made } = await asked(db, id, wanted);
+  const today = before.filter((r) => r.day === made.day);
   return {
-    curve: practiceCurve(found.truth.curve, found.truth, side),
-    seed: found.seed,
-    rests_min: [...before.map((r) => r.rest_min), Math.max(swap, rest_min)],
+    curve: practiceCurve(found.truth.curve, found.truth, made.side),
+    // Another day has other air in the cell and another drift; the pulls of a day follow one another.
+    seed: found.seed + 7919 * (made.day - 1),
+    rests_min: [...today.map((r) => r.rest_min), made.rest_min],
     air_K: AIR_K,
     driftPerPull_pct: found.truth.driftPerPull_pct,
+    ...pullLuck(found.seed, [...before, made]),
   };
 }
 
-/** Keeps a pull. It is made again from the session's seed, so that what is kept is what the dyno read, whatever the page sends. */
-export async function keepPull(trx: Trx, id: string, side: 'A' | 'B', rest_min: number): Promise<StoredPractice> {
+/** Keeps a run. It is made again from the session's seed, so that what is kept is what the stand-in read, whatever the page sends. */
+export async function keepPull(trx: Trx, id: string, wanted: PullWanted): Promise<StoredPractice> {
+  await row(trx, id);
   await trx.selectFrom('practice').select('id').where('id', '=', id).forUpdate().execute();
-  const settings = await pullSettings(trx, id, side, rest_min);
-  const readings = [...dynoReadings(settings)];
+  const { found, setup, before, made } = await asked(trx, id, wanted);
+  const at_min = practiceMinutes([...before, made], setup.plan);
+  const run = setup.rig === 'strip' ? passOf(found, before, made, at_min) : await pullOf(trx, id, wanted, made, at_min);
+  await trx
+    .insertInto('practice_run')
+    .values({ practice_id: id, seq: before.length, run: JSON.stringify(run) })
+    .execute();
+  return readPractice(trx, id);
+}
+
+function passOf(found: Asked['found'], before: readonly PracticeRun[], made: PullWanted, at_min: number): PracticeRun {
+  const pass = practicePass(found.seed, found.truth, [...before, made]);
+  return practiceRun.parse({
+    ...made,
+    at_min,
+    pass,
+    rpm: [],
+    power_W: [],
+    inletStart_K: AIR_K,
+    inletPeak_K: AIR_K,
+    coolantStart_K: AIR_K,
+    leftOut: null,
+  } satisfies PracticeRun);
+}
+
+async function pullOf(trx: Trx, id: string, wanted: PullWanted, made: PullWanted, at_min: number): Promise<PracticeRun> {
+  const readings = [...dynoReadings(await pullSettings(trx, id, wanted))];
   const sweep = runSweep(
     readings.map((r) => r.rpm),
     readings.map((r) => r.throttle_pct),
   );
   if (isFailure(sweep)) throw new ServerProblem(422, sweep.error, 'The pull has no sweep in it.');
   const kept = readings.slice(sweep.first, sweep.last + 1);
-  const before = await runsOf(trx, id);
-  const { plan } = practiceSetup.parse((await row(trx, id)).setup);
-  const made = { side, rest_min: settings.rests_min.at(-1)! };
-  const run = practiceRun.parse({
+  return practiceRun.parse({
     ...made,
-    at_min: practiceMinutes([...before, made], plan),
+    at_min,
+    pass: null,
     rpm: kept.map((r) => r.rpm),
     power_W: kept.map((r) => r.power_W),
     inletStart_K: kept[0]!.inlet_K,
@@ -118,11 +176,6 @@ export async function keepPull(trx: Trx, id: string, side: 'A' | 'B', rest_min: 
     coolantStart_K: kept[0]!.coolant_K,
     leftOut: null,
   } satisfies PracticeRun);
-  await trx
-    .insertInto('practice_run')
-    .values({ practice_id: id, seq: before.length, run: JSON.stringify(run) })
-    .execute();
-  return readPractice(trx, id);
 }
 
 /** Leaves a pull out with a reason, or counts it again. */
@@ -159,5 +212,13 @@ export async function decidePractice(
 export async function scoreOf(db: Db | Trx, id: string): Promise<PracticeScore> {
   const found = await row(db, id);
   if (found.decision === null) throw new ServerProblem(409, 'undecided', 'Decide first; then the truth is told.');
-  return practiceScore(found.truth.curve, found.truth, practiceSetup.parse(found.setup).plan, found.decision, await runsOf(db, id));
+  const setup = practiceSetup.parse(found.setup);
+  const runs = await runsOf(db, id);
+  return practiceScore(found.truth.curve, found.truth, setup, found.decision, runs, carriedBy(setup, runs));
+}
+
+/** What the runs of a session can carry. */
+function carriedBy(setup: PracticeSetup, runs: readonly PracticeRun[]): AnswerWord {
+  const found = setup.rig === 'strip' ? inferStrip({ measure: 'speed', runs: practicePasses(runs) }) : practiceComparison(setup, runs);
+  return isFailure(found) ? "can't tell yet" : found.word;
 }

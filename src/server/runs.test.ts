@@ -213,8 +213,8 @@ describe('the demo', () => {
     const runs = await listRuns(db, job.id);
     expect(runs.filter((r) => r.doc.kind === 'dyno')).toHaveLength(DEMO_RUNS.length);
     const { compared } = await jobComparison(db, job.id, job.doc);
-    expect(compared!.thirds[2].estimate!.low).toBeGreaterThan(0.5);
-    expect(compared!.thirds[0].estimate!.answer).toBe('no difference that matters');
+    expect(compared!.thirds[2].answer.low).toBeGreaterThan(0.5);
+    expect(compared!.thirds[0].answer.word).toBe("can't tell yet");
     expect(compared!.clear).toEqual([{ from_rpm: expect.closeTo(5375, -2.5), to_rpm: compared!.grid_rpm.at(-1), sign: 1 }]);
     expect(comparedUnit(job.doc.pick.chosen, runs)).toBe(job.doc.pick.chosen);
     expect(await within((trx) => refreshFinding(trx, job.id))).toEqual(findings);

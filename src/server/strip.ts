@@ -7,6 +7,7 @@ import {
   type StripPassDoc,
   type StripVisitDoc,
 } from '@/core/documents/strip';
+import { nightOrder } from '@/core/strip/air-of-day';
 import type { Db, Trx } from './db/client';
 import { notFound, stale } from './errors';
 import { isUuid } from './ids';
@@ -49,10 +50,7 @@ export async function readBook(db: Db | Trx, jobId: string): Promise<StripBook> 
   const book = { visits: visits.map(visitOf), passes: passes.map(passOf) };
   return {
     visits: book.visits.toSorted((a, b) => a.doc.takenOn.localeCompare(b.doc.takenOn)),
-    passes: book.passes
-      .map((p, i) => ({ p, i }))
-      .toSorted((a, b) => (a.p.doc.at && b.p.doc.at ? a.p.doc.at.localeCompare(b.p.doc.at) : 0) || a.i - b.i)
-      .map(({ p }) => p),
+    passes: nightOrder(book.passes),
   };
 }
 

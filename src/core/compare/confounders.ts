@@ -3,6 +3,7 @@ import type { GearboxDoc } from '../documents/job';
 import type { PlanDoc } from '../documents/plan';
 import type { PowerKind, RunDoc } from '../documents/run';
 import { isFailure } from '../failure';
+import { NORMAL_975 } from '../numbers/normal';
 import { CORRECTION_METHODS, correctionFactor } from '../runs/correction';
 import type { DynoRun } from '../runs/dyno-run';
 import type { SideComparison } from './sides';
@@ -39,16 +40,22 @@ export type Confounder =
   | { readonly code: 'unknown_place'; readonly runs: readonly string[]; readonly others: string; readonly worth_pct: number }
   | { readonly code: 'gear_far'; readonly gear: string; readonly ratio: number; readonly better: number }
   | { readonly code: 'short_range'; readonly share: number }
-  | { readonly code: 'one_run_a_side' }
-  | { readonly code: 'fewer_than_planned'; readonly planned: number; readonly a: number; readonly b: number }
-  | { readonly code: 'no_return' }
+  /** A side stayed on the car once: a refit alone could make the difference, by this much, 95 %. */
+  | { readonly code: 'one_stay_a_side'; readonly worth_pct: number }
+  /** Two files hold the very same run. */
+  | { readonly code: 'duplicate'; readonly runs: readonly string[] }
   /** Nothing says in which order the runs were driven. */
   | { readonly code: 'order_guessed' }
   /** Some runs gave way to another of their columns, so that all are of one kind of power. */
-  | { readonly code: 'one_kind'; readonly runs: readonly string[]; readonly at: string; readonly carried: string }
-  | { readonly code: 'drift'; readonly perRun_pct: number; readonly worth_pct: number };
+  | { readonly code: 'one_kind'; readonly runs: readonly string[]; readonly at: string; readonly carried: string };
 
-const BREAKING: ReadonlySet<Confounder['code']> = new Set(['other_record', 'more_changed', 'mixed_correction', 'unknown_place']);
+const BREAKING: ReadonlySet<Confounder['code']> = new Set([
+  'other_record',
+  'more_changed',
+  'mixed_correction',
+  'unknown_place',
+  'duplicate',
+]);
 /** What a drivetrain takes between engine and wheels, about, %. */
 const DRIVETRAIN_pct = 15;
 
@@ -193,6 +200,16 @@ function records(a: readonly ComparedRun[], b: readonly ComparedRun[]): Confound
   return found;
 }
 
+/** Runs whose samples are the same to the last figure: one run, exported twice. */
+function duplicates(runs: readonly ComparedRun[]): Confounder[] {
+  const same = new Map<string, string[]>();
+  for (const { doc, run } of runs) {
+    const key = `${run.rpm.length}|${run.rpm.slice(0, 40).join()}|${run.power_W.slice(0, 40).join()}|${run.power_W.at(-1)}`;
+    same.set(key, [...(same.get(key) ?? []), doc.name]);
+  }
+  return [...same.values()].flatMap((names): Confounder[] => (names.length > 1 ? [{ code: 'duplicate', runs: names }] : []));
+}
+
 /** A chassis run wants the gear nearest 1:1. */
 function gearFar(runs: readonly ComparedRun[], { ratios }: GearboxDoc): Confounder[] {
   const off = (ratio: number): number => Math.abs(Math.log(ratio));
@@ -223,22 +240,15 @@ export function confounders(a: readonly ComparedRun[], b: readonly ComparedRun[]
   const widest = [...a, ...b].reduce((m, { run }) => Math.max(m, run.rpm.at(-1)! - run.rpm[0]!), 0);
   const share = (comparison.grid_rpm.at(-1)! - comparison.grid_rpm[0]!) / widest;
   if (share < SHORT_RANGE) found.push({ code: 'short_range', share });
-  if (a.length === 1 && b.length === 1) found.push({ code: 'one_run_a_side' });
-  const planned = plan.runsPerSide;
-  if (planned !== null && Math.min(a.length, b.length) < planned)
-    found.push({ code: 'fewer_than_planned', planned, a: a.length, b: b.length });
-  const { estimate, runs } = comparison.deciding;
-  const order = runs.map((r) => r.side);
-  const returned = order.indexOf('B') > 0 && order.lastIndexOf('A') > order.indexOf('B');
   if (context.orderGuessed) found.push({ code: 'order_guessed' });
-  else if (!returned && plan.order !== 'A-B') found.push({ code: 'no_return' });
+  else if (comparison.staysA === 1 || comparison.staysB === 1) {
+    const { refit } = comparison.deciding.answer.sizes;
+    const stays = 1 / comparison.staysA + 1 / comparison.staysB;
+    found.push({ code: 'one_stay_a_side', worth_pct: NORMAL_975 * refit.sd * Math.sqrt(stays) });
+  }
+  found.push(...duplicates([...a, ...b]));
   const { kind = null, changed = [] } = context.oneKind ?? {};
   if (kind && changed.length > 0)
     found.push({ code: 'one_kind', runs: changed, at: kind.at ?? 'unknown', carried: kind.carried ?? 'unknown' });
-  const perRun_pct = estimate?.driftPerRun ?? null;
-  if (perRun_pct !== null) {
-    const worth_pct = perRun_pct * (runs.length - 1);
-    if (Math.abs(worth_pct) > plan.threshold_pct) found.push({ code: 'drift', perRun_pct, worth_pct });
-  }
   return found;
 }

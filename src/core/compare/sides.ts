@@ -1,22 +1,25 @@
 import { failure, isFailure, type Failure } from '../failure';
-import { varianceOf } from '../numbers/moments';
+import { inferSides, type AnswerWord, type Look, type SidesAnswer } from '../inference/answer';
+import { decidingValues, inferCurve, type CurveRun } from '../inference/curve';
+import { nextStay, type NextAnswer } from '../inference/next';
+import type { TestCosts } from '../inference/design';
+import type { StudyRun } from '../inference/study';
 import { peakIndex } from '../numbers/peak';
 import { GRID_STEP_rpm, gridRun, type GriddedCurve } from '../runs/grid';
 import { smoothOverRpm } from '../runs/smooth';
-import type { AnswerWord } from './answer';
-import { differenceBand, type Band } from './band';
 import { runPeak, thirdOf, type Peak, type PowerRun } from './compare';
-import { answerFrom } from './answer';
-import { sideEstimate, type SideEstimate } from './estimate';
-import { runNoise } from './noise';
 import type { SideMark } from './permutation';
 
-/** A run as a comparison takes it: power over rpm, the visit it belongs to, and the smoothing its file already carries. */
+/** A run as a comparison takes it: power over rpm, the visit and the stay it belongs to, and the smoothing its file already carries. */
 export interface SideRun extends PowerRun {
   readonly visit?: string | undefined;
   readonly carriedSmoothing_rpm?: number | null | undefined;
   /** Place in the order the runs were driven; runs without one follow A first, as given. */
   readonly order?: number | undefined;
+  /** The car was strapped down anew, or the part taken off and on, before this run. */
+  readonly newStay?: boolean | undefined;
+  /** Inlet air (else coolant) at the start, K. */
+  readonly start_K?: number | undefined;
   /** Standard error of the whole curve where it was read off a picture, %. */
   readonly readingError_pct?: number | undefined;
 }
@@ -27,35 +30,54 @@ export type Deciding = (typeof DECIDING)[number];
 
 export interface SideOptions {
   readonly fwhm_rpm: number;
-  readonly assumedSd_pct: number;
   /** Smallest difference that matters, % of power. */
   readonly threshold_pct?: number | undefined;
   readonly decidesOn?: Deciding | undefined;
   readonly bands_rpm?: readonly (readonly [number, number])[] | undefined;
   /** Compared from and to these engine speeds at most; what a run says outside is left alone. */
   readonly range_rpm?: readonly [number, number] | null | undefined;
-  readonly seed?: number | undefined;
-  /** False where the order of the runs is only a guess: no drift is fitted to it. */
+  /** False where the order of the runs is only a guess: they are then taken as one stay a side and day, which tells least. */
   readonly orderKnown?: boolean | undefined;
+  /** When one looks, by the runs there are; left out: at the planned end. */
+  readonly lookAt?: ((study: readonly StudyRun[]) => Look) | undefined;
+  /** Runs that a person left out: they only count in the answer told the other way. */
+  readonly leftOut?: readonly { readonly side: SideMark; readonly run: SideRun }[] | undefined;
+  /** The shop's own history on this rig: ln likelihood on the grid. */
+  readonly history?: readonly number[] | undefined;
+  /** Where given, what the next stay or run would tell is worked out while the answer is open. */
+  readonly costs?: Partial<TestCosts> | undefined;
 }
 
-/** Default of the smallest difference that matters, % of power. Testing basis §4. */
-export const THRESHOLD_pct = 0.5;
+/** Default of the smallest difference that matters, % of power: nothing a shop does in a day tells half a percent. */
+export const THRESHOLD_pct = 1;
+
+/** One run's mean over a stretch, % of the geometric mean of A's runs. */
+export interface StretchRun {
+  readonly side: SideMark;
+  readonly visit: string;
+  readonly value_pct: number;
+  readonly index: number;
+  /** First run of a stay. */
+  readonly opensStay: boolean;
+  /** How probable it is that this run went wrong. */
+  readonly outlierP: number;
+}
 
 /** The mean over a stretch of engine speed on both sides, and what the runs say about its difference. */
 export interface Stretch {
   readonly id: string;
   readonly from_rpm: number;
   readonly to_rpm: number;
+  /** Plain means of each side, W. */
   readonly a_W: number;
   readonly b_W: number;
-  /** Mean difference, W and % of A's mean: by the fitted effect where there is one, else of the plain means. */
+  /** Estimated difference, W and %. */
   readonly mean_W: number;
   readonly mean_pct: number;
-  /** In % of A's mean; null: too few runs for an interval. */
-  readonly estimate: SideEstimate | null;
-  /** Every run's own mean, % of A's, in run order. */
-  readonly runs: readonly { readonly side: SideMark; readonly visit: string; readonly value_pct: number; readonly index: number }[];
+  /** Estimate, interval and word, in %. */
+  readonly answer: SidesAnswer;
+  /** Every run's own mean, in run order. */
+  readonly runs: readonly StretchRun[];
 }
 
 /** A stretch in which the whole band lies on one side of nothing. */
@@ -63,6 +85,22 @@ export interface ClearRegion {
   readonly from_rpm: number;
   readonly to_rpm: number;
   readonly sign: 1 | -1;
+}
+
+/** The simultaneous 95 % band of the difference curve, %. */
+export interface Band {
+  readonly low_pct: readonly number[];
+  readonly high_pct: readonly number[];
+}
+
+/** The answer with a run more or less, told where it is another word. */
+export interface OtherWay {
+  /** Indices of the runs, among all that were given; those left out behind the others. */
+  readonly runs: readonly number[];
+  readonly word: AnswerWord;
+  readonly mean_pct: number;
+  readonly low_pct: number;
+  readonly high_pct: number;
 }
 
 export interface SideComparison {
@@ -78,8 +116,7 @@ export interface SideComparison {
   /** Smoothing every run was brought to, and whether a file's own made it wider than asked. */
   readonly fwhm_rpm: number;
   readonly widened: boolean;
-  /** Simultaneous 95 % band of the difference; null with one run on a side. */
-  readonly band: Band | null;
+  readonly band: Band;
   readonly clear: readonly ClearRegion[];
   readonly thirds: readonly [Stretch, Stretch, Stretch];
   readonly whole: Stretch;
@@ -87,13 +124,20 @@ export interface SideComparison {
   readonly deciding: Stretch;
   readonly threshold_pct: number;
   readonly word: AnswerWord;
-  /** How far the mean difference may lie from the truth by run-to-run noise, 95 %, % of power. */
+  /** Half of the deciding interval, %. */
   readonly noise_pct: number;
-  readonly noiseSd_pct: number;
-  /** Degrees of freedom of the scatter; null: it is an assumption. */
-  readonly noiseDf: number | null;
-  /** Scatter of the repeated baseline alone, % of power: what a shop's own repeatability is made of. Null: not repeated. */
-  readonly baseline: { readonly sd_pct: number; readonly df: number } | null;
+  /** Stays of either side, and days. */
+  readonly staysA: number;
+  readonly staysB: number;
+  readonly visits: number;
+  /** The runs of the deciding stretch as the inference took them: what a study leaves to the shop's history. */
+  readonly study: readonly StudyRun[];
+  /** With the runs that were left out; null: none was. */
+  readonly withLeftOut: OtherWay | null;
+  /** Without the run that stands apart most; null: none does. */
+  readonly withoutSuspect: OtherWay | null;
+  /** What the next stay or run would tell; null where it was not asked, or the word stands. */
+  readonly next: NextAnswer | null;
 }
 
 /** A stretch of the band shorter than this clears nothing: grid points next to one another go together. */
@@ -123,64 +167,123 @@ function sidePeak(peaks: readonly Peak[], rpm: readonly number[], mean: readonly
   return { ...unsmoothed, smoothed_W: mean[top]!, smoothed_rpm: rpm[top]!, difference_W: unsmoothed.unsmoothed_W - mean[top]! };
 }
 
-interface Ordered {
+interface Ready {
   readonly side: SideMark;
-  readonly visit: string;
+  readonly run: SideRun;
+  readonly ready: Prepared;
+  /** Among all that were given, side A's first. */
   readonly index: number;
-  readonly curve: readonly number[];
-  readonly readingError_pct: number;
 }
 
-/** Standard error that reading curves off pictures puts on a difference of two sides, %. */
-function readingErrorOf(runs: readonly Ordered[]): number {
-  const of = (side: SideMark): number => {
-    const own = runs.filter((r) => r.side === side);
-    return own.reduce((s, r) => s + r.readingError_pct ** 2, 0) / own.length ** 2;
+interface Laid extends Omit<CurveRun, 'curve_pct'> {
+  readonly index: number;
+  readonly power_W: readonly number[];
+  readonly curve_pct: Float64Array;
+}
+
+/** A difference of logarithms, in hundredths, as percent. */
+const asPct = (x: number): number => 100 * Math.expm1(x / 100);
+/** A run's power is never taken for less than this share of stock's: a logarithm wants something. */
+const LEAST_SHARE = 0.01;
+
+function allPrepared(a: readonly SideRun[], b: readonly SideRun[], fwhm_rpm: number): Ready[] | Failure {
+  const all: Ready[] = [];
+  let index = 0;
+  for (const [side, runs] of [['A', a] as const, ['B', b] as const])
+    for (const run of runs) {
+      const ready = prepared(run, fwhm_rpm);
+      if (isFailure(ready)) return ready;
+      all.push({ side, run, ready, index: index++ });
+    }
+  return all;
+}
+
+/** The engine speeds that all of these runs reach, inside what was asked for; null: none. */
+function commonRange(all: readonly Ready[], range_rpm: SideOptions['range_rpm']): [number, number] | null {
+  const [least, most] = range_rpm ?? [-Infinity, Infinity];
+  const from = Math.max(...all.map((r) => r.ready.grid.rpm[0]!), Math.ceil(least / GRID_STEP_rpm) * GRID_STEP_rpm);
+  const to = Math.min(...all.map((r) => r.ready.grid.rpm.at(-1)!), Math.floor(most / GRID_STEP_rpm) * GRID_STEP_rpm);
+  return to - from < GRID_STEP_rpm ? null : [from, to];
+}
+
+/** Runs in the order of the study, each as percent of the geometric mean of side A's (of all, where there is one side). */
+function laidOut(all: readonly Ready[], rpm: readonly number[], orderKnown: boolean): Laid[] {
+  const cut = (r: Ready): number[] => {
+    const first = r.ready.grid.rpm.indexOf(rpm[0]!);
+    return r.ready.grid.value.slice(first, first + rpm.length);
   };
-  return Math.sqrt(of('A') + of('B'));
-}
-
-/** An estimate with an error of reading beside its own: the axis of a picture moves a whole curve, and no repeat shows it. */
-function widened(estimate: SideEstimate, reading_pct: number, threshold_pct: number): SideEstimate {
-  if (reading_pct === 0) return estimate;
-  const standardError = Math.hypot(estimate.standardError, reading_pct);
-  return { ...estimate, ...answerFrom({ difference: estimate.difference, standardError, df: estimate.df }, threshold_pct) };
-}
-
-function stretch(
-  id: string,
-  span: readonly [number, number],
-  keep: (rpm: number) => boolean,
-  rpm: readonly number[],
-  runs: readonly Ordered[],
-  threshold_pct: number,
-  orderKnown: boolean,
-): Stretch | null {
-  const at = rpm.flatMap((n, i) => (keep(n) ? [i] : []));
-  if (at.length === 0) return null;
-  const meanOf = (curve: readonly number[]): number => at.reduce((s, i) => s + curve[i]!, 0) / at.length;
-  const values = runs.map((r) => ({ ...r, mean_W: meanOf(r.curve) }));
-  const sideMean = (side: SideMark): number => {
-    const own = values.filter((v) => v.side === side);
-    return own.reduce((s, v) => s + v.mean_W, 0) / own.length;
-  };
-  const a_W = sideMean('A');
-  const b_W = sideMean('B');
-  const inPct = values.map(({ side, visit, index, mean_W }) => ({ side, visit, index, value_pct: (100 * mean_W) / a_W }));
-  const raw = sideEstimate(
-    inPct.map(({ side, visit, value_pct }) => ({ side, visit, value: value_pct })),
-    threshold_pct,
-    orderKnown,
+  const place = (r: Ready): number => r.run.order ?? r.index;
+  // Of an order that is a guess only the least is believed: each side in one go.
+  const ordered = [...all].sort((x, y) =>
+    orderKnown ? place(x) - place(y) : x.side === y.side ? place(x) - place(y) : x.side < y.side ? -1 : 1,
   );
-  const estimate = raw && widened(raw, readingErrorOf(runs), threshold_pct);
-  const mean_pct = estimate ? estimate.difference : 100 * (b_W / a_W - 1);
-  return { id, from_rpm: span[0], to_rpm: span[1], a_W, b_W, mean_pct, mean_W: (mean_pct * a_W) / 100, estimate, runs: inPct };
+  const powers = ordered.map(cut);
+  const stock = powers.filter((_, i) => ordered[i]!.side === 'A');
+  const of = stock.length > 0 ? stock : powers;
+  const middle = rpm.map((_, k) => of.reduce((s, p) => s + Math.log(Math.max(p[k]!, 1e-9)), 0) / of.length);
+  return ordered.map(({ side, run, index }, i) => ({
+    side,
+    index,
+    visit: run.visit ?? '',
+    ...(orderKnown && run.newStay === true && { newStay: true }),
+    ...(run.start_K !== undefined && { start_K: run.start_K }),
+    ...(run.readingError_pct !== undefined && run.readingError_pct > 0 && { readingVariance: run.readingError_pct ** 2 }),
+    power_W: powers[i]!,
+    curve_pct: Float64Array.from(powers[i]!, (p, k) => 100 * Math.max(Math.log(LEAST_SHARE), Math.log(Math.max(p, 1e-9)) - middle[k]!)),
+  }));
 }
 
-function clearRegions(rpm: readonly number[], difference: readonly number[], half: number): ClearRegion[] {
+const answerInPct = (a: SidesAnswer): SidesAnswer => ({ ...a, estimate: asPct(a.estimate), low: asPct(a.low), high: asPct(a.high) });
+
+/** A run of the curve inference with its own value over a stretch of indices. */
+function studyRuns(runs: readonly Laid[], span: readonly [number, number]): StudyRun[] {
+  const values = decidingValues(runs, span);
+  return runs.map(({ curve_pct: _c, power_W: _p, index: _i, ...run }, i) => ({ ...run, value: values[i]! }));
+}
+
+function stretchOf(
+  id: string,
+  ends: readonly [number, number],
+  span: readonly [number, number],
+  runs: readonly Laid[],
+  answer: SidesAnswer,
+): Stretch {
+  const [first, last] = span;
+  const meanOver = (power: readonly number[]): number => power.slice(first, last + 1).reduce((s, v) => s + v, 0) / (last - first + 1);
+  const sideMean = (side: SideMark): number => {
+    const own = runs.filter((r) => r.side === side);
+    return own.reduce((s, r) => s + meanOver(r.power_W), 0) / own.length;
+  };
+  const values = decidingValues(runs, span);
+  const [a_W, b_W] = [sideMean('A'), sideMean('B')];
+  const mean_pct = asPct(answer.estimate);
+  return {
+    id,
+    from_rpm: ends[0],
+    to_rpm: ends[1],
+    a_W,
+    b_W,
+    mean_pct,
+    mean_W: (mean_pct * a_W) / 100,
+    answer: answerInPct(answer),
+    runs: runs.map((r, i) => ({
+      side: r.side,
+      visit: String(r.visit),
+      index: r.index,
+      value_pct: 100 + asPct(values[i]!),
+      opensStay: opens(runs, i),
+      outlierP: answer.outlierP[i]!,
+    })),
+  };
+}
+
+const opens = (runs: readonly Pick<StudyRun, 'side' | 'visit' | 'newStay'>[], i: number): boolean =>
+  i === 0 || runs[i - 1]!.side !== runs[i]!.side || runs[i - 1]!.visit !== runs[i]!.visit || runs[i]!.newStay === true;
+
+function clearRegions(rpm: readonly number[], difference: readonly number[], band: Band): ClearRegion[] {
   const found: { from: number; to: number; sign: 1 | -1 }[] = [];
-  difference.forEach((d, i) => {
-    const sign = d - half > 0 ? 1 : d + half < 0 ? -1 : null;
+  difference.forEach((_, i) => {
+    const sign = band.low_pct[i]! > 0 ? 1 : band.high_pct[i]! < 0 ? -1 : null;
     if (sign === null) return;
     const last = found.at(-1);
     // A short dip of the band's edge over nothing, the difference itself on its side all along, parts no region.
@@ -194,95 +297,174 @@ function clearRegions(rpm: readonly number[], difference: readonly number[], hal
     .map((r) => ({ from_rpm: rpm[r.from]!, to_rpm: rpm[r.to]!, sign: r.sign }));
 }
 
-function baselineScatter(whole: Stretch): SideComparison['baseline'] {
-  const values = whole.runs.filter((r) => r.side === 'A').map((r) => r.value_pct);
-  return values.length < 2 ? null : { sd_pct: Math.sqrt(varianceOf(values)), df: values.length - 1 };
-}
-
-/** Scatter between the runs of each side about its mean, % of power, where a side has been repeated. */
-function ownScatter(whole: Stretch): readonly (readonly number[])[] | undefined {
-  const sides = (['A', 'B'] as const).map((s) => whole.runs.filter((r) => r.side === s).map((r) => r.value_pct));
-  return sides.some((s) => s.length > 1) ? sides : undefined;
-}
-
 const THIRD_IDS = ['bottom', 'middle', 'top'] as const;
 
+interface Span {
+  readonly id: string;
+  readonly ends: readonly [number, number];
+  readonly span: readonly [number, number];
+}
+
+/** The stretches of a range, as indices of its grid: the whole, its thirds, and a person's own that hold a point. */
+function spansOf(rpm: readonly number[], bands: SideOptions['bands_rpm']): { whole: Span; thirds: Span[]; own: Span[] } {
+  const [from, to] = [rpm[0]!, rpm.at(-1)!];
+  const of = (id: string, ends: readonly [number, number], keep: (n: number) => boolean): Span | null => {
+    const first = rpm.findIndex(keep);
+    return first < 0 ? null : { id, ends, span: [first, rpm.findLastIndex(keep)] };
+  };
+  const whole = of('whole', [from, to], () => true)!;
+  const edge = (k: number): number => from + ((to - from) * k) / 3;
+  const thirds = THIRD_IDS.map((id, k) => of(id, [edge(k), edge(k + 1)], (n) => thirdOf(n, from, to) === k) ?? whole);
+  const own = (bands ?? []).flatMap(([lo, hi], i) => of(`own-${i}`, [lo, hi], (n) => n >= lo && n <= hi) ?? []);
+  return { whole, thirds, own };
+}
+
+function decidingSpan(spans: ReturnType<typeof spansOf>, decidesOn: Deciding | undefined): Span {
+  const decides = decidesOn ?? 'top';
+  if (decides === 'whole') return spans.whole;
+  if (decides === 'own') return spans.own[0] ?? spans.whole;
+  return spans.thirds[THIRD_IDS.indexOf(decides)]!;
+}
+
 /**
- * Side B against side A, any number of runs each: one smoothing, one grid, the difference of the side means with its
- * simultaneous band, and the mean over the whole range, its thirds and a person's own bands, each with its interval and
- * one of the four answers. What decides is agreed on beforehand. Testing basis §1, §4.
+ * Repeat baselines of one part as the inference takes them: what they leave to the shop's history. Null where fewer than two
+ * runs have a stretch in common.
+ */
+export function baselineStudy(runs: readonly SideRun[], options: SideOptions): StudyRun[] | null {
+  const all = allPrepared(runs, [], options.fwhm_rpm);
+  if (isFailure(all) || all.length < 2) return null;
+  const range = commonRange(all, options.range_rpm);
+  if (!range) return null;
+  const rpm = all[0]!.ready.grid.rpm.filter((n) => n >= range[0] && n <= range[1]);
+  const { span } = decidingSpan(spansOf(rpm, options.bands_rpm), options.decidesOn);
+  return studyRuns(laidOut(all, rpm, options.orderKnown ?? true), span);
+}
+
+/**
+ * Side B against side A, any number of runs each: one smoothing, one grid, and what the runs of stays and days say of the mean
+ * over the stretch that decides, of the thirds and of a person's own bands, each with its interval and one of the four words;
+ * the curve of the difference by the same run weights, with its band. Testing basis §1, §4.
  */
 export function compareSides(a: readonly SideRun[], b: readonly SideRun[], options: SideOptions): SideComparison | Failure {
-  if (a.length === 0 || b.length === 0) return failure('too_few_runs');
   const carried = [...a, ...b].reduce((m, r) => Math.max(m, r.carriedSmoothing_rpm ?? 0), 0);
   const fwhm_rpm = Math.max(options.fwhm_rpm, carried);
   const threshold_pct = options.threshold_pct ?? THRESHOLD_pct;
-  const all: { side: SideMark; run: SideRun; ready: Prepared; index: number }[] = [];
-  for (const [side, runs] of [['A', a] as const, ['B', b] as const]) {
-    for (const run of runs) {
-      const ready = prepared(run, fwhm_rpm);
-      if (isFailure(ready)) return ready;
-      all.push({ side, run, ready, index: all.length });
-    }
-  }
-  const [least, most] = options.range_rpm ?? [-Infinity, Infinity];
-  const from = Math.max(...all.map((r) => r.ready.grid.rpm[0]!), Math.ceil(least / GRID_STEP_rpm) * GRID_STEP_rpm);
-  const to = Math.min(...all.map((r) => r.ready.grid.rpm.at(-1)!), Math.floor(most / GRID_STEP_rpm) * GRID_STEP_rpm);
-  if (to - from < GRID_STEP_rpm) return failure('no_common_range');
-  const inside = (n: number): boolean => n >= from && n <= to;
-  const rpm = all[0]!.ready.grid.rpm.filter(inside);
-  const ordered: Ordered[] = all
-    .map(({ side, run, ready, index }) => ({
-      side,
-      visit: run.visit ?? '',
-      index,
-      order: run.order ?? index,
-      readingError_pct: run.readingError_pct ?? 0,
-      curve: ready.grid.value.filter((_, i) => inside(ready.grid.rpm[i]!)),
-    }))
-    .sort((x, y) => x.order - y.order);
-  const curvesOf = (side: SideMark): (readonly number[])[] => ordered.filter((r) => r.side === side).map((r) => r.curve);
-  const a_W = meanCurve(curvesOf('A'));
-  const b_W = meanCurve(curvesOf('B'));
-  const difference_W = rpm.map((_, i) => b_W[i]! - a_W[i]!);
-  const difference_pct = difference_W.map((d, i) => (100 * d) / a_W[i]!);
-  const raw = differenceBand({ a: curvesOf('A'), b: curvesOf('B'), seed: options.seed });
-  const band = isFailure(raw) ? null : raw;
-  const make = (id: string, span: readonly [number, number], keep: (n: number) => boolean): Stretch | null =>
-    stretch(id, span, keep, rpm, ordered, threshold_pct, options.orderKnown ?? true);
-  const whole = make('whole', [from, to], () => true)!;
-  const edge = (k: number): number => from + ((to - from) * k) / 3;
-  const thirds = THIRD_IDS.map((id, k) => make(id, [edge(k), edge(k + 1)], (n) => thirdOf(n, from, to) === k) ?? whole);
-  const own = (options.bands_rpm ?? []).flatMap(([lo, hi], i) => make(`own-${i}`, [lo, hi], (n) => n >= lo && n <= hi) ?? []);
-  const decides = options.decidesOn ?? 'top';
-  const deciding = decides === 'whole' ? whole : decides === 'own' ? (own[0] ?? whole) : thirds[THIRD_IDS.indexOf(decides as 'top')]!;
-  const baselines = ownScatter(whole);
-  const noise = runNoise(baselines ? { baselines } : { assumedSd: options.assumedSd_pct });
-  if (isFailure(noise)) return noise;
-  const peaksOf = (side: SideMark): Peak[] => all.filter((r) => r.side === side).map((r) => r.ready.peak);
+  const all = allPrepared(a, b, fwhm_rpm);
+  if (isFailure(all)) return all;
+  const of = (side: SideMark): Ready[] => all.filter((r) => r.side === side);
+  if (of('A').length === 0 || of('B').length === 0) return failure('too_few_runs');
+  const range = commonRange(all, options.range_rpm);
+  if (!range) return failure('no_common_range');
+  const rpm = all[0]!.ready.grid.rpm.filter((n) => n >= range[0] && n <= range[1]);
+  const orderKnown = options.orderKnown ?? true;
+  const runs = laidOut(all, rpm, orderKnown);
+  const spans = spansOf(rpm, options.bands_rpm);
+  const decides = decidingSpan(spans, options.decidesOn);
+  const study = studyRuns(runs, decides.span);
+  const base = { rig: 'dyno' as const, threshold: threshold_pct, look: options.lookAt?.(study), history: options.history };
+  const curve = inferCurve({ ...base, runs, rpm, deciding: decides.span, fwhm_rpm });
+  if (isFailure(curve)) return curve;
+  const { difference_pct: drawn, halfWidth_pct: half, factor: _, ...answer } = curve;
+  const made = new Map<string, Stretch>([[decides.id, stretchOf(decides.id, decides.ends, decides.span, runs, answer)]]);
+  const stretch = (s: Span): Stretch | Failure => {
+    const known = made.get(s.id);
+    if (known) return known;
+    const answer = inferSides({ ...base, runs: studyRuns(runs, s.span) });
+    if (isFailure(answer)) return answer;
+    const found = stretchOf(s.id, s.ends, s.span, runs, answer);
+    made.set(s.id, found);
+    return found;
+  };
+  const whole = stretch(spans.whole);
+  if (isFailure(whole)) return whole;
+  const sure = (s: Span): Stretch => {
+    const found = stretch(s);
+    return isFailure(found) ? whole : found;
+  };
+  const powersOf = (side: SideMark): (readonly number[])[] => runs.filter((r) => r.side === side).map((r) => r.power_W);
+  const [a_W, b_W] = [meanCurve(powersOf('A')), meanCurve(powersOf('B'))];
+  const difference_pct = drawn.map(asPct);
+  const band = bandOf(drawn, half);
+  const staysOf = (side: SideMark): number => runs.filter((r, i) => r.side === side && opens(runs, i)).length;
+  const open = curve.word === "can't tell yet" && options.costs;
+  const next = open ? nextStay({ ...base, runs: study, costs: options.costs }) : null;
+  const peaksOf = (side: SideMark): Peak[] => of(side).map((r) => r.ready.peak);
   return {
     grid_rpm: rpm,
     a_W,
     b_W,
-    difference_W,
+    difference_W: difference_pct.map((d, i) => (d * a_W[i]!) / 100),
     difference_pct,
     peakA: sidePeak(peaksOf('A'), rpm, a_W),
     peakB: sidePeak(peaksOf('B'), rpm, b_W),
-    runsA: a.length,
-    runsB: b.length,
+    runsA: of('A').length,
+    runsB: of('B').length,
     fwhm_rpm,
     widened: fwhm_rpm > options.fwhm_rpm,
     band,
-    clear: band ? clearRegions(rpm, difference_pct, band.halfWidth_pct) : [],
-    thirds: thirds as unknown as readonly [Stretch, Stretch, Stretch],
+    clear: clearRegions(rpm, difference_pct, band),
+    thirds: spans.thirds.map(sure) as unknown as readonly [Stretch, Stretch, Stretch],
     whole,
-    own,
-    deciding,
+    own: spans.own.map(sure),
+    deciding: made.get(decides.id)!,
     threshold_pct,
-    word: deciding.estimate?.answer ?? "can't tell yet",
-    noise_pct: noise.halfRange * Math.sqrt((1 / a.length + 1 / b.length) / 2),
-    noiseSd_pct: noise.sd,
-    noiseDf: noise.df,
-    baseline: baselineScatter(whole),
+    word: curve.word,
+    noise_pct: (asPct(curve.high) - asPct(curve.low)) / 2,
+    staysA: staysOf('A'),
+    staysB: staysOf('B'),
+    visits: new Set(runs.map((r) => r.visit)).size,
+    study,
+    withLeftOut: withLeftOut(options.leftOut ?? [], fwhm_rpm, all, rpm, orderKnown, decides.span, base),
+    withoutSuspect: withoutSuspect(runs, study, curve, base),
+    next: next === null || isFailure(next) ? null : next,
   };
+}
+
+type Base = Omit<Parameters<typeof inferSides>[0], 'runs'>;
+
+const bandOf = (drawn: readonly number[], half: readonly number[]): Band => ({
+  low_pct: drawn.map((d, i) => asPct(d - half[i]!)),
+  high_pct: drawn.map((d, i) => asPct(d + half[i]!)),
+});
+
+function otherWay(runs: readonly number[], study: readonly StudyRun[], base: Base): OtherWay | null {
+  const answer = inferSides({ ...base, runs: study });
+  if (isFailure(answer)) return null;
+  return { runs, word: answer.word, mean_pct: asPct(answer.estimate), low_pct: asPct(answer.low), high_pct: asPct(answer.high) };
+}
+
+/** The answer with what a person left out; a run that does not reach the range cannot be counted back in. */
+function withLeftOut(
+  leftOut: NonNullable<SideOptions['leftOut']>,
+  fwhm_rpm: number,
+  counted: readonly Ready[],
+  rpm: readonly number[],
+  orderKnown: boolean,
+  span: readonly [number, number],
+  base: Base,
+): OtherWay | null {
+  const back = leftOut.flatMap(({ side, run }, i): Ready[] => {
+    const ready = prepared(run, fwhm_rpm);
+    const reaches = !isFailure(ready) && ready.grid.rpm[0]! <= rpm[0]! && ready.grid.rpm.at(-1)! >= rpm.at(-1)!;
+    return reaches ? [{ side, run, ready, index: counted.length + i }] : [];
+  });
+  if (back.length === 0) return null;
+  return otherWay(
+    back.map((r) => r.index),
+    studyRuns(laidOut([...counted, ...back], rpm, orderKnown), span),
+    base,
+  );
+}
+
+/** The answer without the run that stands apart most. */
+function withoutSuspect(runs: readonly Laid[], study: readonly StudyRun[], answer: SidesAnswer, base: Base): OtherWay | null {
+  if (answer.suspects.length === 0) return null;
+  const worst = answer.suspects.reduce((m, i) => (answer.outlierP[i]! > answer.outlierP[m]! ? i : m));
+  // Where it opened its stay by being strapped down anew, the next run of it does now.
+  const rest = study.map((r, i) => (i === worst + 1 && study[worst]!.newStay === true ? { ...r, newStay: true } : r));
+  return otherWay(
+    [runs[worst]!.index],
+    rest.filter((_, i) => i !== worst),
+    base,
+  );
 }

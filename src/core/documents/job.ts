@@ -201,7 +201,6 @@ export const jobDoc = z
     test: z.object({
       fwhm_rpm: z.literal(SMOOTHINGS),
       correction: z.enum(CORRECTION_METHODS),
-      assumedSd_pct: z.number().min(0.05).max(10),
       plan: planDoc.default(NO_PLAN),
       /** Stretches of a person's own, rpm. */
       bands_rpm: z

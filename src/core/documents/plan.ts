@@ -1,9 +1,21 @@
 import { z } from 'zod';
+import { ROAD_STRETCHES } from '../strip/road';
 import { DECIDING, THRESHOLD_pct } from '../compare/sides';
 
-/** In which order the sides are run. */
-export const RUN_ORDERS = ['A-B-A', 'alternating', 'A-B'] as const;
+/** In which order the sides are run, stay by stay; alternating changes the part after every run. */
+export const RUN_ORDERS = ['A-B-A-B', 'A-B-B-A', 'alternating', 'A-B-A', 'A-B'] as const;
 export type RunOrder = (typeof RUN_ORDERS)[number];
+
+/** A plan as it was written down before the first run: changed afterwards it no longer counts as one. */
+export const writtenPlanDoc = z.object({
+  at: z.iso.datetime(),
+  order: z.enum(RUN_ORDERS),
+  runsPerStay: z.number().int().min(1).max(50),
+  visits: z.number().int().min(1).max(5),
+  decidesOn: z.enum(DECIDING),
+  threshold_pct: z.number(),
+});
+export type WrittenPlanDoc = z.infer<typeof writtenPlanDoc>;
 
 /** What is to be the same on both sides, and within what where it is a figure. */
 export const holdsDoc = z.object({
@@ -23,14 +35,19 @@ export type HoldsDoc = z.infer<typeof holdsDoc>;
 export const planDoc = z.object({
   threshold_pct: z.number().min(0.05, 'below 0.05 % no dyno can tell').max(20).default(THRESHOLD_pct),
   decidesOn: z.enum(DECIDING).default('top'),
-  order: z.enum(RUN_ORDERS).default('A-B-A'),
-  /** Runs a side; null: what the scatter asks for. */
-  runsPerSide: z.number().int().min(1).max(200).nullable().default(null),
+  order: z.enum(RUN_ORDERS).default('A-B-A-B'),
+  /** Runs a stay, of an alternating day pairs of single runs; null: as advised. */
+  runsPerStay: z.number().int().min(1).max(50).nullable().default(null),
+  /** Days on which the order is run. */
+  visits: z.number().int().min(1).max(5).default(1),
+  written: writtenPlanDoc.nullable().default(null),
   holds: holdsDoc.default(holdsDoc.parse({})),
   costPerRun: z.number().min(0).max(10_000).default(0),
   costPerVisit: z.number().min(0).max(100_000).default(0),
   minutesPerRun: z.number().min(0.5).max(240).default(6),
-  minutesPerSwap: z.number().min(0).max(2880).default(45),
+  minutesPerSwap: z.number().min(0).max(2880).default(30),
+  minutesPerVisit: z.number().min(0).max(2880).default(45),
+  costPerHour: z.number().min(0).max(10_000).default(0),
 });
 export type PlanDoc = z.infer<typeof planDoc>;
 export const NO_PLAN: PlanDoc = planDoc.parse({});
@@ -48,8 +65,6 @@ export const stripPlanDoc = z.object({
   perPass_min: z.number().min(1).max(120).default(10),
   coolDown_min: z.number().min(0).max(240).default(20),
   swap_min: z.number().min(0).max(600).default(40),
-  /** Scatter of the trap speed from pass to pass, a share; until passes say so themselves. */
-  trapSd: z.number().min(0.0005).max(0.1).default(0.004),
 });
 export type StripPlanDoc = z.infer<typeof stripPlanDoc>;
 export const NO_STRIP_PLAN: StripPlanDoc = stripPlanDoc.parse({});
@@ -70,6 +85,8 @@ export const roadDoc = z
     rollout_m: z.number().min(0).max(5).default(0.3048),
     grade: z.number().min(-0.2, 'steeper than 20 %').max(0.2, 'steeper than 20 %').nullable().default(null),
     wind_mps: z.number().min(0).max(30).default(2),
+    /** Whether both sides were driven over one stretch, and both ways. */
+    stretch: z.enum(ROAD_STRETCHES).default('no'),
   })
   .refine((r) => r.to_mps > r.from_mps, { path: ['to_mps'], message: 'The window ends faster than it begins.' });
 export type RoadDoc = z.infer<typeof roadDoc>;

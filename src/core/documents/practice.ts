@@ -2,7 +2,12 @@ import { z } from 'zod';
 import { planDoc } from './plan';
 
 /** What a person sets before a practice session at the stand-in dyno. */
+/** Where one practises. */
+export const PRACTICE_RIGS = ['dyno', 'strip'] as const;
+export type PracticeRig = (typeof PRACTICE_RIGS)[number];
+
 export const practiceSetup = z.object({
+  rig: z.enum(PRACTICE_RIGS).default('dyno'),
   unitId: z.string(),
   plan: planDoc,
   /** What the person expects, % over the deciding stretch, before the first pull. */
@@ -10,7 +15,7 @@ export const practiceSetup = z.object({
 });
 export type PracticeSetup = z.infer<typeof practiceSetup>;
 
-/** What is really so, kept from the person until they decide. Percent. */
+/** What is really so, kept from the person until they decide. Percent; beside it the seed hides refits, days and a run gone wrong. */
 export interface PracticeTruth {
   /** The side's true effect at the bottom and at the top of the range; linear between. */
   readonly bottom_pct: number;
@@ -30,10 +35,15 @@ export const practiceRun = z.object({
   side: z.enum(PRACTICE_SIDES),
   /** Minutes waited before the pull. */
   rest_min: z.number().min(0).max(600),
+  /** The car was strapped down anew before it; which day of the session it is. */
+  newStay: z.boolean().default(false),
+  day: z.number().int().min(1).max(5).default(1),
+  /** At the strip: what the slip says, and the air. */
+  pass: z.object({ et_s: z.number(), trap_mps: z.number(), densityAltitude_m: z.number() }).nullable().default(null),
   /** Minutes into the session at which it began, and what the session had cost by its end. */
   at_min: z.number().min(0),
-  rpm: z.array(z.number()).min(2).max(5000),
-  power_W: z.array(z.number()).min(2).max(5000),
+  rpm: z.array(z.number()).max(5000),
+  power_W: z.array(z.number()).max(5000),
   inletStart_K: z.number(),
   inletPeak_K: z.number(),
   coolantStart_K: z.number(),

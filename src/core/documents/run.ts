@@ -112,6 +112,8 @@ export const runDoc = z.object({
     .default(null),
   /** The day at the dyno it belongs to, where the date alone does not say. */
   visit: z.string().max(60).default(''),
+  /** The car was strapped down anew, or the part taken off and on, before this run. */
+  restrapped: z.boolean().default(false),
   gear: z.string().max(20),
   pulley: z.string().max(60).default(''),
   tyres: z.string().max(80).default(''),

@@ -3,6 +3,7 @@ import { UNIT_PACKS } from '../units/measures';
 import { EURO } from '../units/quantity';
 import { SHEETS } from './template';
 
+const day = z.iso.date('a date as 2026-04-18').nullable().default(null);
 const person = z.string().trim().min(1, 'A name says who it is.').max(60);
 
 /** What a shop has settled for itself. */
@@ -17,8 +18,8 @@ export const shopSettingsDoc = z.object({
   /** Units of a screen where nobody has chosen yet. */
   pack: z.enum(UNIT_PACKS).default('metric'),
   paper: z.enum(SHEETS).default('A4'),
-  /** Scatter of single dyno runs that new jobs assume until runs are repeated, % of power. */
-  repeatability_pct: z.number().min(0.05, 'below 0.05 %').max(10, 'above 10 %').default(0.8),
+  /** Days on which a rig became another one (a new dyno, other straps, other tyres): studies before it are left out. */
+  rigChanged: z.object({ dyno: day, strip: day }).default({ dyno: null, strip: null }),
   /** Sign before amounts of money; they are never converted. */
   currency: z
     .string()

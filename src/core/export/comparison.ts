@@ -17,15 +17,14 @@ const rounded = (v: number | undefined): number | null => (v === undefined || !N
 
 /** The comparison over engine speed as a table: a row of names, a row of units, SI figures. */
 export function comparisonCsv(c: SideComparison, extras: readonly SideExtra[] = [], form: CsvForm = 'plain'): string {
-  const half = c.band?.halfWidth_pct;
   const columns: [name: string, unit: string, values: (i: number) => number | undefined][] = [
     ['engine speed', 'rpm', (i) => c.grid_rpm[i]],
     ['power, stock', 'W', (i) => c.a_W[i]],
     ['power, new', 'W', (i) => c.b_W[i]],
     ['difference in power', 'W', (i) => c.difference_W[i]],
     ['relative difference', '%', (i) => c.difference_pct[i]],
-    ['band, low', '%', (i) => (half === undefined ? undefined : c.difference_pct[i]! - half)],
-    ['band, high', '%', (i) => (half === undefined ? undefined : c.difference_pct[i]! + half)],
+    ['band, low', '%', (i) => c.band.low_pct[i]],
+    ['band, high', '%', (i) => c.band.high_pct[i]],
     ...extras.flatMap((e): [string, string, (i: number) => number | undefined][] => [
       ...(e.a
         ? [[`${e.kind}, stock`, EXTRA_UNIT[e.kind], (i: number) => e.a![i]] as [string, string, (i: number) => number | undefined]]

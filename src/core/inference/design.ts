@@ -78,7 +78,8 @@ export function halfWidthAt({ weight, sd }: Widths, limit: number): number {
 export function noDifferenceWithin({ weight, sd }: Widths, threshold: number, limit: number): number {
   const inside = (m: number): number => {
     let sum = 0;
-    for (let i = 0; i < weight.length; i += 1) sum += weight[i]! * (normalCdf((threshold - m) / sd[i]!) - normalCdf((-threshold - m) / sd[i]!));
+    for (let i = 0; i < weight.length; i += 1)
+      sum += weight[i]! * (normalCdf((threshold - m) / sd[i]!) - normalCdf((-threshold - m) / sd[i]!));
     return sum;
   };
   if (inside(0) < limit) return -1;
@@ -88,7 +89,10 @@ export function noDifferenceWithin({ weight, sd }: Widths, threshold: number, li
       sum += (weight[i]! * (normalDensity((threshold - m) / sd[i]!) - normalDensity((-threshold - m) / sd[i]!))) / sd[i]!;
     return sum;
   };
-  return Math.max(0, risingRoot((m) => 1 - inside(m), slope, 1 - limit, threshold / 2, threshold / 2));
+  return Math.max(
+    0,
+    risingRoot((m) => 1 - inside(m), slope, 1 - limit, threshold / 2, threshold / 2),
+  );
 }
 
 export interface DesignInput extends RigOptions {

@@ -76,7 +76,10 @@ export interface HistoryAnswer {
 
 /** The shop's own history out of what each study left. */
 export function historyOf(
-  input: RigOptions & { readonly studies?: readonly { readonly runs: readonly StudyRun[] }[]; readonly logs?: readonly (readonly number[])[] },
+  input: RigOptions & {
+    readonly studies?: readonly { readonly runs: readonly StudyRun[] }[];
+    readonly logs?: readonly (readonly number[])[];
+  },
 ): HistoryAnswer | Failure {
   const row = rigRow(input);
   const sum = new Float64Array(GRID_SIZE);

@@ -41,8 +41,7 @@ export function mixtureMean({ weight, mean }: Mixture): number {
 export function mixtureSd(mixture: Mixture): number {
   const middle = mixtureMean(mixture);
   let sum = 0;
-  for (let i = 0; i < mixture.weight.length; i += 1)
-    sum += mixture.weight[i]! * (mixture.sd[i]! ** 2 + (mixture.mean[i]! - middle) ** 2);
+  for (let i = 0; i < mixture.weight.length; i += 1) sum += mixture.weight[i]! * (mixture.sd[i]! ** 2 + (mixture.mean[i]! - middle) ** 2);
   return Math.sqrt(sum);
 }
 
@@ -50,7 +49,13 @@ export function mixtureSd(mixture: Mixture): number {
 const MOST_ROUNDS = 100;
 
 /** Where `value` (rising from below `target` to above it) meets it: Newton's steps inside a bracket that closes. */
-export function risingRoot(value: (x: number) => number, slope: (x: number) => number, target: number, guess: number, scale: number): number {
+export function risingRoot(
+  value: (x: number) => number,
+  slope: (x: number) => number,
+  target: number,
+  guess: number,
+  scale: number,
+): number {
   let [low, high] = [guess, guess];
   for (let step = scale; value(low) > target; step *= 2) low -= step;
   for (let step = scale; value(high) < target; step *= 2) high += step;

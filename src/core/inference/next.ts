@@ -1,6 +1,15 @@
 import { isFailure, type Failure } from '../failure';
 import { normalCdf } from '../numbers/normal';
-import { LOOK_LIMITS, prepareRoad, prepareSides, prepareStrip, type Prepared, type RoadInput, type SidesInput, type StripInput } from './answer';
+import {
+  LOOK_LIMITS,
+  prepareRoad,
+  prepareSides,
+  prepareStrip,
+  type Prepared,
+  type RoadInput,
+  type SidesInput,
+  type StripInput,
+} from './answer';
 import { effortOf, halfWidthAt, noDifferenceWithin, TEST_COSTS, type Effort, type TestCosts } from './design';
 import { mixtureCdf } from './mixture';
 import { NodeSolver } from './node';

@@ -33,6 +33,9 @@ export class NodeSolver {
   /** Py, and the diagonal of P. */
   readonly residual: Float64Array;
   readonly precision: Float64Array;
+  /** What the model says of each run's level, of values less their mean, and the variance of that. */
+  readonly level: Float64Array;
+  readonly spread: Float64Array;
   /** Run variances alone, without refit or reading. */
   readonly runVariance: Float64Array;
   /** Shares of the variance, summed: one a group, in the order of GROUPS. */
@@ -91,6 +94,8 @@ export class NodeSolver {
     this.weights = new Float64Array(n);
     this.residual = new Float64Array(n);
     this.precision = new Float64Array(n);
+    this.level = new Float64Array(n);
+    this.spread = new Float64Array(n);
     this.runVariance = new Float64Array(n);
     this.r = new Float64Array(n);
     this.prior = new Float64Array(p);
@@ -161,6 +166,8 @@ export class NodeSolver {
         for (let l = from; l < to; l += 1) inner += this.inverse[row + this.at[l]!]! * this.entry[l]!;
         spread += v * inner;
       }
+      this.level[i] = level;
+      this.spread[i] = spread;
       this.weights[i] = beta / r[i]!;
       this.residual[i] = (study.y[i]! - level) / r[i]!;
       this.precision[i] = (1 - spread / r[i]!) / r[i]!;

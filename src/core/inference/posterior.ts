@@ -164,7 +164,7 @@ export function posteriorOf(
       const shrink = Math.exp(best - log);
       sum *= shrink;
       coefficient *= shrink;
-      for (const of of [outlier, runWeights, parts]) for (let i = 0; i < of.length; i += 1) of[i]! *= shrink;
+      for (const sums of [outlier, runWeights, parts]) for (let i = 0; i < sums.length; i += 1) sums[i]! *= shrink;
       best = log;
     }
     const weight = Math.exp(log - best);

@@ -1,6 +1,8 @@
 import type { JobDoc } from '../documents/job';
 import type { StoredUnit } from '../documents/unit';
-import type { AnswerWord } from '../compare/answer';
+import type { AnswerWord } from '../inference/answer';
+import { studyLikelihood } from '../inference/history';
+import type { StudyRun } from '../inference/study';
 import { drivenBand } from '../compare/used-bands';
 import { breaking, type Confounder } from '../compare/confounders';
 import type { AdviceWord } from '../documents/verdict';
@@ -73,8 +75,8 @@ export type StopFinding =
       /** What the deciding stretch says; findings of an older release have other words. */
       readonly kind: AnswerWord | null;
       readonly from_rpm?: number | null;
-      /** Scatter of the repeated baseline, %, with its degrees of freedom. */
-      readonly scatter?: { readonly sd_pct: number; readonly df: number } | null;
+      /** What its studies leave to the shop's history: ln likelihood on the grid, by rig. Missing in older findings. */
+      readonly leaves?: StudyLeaves | null;
       /** What the strip says by its trap speeds. Missing in older findings. */
       readonly strip?: StripFinding | null;
       /** The unit it is about, its bore over stock's, and the deciding stretch's interval: what other jobs learn from. */
@@ -101,8 +103,16 @@ export interface Learnt {
   readonly mean_pct: number;
   readonly low_pct: number;
   readonly high_pct: number;
-  /** Degrees of freedom of the interval. */
-  readonly df: number;
+  readonly word?: AnswerWord;
+  /** What the model had said of the deciding stretch; null: nothing, or nobody asked. */
+  readonly predicted_pct?: number | null;
+}
+
+/** What a job's studies say of the sizes of a rig, to be added up over the shop. */
+export interface StudyLeaves {
+  readonly dyno?: readonly number[];
+  readonly stripTime?: readonly number[];
+  readonly stripSpeed?: readonly number[];
 }
 
 export interface StripFinding {
@@ -199,7 +209,7 @@ function stripFinding(analysis: StripAnalysis | null): StripFinding | null {
   if (!analysis) return null;
   const { trap_mps, et_s } = analysis.effects;
   const found = isFailure(trap_mps) ? et_s : trap_mps;
-  return isFailure(found) ? null : { word: found.answer.answer, passes: analysis.countA + analysis.countB };
+  return isFailure(found) ? null : { word: found.answer.word, passes: analysis.countA + analysis.countB };
 }
 
 /** The advice by what was measured alone, without what the logs and the model add to it. */
@@ -223,21 +233,38 @@ const adviceOf = (
     next: null,
   }).word;
 
+const rounded = (logs: readonly number[]): number[] => logs.map((v) => Math.round(v * 1e4) / 1e4);
+
+/** Fewest runs of a study that say anything of the sizes. */
+const FEWEST_RUNS = 3;
+
+function leavesOf(dyno: readonly StudyRun[] | null, strip: StripAnalysis | null): StudyLeaves | null {
+  const of = (runs: readonly StudyRun[] | null, rig: 'dyno' | 'stripTime' | 'stripSpeed'): number[] | null => {
+    if (!runs || runs.length < FEWEST_RUNS) return null;
+    const logs = studyLikelihood(runs, { rig });
+    return isFailure(logs) ? null : rounded(logs);
+  };
+  const effect = (e: StripAnalysis['effects']['et_s'] | undefined): readonly StudyRun[] | null => (!e || isFailure(e) ? null : e.runs);
+  const [d, t, v] = [of(dyno, 'dyno'), of(effect(strip?.effects.et_s), 'stripTime'), of(effect(strip?.effects.trap_mps), 'stripSpeed')];
+  return d || t || v ? { ...(d && { dyno: d }), ...(t && { stripTime: t }), ...(v && { stripSpeed: v }) } : null;
+}
+
 function learntOf(
   doc: JobDoc,
   units: readonly StoredUnit[],
   { compared, unitId }: { readonly compared: SideComparison | null; readonly unitId?: string | null },
 ): Learnt | null {
   const unit = units.find((u) => u.id === unitId);
-  const estimate = compared?.deciding.estimate;
-  if (!unit || !estimate) return null;
+  if (!unit || !compared) return null;
+  const { answer } = compared.deciding;
   return {
     unit: unit.doc.name,
     boreRatio: grossBore(unit.doc.throttle) / grossBore(doc.car.stock.throttle),
-    mean_pct: compared!.deciding.mean_pct,
-    low_pct: estimate.low,
-    high_pct: estimate.high,
-    df: estimate.df,
+    mean_pct: answer.estimate,
+    low_pct: answer.low,
+    high_pct: answer.high,
+    predicted_pct: null,
+    word: answer.word,
   };
 }
 
@@ -257,6 +284,8 @@ export function jobFindings(
     readonly compared: SideComparison | null;
     readonly unitId?: string | null;
     readonly confounders?: readonly Confounder[];
+    /** The dyno runs as a study, also of repeat baselines alone. */
+    readonly study?: readonly StudyRun[] | null;
   },
   events: readonly SheetEvent[] = [],
   analysis: StripAnalysis | null = null,
@@ -289,7 +318,7 @@ export function jobFindings(
         noise_pct: compared?.noise_pct ?? null,
         kind: compared?.word ?? null,
         from_rpm: compared?.clear.find((r) => r.sign === 1)?.from_rpm ?? null,
-        scatter: compared?.baseline ?? null,
+        leaves: leavesOf(unfair ? null : (runs.study ?? compared?.study ?? null), analysis),
         strip,
         learnt: unfair ? null : learntOf(doc, units, runs),
         unfair,

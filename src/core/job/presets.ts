@@ -216,7 +216,6 @@ function naturallyAspirated(name: string, p: EnginePreset, { allowedLoss_Pa, ...
     test: {
       fwhm_rpm: 100,
       correction: 'SAE J1349',
-      assumedSd_pct: 0.8,
       plan: NO_PLAN,
       bands_rpm: [],
       range_rpm: null,

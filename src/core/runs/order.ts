@@ -133,4 +133,6 @@ export const sideRun = ({ stored, run }: ReadyRun, order: number): SideRun => ({
   carriedSmoothing_rpm: stored.doc.carriedSmoothing_rpm,
   readingError_pct: stored.doc.picture?.error_pct ?? 0,
   order,
+  newStay: stored.doc.restrapped,
+  start_K: run.inletAirStart_K ?? run.coolantStart_K ?? undefined,
 });

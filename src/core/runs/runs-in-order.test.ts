@@ -3,10 +3,10 @@ import { csvText } from '../export/csv';
 import { comparisonCsv, runCsv } from '../export/comparison';
 import { compareExtras } from '../compare/extras';
 import { heldThings } from '../compare/holds';
-import { chanceCurve, plannedDay, suggestedRuns } from '../compare/plan-runs';
+import { costsOf, dayOrder, isAsWritten, lookOf, planRuns, runOrder, writtenNow } from '../compare/look';
 import { compareSides } from '../compare/sides';
 import { usedBands } from '../compare/used-bands';
-import { NO_PLAN } from '../documents/plan';
+import { NO_PLAN, type PlanDoc } from '../documents/plan';
 import { runDoc, type RunDoc, type StoredRun } from '../documents/run';
 import { isFailure, must } from '../failure';
 import { jobModel } from '../job/model';
@@ -99,21 +99,35 @@ describe('the order of runs', () => {
 });
 
 describe('the plan of a day', () => {
-  it('keeps its runs, its swaps, its time and its money', () => {
-    const plan = { ...NO_PLAN, minutesPerRun: 5, minutesPerSwap: 30, costPerRun: 2, costPerVisit: 100 };
-    const day = (order: typeof plan.order, n: number) => plannedDay({ ...plan, order }, n);
-    expect(day('A-B-A', 4)).toEqual({ runsPerSide: 4, sequence: [...'AABBBBAA'], swaps: 2, minutes: 100, cost: 116 });
-    expect(day('A-B-A', 1).sequence).toEqual(['A', 'B', 'A']);
-    expect(day('A-B', 2)).toMatchObject({ sequence: [...'AABB'], swaps: 1 });
-    expect(day('alternating', 3)).toMatchObject({ sequence: [...'ABABAB'], swaps: 5 });
+  it('is a row of stays, as written or as usual, on each of its days', () => {
+    const sides = (more: Partial<PlanDoc>) =>
+      planRuns({ ...NO_PLAN, ...more })
+        .map((r) => (r.newStay ? ` ${r.side}` : r.side))
+        .join('')
+        .trim();
+    expect(sides({ order: 'A-B-A', runsPerStay: 2 })).toBe('AA BB AA');
+    expect(sides({ order: 'A-B-B-A', runsPerStay: 1 })).toBe('A B B A');
+    expect(sides({ order: 'alternating', runsPerStay: 2, visits: 2 })).toBe('A B A B A B A B');
+    expect(sides({ order: 'A-B' })).toBe('AAA BBB');
+    expect(planRuns({ ...NO_PLAN, visits: 2 }).map((r) => r.visit)).toEqual([
+      ...Array(12).fill('planned 1'),
+      ...Array(12).fill('planned 2'),
+    ]);
   });
 
-  it('asks for as many runs as the effect and the scatter want, three at least and no more than a day holds', () => {
-    expect(suggestedRuns(5, 0.5, 0.3)).toEqual({ runs: 3, asked: expect.any(Number) as number });
-    expect(suggestedRuns(null, 0.5, 0.3)).toMatchObject({ runs: 7, asked: 7 });
-    expect(suggestedRuns(0.1, 0.5, 3).runs).toBe(12);
-    const { chance } = chanceCurve(1, 0.5);
-    expect(chance.every((c, i) => i === 0 || c > chance[i - 1]!)).toBe(true);
+  it('asks for more before its end and after it than at it; unwritten or changed it has no end', () => {
+    const plan: PlanDoc = { ...NO_PLAN, order: 'A-B-A', runsPerStay: 2 };
+    const written: PlanDoc = { ...plan, written: writtenNow(plan, '2026-04-18T07:30:00.000Z') };
+    const runs = (text: string) => [...text].map((side) => ({ side: side as 'A' | 'B', value: 0 }));
+    expect(lookOf(plan, runs('AABBAA'))).toBe('after');
+    expect(lookOf(written, runs('AABB'))).toBe('before');
+    expect(lookOf(written, runs('AABBA'))).toBe('before');
+    expect(lookOf(written, runs('AABBAA'))).toBe('at');
+    expect(lookOf(written, runs('AABBAAB'))).toBe('after');
+    expect(lookOf({ ...written, threshold_pct: 2 }, runs('AABBAA'))).toBe('after');
+    expect(isAsWritten({ ...written, visits: 2 })).toBe(false);
+    expect(costsOf({ ...plan, costPerVisit: 90 })).toMatchObject({ run_min: 6, refit_min: 30, visit_min: 45, perVisit: 90 });
+    expect(runOrder(dayOrder('alternating'))).toBe('alternating');
   });
 
   it('what is held is kept, broken, or not recorded', () => {
@@ -153,7 +167,7 @@ describe('the plan of a day', () => {
 describe('what goes out as a table', () => {
   const rpm = Array.from({ length: 100 }, (_, i) => 2000 + 40 * i);
   const side = (k: number) => ({ rpm, power_W: rpm.map((n) => 20 * n * k) });
-  const c = must(compareSides([side(1), side(1.002)], [side(1.02), side(1.021)], { fwhm_rpm: 0, assumedSd_pct: 0.8 }));
+  const c = must(compareSides([side(1), side(1.002)], [side(1.02), side(1.021)], { fwhm_rpm: 0 }));
 
   it('reads back with its units as what it was', () => {
     const reader = new TableReader();

@@ -7,7 +7,17 @@ import { columnValues } from '../read/result';
 import { preambleFacts } from '../read/preamble';
 import { runSweep } from '../runs/sweep';
 import { dynoFileText, dynoReadings, heatSoak, type DynoCurve, type DynoReading } from './dyno';
-import { practiceCurve, practiceMinutes, practiceScore, practiceTruth, trueEffect } from './practice';
+import type { PracticeRun } from '../documents/practice';
+import {
+  practiceCurve,
+  practiceMinutes,
+  practicePass,
+  practiceScore,
+  practiceTruth,
+  pullLuck,
+  trueEffect,
+  type PracticeStep,
+} from './practice';
 
 const rpm = Array.from({ length: 21 }, (_, i) => 2000 + 225 * i);
 const curve: DynoCurve = { rpm, power_W: rpm.map((n) => 18 * n) };
@@ -102,9 +112,12 @@ describe('practice', () => {
   it('scores what was said against what was true, and counts what it took', () => {
     const truth = { bottom_pct: 2, top_pct: 2, driftPerPull_pct: 0 };
     const plan = { ...NO_PLAN, costPerRun: 10, costPerVisit: 100, minutesPerRun: 5, minutesPerSwap: 30 };
-    const run = (side: 'A' | 'B', rest_min: number) => ({
+    const run = (side: 'A' | 'B', rest_min: number, more: Partial<PracticeRun> = {}): PracticeRun => ({
       side,
       rest_min,
+      newStay: false,
+      day: 1,
+      pass: null,
       at_min: 0,
       rpm: [1, 2],
       power_W: [1, 2],
@@ -112,13 +125,59 @@ describe('practice', () => {
       inletPeak_K: 295,
       coolantStart_K: 360,
       leftOut: null,
+      ...more,
     });
     const runs = [run('A', 8), run('B', 8), run('B', 10)];
     expect(practiceMinutes(runs, plan)).toBe(3 * 5 + 8 + 30 + 10);
-    const score = practiceScore(curve, truth, plan, { word: 'gain', estimate_pct: 1.5 }, runs);
-    expect(score).toMatchObject({ trueWord: 'gain', right: true, error_pct: expect.closeTo(-0.5, 9), runs: 3, cost: 130 });
-    expect(practiceScore(curve, truth, plan, { word: 'loss', estimate_pct: 0 }, runs).right).toBe(false);
-    expect(practiceScore(curve, truth, plan, { word: "can't tell yet", estimate_pct: 0 }, runs).right).toBeNull();
+    // Strapped down anew is a refit, another day a visit.
+    expect(practiceMinutes([run('A', 8), run('A', 8, { newStay: true })], plan)).toBe(2 * 5 + 8 + 30);
+    expect(practiceMinutes([run('A', 8), run('A', 8, { day: 2 })], plan)).toBe(2 * 5 + 16 + plan.minutesPerVisit);
+    const setup = { rig: 'dyno' as const, unitId: 'u', plan, guess_pct: null };
+    const score = practiceScore(curve, truth, setup, { word: 'gain', estimate_pct: 1.5 }, runs, 'gain');
+    expect(score).toMatchObject({
+      trueWord: 'gain',
+      right: true,
+      honest: true,
+      stays: 2,
+      error_pct: expect.closeTo(-0.5, 9),
+      runs: 3,
+      cost: 130,
+    });
+    expect(score.lesson!.pRight).toBeGreaterThanOrEqual(0.8);
+    expect(practiceScore(curve, truth, setup, { word: 'loss', estimate_pct: 0 }, runs, 'gain').right).toBe(false);
+    const open = practiceScore(curve, truth, setup, { word: "can't tell yet", estimate_pct: 0 }, runs, "can't tell yet");
+    expect(open).toMatchObject({ right: null, honest: true });
+  });
+
+  it('hides refits, days and runs gone wrong as large as a usual shop’s', () => {
+    const step = (side: 'A' | 'B', more: Partial<PracticeStep> = {}): PracticeStep => ({ side, newStay: false, day: 1, ...more });
+    const offsets = (steps: PracticeStep[]): number[] => steps.map((_, i) => pullLuck(7, steps.slice(0, i + 1)).offset_pct);
+    const [a, b, c] = offsets([step('A'), step('A'), step('A', { newStay: true })]);
+    expect(b).toBeCloseTo(a!, 9);
+    expect(c).not.toBeCloseTo(a!, 3);
+    const sizes = Array.from({ length: 3000 }, (_, seed) => pullLuck(seed + 1, [step('A')]).offset_pct);
+    const inside = sizes.filter((v) => Math.abs(v) < 1.96 * Math.hypot(0.36, 0.9)).length / sizes.length;
+    expect(inside).toBeGreaterThan(0.92);
+    expect(inside).toBeLessThan(0.97);
+  });
+
+  it('a night at the strip sinks, and a gain shows in speed and time alike', () => {
+    const truth = { bottom_pct: 0, top_pct: 6, driftPerPull_pct: 0 };
+    const mean = (side: 'A' | 'B', of: 'trap_mps' | 'et_s'): number => {
+      let sum = 0;
+      for (let seed = 1; seed <= 400; seed += 1) sum += practicePass(seed, truth, [{ side, newStay: false, day: 1 }])[of];
+      return sum / 400;
+    };
+    expect(mean('B', 'trap_mps') - mean('A', 'trap_mps')).toBeCloseTo(0.91, 1);
+    expect(mean('B', 'et_s') - mean('A', 'et_s')).toBeLessThan(-0.2);
+    const night = Array.from({ length: 8 }, (_, i) =>
+      practicePass(
+        3,
+        truth,
+        Array.from({ length: i + 1 }, () => ({ side: 'A' as const, newStay: false, day: 1 })),
+      ),
+    );
+    expect(night.at(-1)!.densityAltitude_m).toBeLessThan(night[0]!.densityAltitude_m - 100);
   });
 
   it('can be found out by whoever rests, repeats and goes back', () => {
@@ -139,7 +198,7 @@ describe('practice', () => {
           return { side, run: { rpm: readings.map((r) => r.rpm), power_W: readings.map((r) => r.power_W), order: i, visit: 'day' } };
         });
         const of = (s: 'A' | 'B') => runs.filter((r) => r.side === s).map((r) => r.run);
-        const found = must(compareSides(of('A'), of('B'), { fwhm_rpm: 100, assumedSd_pct: 0.8, decidesOn: 'whole' }));
+        const found = must(compareSides(of('A'), of('B'), { fwhm_rpm: 100, decidesOn: 'whole' }));
         expect(Math.abs(found.deciding.mean_pct - trueEffect(curve, truth, { ...NO_PLAN, decidesOn: 'whole' }))).toBeLessThan(1.5);
       }),
       { numRuns: 15, endOnFailure: true },

@@ -21,6 +21,9 @@ export interface DynoSettings {
   /** How fast the rollers let the engine rise. */
   readonly rate_rpmps?: number | undefined;
   readonly driftPerPull_pct?: number | undefined;
+  /** Scatter of whole pulls, and what a refit, the day and bad luck do to this one, %. */
+  readonly runSd_pct?: number | undefined;
+  readonly offset_pct?: number | undefined;
 }
 
 export interface DynoReading {
@@ -66,7 +69,7 @@ export function* dynoReadings(s: DynoSettings): Generator<DynoReading, void> {
   const day = seededRandom(s.seed);
   const drift = (s.driftPerPull_pct ?? DRIFT_SD_pct * gaussian(day)) / 100;
   const random = seededRandom(s.seed * 1009 + pull);
-  const whole = 1 + (RUN_SD_pct / 100) * gaussian(random) + drift * (pull - 1);
+  const whole = 1 + ((s.runSd_pct ?? RUN_SD_pct) / 100) * gaussian(random) + drift * (pull - 1) + (s.offset_pct ?? 0) / 100;
   const power = knotCurve({ rpm: s.curve.rpm, value: s.curve.power_W });
   const plenum = s.plenum_Pa ? knotCurve({ rpm: s.curve.rpm, value: s.plenum_Pa }) : null;
   if (isFailure(power)) return;

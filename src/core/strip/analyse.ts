@@ -1,33 +1,22 @@
-import { answerFrom, moreRuns, type Answer, type Better } from '../compare/answer';
-import { permutationTest, type Permutation, type SideMark } from '../compare/permutation';
-import type { StoredPass, StripBook, StripVisitDoc, WeatherReadingDoc } from '../documents/strip';
+import type { SideMark } from '../compare/permutation';
+import type { StoredPass, StripBook, StripVisitDoc } from '../documents/strip';
 import type { InductionKind } from '../documents/induction';
-import { isFailure, type Failure } from '../failure';
-import { minuteOf } from '../numbers/clock';
+import { failure, isFailure, type Failure } from '../failure';
+import { inferSides, inferStrip, prepareStrip, type SidesAnswer, type StripAnswer } from '../inference/answer';
+import type { TestCosts } from '../inference/design';
+import { nextStay, nextStripStay, type NextAnswer } from '../inference/next';
+import { predictRun, type Prediction } from '../inference/predict';
+import { RIG_ROWS, type Components } from '../inference/rig';
+import { staysOf, type StudyRun } from '../inference/study';
 import { meanOf } from '../numbers/moments';
-import { nextPass, type NextPass } from './design';
+import { airOfPass, nightMinutes, type AirOfPass } from './air-of-day';
 import { passPower, type PassPower } from './estimates';
-import { correctPass, matchedPairs, sideEffect, type Pass, type PowerKind, type SideEffect } from './passes';
-import { FINISH, slipIssues, type Slip } from './slip';
+import { correctPass, matchedPairs, type Pass, type PowerKind } from './passes';
+import { FINISH, slipIssues, type Slip, type SlipField } from './slip';
 
 /** How an engine's power goes with the air: what its passes are corrected by. */
 export function powerKind(kind: InductionKind): PowerKind {
   return kind === 'turbo' ? 'turbo' : kind === 'drawThrough' || kind === 'centrifugal' ? 'belt' : 'na';
-}
-
-export interface NearestWeather {
-  readonly reading: WeatherReadingDoc;
-  /** Minutes between the reading and the pass; null: the pass has no time of day. */
-  readonly gap_min: number | null;
-}
-
-/** The reading nearest in time to a pass; of a day with one reading that one, whatever the pass says. Null: none was taken. */
-export function nearestWeather(readings: readonly WeatherReadingDoc[], at: string | null): NearestWeather | null {
-  if (readings.length === 0) return null;
-  if (at === null) return readings.length === 1 ? { reading: readings[0]!, gap_min: null } : null;
-  const gaps = readings.map((r) => Math.abs(minuteOf(r.at) - minuteOf(at)));
-  const k = gaps.reduce((best, g, i) => (g < gaps[best]! ? i : best), 0);
-  return { reading: readings[k]!, gap_min: gaps[k]! };
 }
 
 /** What a pass is judged by. Lower is better for times, higher for the speed over the line. */
@@ -37,29 +26,43 @@ export type StripMeasure = (typeof STRIP_MEASURES)[number];
 export const STRIP_PARTS = ['launch', 'traction', 'power'] as const;
 export type StripPart = (typeof STRIP_PARTS)[number];
 
+/** Distances that are timed, the longest first. Each has an effect of its own: they are never put into one pot. */
+export const STRIP_DISTANCES = ['quarter', 'thousand', 'eighth'] as const;
+export type StripDistance = (typeof STRIP_DISTANCES)[number];
+const TIME_OF: Readonly<Record<StripDistance, SlipField>> = { quarter: 't402_s', thousand: 't305_s', eighth: 't201_s' };
+const SPEED_OF: Readonly<Record<StripDistance, SlipField | null>> = { quarter: 'v402_mps', thousand: null, eighth: 'v201_mps' };
+
 export interface ReadPass {
   readonly stored: StoredPass;
   readonly visit: string;
   readonly side: SideMark;
   readonly slip: Slip;
+  /** Over the day's own course. */
   readonly et_s: number | null;
   readonly trap_mps: number | null;
   readonly sixty_s: number | null;
-  readonly weather: NearestWeather | null;
+  /** Minutes on the night's clock; null: no time of day. */
+  readonly minute: number | null;
+  readonly weather: AirOfPass | null;
   readonly densityAltitude_m: number | null;
-  /** As it would have been in the reference air; null without weather. */
+  /** As it would have been in the reference air; null where its air is not known. */
   readonly corrected: { readonly et_s: number; readonly trap_mps: number; readonly factor: number } | null;
   readonly power: PassPower | null;
   readonly doubtful: boolean;
 }
 
 export interface MeasuredEffect {
-  readonly effect: SideEffect;
-  readonly answer: Answer;
-  readonly permutation: Permutation;
+  readonly answer: SidesAnswer;
+  /** What a metre of density altitude does; null: the air of some pass is not known, and it was not taken out. */
+  readonly perMetre: number | null;
   /** Means as they were driven. */
   readonly meanA: number;
   readonly meanB: number;
+  /** The passes it stands on, in order, and their stays. */
+  readonly passes: readonly ReadPass[];
+  readonly stays: number;
+  /** Values the inference took, for what would tell next. */
+  readonly runs: readonly StudyRun[];
 }
 
 export interface StripPair {
@@ -68,20 +71,50 @@ export interface StripPair {
   readonly apart_m: number;
 }
 
+/** Something other than the unit that goes with the sides. Figures are SI. */
+export type StripWarning =
+  | { readonly code: 'sides_by_day' }
+  | { readonly code: 'one_stay' }
+  | { readonly code: 'lane'; readonly a: string; readonly b: string }
+  | { readonly code: 'mass'; readonly apart_kg: number }
+  | { readonly code: 'tyre' | 'launch' | 'coolant' | 'inlet'; readonly apart: number }
+  | { readonly code: 'no_air'; readonly passes: number }
+  | { readonly code: 'distances'; readonly others: readonly { readonly distance: StripDistance; readonly passes: number }[] };
+
+export interface DistanceEffect {
+  readonly distance: StripDistance;
+  readonly et_s: MeasuredEffect | Failure;
+  readonly trap_mps: MeasuredEffect | Failure | null;
+}
+
+/** What the next pass on a side would do in the air of the last. */
+export interface NextPass {
+  readonly side: SideMark;
+  readonly et: Prediction | null;
+  readonly trap: Prediction | null;
+}
+
 export interface StripAnalysis {
   readonly passes: readonly ReadPass[];
   readonly countA: number;
   readonly countB: number;
+  /** The distance that decides: the longest that both sides have driven. */
+  readonly distance: StripDistance;
   readonly effects: Readonly<Record<StripMeasure, MeasuredEffect | Failure>>;
-  /** Seconds over each part of the course, side B less side A. */
-  readonly parts: Readonly<Record<StripPart, SideEffect | Failure>>;
+  /** The other distances that both sides have driven, each by itself. */
+  readonly others: readonly DistanceEffect[];
+  /** Seconds from 60 to 330 ft, side B less side A. */
+  readonly traction: MeasuredEffect | Failure;
   /** Which part of the course moved for certain; empty: none did. */
   readonly moved: readonly { readonly part: StripPart; readonly better: boolean }[];
   readonly pairs: readonly StripPair[];
   /** Change of power by the trap speed and by the time, as shares with their intervals (ΔP/P = 3·ΔV/V and −3·ΔET/ET). */
   readonly powerBySpeed: { readonly share: number; readonly low: number; readonly high: number } | null;
   readonly powerByTime: { readonly share: number; readonly low: number; readonly high: number } | null;
-  readonly next: readonly NextPass[];
+  readonly warnings: readonly StripWarning[];
+  /** What the next pass or stay would tell, of the measure that decides; null where the word stands. */
+  readonly next: NextAnswer | null;
+  readonly coming: readonly NextPass[];
 }
 
 export interface StripThresholds {
@@ -93,30 +126,46 @@ export interface StripThresholds {
 /** Smallest differences that matter unless a person says otherwise: 0.05 s, half a mile an hour. Testing basis §4. */
 export const STRIP_THRESHOLDS: StripThresholds = { et_s: 0.05, trap_mps: 0.5 * 0.44704, sixty_s: 0.02 };
 
-const BETTER: Readonly<Record<StripMeasure, Better>> = { et_s: 'lower', trap_mps: 'higher', sixty_s: 'lower' };
+export interface StripOptions {
+  readonly kind: PowerKind;
+  readonly unitId: string | null;
+  readonly thresholds?: StripThresholds | undefined;
+  readonly costs?: Partial<TestCosts> | undefined;
+  /** The shop's own history, by what is measured. */
+  readonly history?: { readonly stripTime?: readonly number[]; readonly stripSpeed?: readonly number[] } | undefined;
+}
 
-const finishOf = (slip: Slip, { course }: StripVisitDoc): { et_s: number | null; trap_mps: number | null } => ({
-  et_s: slip[FINISH[course]],
-  trap_mps: course === 'quarter' ? slip.v402_mps : slip.v201_mps,
-});
+/** The first part of a run scatters by this much less than the whole: 60 ft, and 60 to 330 ft. */
+const PART_OF_TIME = { sixty: 0.4, traction: 0.4 } as const;
 
-/** Seconds over each part: the start to 60 ft, from there to 330 ft, and the last half of the course. */
-function partsOf(slip: Slip, { course }: StripVisitDoc): Readonly<Record<StripPart, number | null>> {
-  const between = (from: number | null, to: number | null): number | null => (from === null || to === null ? null : to - from);
+function scaled(share: number): Partial<Components> {
+  const { run, refit, day, sideByVisit, drift, warmup, start } = RIG_ROWS.stripTime;
   return {
-    launch: slip.t18_s,
-    traction: between(slip.t18_s, slip.t100_s),
-    power: course === 'quarter' ? between(slip.t201_s, slip.t402_s) : between(slip.t100_s, slip.t201_s),
+    run: run * share,
+    refit: refit * share,
+    day: day * share,
+    sideByVisit: sideByVisit * share,
+    drift: drift * share,
+    warmup: warmup * share,
+    start: start * share,
   };
 }
 
-function read(stored: StoredPass, visit: { id: string; doc: StripVisitDoc }, kind: PowerKind, unitId: string | null): ReadPass | null {
+function read(
+  stored: StoredPass,
+  visit: { id: string; doc: StripVisitDoc },
+  minute: number | null,
+  readings: Parameters<typeof airOfPass>[0],
+  { kind, unitId }: StripOptions,
+): ReadPass | null {
   const { doc } = stored;
   const { side } = doc;
   if (doc.leftOut !== null || side === null) return null;
   if (side.kind === 'unit' && side.unitId !== unitId) return null;
-  const { et_s, trap_mps } = finishOf(doc.slip, visit.doc);
-  const weather = nearestWeather(visit.doc.weather, doc.at);
+  const { course } = visit.doc;
+  const et_s = doc.slip[FINISH[course]];
+  const trap_mps = course === 'quarter' ? doc.slip.v402_mps : doc.slip.v201_mps;
+  const weather = airOfPass(readings, minute);
   const done = weather === null ? null : correctPass({ kind, weather: weather.reading, et_s: et_s ?? 1, trapSpeed_mps: trap_mps ?? 1 });
   const known = done !== null && !isFailure(done);
   const mass = visit.doc.mass_kg;
@@ -128,16 +177,28 @@ function read(stored: StoredPass, visit: { id: string; doc: StripVisitDoc }, kin
     et_s,
     trap_mps,
     sixty_s: doc.slip.t18_s,
+    minute,
     weather,
     densityAltitude_m: known ? done.densityAltitude_m : null,
     corrected: known && et_s !== null && trap_mps !== null ? { et_s: done.et_s, trap_mps: done.trapSpeed_mps, factor: done.factor } : null,
     // Hale's relations hold for the quarter mile.
     power:
-      mass !== null && et_s !== null && trap_mps !== null && visit.doc.course === 'quarter'
+      mass !== null && et_s !== null && trap_mps !== null && course === 'quarter'
         ? passPower({ mass_kg: mass, trapSpeed_mps: trap_mps, et_s })
         : null,
     doubtful: slipIssues(doc.slip).length > 0,
   };
+}
+
+/** The passes of a visit in the order they were driven, on the night's own clock. */
+function readVisit(visit: { id: string; doc: StripVisitDoc }, stored: readonly StoredPass[], options: StripOptions): ReadPass[] {
+  const { weather } = visit.doc;
+  const minutes = nightMinutes([...stored.map((p) => p.doc.at), ...weather.map((w) => w.at)]);
+  const readings = weather.map((reading, i) => ({ reading, minute: minutes[stored.length + i]! }));
+  return stored
+    .map((p, i) => ({ p, i, minute: minutes[i]! }))
+    .sort((a, b) => (a.minute !== null && b.minute !== null ? a.minute - b.minute : 0) || a.i - b.i)
+    .flatMap(({ p, minute }) => read(p, visit, minute, readings, options) ?? []);
 }
 
 const asPass = (p: ReadPass): Pass => ({
@@ -148,76 +209,215 @@ const asPass = (p: ReadPass): Pass => ({
   inlet_K: p.stored.doc.inlet_K ?? undefined,
 });
 
-function valued(passes: readonly ReadPass[], f: (p: ReadPass) => number | null): (Pass & { value: number })[] {
-  return passes.flatMap((p) => {
-    const value = f(p);
-    return value === null ? [] : [{ ...asPass(p), value }];
-  });
+interface Asked {
+  readonly measure: 'time' | 'speed';
+  readonly threshold: number;
+  readonly components?: Partial<Components>;
 }
 
-function measured(passes: readonly ReadPass[], measure: StripMeasure, threshold: number): MeasuredEffect | Failure {
-  const values = valued(passes, (p) => p[measure]);
-  const effect = sideEffect(values);
-  if (isFailure(effect)) return effect;
-  const permutation = permutationTest({
-    values: values.map((v) => v.value),
-    side: values.map((v) => v.side),
-    visit: values.map((v) => v.visit),
+const rigOf = (measure: Asked['measure']) => (measure === 'time' ? 'stripTime' : 'stripSpeed');
+
+/** Passes with the figure that is asked for, as the inference takes them. */
+function studyRuns(passes: readonly ReadPass[], f: (p: ReadPass) => number | null): { passes: ReadPass[]; runs: StudyRun[] } {
+  const kept = passes.filter((p) => f(p) !== null);
+  // What warms between passes is one column: the coolant where every pass has it, else the inlet air.
+  const temperature = (['coolant_K', 'inlet_K'] as const).find((key) => kept.every((p) => p.stored.doc[key] !== null));
+  return {
+    passes: kept,
+    runs: kept.map((p) => ({
+      side: p.side,
+      value: f(p)!,
+      visit: p.visit,
+      ...(p.densityAltitude_m !== null && { densityAltitude_m: p.densityAltitude_m }),
+      ...(temperature && { start_K: p.stored.doc[temperature]! }),
+    })),
+  };
+}
+
+const airKnown = (runs: readonly StudyRun[]): boolean => runs.every((r) => r.densityAltitude_m !== undefined);
+
+function measured(passes: readonly ReadPass[], f: (p: ReadPass) => number | null, asked: Asked, o: StripOptions): MeasuredEffect | Failure {
+  const { passes: kept, runs } = studyRuns(passes, f);
+  const { measure, threshold, components } = asked;
+  const history = o.history?.[rigOf(measure)];
+  const base = { runs, threshold, components, history };
+  const answer: StripAnswer | SidesAnswer | Failure = airKnown(runs)
+    ? inferStrip({ ...base, measure, kind: o.kind })
+    : inferSides({ ...base, rig: rigOf(measure) });
+  if (isFailure(answer)) return answer.error === 'too_few_runs' ? failure('too_few_passes') : answer;
+  const mean = (side: SideMark): number => meanOf(runs.filter((r) => r.side === side).map((r) => r.value));
+  return {
+    answer,
+    perMetre: 'perMetre' in answer ? (answer as StripAnswer).perMetre : null,
+    meanA: mean('A'),
+    meanB: mean('B'),
+    passes: kept,
+    stays: staysOf(runs).at(-1)! + 1,
+    runs,
+  };
+}
+
+const timed = (distance: StripDistance) => (p: ReadPass) => p.slip[TIME_OF[distance]];
+const crossed =
+  (distance: StripDistance) =>
+  (p: ReadPass): number | null => {
+    const field = SPEED_OF[distance];
+    return field === null ? null : p.slip[field];
+  };
+
+/** The longest distance that both sides have a figure for; with none, the longest there is. */
+function decidingDistance(passes: readonly ReadPass[]): StripDistance {
+  const both = (d: StripDistance): boolean =>
+    (['A', 'B'] as const).every((side) => passes.some((p) => p.side === side && (timed(d)(p) !== null || crossed(d)(p) !== null)));
+  return (
+    STRIP_DISTANCES.find(both) ??
+    STRIP_DISTANCES.find((d) => passes.some((p) => timed(d)(p) !== null || crossed(d)(p) !== null)) ??
+    'quarter'
+  );
+}
+
+/** Side means farther apart than this are told: Pa, rpm, K, kg. */
+const APART = { tyre: 10_000, launch: 200, coolant: 5, inlet: 5, mass: 10 } as const;
+/** A side that took one lane this much more often than the other is told. */
+const LANE_APART = 0.5;
+
+function warningsOf(passes: readonly ReadPass[], book: StripBook, main: MeasuredEffect | Failure, distance: StripDistance): StripWarning[] {
+  const found: StripWarning[] = [];
+  const of = (side: SideMark): ReadPass[] => passes.filter((p) => p.side === side);
+  const [a, b] = [of('A'), of('B')];
+  if (a.length === 0 || b.length === 0) return found;
+  const days = (list: readonly ReadPass[]): Set<string> => new Set(list.map((p) => p.visit));
+  if ([...days(a)].every((v) => !days(b).has(v))) found.push({ code: 'sides_by_day' });
+  else if (!isFailure(main) && main.stays === 2) found.push({ code: 'one_stay' });
+  const left = (list: readonly ReadPass[]): number | null => {
+    const known = list.filter((p) => p.stored.doc.lane !== '');
+    return known.length === 0 ? null : known.filter((p) => p.stored.doc.lane === 'left').length / known.length;
+  };
+  const [la, lb] = [left(a), left(b)];
+  if (la !== null && lb !== null && Math.abs(la - lb) > LANE_APART)
+    found.push({ code: 'lane', a: la > 0.5 ? 'left' : 'right', b: lb > 0.5 ? 'left' : 'right' });
+  const mean = (list: readonly ReadPass[], f: (p: ReadPass) => number | null): number | null => {
+    const known = list.flatMap((p) => f(p) ?? []);
+    return known.length === 0 ? null : meanOf(known);
+  };
+  const apart = (f: (p: ReadPass) => number | null): number => {
+    const [x, y] = [mean(a, f), mean(b, f)];
+    return x === null || y === null ? 0 : y - x;
+  };
+  const mass = new Map(book.visits.map((v) => [v.id, v.doc.mass_kg]));
+  const apart_kg = apart((p) => mass.get(p.visit) ?? null);
+  if (Math.abs(apart_kg) > APART.mass) found.push({ code: 'mass', apart_kg });
+  for (const [code, field] of [
+    ['tyre', 'tyre_Pa'],
+    ['launch', 'launch_rpm'],
+    ['coolant', 'coolant_K'],
+    ['inlet', 'inlet_K'],
+  ] as const) {
+    const by = apart((p) => p.stored.doc[field]);
+    if (Math.abs(by) > APART[code]) found.push({ code, apart: by });
+  }
+  const airless = passes.filter((p) => p.densityAltitude_m === null).length;
+  if (airless > 0) found.push({ code: 'no_air', passes: airless });
+  const others = STRIP_DISTANCES.filter((d) => d !== distance).flatMap((d) => {
+    // A shorter mark of the same passes is no other distance: only passes that have not this one count.
+    const n = passes.filter((p) => timed(d)(p) !== null && timed(distance)(p) === null).length;
+    return n > 0 ? [{ distance: d, passes: n }] : [];
   });
-  if (isFailure(permutation)) return permutation;
-  const found = answerFrom(effect, threshold, BETTER[measure]);
-  const mean = (side: SideMark): number => meanOf(values.filter((v) => v.side === side).map((v) => v.value));
-  const smaller = Math.min(values.filter((v) => v.side === 'A').length, values.filter((v) => v.side === 'B').length);
-  const answer: Answer =
-    found.answer === "can't tell yet" ? { ...found, moreRunsPerSide: moreRuns(threshold, effect.residualSd, smaller) } : found;
-  return { effect, answer, permutation, meanA: mean('A'), meanB: mean('B') };
+  if (others.length > 0) found.push({ code: 'distances', others });
+  return found;
+}
+
+/** The next pass on a side, in the air and on the car of the last one. */
+function comingPass(
+  side: SideMark,
+  passes: readonly ReadPass[],
+  effect: MeasuredEffect | Failure | null,
+  measure: Asked['measure'],
+  o: StripOptions,
+): Prediction | null {
+  if (effect === null || isFailure(effect)) return null;
+  const last = passes.at(-1)!;
+  const known = effect.runs;
+  const final = known.at(-1)!;
+  const asked: StudyRun = {
+    side,
+    value: 0,
+    visit: last.visit,
+    ...(final.start_K !== undefined && { start_K: final.start_K }),
+    ...(last.densityAltitude_m !== null && { densityAltitude_m: last.densityAltitude_m }),
+  };
+  const row = { ...RIG_ROWS[rigOf(measure)] };
+  if (!airKnown([...known, asked])) return predictRun([...known, asked], row, effect.answer);
+  const prepared = prepareStrip({ runs: known, measure, kind: o.kind });
+  if (isFailure(prepared)) return null;
+  const middle = meanOf(known.map((r) => r.densityAltitude_m!));
+  const bare = (r: StudyRun): number => prepared.perMetre * (r.densityAltitude_m! - middle);
+  const runs = [...known.map((r) => ({ ...r, value: r.value - bare(r) })), asked];
+  const found = predictRun(runs, row, effect.answer, [{ values: runs.map((r) => r.densityAltitude_m!), sd: prepared.air.sd }]);
+  const by = bare(asked);
+  return { value: found.value + by, low: found.low + by, high: found.high + by };
 }
 
 /**
- * Stock against one unit at the strip, over every visit: ET, trap speed and 60 ft each with one of the four answers, which
- * part of the course moved, matched pairs, and what the next pass would tell. Passes left out, without a side or with
- * another unit are not counted. Testing basis §3 and §4.
+ * Stock against one unit at the strip, over every visit: time, trap speed and 60 ft each with one of the four words, which part
+ * of the course moved, matched pairs, what would tell next and what the next pass will do. Distances stand for themselves.
+ * Passes left out, without a side or with another unit are not counted. Testing basis §3 and §4.
  */
-export function analyseStrip(
-  book: StripBook,
-  options: { readonly kind: PowerKind; readonly unitId: string | null; readonly thresholds?: StripThresholds | undefined },
-): StripAnalysis {
+export function analyseStrip(book: StripBook, options: StripOptions): StripAnalysis {
   const thresholds = options.thresholds ?? STRIP_THRESHOLDS;
   const passes = book.visits.flatMap((visit) =>
-    book.passes.filter((p) => p.visitId === visit.id).flatMap((p) => read(p, visit, options.kind, options.unitId) ?? []),
+    readVisit(
+      visit,
+      book.passes.filter((p) => p.visitId === visit.id),
+      options,
+    ),
   );
-  const visitDoc = new Map(book.visits.map((v) => [v.id, v.doc]));
+  const distance = decidingDistance(passes);
+  const time = { measure: 'time', threshold: thresholds.et_s } as const;
+  const speed = { measure: 'speed', threshold: thresholds.trap_mps } as const;
   const effects = {
-    et_s: measured(passes, 'et_s', thresholds.et_s),
-    trap_mps: measured(passes, 'trap_mps', thresholds.trap_mps),
-    sixty_s: measured(passes, 'sixty_s', thresholds.sixty_s),
+    et_s: measured(passes, timed(distance), time, options),
+    trap_mps: measured(passes, crossed(distance), speed, options),
+    sixty_s: measured(
+      passes,
+      (p) => p.sixty_s,
+      { measure: 'time', threshold: thresholds.sixty_s, components: scaled(PART_OF_TIME.sixty) },
+      options,
+    ),
   };
-  const part = (name: StripPart): SideEffect | Failure => sideEffect(valued(passes, (p) => partsOf(p.slip, visitDoc.get(p.visit)!)[name]));
-  const parts = { launch: part('launch'), traction: part('traction'), power: part('power') };
-  const sure = (e: SideEffect | Failure): number => (isFailure(e) ? 0 : e.high < 0 ? 1 : e.low > 0 ? -1 : 0);
-  const { trap_mps } = effects;
-  // Sure but smaller than matters is not a move worth naming.
-  const named = (e: MeasuredEffect | Failure, sign: number): number => (isFailure(e) || e.answer.equivalent ? 0 : sign);
-  const bySpeed = isFailure(trap_mps) ? 0 : named(trap_mps, -sure(trap_mps.effect));
-  const signs: Readonly<Record<StripPart, number>> = {
-    launch: named(effects.sixty_s, sure(parts.launch)),
-    traction: sure(parts.traction),
-    // Speed over the line is the witness of power: a good start shortens the last stretch too. Only unmeasured, time speaks for it.
-    power: isFailure(trap_mps) ? sure(parts.power) : bySpeed,
-  };
+  const traction = measured(
+    passes,
+    ({ slip }) => (slip.t18_s === null || slip.t100_s === null ? null : slip.t100_s - slip.t18_s),
+    { measure: 'time', threshold: thresholds.sixty_s, components: scaled(PART_OF_TIME.traction) },
+    options,
+  );
+  const without = (d: StripDistance): readonly ReadPass[] => passes.filter((p) => timed(distance)(p) === null && timed(d)(p) !== null);
+  const others = STRIP_DISTANCES.filter((d) => d !== distance && without(d).length > 0).map((d): DistanceEffect => ({
+    distance: d,
+    et_s: measured(passes, timed(d), time, options),
+    trap_mps: SPEED_OF[d] === null ? null : measured(passes, crossed(d), speed, options),
+  }));
+  // Sure but smaller than matters is not a move worth naming: the word alone counts.
+  const sign = (e: MeasuredEffect | Failure): number =>
+    isFailure(e) ? 0 : e.answer.word === 'gain' ? 1 : e.answer.word === 'loss' ? -1 : 0;
+  const { trap_mps, et_s } = effects;
+  const signs: Readonly<Record<StripPart, number>> = { launch: sign(effects.sixty_s), traction: sign(traction), power: sign(trap_mps) };
   const share = (e: MeasuredEffect | Failure, times: number): StripAnalysis['powerBySpeed'] => {
     if (isFailure(e)) return null;
     const of = (x: number): number => (times * x) / e.meanA;
-    const [x, y] = [of(e.effect.low), of(e.effect.high)];
-    return { share: of(e.effect.effect), low: Math.min(x, y), high: Math.max(x, y) };
+    const [x, y] = [of(e.answer.low), of(e.answer.high)];
+    return { share: of(e.answer.estimate), low: Math.min(x, y), high: Math.max(x, y) };
   };
-  const values = valued(passes, (p) => p.trap_mps);
+  const main = isFailure(trap_mps) ? et_s : trap_mps;
+  const sides = (['A', 'B'] as const).filter((side) => passes.some((p) => p.side === side));
   return {
     passes,
     countA: passes.filter((p) => p.side === 'A').length,
     countB: passes.filter((p) => p.side === 'B').length,
+    distance,
     effects,
-    parts,
+    others,
+    traction,
     moved: STRIP_PARTS.flatMap((name) => (signs[name] === 0 ? [] : [{ part: name, better: signs[name] > 0 }])),
     pairs: matchedPairs(passes.map(asPass)).map(([i, j]) => ({
       a: passes[i]!,
@@ -225,7 +425,23 @@ export function analyseStrip(
       apart_m: passes[j]!.densityAltitude_m! - passes[i]!.densityAltitude_m!,
     })),
     powerBySpeed: share(trap_mps, 3),
-    powerByTime: share(effects.et_s, -3),
-    next: isFailure(trap_mps) ? [] : nextPass(values, trap_mps.effect.terms, trap_mps.effect.residualSd),
+    powerByTime: share(et_s, -3),
+    warnings: warningsOf(passes, book, main, distance),
+    next: nextOf(main, isFailure(trap_mps) ? time : speed, options),
+    coming: sides.map((side) => ({
+      side,
+      et: comingPass(side, passes, et_s, 'time', options),
+      trap: comingPass(side, passes, trap_mps, 'speed', options),
+    })),
   };
+}
+
+/** Passes of a stay that would be added. */
+const PASSES_A_STAY = 3;
+
+function nextOf(main: MeasuredEffect | Failure, { measure, threshold }: Asked, o: StripOptions): NextAnswer | null {
+  if (isFailure(main) || main.answer.word !== "can't tell yet" || !o.costs) return null;
+  const base = { runs: main.runs, threshold, history: o.history?.[rigOf(measure)], costs: o.costs, runsPerStay: PASSES_A_STAY };
+  const found = airKnown(main.runs) ? nextStripStay({ ...base, measure, kind: o.kind }) : nextStay({ ...base, rig: rigOf(measure) });
+  return isFailure(found) ? null : found;
 }

@@ -1,10 +1,7 @@
 import { airState, saturationPressure, weatherFailure, type WeatherReading } from '../air/state';
 import { failure, isFailure, type Failure } from '../failure';
 import { ZERO_CELSIUS_K } from '../flow/constants';
-import { leastSquares } from '../numbers/least-squares';
-import { studentQuantile } from '../numbers/student';
 import type { SideMark } from '../compare/permutation';
-import type { Estimate } from '../compare/answer';
 
 export type PowerKind = 'na' | 'belt' | 'turbo';
 
@@ -73,86 +70,4 @@ export function matchedPairs(passes: readonly Pass[]): [number, number][] {
             : [],
         ),
   );
-}
-
-export const EFFECT_TERMS = ['visit', 'densityAltitude', 'coolant'] as const;
-export type EffectTerm = (typeof EFFECT_TERMS)[number];
-
-export interface SideEffect extends Estimate {
-  readonly effect: number;
-  readonly low: number;
-  readonly high: number;
-  readonly terms: readonly EffectTerm[];
-  readonly dropped: readonly EffectTerm[];
-  /** Scatter of single passes about the fit. */
-  readonly residualSd: number;
-  readonly perMetre?: number;
-  readonly perKelvin?: number;
-}
-
-/** Terms that the passes have figures for. */
-function affordable(passes: readonly Pass[]): EffectTerm[] {
-  const wanted: EffectTerm[] = [];
-  if (new Set(passes.map((p) => p.visit)).size > 1) wanted.push('visit');
-  if (passes.every((p) => p.densityAltitude_m !== undefined)) wanted.push('densityAltitude');
-  if (passes.every((p) => p.coolant_K !== undefined)) wanted.push('coolant');
-  return wanted;
-}
-
-/** The columns of a fit with these terms: a constant, the side, then the terms in their order. */
-export function effectColumns(passes: readonly Pass[], terms: readonly EffectTerm[]): number[][] {
-  const visits = [...new Set(passes.map((p) => p.visit))];
-  const centred = (f: (p: Pass) => number): number[] => {
-    const mean = passes.reduce((s, p) => s + f(p), 0) / passes.length;
-    return passes.map((p) => f(p) - mean);
-  };
-  return [
-    passes.map(() => 1),
-    passes.map((p) => (p.side === 'B' ? 1 : 0)),
-    ...(terms.includes('visit') ? visits.slice(1).map((v) => passes.map((p) => (p.visit === v ? 1 : 0))) : []),
-    ...(terms.includes('densityAltitude') ? [centred((p) => p.densityAltitude_m!)] : []),
-    ...(terms.includes('coolant') ? [centred((p) => p.coolant_K!)] : []),
-  ];
-}
-
-/** Residual degrees of freedom asked for before another term is afforded. */
-const LEAST_DF = 3;
-
-/**
- * Side B against A over several visits: y = side + visit + b·density altitude (+ c·coolant), terms given up where there are
- * too few passes for them. `one_side_only`, `too_few_passes`. Testing basis §4.
- */
-export function sideEffect(passes: readonly (Pass & { readonly value: number })[]): SideEffect | Failure {
-  if (!passes.some((p) => p.side === 'A') || !passes.some((p) => p.side === 'B')) return failure('one_side_only');
-  const wanted = affordable(passes);
-  const y = passes.map((p) => p.value);
-  const dropped: EffectTerm[] = [];
-  for (;;) {
-    const terms = wanted.filter((t) => !dropped.includes(t));
-    const columns = effectColumns(passes, terms);
-    const fit = leastSquares(columns, y);
-    if (fit && fit.df >= (terms.length === 0 ? 1 : LEAST_DF)) {
-      const difference = fit.coefficients[1]!;
-      const standardError = fit.standardErrors[1]!;
-      const half = studentQuantile(0.975, fit.df) * standardError;
-      const last = columns.length - 1;
-      const coolant = terms.includes('coolant');
-      return {
-        effect: difference,
-        difference,
-        standardError,
-        df: fit.df,
-        low: difference - half,
-        high: difference + half,
-        terms,
-        dropped,
-        residualSd: Math.sqrt(fit.variance),
-        ...(terms.includes('densityAltitude') && { perMetre: fit.coefficients[coolant ? last - 1 : last]! }),
-        ...(coolant && { perKelvin: fit.coefficients[last]! }),
-      };
-    }
-    const next = terms.at(-1);
-    if (next === undefined) return failure('too_few_passes');
-    dropped.push(next);
-  }
 }

@@ -1,7 +1,8 @@
 import fc from 'fast-check';
+import { gaussian, seededRandom } from '../numbers/random';
 import { must } from '../failure';
 import type { Trace } from '../logs/trace';
-import { roadErrors, roadPair, roadRuns, sharedWindow, widestRise, type RoadWindow } from './road';
+import { quietSpeed, roadAnswer, roadErrors, roadRuns, sharedWindow, speedNoise, widestRise, type RoadRun, type RoadWindow } from './road';
 
 const WINDOW: RoadWindow = { from_mps: 100 / 3.6, to_mps: 200 / 3.6, rollout_m: 0.3048, grade: null, wind_mps: 2 };
 
@@ -79,10 +80,21 @@ it('finds each of several runs in one log', () => {
 it('a single pair is credited with nothing that the road could have done', () => {
   const before = must(roadRuns(drive(90, 0).speed, null, WINDOW));
   const hill = must(roadRuns(drive(90, -0.008).speed, null, WINDOW));
-  const pair = roadPair(before, hill)!;
-  expect(pair.difference_s).toBeLessThan(0);
-  expect(pair.beyond).toBe(false);
-  expect(roadPair(before, [])).toBeNull();
+  const sided = (side: 'A' | 'B', runs: readonly RoadRun[]) => runs.map((run) => ({ side, visit: 'day', run }));
+  const told = roadAnswer([...sided('A', before), ...sided('B', hill)], { stretch: 'no' })!;
+  expect(told.difference_s).toBeLessThan(0);
+  expect(told).toMatchObject({ grade: 'unknown', answer: { word: "can't tell yet" } });
+  expect(told.answer.shares.place).toBeGreaterThan(0.1);
+  expect(told.low_s).toBeLessThan(told.difference_s);
+  expect(roadAnswer(sided('A', before), { stretch: 'no' })).toBeNull();
+  // More runs on the same two grounds do not make the ground less unknown.
+  const many = roadAnswer([...sided('A', [...before, ...before, ...before]), ...sided('B', [...hill, ...hill, ...hill])], {
+    stretch: 'no',
+  })!;
+  expect(many.answer.widest).toBe('place');
+  expect(many.high_s - many.low_s).toBeGreaterThan(0.5 * (told.high_s - told.low_s));
+  const both = roadAnswer([...sided('A', before), ...sided('B', hill)], { stretch: 'both ways' })!;
+  expect(both.high_s - both.low_s).toBeLessThan(told.high_s - told.low_s);
 });
 
 it('errors are never negative and add by their squares', () => {
@@ -151,4 +163,23 @@ describe('what a log goes through', () => {
     const window = sharedWindow([widestRise(speed)!], 5 / 3.6)!;
     expect(must(roadRuns(speed, null, { ...WINDOW, ...window }))).toHaveLength(1);
   });
+});
+
+it('finds a run in a speed by satellite, noise, gear changes and all', () => {
+  const random = seededRandom(11);
+  // Twenty-five readings a second with 0.3 m/s of noise; three gears, each change costs a moment and some speed.
+  const time_s = Float64Array.from({ length: 30 * 25 }, (_, i) => i / 25);
+  const clean = (t: number): number => {
+    const pull = Math.min(Math.max(t - 4, 0), 18);
+    const changes = [5, 11].filter((at) => pull > at).length;
+    const changing = [5, 11].some((at) => pull > at && pull < at + 0.4);
+    return 12 + 2 * (pull - 0.4 * changes) - (changing ? 0.5 : 0) - (t > 23 ? 3 * (t - 23) : 0);
+  };
+  const speed = { time_s, value: time_s.map((t) => clean(t) + 0.3 * gaussian(random)) };
+  expect(speedNoise(speed)).toBeGreaterThan(0.25);
+  expect(speedNoise(speed)).toBeLessThan(0.35);
+  expect(speedNoise(quietSpeed(speed))).toBeLessThan(0.12);
+  const found = must(roadRuns(speed, null, { ...WINDOW, from_mps: 15, to_mps: 42 }));
+  expect(found).toHaveLength(1);
+  expect(found[0]!.time_s).toBeCloseTo((42 - 15) / 2 + 0.8, 0);
 });

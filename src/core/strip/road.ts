@@ -1,6 +1,8 @@
-import { failure, type Failure } from '../failure';
+import { failure, isFailure, type Failure } from '../failure';
 import { GRAVITY_mps2 } from '../flow/constants';
 import { distanceOf, indexAt, traceAt, type Trace } from '../logs/trace';
+import { inferRoad, type SidesAnswer } from '../inference/answer';
+import type { RoadGrade } from '../inference/rig';
 import { roadEnergy } from './estimates';
 
 /** A stretch of road driven at full throttle from one speed to another. */
@@ -46,8 +48,11 @@ export const ALTITUDE_ERROR_m = 1.5;
 /** Air resistance of a car, drag area over its mass, m²/kg: wind's share of the work is estimated with it. */
 const DRAG_AREA_PER_MASS = 0.68 / 1400;
 const AIR_kgpm3 = 1.2;
-/** A drop of this share between samples ends a rise. */
-const FALLBACK_mps = 0.6;
+/** A fall of this much ends a rise: between two gears a car loses less. */
+const FALLBACK_mps = 1.4;
+/** Noise of a speed is brought down to this by looking over more samples, but over no more than so many seconds. */
+const QUIET_mps = 0.08;
+const LONGEST_LOOK_s = 1.2;
 /** From rest: a stopped car's speed sensor still says this much. */
 const REST_mps = 0.5;
 
@@ -60,6 +65,44 @@ function crossing({ time_s, value }: Trace, from: number, to: number, v: number)
     }
   }
   return NaN;
+}
+
+/** How far a speed's samples scatter about a smooth course, m/s: from what three neighbours are off a straight line. */
+export function speedNoise({ value }: Trace): number {
+  const off: number[] = [];
+  for (let i = 1; i + 1 < value.length; i += 1) off.push(Math.abs(value[i - 1]! - 2 * value[i]! + value[i + 1]!));
+  if (off.length === 0) return 0;
+  off.sort((a, b) => a - b);
+  // Median of an absolute second difference of white noise: 0.6745·√6 of its sd.
+  return off[Math.floor(off.length / 2)]! / (0.6745 * Math.sqrt(6));
+}
+
+/** The speed with its own noise brought down: means over as many samples as that takes, never over a gear change's length. */
+export function quietSpeed(speed: Trace): Trace {
+  const noise = speedNoise(speed);
+  if (noise <= QUIET_mps || speed.value.length < 5) return speed;
+  const step_s = (speed.time_s.at(-1)! - speed.time_s[0]!) / (speed.time_s.length - 1);
+  const most = Math.max(1, Math.round(LONGEST_LOOK_s / step_s));
+  const half = Math.floor(Math.min(most, (noise / QUIET_mps) ** 2) / 2);
+  if (half === 0) return speed;
+  const { time_s, value } = speed;
+  const out = new Float64Array(value.length);
+  for (let i = 0; i < value.length; i += 1) {
+    // A straight line through the neighbours: a mean would bend the ends of a run.
+    const k = Math.min(half, i, value.length - 1 - i);
+    let [n, t, v, tt, tv] = [0, 0, 0, 0, 0];
+    for (let j = i - k; j <= i + k; j += 1) {
+      const dt = time_s[j]! - time_s[i]!;
+      n += 1;
+      t += dt;
+      v += value[j]!;
+      tt += dt * dt;
+      tv += dt * value[j]!;
+    }
+    const det = n * tt - t * t;
+    out[i] = k === 0 || det <= 0 ? value[i]! : (v * tt - t * tv) / det;
+  }
+  return { time_s, value: out };
 }
 
 /** Stretches of samples in which speed rises, as pairs of indices. */
@@ -92,7 +135,8 @@ function curveOf(speed: Trace, from_s: number, to_s: number): RoadRun['curve'] {
 export type SpeedSpan = Pick<RoadWindow, 'from_mps' | 'to_mps'>;
 
 /** The widest rise of a log's speed; null where it never rises. */
-export function widestRise(speed: Trace): SpeedSpan | null {
+export function widestRise(logged: Trace): SpeedSpan | null {
+  const speed = quietSpeed(logged);
   const spans = rises(speed).map(([first, last]) => ({ from_mps: speed.value[first]!, to_mps: speed.value[last]! }));
   return spans.reduce<SpeedSpan | null>((best, s) => (best && best.to_mps - best.from_mps >= s.to_mps - s.from_mps ? best : s), null);
 }
@@ -110,7 +154,8 @@ export function sharedWindow(spans: readonly SpeedSpan[], step_mps: number): Spe
  * Speed in m/s and altitude in m over time. `bad_input` for a window that is none, `speed_not_reached` where the log never goes
  * through it. Testing basis §3.
  */
-export function roadRuns(speed: Trace, altitude: Trace | null, w: RoadWindow): RoadRun[] | Failure {
+export function roadRuns(logged: Trace, altitude: Trace | null, w: RoadWindow): RoadRun[] | Failure {
+  const speed = quietSpeed(logged);
   if (!(w.to_mps > w.from_mps) || w.from_mps < 0) return failure('bad_input');
   const metres = distanceOf(speed);
   const runs = rises(speed).flatMap(([first, last]): RoadRun[] => {
@@ -194,21 +239,65 @@ export function roadErrors(input: {
   return { grade_s, rollout_s, wind_s, sampling_s, all_s: Math.hypot(grade_s, rollout_s, wind_s, sampling_s) };
 }
 
-export interface RoadPair {
-  readonly before_s: number;
-  readonly after_s: number;
-  readonly difference_s: number;
-  /** What grade, rollout and wind could have made between the two, half range. */
-  readonly could_s: number;
-  readonly beyond: boolean;
+/** A run on the road as it is compared: which side, its outing, and what is known of its ground. */
+export interface SidedRoadRun {
+  readonly side: 'A' | 'B';
+  /** The day it belongs to. */
+  readonly visit: string;
+  readonly run: RoadRun;
 }
 
-/** The mean of the runs before against the mean after, with what the road alone could have done. Null where a side is missing. */
-export function roadPair(before: readonly RoadRun[], after: readonly RoadRun[]): RoadPair | null {
-  if (before.length === 0 || after.length === 0) return null;
-  const mean = (runs: readonly RoadRun[]): number => runs.reduce((s, r) => s + r.flat_s, 0) / runs.length;
-  const error = (runs: readonly RoadRun[]): number => Math.hypot(...runs.map((r) => r.errors.all_s)) / runs.length;
-  const difference_s = mean(after) - mean(before);
-  const could_s = Math.hypot(error(before), error(after));
-  return { before_s: mean(before), after_s: mean(after), difference_s, could_s, beyond: Math.abs(difference_s) > could_s };
+/** Whether both sides were driven over one stretch: not, one way, or both ways so that the ground cancels. */
+export const ROAD_STRETCHES = ['no', 'one way', 'both ways'] as const;
+export type RoadStretch = (typeof ROAD_STRETCHES)[number];
+
+export interface RoadAnswer {
+  readonly answer: SidesAnswer;
+  readonly before_s: number;
+  readonly after_s: number;
+  /** Estimated difference and its interval, s at the mean time of the runs before. */
+  readonly difference_s: number;
+  readonly low_s: number;
+  readonly high_s: number;
+  /** Ground is known by height, or not. */
+  readonly grade: RoadGrade;
+}
+
+/**
+ * Runs before against runs after on the road: the ground belongs to the place and the wind to the outing, so that neither is
+ * divided by the number of runs. Times on the flat. Null where a side is missing. Testing basis §4.12.
+ */
+export function roadAnswer(
+  runs: readonly SidedRoadRun[],
+  { stretch, history }: { readonly stretch: RoadStretch; readonly history?: readonly number[] | undefined },
+): RoadAnswer | null {
+  const of = (side: 'A' | 'B'): SidedRoadRun[] => runs.filter((r) => r.side === side);
+  if (of('A').length === 0 || of('B').length === 0) return null;
+  const mean = (list: readonly SidedRoadRun[]): number => list.reduce((s, r) => s + r.run.flat_s, 0) / list.length;
+  const grade: RoadGrade = stretch === 'both ways' ? 'bothWays' : runs.every((r) => r.run.climbFrom !== null) ? 'logged' : 'unknown';
+  const shared = stretch === 'no' ? null : 'the stretch';
+  const answer = inferRoad({
+    grade,
+    history,
+    runs: runs.map(({ side, visit, run }) => ({
+      side,
+      visit,
+      value: 100 * Math.log(run.flat_s),
+      ...(shared !== null && { place: shared, wind: `${visit}|${shared}` }),
+      // What the clock itself may be off by: the rollout, and the time between two samples.
+      readingVariance: ((50 * Math.hypot(run.errors.rollout_s, run.errors.sampling_s)) / run.time_s) ** 2,
+    })),
+  });
+  if (isFailure(answer)) return null;
+  const before_s = mean(of('A'));
+  const asSeconds = (x: number): number => before_s * Math.expm1(x / 100);
+  return {
+    answer,
+    before_s,
+    after_s: mean(of('B')),
+    difference_s: asSeconds(answer.estimate),
+    low_s: asSeconds(answer.low),
+    high_s: asSeconds(answer.high),
+    grade,
+  };
 }

@@ -1,5 +1,6 @@
 import { breaking, type Confounder } from '../compare/confounders';
-import type { AnswerWord } from '../compare/answer';
+import type { AnswerWord, SidesAnswer } from '../inference/answer';
+import type { NextAnswer } from '../inference/next';
 import type { SideComparison, Stretch } from '../compare/sides';
 import type { AdviceWord } from '../documents/verdict';
 import { isFailure } from '../failure';
@@ -30,8 +31,18 @@ export type Reason =
       readonly passes: number;
     }
   | { readonly code: 'strip_moved'; readonly moved: readonly { readonly part: StripPart; readonly better: boolean }[] }
-  | { readonly code: 'more_runs'; readonly runs: number | null }
-  | { readonly code: 'more_passes'; readonly passes: number | null }
+  /** What would tell next: cheapest step that is as likely as not, on the dyno or at the strip. */
+  | {
+      readonly code: 'next_runs' | 'next_passes';
+      readonly next: NextAnswer;
+      readonly last: 'A' | 'B';
+      readonly low: number;
+      readonly high: number;
+    }
+  /** The width rests on an assumed size more than on anything that was measured. */
+  | { readonly code: 'assumed'; readonly answer: SidesAnswer }
+  /** The inlet air is worth more than the whole difference: it has to be run again cool. */
+  | { readonly code: 'rerun_cool'; readonly by_K: number; readonly worth_pct: number }
   | { readonly code: 'predicted'; readonly predicted_pct: number; readonly measured_pct: number; readonly within: boolean }
   | { readonly code: 'inlet'; readonly by_K: number; readonly worth_pct: number }
   | { readonly code: 'elsewhere'; readonly part: string; readonly gain_pct: number }
@@ -60,6 +71,9 @@ export interface AdviceInput {
   /** The next restriction and what taking it away would bring. */
   readonly next: { readonly name: string; readonly gain_pct: number } | null;
 }
+
+/** An answer that rests on an assumed size for the better part of its width. */
+export const restsOnAssumption = (a: SidesAnswer): boolean => a.widestIs === 'assumed' && a.shares[a.widest] >= 0.5;
 
 /** Inlet air farther apart than this between the sides is worth telling: the day's doing, or the change's own. */
 const APART_K = 3;
@@ -96,43 +110,48 @@ export function adviseOn(i: AdviceInput): Advice {
   const trap = strip && !isFailure(strip.effects.trap_mps) ? strip.effects.trap_mps : null;
   const fairDyno = c !== null && broken === undefined ? c : null;
   if (c && broken) reasons.push({ code: 'unfair', confounder: broken });
+  const counted = fairDyno && fairDyno.word !== "can't tell yet" ? fairDyno.deciding.answer : null;
+  if (counted && restsOnAssumption(counted)) reasons.push({ code: 'assumed', answer: counted });
   if (fairDyno) reasons.push({ code: 'dyno', word: fairDyno.word, stretch: fairDyno.deciding, threshold_pct: fairDyno.threshold_pct });
   if (fairDyno && fairDyno.clear.length > 0 && fairDyno.word !== 'gain' && fairDyno.word !== 'loss')
     reasons.push({ code: 'clear', comparison: fairDyno });
   if (trap && strip)
     reasons.push({
       code: 'strip',
-      word: trap.answer.answer,
-      trap_mps: trap.effect.effect,
-      low_mps: trap.effect.low,
-      high_mps: trap.effect.high,
+      word: trap.answer.word,
+      trap_mps: trap.answer.estimate,
+      low_mps: trap.answer.low,
+      high_mps: trap.answer.high,
       passes: strip.countA + strip.countB,
     });
   if (strip && strip.moved.length > 0) reasons.push({ code: 'strip_moved', moved: strip.moved });
   if (!c && !trap) reasons.push({ code: 'nothing_run' });
-  const used = fairDyno && i.driven?.estimate ? i.driven : null;
-  const words = [fairDyno?.word, trap?.answer.answer].filter((w) => w !== undefined);
+  const used = fairDyno ? i.driven : null;
+  const words = [fairDyno?.word, trap?.answer.word].filter((w) => w !== undefined);
   const faults = faultsOf(i);
-  const word = wordOf(words, fairDyno, used, faults);
+  const inlet_K = i.inletAir ? i.inletAir.b_K - i.inletAir.a_K : 0;
+  const inlet_pct = i.inletAir ? (-50 * inlet_K) / i.inletAir.a_K : 0;
+  // Air that is worth more than the whole difference decides nothing: cool first, then run again.
+  const rerun = fairDyno !== null && Math.abs(inlet_K) > APART_K && Math.abs(inlet_pct) > Math.abs(fairDyno.deciding.mean_pct);
+  const word = rerun && trap === null ? 'more' : wordOf(words, fairDyno, used, faults);
   if (used && fairDyno && fairDyno.deciding.id !== used.id && words.every((w) => w !== 'gain'))
     reasons.push({ code: 'used', stretch: used });
-  if (word === 'more' && fairDyno?.word === "can't tell yet") {
-    const more = fairDyno.deciding.estimate?.moreRunsPerSide;
-    if (more !== undefined) reasons.push({ code: 'more_runs', runs: more });
+  if (rerun) reasons.push({ code: 'rerun_cool', by_K: inlet_K, worth_pct: inlet_pct });
+  else if (word === 'more' && fairDyno?.next) {
+    const { low, high } = fairDyno.deciding.answer;
+    reasons.push({ code: 'next_runs', next: fairDyno.next, last: fairDyno.deciding.runs.at(-1)!.side, low, high });
   }
-  if (word === 'more' && trap?.answer.answer === "can't tell yet" && trap.answer.moreRunsPerSide !== undefined)
-    reasons.push({ code: 'more_passes', passes: trap.answer.moreRunsPerSide });
-  const est = fairDyno?.deciding.estimate;
+  if (word === 'more' && trap && strip?.next)
+    reasons.push({ code: 'next_passes', next: strip.next, last: trap.passes.at(-1)!.side, low: trap.answer.low, high: trap.answer.high });
+  const est = fairDyno?.deciding.answer;
   if (fairDyno && i.predicted_pct !== null)
     reasons.push({
       code: 'predicted',
       predicted_pct: i.predicted_pct,
       measured_pct: fairDyno.deciding.mean_pct,
-      within: est !== null && est !== undefined && i.predicted_pct >= est.low && i.predicted_pct <= est.high,
+      within: est !== undefined && i.predicted_pct >= est.low && i.predicted_pct <= est.high,
     });
-  const inlet_K = i.inletAir ? i.inletAir.b_K - i.inletAir.a_K : 0;
-  if (fairDyno && i.inletAir && Math.abs(inlet_K) > APART_K)
-    reasons.push({ code: 'inlet', by_K: inlet_K, worth_pct: (-50 * inlet_K) / i.inletAir.a_K });
+  if (fairDyno && !rerun && Math.abs(inlet_K) > APART_K) reasons.push({ code: 'inlet', by_K: inlet_K, worth_pct: inlet_pct });
   for (const fault of faults) reasons.push({ code: 'fault', fault });
   const gained = fairDyno?.deciding.mean_pct ?? 0;
   if (i.next && i.next.gain_pct > Math.max(0.5, gained)) reasons.push({ code: 'elsewhere', part: i.next.name, gain_pct: i.next.gain_pct });
@@ -148,10 +167,9 @@ function wordOf(words: readonly AnswerWord[], c: SideComparison | null, used: St
   if (loss) return 'back';
   if (gain) return kept;
   // Better in one place and worse in another: where the engine is driven decides.
-  if (c && c.clear.length > 0 && used?.estimate) {
-    if (used.estimate.low > 0) return kept;
-    if (used.estimate.high < 0) return 'back';
-    return 'more';
+  if (c && c.clear.length > 0 && used) {
+    if (used.answer.word === 'gain') return kept;
+    return used.answer.word === 'loss' ? 'back' : 'more';
   }
   return words.includes("can't tell yet") ? 'more' : 'back';
 }

@@ -17,18 +17,18 @@ export function effectBars(
   strips: Readonly<Record<StripMeasure, number>>,
 ): EffectBar[] {
   const bars: EffectBar[] = [];
-  const e = comparison?.deciding.estimate;
-  if (comparison && e) {
+  if (comparison) {
     const t = comparison.threshold_pct;
-    bars.push({ of: 'dyno', middle: comparison.deciding.mean_pct / t, low: e.low / t, high: e.high / t });
+    const { estimate, low, high } = comparison.deciding.answer;
+    bars.push({ of: 'dyno', middle: estimate / t, low: low / t, high: high / t });
   }
-  for (const of of STRIP_MEASURES) {
-    const found = strip?.effects[of];
+  for (const measure of STRIP_MEASURES) {
+    const found = strip?.effects[measure];
     if (!found || isFailure(found)) continue;
     // Times are better the shorter they are.
-    const t = (of === 'trap_mps' ? 1 : -1) * strips[of];
-    const [x, y] = [found.effect.low / t, found.effect.high / t];
-    bars.push({ of, middle: found.effect.effect / t, low: Math.min(x, y), high: Math.max(x, y) });
+    const t = (measure === 'trap_mps' ? 1 : -1) * strips[measure];
+    const [x, y] = [found.answer.low / t, found.answer.high / t];
+    bars.push({ of: measure, middle: found.answer.estimate / t, low: Math.min(x, y), high: Math.max(x, y) });
   }
   return bars;
 }

@@ -99,13 +99,8 @@ function gainOf(model: JobModel | null, facts: JobFacts): { gain_W: number; low_
   const c = facts.comparison;
   if (c) {
     const a = c.deciding.a_W / 100;
-    const e = c.deciding.estimate;
-    const half = c.noise_pct;
-    return {
-      gain_W: c.deciding.mean_pct * a,
-      low_W: (e ? e.low : c.deciding.mean_pct - half) * a,
-      high_W: (e ? e.high : c.deciding.mean_pct + half) * a,
-    };
+    const { estimate, low, high } = c.deciding.answer;
+    return { gain_W: estimate * a, low_W: low * a, high_W: high * a };
   }
   const by = facts.strip?.powerBySpeed;
   if (!by || !model) return null;
@@ -129,7 +124,7 @@ export function verdictReport(doc: JobDoc, units: readonly StoredUnit[], facts: 
   const runs = facts.comparison ? facts.comparison.runsA + facts.comparison.runsB : 0;
   const visits = new Set(facts.comparison?.deciding.runs.map((r) => r.visit) ?? []).size;
   const gain = gainOf(model, facts);
-  const cost = gain
+  const costs = gain
     ? gainCost(
         {
           parts: (unit?.doc.price ?? 0) + doc.verdict.otherParts,
@@ -139,6 +134,8 @@ export function verdictReport(doc: JobDoc, units: readonly StoredUnit[], facts: 
         gain,
       )
     : null;
+  // Without a price there is no price per gain.
+  const cost = costs && costs.total > 0 ? costs : null;
   const lip_m = unit && doc.pick.opening === 'as it is' ? (grossBore(unit.doc.throttle) - effectiveOpening(doc)) / 2 : null;
   const advice = adviseOn({
     comparison: facts.comparison,

@@ -1,5 +1,6 @@
 import type { InductionKind } from '../documents/induction';
 import type { Learnt } from '../job/findings';
+import { NORMAL_975 } from '../numbers/normal';
 import { studentQuantile } from '../numbers/student';
 
 /** A finished job as others learn from it. */
@@ -34,7 +35,7 @@ export function similarEngines(
     return j.id !== me.id && j.induction === me.induction && ratio < ALIKE && ratio > 1 / ALIKE && j.boreRatio > 1;
   });
   if (jobs.length < FEWEST_SIMILAR) return { jobs, pooled: null };
-  const variance = jobs.map((j) => Math.max(1e-6, ((j.high_pct - j.low_pct) / 2 / studentQuantile(0.975, Math.max(1, j.df))) ** 2));
+  const variance = jobs.map((j) => Math.max(1e-6, ((j.high_pct - j.low_pct) / 2 / NORMAL_975) ** 2));
   const sum = (f: (i: number) => number): number => jobs.reduce((s, _, i) => s + f(i), 0);
   const w = (i: number): number => 1 / variance[i]!;
   const fixed = sum((i) => w(i) * jobs[i]!.mean_pct) / sum(w);

@@ -39,7 +39,8 @@ describe('advice', () => {
   it('keeps a gain, sends a loss back, and a unit that makes no difference too', () => {
     expect(word({ comparison: comparedSides(0, 0.06) })).toBe('keep');
     expect(word({ comparison: comparedSides(0, -0.06) })).toBe('back');
-    expect(word({ comparison: comparedSides(0, 0) })).toBe('back');
+    expect(word({ comparison: comparedSides(0, 0, 14) })).toBe('back');
+    expect(word({ comparison: comparedSides(0, 0, 1) })).toBe('more');
     expect(word({ strip: stripOf(10, 0.06) })).toBe('keep');
     expect(word({ strip: stripOf(10, -0.06) })).toBe('back');
   });
@@ -93,7 +94,12 @@ describe('advice', () => {
     const comparison = comparedSides(0, 0.01);
     expect(codes({ comparison, next: { name: 'meter housing', gain_pct: 2.2 } })).toContain('elsewhere');
     expect(codes({ comparison, next: { name: 'filter', gain_pct: 0.4 } })).not.toContain('elsewhere');
-    expect(codes({ comparison, inletAir: { a_K: 298, b_K: 303 } })).toContain('inlet');
+    expect(codes({ comparison: comparedSides(0, 0.06), inletAir: { a_K: 298, b_K: 303 } })).toContain('inlet');
+    // Worth more than the whole difference, it decides nothing: run again cool.
+    const hot = adviseOn({ ...NOTHING, comparison, inletAir: { a_K: 298, b_K: 310 } });
+    expect(hot.word).toBe('more');
+    expect(hot.reasons.map((r) => r.code)).toContain('rerun_cool');
+    expect(hot.reasons.map((r) => r.code)).not.toContain('next_runs');
     expect(adviseOn({ ...NOTHING, comparison, predicted_pct: 1 }).reasons).toContainEqual(
       expect.objectContaining({ code: 'predicted', within: true }),
     );
@@ -141,7 +147,6 @@ describe('engines alike', () => {
     mean_pct,
     low_pct: mean_pct - half,
     high_pct: mean_pct + half,
-    df: 5,
     induction: 'na',
     displacement_m3: 0.0029,
     ...more,

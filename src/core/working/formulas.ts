@@ -142,15 +142,10 @@ export const FORMULAS = {
     tex: String.raw`\bar d = 100\,\frac{\overline{B - A}}{\overline{A}}`,
     source: 'over the 25 rpm grid points of that stretch',
   },
-  effectInterval: {
+  mixtureInterval: {
     title: 'Interval of the effect',
-    tex: String.raw`d \pm t_{0.975}(\nu)\, s_d`,
-    source: 'Student’s t',
-  },
-  noise: {
-    title: 'What noise alone can do',
-    tex: String.raw`\pm\, k\, s \sqrt{\tfrac{1}{n_A} + \tfrac{1}{n_B}}`,
-    source: 's: scatter of single runs; k = 1.96 assumed, Student’s t when measured',
+    tex: String.raw`y = \mu + d\,z + \text{day} + \text{stay} + \text{drift} + \text{warm-up} + \text{air} + e,\quad d \sim \textstyle\sum_k w_k\, N(m_k, s_k^2)`,
+    source: 'stays and days as random, their sizes on a grid, any one run perhaps gone wrong; 2.5 and 97.5 % points of the mixture',
   },
   gasSpeed: { title: 'Area for a gas speed', tex: String.raw`A_n = \frac{\dot m}{\rho\, v}`, source: 'mean speed in the net area' },
   boreOfArea: { title: 'Bore of an area', tex: String.raw`D:\ A_g(D) - A_b(D, d) = A_n`, source: 'the shaft’s strip taken off' },
@@ -349,11 +344,6 @@ export const FORMULAS = {
   stripSpeed: { title: 'Speed in the reference air', tex: String.raw`v' = v\, f^{1/3}`, source: 'speed goes with the cube root of power' },
   passSpeedPower: { title: 'Power by trap speed', tex: String.raw`P = m\,(v / 234)^3`, source: 'Hale, in lb, mph, hp' },
   passTimePower: { title: 'Power by elapsed time', tex: String.raw`P = m / (t / 5.825)^3`, source: 'Hale, in lb, s, hp' },
-  stripEffect: {
-    title: 'Effect of the side',
-    tex: String.raw`y = a + d\cdot[\text{new}] + \text{day} + b\cdot h_\rho\ (+\, c\cdot T_c)`,
-    source: 'least squares over every pass',
-  },
   costTogether: { title: 'What it cost', tex: String.raw`C = p + f + t`, source: 'as entered' },
   costPerPower: { title: 'Cost of the gain', tex: String.raw`c = C / \Delta P`, source: 'cost and verdict' },
   powerBySpeed: {
@@ -370,16 +360,6 @@ export const FORMULAS = {
     title: 'Predicted at the strip',
     tex: String.raw`\Delta y = \pm\tfrac13\, g\, y`,
     source: 'a third of the change of power: up for speed, down for time',
-  },
-  designHalf: {
-    title: 'Half of the 95 % interval',
-    tex: String.raw`h = t_{0.975,\nu}\; s \,/\, \lVert x_\perp \rVert`,
-    source: 'least squares: the side’s column outside everything fitted with it',
-  },
-  designChance: {
-    title: 'Chance to tell it',
-    tex: String.raw`P\left(|T_{\nu,\delta}| > t_{0.975,\nu}\right),\quad \delta = \frac{d}{s}\lVert x_\perp \rVert`,
-    source: 'noncentral t, two-sided at 5 %',
   },
   roadFlat: {
     title: 'The run on the flat',

@@ -1,14 +1,11 @@
 import { stripOf } from '../../../test/facts';
 import { isFailure, must } from '../failure';
 import type { Trace } from '../logs/trace';
-import { plannedStrips, sharpness } from '../strip/design';
 import { roadRuns, type RoadWindow } from '../strip/road';
 import { FORMULAS } from './formulas';
 import {
   densityAltitudeWorking,
-  designWorking,
   passPowerWorking,
-  planWorking,
   powerShareWorking,
   roadWorking,
   stripCorrectionWorking,
@@ -31,12 +28,6 @@ const valueOf = (w: Working, label: string): number => {
 const lastOf = (w: Working): number => w.steps.at(-1)!.result.value;
 
 it('names a formula that exists, and shows no figure that is none, in every step', () => {
-  const plan = plannedStrips(
-    { hours_min: 300, perPass_min: 12, coolDown_min: 10, swap_min: 30 },
-    { entryFee: 50, perPassFee: 0 },
-    0.3,
-    0.2,
-  ).find((p) => p.sharp !== null)!;
   const all = [
     stripCorrectionWorking(pass),
     passPowerWorking(pass, 1500),
@@ -44,7 +35,6 @@ it('names a formula that exists, and shows no figure that is none, in every step
     densityAltitudeWorking(pass.weather!.reading),
     powerShareWorking('speed', effects.trap, analysis.powerBySpeed!),
     powerShareWorking('time', effects.et, analysis.powerByTime!),
-    planWorking({ ...plan, sharp: plan.sharp! }, 'turn about', 0.2, 0.3),
   ];
   for (const w of all) {
     expect(w.steps.length).toBeGreaterThan(0);
@@ -71,19 +61,19 @@ it('takes power from the speed and from the time by the trade’s own relations,
   expect(valueOf(w, 'power by time')).toBeCloseTo((lb / (pass.et_s! / 5.825) ** 3) * HP_W, 3);
 });
 
-it('says of the effect what it rests on, and how often chance shows as much', () => {
-  const w = stripEffectWorking(effects.trap, 'Effect on the trap speed', 'roadSpeed', ['Fitted with the side: the air.']);
-  expect(lastOf(w)).toBe(effects.trap.effect.effect);
-  expect(valueOf(w, 'degrees of freedom')).toBe(effects.trap.effect.df);
-  expect(w.notes[0]).toBe('Fitted with the side: the air.');
-  expect(w.notes.at(-1)).toContain(effects.trap.permutation.p.toFixed(3));
+it('says of the effect what it rests on, sizes measured or assumed', () => {
+  const w = stripEffectWorking(effects.trap, 'Effect on the trap speed', 'roadSpeed', ['The air stands beside the side.']);
+  const { answer } = effects.trap;
+  expect(2 * lastOf(w)).toBeCloseTo(answer.high - answer.low, 12);
+  expect(valueOf(w, 'a swap moves it by')).toBe(answer.sizes.refit.sd);
+  expect(w.notes[0]).toBe('The air stands beside the side.');
 });
 
 it('turns a change of speed into three times the change of power, and of time into as much the other way', () => {
   const speed = powerShareWorking('speed', effects.trap, analysis.powerBySpeed!);
-  expect(lastOf(speed)).toBeCloseTo(3 * (effects.trap.effect.effect / effects.trap.meanA), 2);
+  expect(lastOf(speed)).toBeCloseTo(3 * (effects.trap.answer.estimate / effects.trap.meanA), 2);
   const time = powerShareWorking('time', effects.et, analysis.powerByTime!);
-  expect(Math.sign(lastOf(time))).toBe(-Math.sign(effects.et.effect.effect));
+  expect(Math.sign(lastOf(time))).toBe(-Math.sign(effects.et.answer.estimate));
 });
 
 it('finds the standard air at no altitude, and says of air that cannot be that it cannot', () => {
@@ -94,24 +84,6 @@ it('finds the standard air at no altitude, and says of air that cannot be that i
   const none = densityAltitudeWorking({ p_Pa: 101_325, T_K: 900, rh: 0 });
   expect(none.steps).toHaveLength(0);
   expect(none.notes).toEqual(['This air cannot be.']);
-});
-
-it('has half an interval of the quantile times the scatter over what is left of the side', () => {
-  const sharp = sharpness([
-    [1, 1, 1, 1, 1, 1],
-    [0, 1, 0, 1, 0, 1],
-  ])!;
-  // Six passes turn about: the side keeps the root of 6/4 once the mean is taken out, on four degrees of freedom.
-  expect(1 / sharp.perSd).toBeCloseTo(Math.sqrt(1.5), 9);
-  const half = 2.776445 * 0.2 * sharp.perSd;
-  const next = designWorking('The next pass', sharp, 0.2, half, null);
-  expect(next.steps).toHaveLength(1);
-  expect(valueOf(next, 'side outside the rest')).toBeCloseTo(Math.sqrt(1.5), 9);
-  expect(lastOf(next)).toBe(half);
-  const told = designWorking('A day', sharp, 0.2, half, { effect_mps: 0.4, chance: 0.63 });
-  expect(told.steps).toHaveLength(2);
-  expect(lastOf(told)).toBe(0.63);
-  expect(told.notes[0]).not.toBe(next.notes[0]);
 });
 
 describe('a run on the road', () => {

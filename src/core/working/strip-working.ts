@@ -1,7 +1,6 @@
 import { airState } from '../air/state';
 import { isFailure } from '../failure';
 import type { MeasuredEffect, ReadPass, StripAnalysis } from '../strip/analyse';
-import type { PlannedStrip, Sharpness } from '../strip/design';
 import type { RoadRun, RoadWindow } from '../strip/road';
 import { step, term, type Working } from './working';
 
@@ -33,8 +32,10 @@ export function stripCorrectionWorking(p: ReadPass): Working {
       ),
     ],
     notes: [
-      p.weather!.gap_min === null ? 'The one reading of the day.' : `The reading nearest in time, ${p.weather!.gap_min} minutes away.`,
-      'The side’s effect is found from the passes as driven, with the density altitude fitted beside it: this correction only makes them easier to look at.',
+      p.weather!.between
+        ? `Between two readings, in proportion to the time; the nearer is ${p.weather!.gap_min} minutes away.`
+        : `The reading nearest in time, ${p.weather!.gap_min} minutes away.`,
+      'The side’s effect is found from the passes as driven, with the density altitude beside it: this correction only makes them easier to look at.',
     ],
   };
 }
@@ -64,23 +65,27 @@ export function passPowerWorking(p: ReadPass, mass_kg: number): Working {
 
 /** The effect of the side at the strip, and what its interval rests on. */
 export function stripEffectWorking(e: MeasuredEffect, title: string, measure: 'time' | 'roadSpeed', notes: readonly string[]): Working {
+  const { answer } = e;
+  const size = (s: 'run' | 'refit' | 'day') => (answer.sizes[s].measured ? 'computed' : 'assumed');
   return {
     title,
     steps: [
       step(
-        'stripEffect',
+        'mixtureInterval',
         [
           term(String.raw`\bar A`, 'stock, mean as driven', e.meanA, measure),
           term(String.raw`\bar B`, 'new, mean as driven', e.meanB, measure),
-          term('s', 'scatter of single passes about the fit', e.effect.residualSd, measure),
-          term(String.raw`\nu`, 'degrees of freedom', e.effect.df, 'count'),
+          term('d', 'estimate: pass weights times passes', answer.estimate, measure),
+          term(String.raw`\sigma_r`, 'single passes scatter by', answer.sizes.run.sd, measure, size('run')),
+          term(String.raw`\sigma_f`, 'a swap moves it by', answer.sizes.refit.sd, measure, size('refit')),
+          term(String.raw`\sigma_d`, 'a day moves it by', answer.sizes.day.sd, measure, size('day')),
         ],
-        term('d', 'effect of the side', e.effect.effect, measure),
+        term(String.raw`\pm`, 'half of the 95 % interval', (answer.high - answer.low) / 2, measure),
       ),
     ],
     notes: [
       ...notes,
-      `Permutation within each day: of ${e.permutation.splits.toLocaleString('en-US')} ways to deal the passes to the sides a share of ${e.permutation.p.toFixed(3)} shows at least as much${e.permutation.exact ? '' : ' (drawn, not counted)'}.`,
+      'Passes of a stay repeat the pass scatter only, stays repeat the swap, days the day. What side and air, or side and day, did together is not told apart: it stays in the interval.',
     ],
   };
 }
@@ -112,7 +117,7 @@ export function powerShareWorking(by: 'speed' | 'time', e: MeasuredEffect, share
       step(
         by === 'speed' ? 'powerBySpeed' : 'powerByTime',
         [
-          term(String.raw`\Delta`, 'effect of the side', e.effect.effect, measure),
+          term(String.raw`\Delta`, 'effect of the side', e.answer.estimate, measure),
           term(String.raw`\bar A`, 'stock, mean as driven', e.meanA, measure),
         ],
         term(String.raw`\Delta P / P`, 'change of power', share.share, 'fineShare'),
@@ -121,43 +126,6 @@ export function powerShareWorking(by: 'speed' | 'time', e: MeasuredEffect, share
     notes: ['Its interval is the effect’s own, three times over.', 'Where speed and time disagree, the difference is launch and traction.'],
   };
 }
-
-/** What a set of passes is worth: the interval it ends with, and the chance to tell an effect. */
-export function designWorking(
-  title: string,
-  sharp: Sharpness,
-  sd_mps: number,
-  half_mps: number,
-  told: { readonly effect_mps: number; readonly chance: number } | null,
-): Working {
-  const s = term('s', 'scatter of single passes', sd_mps, 'roadSpeed');
-  const x = term(String.raw`\lVert x_\perp \rVert`, 'side outside the rest', 1 / sharp.perSd, 'ratio');
-  const nu = term(String.raw`\nu`, 'degrees of freedom', sharp.df, 'count');
-  return {
-    title,
-    steps: [
-      step('designHalf', [s, x, nu], term('h', 'half of the 95 % interval', half_mps, 'roadSpeed')),
-      ...(told
-        ? [
-            step(
-              'designChance',
-              [term('d', 'effect to tell', told.effect_mps, 'roadSpeed'), s, x, nu],
-              term('P', 'chance', told.chance, 'share'),
-            ),
-          ]
-        : []),
-    ],
-    notes: [
-      told
-        ? 'A term for the order of the passes is fitted with the side: track and air change through the day.'
-        : 'One more pass in the air of the last one, with everything fitted now.',
-    ],
-  };
-}
-
-/** A planned day's interval and chance. */
-export const planWorking = (p: PlannedStrip & { readonly sharp: Sharpness }, name: string, sd_mps: number, effect_mps: number): Working =>
-  designWorking(`A day driven ${name}`, p.sharp, sd_mps, p.half!, { effect_mps, chance: p.chance! });
 
 /** A run on the road: its time on the flat, and what is not known of it. */
 export function roadWorking(r: RoadRun, w: RoadWindow): Working {

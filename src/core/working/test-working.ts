@@ -1,4 +1,7 @@
+import { permutationTest } from '../compare/permutation';
 import type { SideComparison, Stretch } from '../compare/sides';
+import { welch } from '../compare/welch';
+import { LOOK_LIMITS, type SidesAnswer } from '../inference/answer';
 import type { StoredRun } from '../documents/run';
 import { isFailure } from '../failure';
 import { correctionFactor, type CorrectionMethod } from '../runs/correction';
@@ -6,7 +9,7 @@ import { step, term, type Working } from './working';
 
 /** How the mean difference over a stretch came about, and what its interval rests on. */
 export function stretchWorking(c: SideComparison, s: Stretch, name: string): Working {
-  const { estimate } = s;
+  const { answer } = s;
   return {
     title: `Mean difference, ${name}`,
     steps: [
@@ -20,61 +23,38 @@ export function stretchWorking(c: SideComparison, s: Stretch, name: string): Wor
         ],
         term(String.raw`\bar d`, 'difference of the plain means', s.b_W / s.a_W - 1, 'fineShare'),
       ),
-      ...(estimate
-        ? [
-            step(
-              'effectInterval',
-              [
-                term('d', 'effect of the side', estimate.difference / 100, 'fineShare'),
-                term('s_d', 'its standard error', estimate.standardError / 100, 'fineShare'),
-                term(String.raw`\nu`, 'degrees of freedom', estimate.df, 'ratio'),
-              ],
-              term(String.raw`\pm`, 'half of the 95 % interval', (estimate.high - estimate.low) / 200, 'fineShare'),
-            ),
-          ]
-        : []),
+      step(
+        'mixtureInterval',
+        [
+          term('d', 'estimate: run weights times runs', answer.estimate / 100, 'fineShare'),
+          term(String.raw`\sigma_r`, 'single runs scatter by', answer.sizes.run.sd / 100, 'fineShare', sizeFrom(answer, 'run')),
+          term(String.raw`\sigma_f`, 'a refit moves it by', answer.sizes.refit.sd / 100, 'fineShare', sizeFrom(answer, 'refit')),
+          term(String.raw`\sigma_d`, 'a day moves it by', answer.sizes.day.sd / 100, 'fineShare', sizeFrom(answer, 'day')),
+        ],
+        term(String.raw`\pm`, 'half of the 95 % interval', (answer.high - answer.low) / 200, 'fineShare'),
+      ),
     ],
     notes: [
       `Every run is brought to one ${c.fwhm_rpm === 0 ? '25 rpm grid, unsmoothed' : `25 rpm grid, smoothed by a Gaussian ${c.fwhm_rpm} rpm wide (local straight line)`}, never beyond its own ends.`,
-      ...(estimate ? [METHOD_NOTES[estimate.method]] : ['With one run on a side there is no interval.']),
-      ...(estimate?.permutation
-        ? [
-            `Permutation check: of ${estimate.permutation.splits.toLocaleString('en-US')} ways to deal these runs to the two sides, a share of ${estimate.permutation.p.toFixed(3)} shows at least as much.`,
-          ]
-        : []),
+      `Runs of a stay repeat the run scatter only, stays repeat the refit, days the day: ${c.staysA} and ${c.staysB} stays on ${c.visits} ${c.visits === 1 ? 'day' : 'days'}. Nothing that could have made the difference is dropped; what these runs cannot tell apart stays in the interval.`,
+      `Chance of a gain ${percent(answer.pGain)}, of a difference as large as matters (${answer.threshold} %) ${percent(answer.pMatters)}. Asked for at this look: ${percent(LOOK_LIMITS[answer.look].side)} for a gain or a loss, ${percent(LOOK_LIMITS[answer.look].none)} for no difference that matters.`,
+      ...descriptionNotes(s),
     ],
   };
 }
 
-const METHOD_NOTES = {
-  means: 'Difference of the side means; interval by Welch’s t, each side with its own scatter.',
-  drift: 'Side and run order fitted together by least squares: a day that drifts is not taken for the part, and the interval pays for it.',
-  visits: 'Side and visit fitted together by least squares: each day is compared with itself.',
-  'visits and drift': 'Side, visit and run order fitted together by least squares.',
-} as const;
+const sizeFrom = (a: SidesAnswer, size: 'run' | 'refit' | 'day') => (a.sizes[size].measured ? 'computed' : 'assumed');
+const percent = (p: number): string => `${(100 * p).toFixed(1)} %`;
 
-/** What noise alone could do, and where the scatter comes from. */
-export function noiseWorking(c: SideComparison): Working {
-  const from = c.noiseDf === null ? 'assumed' : 'computed';
-  return {
-    title: 'What noise alone could do',
-    steps: [
-      step(
-        'noise',
-        [
-          term('s', 'scatter of single runs', c.noiseSd_pct / 100, 'fineShare', from),
-          term('n_A', 'stock runs', c.runsA, 'count', 'computed'),
-          term('n_B', 'new runs', c.runsB, 'count', 'computed'),
-        ],
-        term(String.raw`\pm`, '95 % of differences by noise alone', c.noise_pct / 100, 'fineShare'),
-      ),
-    ],
-    notes: [
-      c.noiseDf === null
-        ? 'No side has been repeated, so the scatter is an assumption. Repeat each side and it is measured.'
-        : 'Scatter pooled from the repeated runs of each side.',
-    ],
-  };
+/** What these runs alone look like, side by side: a description, never the word. */
+function descriptionNotes({ runs }: Stretch): string[] {
+  const of = (side: 'A' | 'B'): number[] => runs.filter((r) => r.side === side).map((r) => r.value_pct);
+  const plain = welch(of('A'), of('B'));
+  const dealt = permutationTest({ values: runs.map((r) => r.value_pct), side: runs.map((r) => r.side), visit: runs.map((r) => r.visit) });
+  if (isFailure(plain) || isFailure(dealt)) return [];
+  return [
+    `These runs alone, as if each stood for itself: ${plain.difference.toFixed(2)} % (${plain.low.toFixed(2)} to ${plain.high.toFixed(2)}), and of ${dealt.splits.toLocaleString('en-US')} ways to deal them to the two sides a share of ${dealt.p.toFixed(3)} shows at least as much. That is a description, not the answer: it knows nothing of refits and days.`,
+  ];
 }
 
 /** How a run's figures were brought to the comparison's correction. */

@@ -6,6 +6,7 @@ import { formatMoney, formatNumber, formatSigned } from '@/core/units/quantity';
 import type { EffectBar } from '@/core/verdict/bars';
 import type { VerdictReport } from '@/core/verdict/report';
 import { intervalText, stretchName } from '@/features/test/dyno/words';
+import { runsEach } from '@/features/test/dyno/words';
 import { answerWord, MEASURE_NAMES, measureText } from '@/features/test/strip/words';
 import { reasonWords, verdictAnswer, ADVICE_TITLES } from '@/features/verdict/words';
 
@@ -20,8 +21,9 @@ export interface SheetCurve {
   readonly rpm: readonly number[];
   readonly measured_pct: readonly number[];
   /** Half width of the band; null: single runs, then half of what noise alone can do. */
-  readonly band_pct: readonly number[] | null;
-  readonly noise_pct: number;
+  /** Simultaneous 95 % band. */
+  readonly low_pct: readonly number[];
+  readonly high_pct: readonly number[];
   readonly predicted: { readonly rpm: readonly number[]; readonly gain_pct: readonly number[] } | null;
 }
 
@@ -53,7 +55,7 @@ function dynoTable(r: VerdictReport): SheetTable[] {
         `${stretchName(t)}, ${formatNumber(t.from_rpm, 0)} to ${formatNumber(t.to_rpm, 0)} rpm`,
         r.predicted && Number.isFinite(r.predicted.thirds_pct[i]!) ? pct(r.predicted.thirds_pct[i]!) : '—',
         pct(t.mean_pct),
-        t.estimate ? `${formatSigned(t.estimate.low, 1)} to ${pct(t.estimate.high)}` : `±${formatNumber(c.noise_pct, 1)} % by noise`,
+        `${formatSigned(t.answer.low, 1)} to ${pct(t.answer.high)}`,
       ]),
     },
   ];
@@ -70,9 +72,9 @@ function stripTable(r: VerdictReport, pack: UnitPack): SheetTable[] {
       [
         MEASURE_NAMES[m],
         measureText(m, e.meanA, pack),
-        text(e.effect.effect),
-        `${text(e.effect.low)} to ${text(e.effect.high)}`,
-        answerWord(e.answer.answer),
+        text(e.answer.estimate),
+        `${text(e.answer.low)} to ${text(e.answer.high)}`,
+        answerWord(e.answer.word),
       ],
     ];
   });
@@ -112,7 +114,6 @@ export function customerSheet(
   const p = report.predicted;
   const inside =
     c && p ? p.rpm.map((n, i) => ({ n, g: p.gain_pct[i]! })).filter(({ n }) => n >= c.grid_rpm[0]! && n <= c.grid_rpm.at(-1)!) : [];
-  const half = c?.band?.halfWidth_pct;
   const { override } = doc.verdict;
   const [next] = report.next;
   return {
@@ -126,8 +127,8 @@ export function customerSheet(
       ? {
           rpm: c.grid_rpm,
           measured_pct: c.difference_pct,
-          band_pct: half === undefined ? null : c.difference_pct.map(() => half),
-          noise_pct: c.noise_pct,
+          low_pct: c.band.low_pct,
+          high_pct: c.band.high_pct,
           predicted: inside.length > 1 ? { rpm: inside.map((q) => q.n), gain_pct: inside.map((q) => q.g) } : null,
         }
       : null,
@@ -136,9 +137,7 @@ export function customerSheet(
     note: doc.verdict.note.trim(),
     small: [
       ...(c
-        ? [
-            `Decided over ${stretchName(c.deciding)}: ${intervalText(c.deciding)}, ${c.runsA} stock and ${c.runsB} new runs, all in one correction and smoothing.`,
-          ]
+        ? [`Decided over ${stretchName(c.deciding)}: ${intervalText(c.deciding)}, ${runsEach(c)}, all in one correction and smoothing.`]
         : []),
       ...(next && next.gain_pct > 0.05
         ? [`What holds the engine back next, by calculation: the ${next.name}, ${pct(next.gain_pct)} at peak.`]

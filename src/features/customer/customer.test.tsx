@@ -60,7 +60,13 @@ it('everything drawn lies inside its box', () => {
       (measured, half, band) => {
         const rpm = measured.map((_, i) => 2000 + 50 * i);
         const p = gainPlot(
-          { rpm, measured_pct: measured, band_pct: band ? measured.map(() => half) : null, noise_pct: half, predicted: null },
+          {
+            rpm,
+            measured_pct: measured,
+            low_pct: measured.map((m) => m - (band ? half : 0)),
+            high_pct: measured.map((m) => m + half),
+            predicted: null,
+          },
           box,
         );
         for (const [x, y] of [...p.measured, ...p.band]) {

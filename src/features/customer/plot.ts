@@ -33,17 +33,12 @@ const ticks = (low: number, high: number, about: number): number[] => {
 /** Where everything of the difference curve lies in a box; screen and paper draw it with their own pens. */
 export function gainPlot(curve: SheetCurve, box: PlotBox): Plot {
   const [from, to] = [curve.rpm[0]!, curve.rpm.at(-1)!];
-  const half = (i: number): number => curve.band_pct?.[i] ?? curve.noise_pct;
-  const centre = (i: number): number => (curve.band_pct ? curve.measured_pct[i]! : 0);
-  const all = [
-    ...curve.measured_pct.flatMap((m, i) => [m, centre(i) + half(i), centre(i) - half(i)]),
-    ...(curve.predicted?.gain_pct ?? []),
-  ];
+  const all = [...curve.measured_pct, ...curve.low_pct, ...curve.high_pct, ...(curve.predicted?.gain_pct ?? [])];
   const reach = 1.05 * all.reduce((m, v) => Math.max(m, Math.abs(v)), 0.5);
   const x = (rpm: number): number => box.left + ((rpm - from) / (to - from)) * box.width;
   const y = (pct: number): number => box.top + ((reach - pct) / (2 * reach)) * box.height;
-  const upper = curve.rpm.map((n, i) => [x(n), y(centre(i) + half(i))] as const);
-  const lower = curve.rpm.map((n, i) => [x(n), y(centre(i) - half(i))] as const);
+  const upper = curve.rpm.map((n, i) => [x(n), y(curve.high_pct[i]!)] as const);
+  const lower = curve.rpm.map((n, i) => [x(n), y(curve.low_pct[i]!)] as const);
   return {
     x,
     y,

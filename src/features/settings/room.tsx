@@ -9,6 +9,7 @@ import { UNIT_PACKS } from '@/core/units/measures';
 import { Heading, Rule, StopPage } from '@/ui/answer/stop';
 import { ControlRow, FieldRow } from '@/ui/field/field-row';
 import { send } from '@/ui/post';
+import { OwnHistory } from './own-history';
 import styles from './settings.module.css';
 
 const PACK_NAMES = {
@@ -182,12 +183,6 @@ export function SettingsRoom({ settings, passphrase, beyond }: { settings: ShopS
             onChange={(paper) => save({ paper })}
           />
         </ControlRow>
-        <FieldRow
-          label="Scatter of single dyno runs, until repeated"
-          measure="fineShare"
-          value={doc.repeatability_pct / 100}
-          onChange={(share) => save({ repeatability_pct: 100 * share })}
-        />
         <ControlRow label="Sign for money (amounts are not converted)">
           <Input
             aria-label="Sign for money"
@@ -198,6 +193,9 @@ export function SettingsRoom({ settings, passphrase, beyond }: { settings: ShopS
           />
         </ControlRow>
         <FieldRow label="An hour’s work" measure="money" value={doc.hourly} onChange={(hourly) => save({ hourly })} />
+        <Rule />
+        <Heading>How this shop repeats</Heading>
+        <OwnHistory doc={doc} save={save} />
         <p className="quiet">Limits of sizing that new jobs start with are set on the Pick stop, under its limits.</p>
       </div>
     </StopPage>

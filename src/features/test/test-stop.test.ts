@@ -3,7 +3,7 @@ import { compareSides } from '@/core/compare/sides';
 import { must } from '@/core/failure';
 import type { StoredUnit } from '@/core/documents/unit';
 import type { StoredRun } from '@/core/documents/run';
-import { correctionWorking, noiseWorking, peakWorking, stretchWorking } from '@/core/working/test-working';
+import { correctionWorking, peakWorking, stretchWorking } from '@/core/working/test-working';
 import { comparedUnit } from '@/core/job/compared-unit';
 import { sideOfName } from './files/import-file';
 import { refusalText } from './files/refusal-text';
@@ -11,39 +11,61 @@ import { comparisonAnswer, comparisonReason, confounderWords } from './dyno/word
 
 const rpm = Array.from({ length: 200 }, (_, i) => 2000 + 24 * i);
 const side = (k: number, top = 0) => ({ rpm, power_W: rpm.map((n) => 20 * n * k * (n > 5000 ? 1 + top : 1)) });
-const options = { fwhm_rpm: 0, assumedSd_pct: 0.8 };
+const options = { fwhm_rpm: 0 };
 
 describe('the answer', () => {
   const thrice = (k: number, top = 0) => [0, 0.002, -0.001].map((d) => side(k * (1 + d), top));
 
-  it('with one run a side says that it could be noise, and how much', () => {
+  const reason = (c: Parameters<typeof comparisonReason>[0]): string => comparisonReason(c, (v) => `€${v}`);
+
+  it('with one run a side cannot tell, and says what alone could make as much', () => {
     const c = must(compareSides([side(1)], [side(1, 0.018)], options));
-    expect(comparisonAnswer(c, 'Fenwick 66')).toBe(
-      'Can’t tell yet: Fenwick 66 shows +1.8 % over the top third, but one run a side: could be noise up to ±2.2 %.',
-    );
-    expect(comparisonReason(c)).toMatch(
-      /^Repeat each side: .* The bottom third 0\.0 %, the middle third .* assumed until runs are repeated\.$/,
+    expect(comparisonAnswer(c, 'Fenwick 66')).toMatch(/^Can’t tell yet: \+1\.8 % over the top third, \u2212\d\.\d % to \+\d\.\d %\.$/);
+    expect(reason(c)).toMatch(
+      /^95 % interval .* from one run a side\. The scatter of single runs alone could make ±\d\.\d %, by an assumed size: more runs help\./,
     );
   });
 
-  it('claims a gain or a loss only where its interval does, and says where', () => {
+  it('claims a gain or a loss only where stays carry it, and says where', () => {
     expect(comparisonAnswer(must(compareSides(thrice(1), thrice(1, 0.06), options)), 'X')).toMatch(
-      /^Gain: X made \+6\.0 % over the top third; gain above 5,0\d0 rpm, nothing sure below\.$/,
+      /^Gain: X made \+6\.\d % over the top third; gain above 5,\d\d0 rpm, nothing sure below\.$/,
     );
     expect(comparisonAnswer(must(compareSides(thrice(1), thrice(0.95), options)), 'X')).toMatch(
-      /^Loss: X made \u22125\.0 % over the top third; loss from end to end\.$/,
+      /^Loss: X made \u2212[45]\.\d % over the top third; loss from end to end\.$/,
     );
-    expect(comparisonAnswer(must(compareSides(thrice(1), thrice(1), options)), 'X')).toBe(
-      'No difference that matters: X is within ±0.5 % of stock over the top third.',
+    // The very same figures on both sides: one stay a side cannot say that nothing happened.
+    expect(comparisonAnswer(must(compareSides(thrice(1), thrice(1.0001), options)), 'X')).toMatch(/^Can’t tell yet: [+\u2212]?0\.\d %/);
+    const pairs = (k: number, from: number) =>
+      Array.from({ length: 14 }, (_, i) => ({ ...side(k * (1 + 0.001 * (i % 3))), order: 2 * i + from }));
+    expect(comparisonAnswer(must(compareSides(pairs(1, 0), pairs(1, 1), options)), 'X')).toBe(
+      'No difference that matters: X is within ±1.0 % of stock over the top third.',
     );
   });
 
-  it('otherwise says how many more runs would tell, unless nobody would drive them', () => {
-    const loose = (k: number) => [0, 0.012, -0.012].map((d) => side(k * (1 + d)));
-    const c = must(compareSides(loose(1), loose(1.004), { ...options, threshold_pct: 1 }));
-    expect(comparisonAnswer(c, 'X')).toMatch(/^Can’t tell yet: \+0\.4 % over the top third, \u2212\d\.\d % to \+\d\.\d %\.$/);
-    expect(comparisonReason(c)).toMatch(/2\d more runs a side would tell a difference of 1\.0 %\./);
-    expect(comparisonReason(must(compareSides(loose(1), loose(1.004), options)))).toMatch(/No sensible number of runs would tell 0\.5 %/);
+  it('otherwise says what would tell, what it costs and how likely it is, or that nothing is likely to', () => {
+    const costs = { perHour: 120, perVisit: 50 };
+    const c = must(compareSides(thrice(1), thrice(1.012), { ...options, costs }));
+    expect(reason(c)).toMatch(/A refit|Taking the part off and on, and strapping down, alone could make ±\d\.\d %/);
+    expect(reason(c)).toMatch(
+      /Cheapest that is as likely as not to tell: put stock on once more, for 3 more runs \(\d+ min, €\d+; \d+ in 100\)\./,
+    );
+    const loose = (k: number) => [0, 0.03, -0.03].map((d) => side(k * (1 + d)));
+    expect(reason(must(compareSides(loose(1), loose(1.004), { ...options, costs })))).toMatch(
+      /Nothing within one more visit is likely to tell \(at best \d+ in 100, if you .*\): treat the difference as at most/,
+    );
+  });
+
+  it('tells of the run that stands apart, and of what was left out', () => {
+    const odd = [1, 1.001, 0.999, 0.95].map((k, i) => ({ ...side(k), order: i }));
+    const c = must(
+      compareSides(
+        odd,
+        thrice(1.02).map((r, i) => ({ ...r, order: 4 + i })),
+        { ...options, leftOut: [{ side: 'B', run: side(0.98) }] },
+      ),
+    );
+    expect(reason(c)).toMatch(/Run 4 of the day stands apart: make one more run before the part comes off\. Without it the word is/);
+    expect(reason(c)).toMatch(/With what was left out: /);
   });
 });
 
@@ -61,15 +83,14 @@ it('has words, worth and a remedy for every confounder', () => {
     { code: 'days_apart', days: 2, bothEachDay: true },
     { code: 'other_record', field: 'gear', a: '3', b: '4' },
     { code: 'more_changed', text: 'pulley' },
-    { code: 'one_run_a_side' },
+    { code: 'one_stay_a_side', worth_pct: 1 },
+    { code: 'duplicate', runs: ['a', 'b'] },
+    { code: 'order_guessed' },
     { code: 'overcorrected', corrected_pct: 1, uncorrected_pct: 0.2 },
     { code: 'smoothing_unknown', runs: ['a'] },
     { code: 'widened', to_rpm: 200 },
     { code: 'gear_far', gear: '2nd', ratio: 2.1, better: 4 },
     { code: 'short_range', share: 0.5 },
-    { code: 'fewer_than_planned', planned: 3, a: 3, b: 2 },
-    { code: 'no_return' },
-    { code: 'drift', perRun_pct: -0.2, worth_pct: -1.4 },
   ];
   for (const c of all) {
     const w = confounderWords(c, 'metric');
@@ -115,14 +136,13 @@ describe('workings', () => {
   const c = must(compareSides([side(1)], [side(1, 0.02)], options));
 
   it('end in the figures shown', () => {
-    expect(stretchWorking(c, c.thirds[2], 'the top third').steps[0]!.result.value * 100).toBeCloseTo(c.thirds[2].mean_pct, 9);
-    expect(noiseWorking(c).steps[0]!.result.value * 100).toBeCloseTo(c.noise_pct, 9);
+    expect(stretchWorking(c, c.thirds[2], 'the top third').steps[1]!.terms[0]!.value * 100).toBeCloseTo(c.thirds[2].mean_pct, 9);
     expect(peakWorking(c).steps[0]!.result.value).toBeCloseTo(c.peakB.smoothed_W / c.peakA.smoothed_W - 1, 12);
     expect(stretchWorking(c, c.whole, 'all').notes[0]).toContain('unsmoothed');
     const more = must(compareSides([side(1), side(1.002)], [side(1.02), side(1.023)], options));
     const shown = stretchWorking(more, more.deciding, 'the top third');
-    expect(shown.steps[1]!.result.value * 200).toBeCloseTo(more.deciding.estimate!.high - more.deciding.estimate!.low, 9);
-    expect(shown.notes.join(' ')).toMatch(/Welch.*Permutation check: of 6 ways/);
+    expect(shown.steps[1]!.result.value * 200).toBeCloseTo(more.deciding.answer.high - more.deciding.answer.low, 9);
+    expect(shown.notes.join(' ')).toMatch(/1 and 1 stays on 1 day\..*of 6 ways to deal them/);
   });
 
   it('show how a file was corrected, or that it was left alone', () => {

@@ -99,23 +99,45 @@ beforeEach(() => {
 });
 
 describe('Plan', () => {
-  it('says how many runs, in what order, how long and how dear, by the shop’s own scatter', async () => {
-    await renderServed(<PlanView unitId="unit-1" reply={null} tabs={tabs} />, { 'GET /api/shop/scatter': { sd_pct: 0.3, df: 8, jobs: 2 } });
-    expect(heading()).toHaveTextContent('3 stock and 3 new runs, stock, new, stock again: 2 h 6 min, € 140.');
-    expect(await screen.findByText(/Single runs scatter by this shop’s own 0\.30 % \(8 repeats\)/)).toBeInTheDocument();
-    expect(screen.getByText(/^The model expects \+1\.\d % over the top third from Fenwick 66\./)).toBeInTheDocument();
-    expect(within(screen.getByRole('list', { name: 'Runs in their order' })).getAllByRole('listitem')).toHaveLength(6);
-    expect(screen.getByTestId('chart-plan')).toHaveTextContent('3 a side: 100 %');
+  it('says before the runs are paid for what the order of the day would tell, how long and how dear', async () => {
+    await renderServed(<PlanView unitId="unit-1" reply={null} tabs={tabs} />, {});
+    expect(heading()).toHaveTextContent(
+      /^12 runs, stock, new, stock, new: 3 h 27 min, € 140; it tells 1\.\d % in \d\d of 100 such tests\.$/,
+    );
+    expect(screen.getByText(/^The model expects \+1\.\d % over the top third from Fenwick 66\./)).toHaveTextContent(
+      /By assumed sizes of runs, refits and days\.$/,
+    );
+    expect(within(screen.getByRole('list', { name: 'Runs in their order' })).getAllByRole('listitem')).toHaveLength(12);
+    const rows = within(screen.getByRole('table')).getAllByRole('row');
+    expect(rows[1]).toHaveTextContent('alternate every run');
   });
 
-  it('follows the fields, and says when no sensible number of runs would do', async () => {
+  it('follows the fields, recommends only what is likely to tell, and takes an order with one click', async () => {
+    const { findByLabelText } = screen;
     await renderServed(<PlanView unitId={null} reply={null} tabs={tabs} />, {});
-    expect(screen.getByText(/^Choose a unit on the Pick stop/)).toBeInTheDocument();
-    const field = screen.getByLabelText('Runs a side');
-    await userEvent.clear(field);
-    await userEvent.type(field, '5{Enter}');
-    await waitFor(() => expect(heading()).toHaveTextContent(/^5 stock and 5 new runs/));
-    expect(screen.getByText(/would take 42 runs a side to tell from the scatter of single runs, an assumed 0\.8 %/)).toBeInTheDocument();
+    expect(screen.getByText(/^Choose a unit on the Pick stop/)).toHaveTextContent(
+      /Cheapest with a good chance to tell 1\.5 %: .* \(\d\d in 100/,
+    );
+    const field = screen.getByLabelText('Runs a stay');
+    await userEvent.type(field, '2{Enter}');
+    await waitFor(() => expect(heading()).toHaveTextContent(/^8 runs, stock, new, stock, new/));
+    await userEvent.click((await screen.findAllByRole('button', { name: /^Plan alternate every run, 6 pairs/ }))[0]!);
+    await waitFor(() => expect(heading()).toHaveTextContent(/turn and turn about/));
+    const threshold = await findByLabelText('A gain counts from, %');
+    await userEvent.clear(threshold);
+    await userEvent.type(threshold, '0.3{Enter}');
+    expect(
+      await screen.findByText(/No day here has a good chance to tell 0\.\d %: the best, .* A refit alone moves it by 0\.36 %/),
+    ).toBeInTheDocument();
+  });
+
+  it('is written down before the first run, and said to be changed when it is', async () => {
+    await renderServed(<PlanView unitId="unit-1" reply={null} tabs={tabs} />, {}, { runs: [] });
+    expect(screen.getByText(/^Written down 18 April 2026, before the first run/)).toBeInTheDocument();
+    await userEvent.type(screen.getByLabelText('Runs a stay'), '4{Enter}');
+    expect(await screen.findByText(/^The plan was changed after it was written down/)).toBeInTheDocument();
+    await userEvent.click(screen.getByText('Write the plan down'));
+    expect(await screen.findByText(/^Written down \d+ \w+ \d{4}, before the first run/)).toBeInTheDocument();
   });
 
   it('writes a guess down, and says when the server refuses it', async () => {
@@ -146,7 +168,7 @@ describe('Plan', () => {
   it('with the runs in ticks them off, holds them against the plan, and scores who guessed', async () => {
     const rpm = Array.from({ length: 120 }, (_, i) => 2000 + 40 * i);
     const side = (k: number) => [1, 1.001, 0.999].map((s) => ({ rpm, power_W: rpm.map((n) => 20 * n * k * s) }));
-    const comparison = must(compareSides(side(1), side(1.02), { fwhm_rpm: 0, assumedSd_pct: 0.8 }));
+    const comparison = must(compareSides(side(1), side(1.02), { fwhm_rpm: 0 }));
     const reply: CompareReply = {
       prepared: [],
       comparison,
@@ -171,16 +193,16 @@ describe('Plan', () => {
       },
       { runs: [...runs, loggedRun('c', { kind: 'dyno', side: { kind: 'unit', unitId: 'unit-1' } })] },
     );
-    expect(screen.getByText('3 of 6 done')).toBeInTheDocument();
+    expect(screen.getByText('3 of 12 done')).toBeInTheDocument();
     expect(screen.getByText('not kept: 6.2 K apart, 3.0 K allowed')).toBeInTheDocument();
     expect(screen.getByText('kept: 0.4 % apart, 1.0 % allowed')).toBeInTheDocument();
     expect(screen.getByText('not kept: 84 mm, 78 mm')).toBeInTheDocument();
     expect(screen.getByText('not written down in every record')).toBeInTheDocument();
     expect(screen.getByText('within 5.0 K')).toBeInTheDocument();
     expect(screen.queryByLabelText('Who guesses')).toBeNull();
-    await userEvent.click(await screen.findByText('Score them by the measured +2.0 %'));
-    expect(await screen.findByText(/Maud: off by 1\.5 %, outside the range\./)).toBeInTheDocument();
-    expect((asked.find((a) => a.method === 'PUT')!.body as { measured: number }).measured).toBeCloseTo(2, 6);
+    await userEvent.click(await screen.findByText(/^Score them by the measured \+[12]\.\d %$/));
+    expect(await screen.findByText(/Maud: off by 1\.\d %, outside the range\./)).toBeInTheDocument();
+    expect((asked.find((a) => a.method === 'PUT')!.body as { measured: number }).measured).toBeCloseTo(1.9, 0);
   });
 });
 
@@ -233,6 +255,9 @@ describe('Practice', () => {
   const pulled = (side: 'A' | 'B', scale: number): StoredPractice['runs'][number] => ({
     side,
     rest_min: 8,
+    newStay: false,
+    day: 1,
+    pass: null,
     at_min: 60,
     rpm,
     power_W: rpm.map((n) => 20 * n * scale),
@@ -243,7 +268,7 @@ describe('Practice', () => {
   });
   const session = (runs: StoredPractice['runs'], more: Partial<StoredPractice> = {}): StoredPractice => ({
     id: 'p1',
-    setup: { unitId: 'unit-1', plan: NO_PLAN, guess_pct: null },
+    setup: { rig: 'dyno', unitId: 'unit-1', plan: NO_PLAN, guess_pct: null },
     runs,
     decision: null,
     truth: null,
@@ -260,7 +285,20 @@ describe('Practice', () => {
       'PUT /api/practice/p1/pull': session(four.map((r, i) => (i === 0 ? { ...r, leftOut: 'heat-soaked' } : r))),
       'POST /api/practice/p1/decision': {
         practice: session(four, { decision: { word: 'gain', estimate_pct: 2 }, truth: { bottom_pct: 1, top_pct: 1, driftPerPull_pct: 0 } }),
-        score: { true_pct: 1.9, trueWord: 'gain', right: true, error_pct: 0.1, runs: 4, minutes: 90, cost: 0 },
+        score: {
+          true_value: 1.9,
+          true_pct: 1.9,
+          trueWord: 'gain',
+          right: true,
+          carried: "can't tell yet",
+          honest: false,
+          error_pct: 0.1,
+          runs: 4,
+          stays: 2,
+          minutes: 90,
+          cost: 0,
+          lesson: null,
+        },
       },
     });
     expect(heading()).toHaveTextContent(/^Practise: the truth is hidden/);
@@ -268,23 +306,24 @@ describe('Practice', () => {
     expect(await screen.findByText('At the stand-in')).toBeInTheDocument();
     expect(heading()).toHaveTextContent('No answer yet: pull stock and the new part.');
     await userEvent.click(screen.getByText('Pull'));
-    expect(FakeEventSource.latest().url).toBe('/api/practice/p1/pull?side=A&rest_min=8');
+    expect(FakeEventSource.latest().url).toBe('/api/practice/p1/pull?side=A&rest_min=8&newStay=false&day=1');
     act(() => FakeEventSource.latest().end());
-    expect(await screen.findByText(/^60 min so far$/)).toBeInTheDocument();
-    expect(heading()).toHaveTextContent(/^Gain: the new part made \+2\.0 %/);
-    await userEvent.click(screen.getAllByText('leave out: heat-soaked')[0]!);
+    expect(await screen.findByText(/day 1, 60 min so far$/)).toBeInTheDocument();
+    expect(heading()).toHaveTextContent(/^Gain: the new part made \+1\.9 %/);
+    await userEvent.click(screen.getAllByLabelText('Why it is left out')[0]!);
+    await userEvent.click(await screen.findByTitle('heat-soaked'));
     expect(await screen.findByText('left out: heat-soaked')).toBeInTheDocument();
     await userEvent.click(screen.getByLabelText('Your decision'));
     await userEvent.click(await screen.findByTitle('gain'));
     await userEvent.click(screen.getByText('That is my answer'));
-    await waitFor(() => expect(heading()).toHaveTextContent('Right: truly +1.9 %, gain.'));
+    await waitFor(() => expect(heading()).toHaveTextContent('Right, by luck: the runs did not carry it: truly +1.9 %, gain.'));
     expect(asked.find((a) => a.url.endsWith('/decision'))!.body).toMatchObject({ word: 'gain' });
-    expect(screen.getByText('4 runs, 90 min')).toBeInTheDocument();
+    expect(screen.getByText('4 runs in 2 stays, 90 min')).toBeInTheDocument();
   });
 
   it('goes on with a session that was left open, and needs a unit to begin one', async () => {
     await renderServed(<PracticeView unitId="unit-1" tabs={tabs} />, { 'GET /api/jobs/job-1/practice': [session([pulled('A', 1)])] });
-    expect(await screen.findByText(/^60 min so far$/)).toBeInTheDocument();
+    expect(await screen.findByText(/day 1, 60 min so far$/)).toBeInTheDocument();
   });
 
   it('without a shelf says what is missing', async () => {

@@ -326,13 +326,13 @@ export function StripTable({ report }: { report: VerdictReport }) {
                 label={`effect on the ${MEASURE_NAMES[m]}`}
                 working={() => stripEffectWorking(e, `Effect on the ${MEASURE_NAMES[m]}`, MEASURES_OF[m], [])}
               >
-                {measureText(m, e.effect.effect, pack, true)}
+                {measureText(m, e.answer.estimate, pack, true)}
               </Num>
             </td>
             <td className="num">
-              {measureText(m, e.effect.low, pack, true)} to {measureText(m, e.effect.high, pack, true)}
+              {measureText(m, e.answer.low, pack, true)} to {measureText(m, e.answer.high, pack, true)}
             </td>
-            <td>{answerWord(e.answer.answer)}</td>
+            <td>{answerWord(e.answer.word)}</td>
           </tr>
         ))}
       </tbody>

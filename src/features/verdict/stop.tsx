@@ -7,7 +7,7 @@ import type { SideComparison, Stretch } from '@/core/compare/sides';
 import { peakOf } from '@/core/numbers/peak';
 import { peakGainWorking } from '@/core/working/bore-working';
 import { predictedWorking } from '@/core/working/verdict-working';
-import { noiseWorking, peakWorking, stretchWorking } from '@/core/working/test-working';
+import { peakWorking, stretchWorking } from '@/core/working/test-working';
 import { formatNumber, formatSigned } from '@/core/units/quantity';
 import type { PredictedGain, VerdictReport } from '@/core/verdict/report';
 import { useJob } from '@/features/job/provider';
@@ -27,14 +27,12 @@ import styles from './verdict.module.css';
 function PredictedMeasured({ c, p }: { c: SideComparison; p: PredictedGain | null }) {
   const { palette } = usePrefs();
   const spec = useMemo<ChartSpec>(() => {
-    const { grid_rpm, difference_pct } = c;
-    const half = c.band?.halfWidth_pct ?? c.noise_pct;
+    const { grid_rpm, difference_pct, band } = c;
     const xRange: [number, number] = [grid_rpm[0]!, grid_rpm.at(-1)!];
     const inside = p ? p.rpm.map((n, i) => ({ n, g: p.gain_pct[i]! })).filter(({ n }) => n >= xRange[0] && n <= xRange[1]) : [];
-    const reach = c.band ? half : 0;
-    const seen = [...difference_pct.map((d) => d + reach), ...difference_pct.map((d) => d - reach), ...inside.map((q) => q.g)];
+    const seen = [...band.low_pct, ...band.high_pct, ...inside.map((q) => q.g)];
     const room = 1.06;
-    const yRange: [number, number] = [room * Math.min(-half * 1.1, ...seen), room * Math.max(half * 1.3, ...seen)];
+    const yRange: [number, number] = [room * Math.min(-0.5, ...seen), room * Math.max(0.5, ...seen)];
     return {
       lines: [
         { id: 'measured', label: 'measured', x: grid_rpm, y: difference_pct, color: palette.ink, width: 2.4 },
@@ -51,22 +49,11 @@ function PredictedMeasured({ c, p }: { c: SideComparison; p: PredictedGain | nul
             ]
           : []),
       ],
-      bands: c.band
-        ? [
-            {
-              x: grid_rpm,
-              low: difference_pct.map((d) => d - half),
-              high: difference_pct.map((d) => d + half),
-              color: `${palette.stock}2e`,
-            },
-          ]
-        : [{ x: xRange, low: [-half, -half], high: [half, half], color: `${palette.stock}2e` }],
+      bands: [{ x: grid_rpm, low: [...band.low_pct], high: [...band.high_pct], color: `${palette.stock}2e` }],
       xRange,
       yRange,
       xTitle: 'rpm',
-      yTitle: c.band
-        ? 'power against stock, %, measured with its 95 % band'
-        : 'power against stock, %; the tint is what noise alone can do',
+      yTitle: 'power against stock, %, measured with its 95 % band',
       yZeroLine: true,
       decimals: 2,
     };
@@ -105,13 +92,7 @@ function Table({ c, report, name }: { c: SideComparison; report: VerdictReport; 
         </Num>
       </td>
       <td className="num">
-        {t.estimate ? (
-          `${formatSigned(t.estimate.low, 1)} to ${formatSigned(t.estimate.high, 1, '%')}`
-        ) : (
-          <Num small label="noise" working={() => noiseWorking(c)}>
-            ±{formatNumber(c.noise_pct, 1)} % by noise
-          </Num>
-        )}
+        {formatSigned(t.answer.low, 1)} to {formatSigned(t.answer.high, 1, '%')}
       </td>
     </tr>
   );

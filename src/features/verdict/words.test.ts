@@ -1,8 +1,11 @@
 import { comparedSides } from '../../../test/facts';
+import type { NextAnswer } from '@/core/inference/next';
 import type { Fault, Reason } from '@/core/verdict/advice';
 import { ADVICE_TITLES, faultWords, reasonWords, verdictAnswer } from './words';
 
 const gain = comparedSides(0, 0.03);
+const step = { step: 'stay', runs: 3, hours: 0.8, money: 96, pWord: 0.54, pNoDifference: 0, halfWidth: 1.1 } as const;
+const next: NextAnswer = { word: "can't tell yet", options: [step], best: 0, bestChance: 0 };
 const top = gain.thirds.find((t) => t.id === 'top')!;
 
 it.each<[Fault, RegExp]>([
@@ -35,11 +38,20 @@ it.each<[Reason, RegExp]>([
     /^Strip: can’t tell yet, \+0\.45 mph over the line \(−0\.22 to \+1\.12 mph\) from 11 passes\.$/,
   ],
   [{ code: 'strip_moved', moved: [{ part: 'launch', better: true }] }, /^Where on the run: better in the launch \(60 ft\)\.$/],
-  [{ code: 'more_runs', runs: 1 }, /^1 more dyno run a side would tell\.$/],
-  [{ code: 'more_runs', runs: 4 }, /^4 more dyno runs a side would tell\.$/],
-  [{ code: 'more_runs', runs: null }, /^No sensible number of dyno runs/],
-  [{ code: 'more_passes', passes: 1 }, /^1 more pass a side would tell\.$/],
-  [{ code: 'more_passes', passes: 200 }, /^No sensible number of passes/],
+  [
+    { code: 'next_runs', next, last: 'B', low: -0.3, high: 2.1 },
+    /^Dyno: cheapest that is as likely as not to tell: put stock on once more, for 3 more runs \(48 min, 96; 54 in 100\)\.$/,
+  ],
+  [
+    { code: 'next_runs', next: { ...next, best: null }, last: 'A', low: -0.3, high: 2.1 },
+    /^Dyno: nothing within one more visit is likely to tell .*treat the difference as at most −0\.3 % to \+2\.1 %\.$/,
+  ],
+  [{ code: 'next_passes', next, last: 'A', low: -0.1, high: 0.5 }, /^Strip: cheapest .* put the new part on once more, for 3 more passes/],
+  [{ code: 'assumed', answer: gain.deciding.answer }, /^This rests on an assumption: .* alone could make ±\d\.\d %, by an assumed size/],
+  [
+    { code: 'rerun_cool', by_K: 10, worth_pct: -1.7 },
+    /^Run it again cool: the inlet air was 18\.0 °F warmer with the new part, worth about −1\.7 %/,
+  ],
   [{ code: 'predicted', predicted_pct: 1.5, measured_pct: 1.1, within: false }, /\+1\.5 %, the dyno \+1\.1 %: outside what was measured/],
   [
     { code: 'inlet', by_K: 4.06, worth_pct: -0.7 },
@@ -81,7 +93,7 @@ describe('the verdict in one sentence', () => {
     ['Go back to stock: Fenwick 66 is −1.08 km/h over the line.', report('back', { word: 'back', reasons: [strip('loss', -0.3)] })],
     ['Go back to stock: Fenwick 66 makes no difference that matters.', report('back', { word: 'back', reasons: [] })],
     ['Test more: nothing has been run yet.', report('more', { word: 'more', reasons: [{ code: 'nothing_run' }] })],
-    ['Test more: what was seen could still be chance.', report('more', { word: 'more', reasons: [] }, { strip: {} })],
+    ['Test more: these tests cannot tell yet.', report('more', { word: 'more', reasons: [] }, { strip: {} })],
     ['Keep it: decided by hand.', report('keep', { word: 'back', reasons: [] })],
   ])('%s', (said, of) => {
     expect(verdictAnswer(of, 'metric').answer).toBe(said);
@@ -90,11 +102,15 @@ describe('the verdict in one sentence', () => {
   it('never boasts of an unfair comparison, and gives its first two reasons beneath', () => {
     const unfair: Reason = { code: 'unfair', confounder: { code: 'other_record', field: 'fuel', a: '95', b: '98' } };
     const out = verdictAnswer(
-      report('more', { word: 'more', reasons: [unfair, { code: 'more_runs', runs: 2 }, dyno('gain')] }, { comparison: gain }),
+      report(
+        'more',
+        { word: 'more', reasons: [unfair, { code: 'next_runs', next, last: 'B', low: 0, high: 1 }, dyno('gain')] },
+        { comparison: gain },
+      ),
       'metric',
     );
     expect(out.answer).toBe('Test more: the comparison is not a fair one.');
-    expect(out.reason).toMatch(/^The dyno comparison is unfair .* 2 more dyno runs a side would tell\.$/);
+    expect(out.reason).toMatch(/^The dyno comparison is unfair .* Dyno: cheapest that is as likely as not to tell: .*$/);
   });
 
   it('has a title for each advice', () => {

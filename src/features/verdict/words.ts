@@ -5,6 +5,7 @@ import { formatNumber, formatQuantity, formatSigned } from '@/core/units/quantit
 import type { Fault, Reason } from '@/core/verdict/advice';
 import type { VerdictReport } from '@/core/verdict/report';
 import { clearWords, confounderWords, intervalText, stretchName } from '@/features/test/dyno/words';
+import { nextWords, widestWords } from '@/ui/answer/inference-words';
 import { intervalText as speedInterval, measureText, movedWords } from '@/features/test/strip/words';
 
 export const ADVICE_TITLES: Readonly<Record<AdviceWord, string>> = {
@@ -16,6 +17,7 @@ export const ADVICE_TITLES: Readonly<Record<AdviceWord, string>> = {
 
 const lower = (text: string): string => `${text.charAt(0).toLowerCase()}${text.slice(1)}`;
 const pct = (v: number): string => formatSigned(v, 1, '%');
+const plain = (amount: number): string => formatNumber(amount, 0);
 
 /** What is wrong and can be mended. */
 export function faultWords(f: Fault, pack: UnitPack): string {
@@ -66,14 +68,14 @@ export function reasonWords(r: Reason, pack: UnitPack): string {
     }
     case 'strip_moved':
       return `Where on the run: ${lower(movedWords(r.moved))}`;
-    case 'more_runs':
-      return r.runs === null || r.runs > 60
-        ? 'No sensible number of dyno runs would tell what matters from this scatter.'
-        : `${r.runs} more dyno ${r.runs === 1 ? 'run' : 'runs'} a side would tell.`;
-    case 'more_passes':
-      return r.passes === null || r.passes > 60
-        ? 'No sensible number of passes would tell what matters from this scatter.'
-        : `${r.passes} more ${r.passes === 1 ? 'pass' : 'passes'} a side would tell.`;
+    case 'next_runs':
+      return `Dyno: ${lower(nextWords(r.next, r.last, 'dyno', plain, `at most ${pct(r.low)} to ${pct(r.high)}`))}`;
+    case 'next_passes':
+      return `Strip: ${lower(nextWords(r.next, r.last, 'strip', plain, `at most ${speedInterval('trap_mps', r.low, r.high, pack)}`))}`;
+    case 'assumed':
+      return `This rests on an assumption: ${lower(widestWords(r.answer, (half) => `${formatNumber(half, 1)} %`))}`;
+    case 'rerun_cool':
+      return `Run it again cool: the inlet air was ${formatQuantity(Math.abs(r.by_K), 'temperatureRise', pack)} ${r.by_K > 0 ? 'warmer' : 'cooler'} with the new part, worth about ${pct(r.worth_pct)}, more than the whole difference. More runs as hot would not tell.`;
     case 'predicted':
       return `The model said ${pct(r.predicted_pct)}, the dyno ${pct(r.measured_pct)}: ${r.within ? 'inside' : 'outside'} what was measured with its interval.`;
     case 'inlet':
@@ -98,12 +100,15 @@ export function verdictAnswer(report: VerdictReport, pack: UnitPack): { answer: 
   const dyno = advice.reasons.find((r) => r.code === 'dyno');
   const pass = advice.reasons.find((r) => r.code === 'strip');
   const unfair = advice.reasons.find((r) => r.code === 'unfair');
+  const assumed = advice.reasons.some((r) => r.code === 'assumed');
+  const cool = advice.reasons.some((r) => r.code === 'rerun_cool');
   const what = (): string => {
     if (decided) return 'decided by hand';
     switch (advice.word) {
       case 'keep':
       case 'fix':
-        if (dyno?.word === 'gain') return `${name} gained ${pct(dyno.stretch.mean_pct)} over ${stretchName(dyno.stretch)}`;
+        if (dyno?.word === 'gain')
+          return `${name} gained ${pct(dyno.stretch.mean_pct)} over ${stretchName(dyno.stretch)}${assumed ? ', by an assumed scatter' : ''}`;
         if (pass?.word === 'gain') return `${name} is ${measureText('trap_mps', pass.trap_mps, pack, true)} over the line`;
         return clearOf(comparison) || `${name} does what it should`;
       case 'back':
@@ -112,8 +117,9 @@ export function verdictAnswer(report: VerdictReport, pack: UnitPack): { answer: 
         return `${name} makes no difference that matters`;
       case 'more':
         if (unfair) return 'the comparison is not a fair one';
+        if (cool) return 'run it again cool; the inlet air is worth more than the difference';
         if (clearOf(comparison)) return `it depends on where the engine is driven: ${clearOf(comparison)}`;
-        return comparison || strip ? 'what was seen could still be chance' : 'nothing has been run yet';
+        return comparison || strip ? 'these tests cannot tell yet' : 'nothing has been run yet';
     }
   };
   const own = advice.reasons.slice(0, 2).map((r) => reasonWords(r, pack));

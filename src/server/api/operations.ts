@@ -1,5 +1,7 @@
 import { z } from 'zod';
-import { ANSWERS } from '@/core/compare/answer';
+import { LOOKS, WORDS } from '@/core/inference/answer';
+import { NEXT_STEPS } from '@/core/inference/next';
+import { GROUPS } from '@/core/inference/study';
 import { jobDoc } from '@/core/documents/job';
 import { runDoc } from '@/core/documents/run';
 import { stripPassDoc, stripVisitDoc } from '@/core/documents/strip';
@@ -98,14 +100,27 @@ export const runAnswer = storedRun.extend({
   channels: z.array(z.object({ name: z.string(), unit: z.string(), quantity: z.string(), values: z.array(z.number().nullable()) })),
 });
 
-const estimate = z.object({
-  difference: z.number(),
-  standardError: z.number(),
-  df: z.number(),
-  low: z.number(),
+const size = z.object({ sd: z.number(), assumed: z.number(), measured: z.boolean() });
+const inferred = z.object({
+  estimate: z.number().describe('New less stock, %'),
+  low: z.number().describe('95 % interval'),
   high: z.number(),
-  answer: z.enum(ANSWERS),
-  method: z.string(),
+  pGain: z.number(),
+  pLoss: z.number(),
+  pMatters: z.number().describe('Chance that the difference is as large as matters'),
+  word: z.enum(WORDS),
+  look: z.enum(LOOKS).describe('When one looks: a plan that was not written down makes every look one after its end'),
+  shares: z.record(z.enum(GROUPS), z.number()).describe('What carries the width of the interval, summing to one'),
+  widest: z.enum(GROUPS),
+  widestIs: z.enum(['measured', 'assumed']),
+  sizes: z.object({ run: size, refit: size, day: size }).describe('How far a run, a refit and a day move it, %'),
+});
+const otherWay = z.object({
+  runs: z.array(z.number()),
+  word: z.enum(WORDS),
+  mean_pct: z.number(),
+  low_pct: z.number(),
+  high_pct: z.number(),
 });
 const stretch = z.object({
   id: z.string(),
@@ -113,11 +128,11 @@ const stretch = z.object({
   to_rpm: z.number(),
   mean_W: z.number(),
   mean_pct: z.number(),
-  estimate: estimate.nullable(),
+  answer: inferred,
 });
 export const comparisonAnswer = z.object({
   unitId: id.nullable(),
-  word: z.enum(ANSWERS),
+  word: z.enum(WORDS),
   threshold_pct: z.number(),
   deciding: stretch,
   thirds: z.array(stretch),
@@ -127,7 +142,30 @@ export const comparisonAnswer = z.object({
   stock_W: series,
   new_W: series,
   difference_pct: series,
-  bandHalfWidth_pct: z.number().nullable(),
+  bandLow_pct: series.describe('Simultaneous 95 % band'),
+  bandHigh_pct: series,
+  runsInStays: z.object({ stock: z.number().int(), new: z.number().int(), visits: z.number().int() }),
+  withLeftOut: otherWay.nullable().describe('The answer with the runs that were left out'),
+  withoutSuspect: otherWay.nullable().describe('The answer without the run that stands apart most'),
+  next: z
+    .object({
+      word: z.enum(WORDS),
+      options: z.array(
+        z.object({
+          step: z.enum(NEXT_STEPS),
+          runs: z.number().int(),
+          hours: z.number(),
+          money: z.number(),
+          pWord: z.number(),
+          pNoDifference: z.number(),
+          halfWidth: z.number(),
+        }),
+      ),
+      best: z.number().int().nullable(),
+      bestChance: z.number().int().nullable(),
+    })
+    .nullable()
+    .describe('What one step more would bring; null while a word stands'),
   clear: z.array(z.object({ from_rpm: z.number(), to_rpm: z.number(), sign: z.number() })),
   runs: z.array(z.object({ id, name: z.string(), side: z.enum(['A', 'B']) })),
   confounders: z.array(z.looseObject({ code: z.string() })),

@@ -22,8 +22,7 @@ export const POST = route(async (req) => {
       if ('duplicateOf' in wanted) return duplicateJob(trx, wanted.duplicateOf);
       const doc = presetJob(wanted.name, wanted.preset, await readShopDefaults(trx));
       const shown = unitsToShow(doc, await listUnits(trx)).map((u) => u.id);
-      const { repeatability_pct } = await readShop(trx);
-      return addJob(trx, { ...doc, pick: { ...doc.pick, shown }, test: { ...doc.test, assumedSd_pct: repeatability_pct } });
+      return addJob(trx, { ...doc, pick: { ...doc.pick, shown } });
     });
   return Response.json(job, { status: 201 });
 });

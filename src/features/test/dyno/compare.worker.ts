@@ -1,5 +1,6 @@
 /** Prepares and compares dyno runs off the interface thread. Channels are fetched here and kept, so they are never copied. */
 import { expose } from 'comlink';
+import { costsOf, lookOf } from '@/core/compare/look';
 import { compareSides, type SideComparison, type SideOptions } from '@/core/compare/sides';
 import { confounders, type ComparedRun, type Confounder } from '@/core/compare/confounders';
 import { compareExtras, type SideExtra } from '@/core/compare/extras';
@@ -20,7 +21,8 @@ export interface CompareRequest {
   readonly unitId: string | null;
   readonly fwhm_rpm: number;
   readonly correction: CorrectionMethod;
-  readonly assumedSd_pct: number;
+  /** The shop's own history on the dyno; left out: none yet. */
+  readonly history?: readonly number[] | undefined;
   readonly plan: PlanDoc;
   readonly bands_rpm: readonly (readonly [number, number])[];
   readonly range_rpm: readonly [number, number] | null;
@@ -106,12 +108,13 @@ async function prepare(
   return { shown: { ...overlay(dyno, request.fwhm_rpm), id: run.id, failure: null, ...more }, dyno };
 }
 
-const optionsOf = ({ fwhm_rpm, assumedSd_pct, plan, bands_rpm, range_rpm }: CompareRequest): SideOptions => ({
+const optionsOf = ({ fwhm_rpm, plan, bands_rpm, range_rpm, history }: CompareRequest): SideOptions => ({
   fwhm_rpm,
-  assumedSd_pct,
   ...plan,
   bands_rpm,
   range_rpm,
+  history,
+  lookAt: (study) => lookOf(plan, study),
 });
 
 /** The deciding difference with every correction undone, %; null where the weather of a run is not known. */
@@ -142,24 +145,28 @@ async function compare(request: CompareRequest): Promise<CompareReply> {
   const prepared: PreparedRun[] = [];
   const ready: ReadyRun[] = [];
   const inTurn = inOrder(request.runs);
-  const sided = inTurn.runs.filter((r) => r.doc.leftOut === null && (isStock(r) || isOther(r, request.unitId)));
+  const sided = inTurn.runs.filter((r) => isStock(r) || isOther(r, request.unitId));
   const oneKind = runsOfOneKind(sided, request.correction);
   const brought = new Map(oneKind.runs.map((r) => [r.id, r]));
   for (const stored of inTurn.runs) {
     const run = brought.get(stored.id) ?? stored;
     const { shown, dyno } = await prepare(run, request);
     prepared.push(shown);
-    if (dyno && run.doc.leftOut === null) ready.push({ stored: run, run: dyno });
+    if (dyno) ready.push({ stored: run, run: dyno });
   }
-  const a = ready.filter((r) => isStock(r.stored));
-  const b = ready.filter((r) => isOther(r.stored, request.unitId));
+  const counts = (r: ReadyRun): boolean => r.stored.doc.leftOut === null;
+  const a = ready.filter((r) => isStock(r.stored) && counts(r));
+  const b = ready.filter((r) => isOther(r.stored, request.unitId) && counts(r));
   const asCompared = (r: ReadyRun): ComparedRun => ({ id: r.stored.id, doc: r.stored.doc, run: r.run });
   const held = heldThings(request.plan.holds, [...a, ...b].map(asCompared));
   const nothing = { prepared, extras: [], confounders: [], held, order: inTurn.basis };
   if (a.length === 0 || b.length === 0) return { ...nothing, comparison: null, compared: [] };
   const orders = new Map(ready.map((r, i) => [r.stored.id, i]));
   const sides = (list: readonly ReadyRun[]) => list.map((r) => sideRun(r, orders.get(r.stored.id)!));
-  const options = { ...optionsOf(request), orderKnown: !inTurn.guessed };
+  const leftOut = ready
+    .filter((r) => !counts(r) && (isStock(r.stored) || isOther(r.stored, request.unitId)))
+    .map((r) => ({ side: isStock(r.stored) ? ('A' as const) : ('B' as const), run: sideRun(r, orders.get(r.stored.id)!) }));
+  const options: SideOptions = { ...optionsOf(request), orderKnown: !inTurn.guessed, costs: costsOf(request.plan), leftOut };
   const comparison = compareSides(sides(a), sides(b), options);
   const compared = [...a, ...b].map((r) => r.stored.id);
   if (isFailure(comparison)) return { ...nothing, comparison, compared };

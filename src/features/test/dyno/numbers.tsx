@@ -7,7 +7,9 @@ import type { SideComparison, Stretch } from '@/core/compare/sides';
 import { shownUnit } from '@/core/units/measures';
 import { formatNumber, formatQuantity, formatSigned } from '@/core/units/quantity';
 import { fromSI } from '@/core/units/units';
-import { noiseWorking, peakWorking, stretchWorking } from '@/core/working/test-working';
+import { peakWorking, stretchWorking } from '@/core/working/test-working';
+import { SUSPECT_CHANCE } from '@/core/inference/answer';
+import { WORD_TITLES } from '@/ui/answer/inference-words';
 import { useJob } from '@/features/job/provider';
 import { Chart } from '@/ui/chart/lazy-chart';
 import type { ChartSpec } from '@/ui/chart/figure';
@@ -16,6 +18,7 @@ import { Num } from '@/ui/working/provider';
 import type { PreparedRun } from './compare.worker';
 import { EXTRA_WORDS, useUnitColor } from './overlay';
 import { stretchName } from './words';
+import { Widths } from './widths';
 import styles from '../test.module.css';
 
 const pct = (v: number): string => formatSigned(v, 1, '%');
@@ -38,8 +41,10 @@ function StretchRow({ c, s, name, decides }: { c: SideComparison; s: Stretch; na
           {pct(s.mean_pct)}
         </Num>
       </td>
-      <td className="num">{s.estimate ? `${pct(s.estimate.low)} to ${pct(s.estimate.high)}` : '—'}</td>
-      <td>{s.estimate?.answer.replace("can't", 'can’t') ?? 'no interval'}</td>
+      <td className="num">
+        {pct(s.answer.low)} to {pct(s.answer.high)}
+      </td>
+      <td>{WORD_TITLES[s.answer.word].toLowerCase()}</td>
     </tr>
   );
 }
@@ -175,41 +180,40 @@ function Extras({
   );
 }
 
-/** Every run's mean over the deciding stretch in the order they were driven: a drift shows as a slope both sides share. */
+/** Every run's mean over the deciding stretch in the order they were driven, with a line a stay. */
 function RunOrder({ c }: { c: SideComparison }) {
   const { palette } = usePrefs();
   const color = useUnitColor();
   const spec = useMemo<ChartSpec>(() => {
-    const { runs, estimate } = c.deciding;
+    const { runs } = c.deciding;
     const values = runs.map((r) => r.value_pct);
     const low = Math.min(...values);
     const high = Math.max(...values);
     const pad = Math.max(0.3, (high - low) * 0.25);
-    const side = (mark: 'A' | 'B') => runs.map((r, i) => ({ r, i })).filter(({ r }) => r.side === mark);
-    const drift = estimate?.driftPerRun ?? 0;
-    const lines = (['A', 'B'] as const).flatMap((mark) => {
-      const own = side(mark);
-      if (own.length === 0) return [];
-      const centre = own.reduce((s, { r, i }) => s + r.value_pct - drift * i, 0) / own.length;
-      const x = [1, runs.length];
-      return [
-        {
-          id: mark,
-          label: mark === 'A' ? 'stock' : 'new',
-          x,
-          y: x.map((n) => centre + drift * (n - 1)),
-          color: mark === 'A' ? palette.stock : color,
-          dash: mark === 'A' ? ('longdash' as const) : ('solid' as const),
-          width: 1.4,
-        },
-      ];
+    // A line a stay: what stands between two of them is a refit, or the part.
+    const starts = runs.flatMap((r, i) => (r.opensStay ? [i] : []));
+    const lines = starts.map((from, k) => {
+      const own = runs.slice(from, starts[k + 1] ?? runs.length);
+      const mean = own.reduce((s, r) => s + r.value_pct, 0) / own.length;
+      const stock = own[0]!.side === 'A';
+      return {
+        id: `stay ${k + 1}`,
+        label: k === starts.length - 1 || k === starts.length - 2 ? (stock ? 'stock' : 'new') : '',
+        x: [from + 0.7, from + own.length + 0.3],
+        y: [mean, mean],
+        color: stock ? palette.stock : color,
+        dash: stock ? ('longdash' as const) : ('solid' as const),
+        width: 1.8,
+        bare: k < starts.length - 2,
+      };
     });
     return {
       lines,
       points: runs.map((r, i) => ({
         x: i + 1,
         y: r.value_pct,
-        name: `run ${i + 1}, ${r.side === 'A' ? 'stock' : 'new'}${r.visit ? `, ${r.visit}` : ''}: ${formatNumber(r.value_pct, 2)} %`,
+        name: `run ${i + 1}, ${r.side === 'A' ? 'stock' : 'new'}${r.visit ? `, ${r.visit}` : ''}: ${formatNumber(r.value_pct, 2)} %${r.outlierP >= SUSPECT_CHANCE ? ', stands apart' : ''}`,
+        ...(r.outlierP >= SUSPECT_CHANCE && { text: 'stands apart' }),
         color: r.side === 'A' ? palette.stock : color,
         strong: true,
       })),
@@ -264,19 +268,9 @@ export function Numbers({
           {rows.map(({ s, name }) => (
             <StretchRow key={s.id} c={c} s={s} name={name} decides={s.id === c.deciding.id} />
           ))}
-          <tr>
-            <td>noise alone, 95 %</td>
-            <td />
-            <td className="num">
-              <Num small label="noise" working={() => noiseWorking(c)}>
-                ±{formatNumber(c.noise_pct, 1)} %
-              </Num>
-            </td>
-            <td className="num quiet">single runs scatter by {formatNumber(c.noiseSd_pct, 2)} %</td>
-            <td className="quiet">{c.noiseDf === null ? 'assumed' : 'these runs’ own'}</td>
-          </tr>
         </tbody>
       </table>
+      <Widths answer={c.deciding.answer} />
       <div className={styles['tables']}>
         <Peaks c={c} />
         <Extras extras={extras} prepared={prepared} compared={compared} runsA={c.runsA} />

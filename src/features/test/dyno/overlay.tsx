@@ -80,27 +80,10 @@ export function differenceSpec(
   hideX = false,
 ): ChartSpec {
   const { grid_rpm, difference_pct, band } = c;
-  const half = band?.halfWidth_pct ?? c.noise_pct;
-  const ends: [number, number] = [grid_rpm[0]!, grid_rpm.at(-1)!];
-  const top = Math.max(half * 1.3, ...difference_pct.map((d) => Math.abs(d) + (band ? half : 0))) * 1.06;
-  const bands: ChartBand[] = band
-    ? [{ x: grid_rpm, low: difference_pct.map((d) => d - half), high: difference_pct.map((d) => d + half), color: `${color}26` }]
-    : [{ x: ends, low: [-half, -half], high: [half, half], color: `${palette.stock}2e` }];
-  const edges: ChartLine[] = [half, -half].map((v, i) => ({
-    id: `noise-${i}`,
-    label: i === 0 ? `noise ±${formatNumber(half, 1)}` : '',
-    x: ends,
-    y: [v, v],
-    color: palette.quiet,
-    dash: 'dot',
-    width: 1,
-    bare: i === 1,
-  }));
+  const top = Math.max(...band.high_pct.map(Math.abs), ...band.low_pct.map(Math.abs)) * 1.06;
+  const bands: ChartBand[] = [{ x: grid_rpm, low: [...band.low_pct], high: [...band.high_pct], color: `${color}26` }];
   return {
-    lines: [
-      { id: 'difference', label: 'new − stock', x: grid_rpm, y: difference_pct, color: palette.ink, width: 2.2 },
-      ...(band ? [] : edges),
-    ],
+    lines: [{ id: 'difference', label: 'new − stock', x: grid_rpm, y: difference_pct, color: palette.ink, width: 2.2 }],
     bands,
     words: c.clear.map((r) => ({
       x: (r.from_rpm + r.to_rpm) / 2,

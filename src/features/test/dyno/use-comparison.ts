@@ -4,7 +4,9 @@ import { wrap, type Remote } from 'comlink';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { usedBands } from '@/core/compare/used-bands';
 import { comparedUnit } from '@/core/job/compared-unit';
+import { historyLogs } from '@/core/inference/shop-history';
 import { useJob, useRuns } from '@/features/job/provider';
+import { useShopHistory } from '@/features/job/use-shop-history';
 import type { CompareApi, CompareReply } from './compare.worker';
 
 export interface ComparisonState {
@@ -23,6 +25,7 @@ export function useComparison(): ComparisonState {
   const wastegated = useJob((s) => s.doc.car.induction.kind === 'turbo');
   const chosen = useJob((s) => s.doc.pick.chosen);
   const unitId = comparedUnit(chosen, runs);
+  const history = useShopHistory();
   const worker = useRef<Remote<CompareApi> | null>(null);
   const [state, setState] = useState<{ reply: CompareReply | null; failed: string | null }>({ reply: null, failed: null });
   useEffect(() => {
@@ -45,6 +48,7 @@ export function useComparison(): ComparisonState {
         bands_rpm: [...test.bands_rpm, ...usedBands(gearbox, test.shift_rpm ?? redline_rpm)],
         gearbox,
         wastegated,
+        history: historyLogs(history).dyno,
       })
       .then((reply) => current && setState({ reply, failed: null }))
       .catch(
@@ -55,6 +59,6 @@ export function useComparison(): ComparisonState {
     return () => {
       current = false;
     };
-  }, [runs, unitId, test, gearbox, redline_rpm, wastegated]);
+  }, [runs, unitId, test, gearbox, redline_rpm, wastegated, history]);
   return { ...state, unitId };
 }

@@ -56,6 +56,7 @@ function answerOf(
   sides: { stock: number; other: number },
   runs: number,
   waiting: readonly string[],
+  money: (amount: number) => string,
 ): { answer: string; reason: ReactNode } {
   if (failed) return { answer: 'The runs cannot be read just now.', reason: failed };
   if (comparison && unfair)
@@ -63,7 +64,7 @@ function answerOf(
       answer: `Not a fair comparison: ${unfair.charAt(0).toLowerCase()}${unfair.slice(1)}`,
       reason: `Leave the odd runs out, or run again. As it stands: ${comparisonAnswer(comparison, name)}`,
     };
-  if (comparison) return { answer: comparisonAnswer(comparison, name), reason: comparisonReason(comparison) };
+  if (comparison) return { answer: comparisonAnswer(comparison, name), reason: comparisonReason(comparison, money) };
   if (runs === 0)
     return {
       answer: 'No runs yet: drop the dyno’s files anywhere on this page.',
@@ -91,7 +92,7 @@ export function DynoView({
   imports: ReturnType<typeof useImports>;
   tabs: ReactNode;
 }) {
-  const { pack } = usePrefs();
+  const { pack, money } = usePrefs();
   const { runs: all } = useRuns();
   const runs = useMemo(() => all.filter((r) => r.doc.kind === 'dyno'), [all]);
   const shelf = useShelf();
@@ -106,7 +107,7 @@ export function DynoView({
   const { answer, reason } =
     reply === null && !failed && runs.length > 0
       ? { answer: 'Reading the runs…', reason: null }
-      : answerOf(comparison, broken ? confounderWords(broken, pack).what : null, failed, name, sides, runs.length, waiting);
+      : answerOf(comparison, broken ? confounderWords(broken, pack).what : null, failed, name, sides, runs.length, waiting, money);
   return (
     <StopPage
       answer={answer}

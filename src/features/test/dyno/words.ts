@@ -3,6 +3,7 @@ import type { SideComparison, Stretch } from '@/core/compare/sides';
 import type { Deciding } from '@/core/compare/sides';
 import type { UnitPack } from '@/core/units/measures';
 import { formatNumber, formatQuantity, formatSigned } from '@/core/units/quantity';
+import { nextWords, widestWords, WORD_TITLES } from '@/ui/answer/inference-words';
 import { rpmText } from '@/ui/answer/words';
 
 const STRETCH_WORDS: Readonly<Record<string, string>> = {
@@ -27,11 +28,17 @@ export const DECIDING_WORDS: Readonly<Record<Deciding, string>> = {
 const pct = (value: number): string => formatSigned(value, 1, '%');
 const count = (n: number, one: string): string => `${n} ${one}${n === 1 ? '' : 's'}`;
 
-export const runsEach = (c: SideComparison): string =>
-  c.runsA === 1 && c.runsB === 1 ? 'one run a side' : `${c.runsA} stock and ${c.runsB} new ${c.runsA + c.runsB > 2 ? 'runs' : 'run'}`;
+const stays = (n: number): string => (n === 1 ? 'one stay' : `${n} stays`);
 
-export const intervalText = (s: Stretch): string =>
-  s.estimate ? `95 % interval ${pct(s.estimate.low)} to ${pct(s.estimate.high)}` : 'no interval with one run on a side';
+/** What it rests on: "6 stock and 6 new runs in 2 and 2 stays". */
+export function runsEach(c: SideComparison): string {
+  if (c.runsA === 1 && c.runsB === 1) return 'one run a side';
+  const runs = `${c.runsA} stock and ${c.runsB} new ${c.runsA + c.runsB > 2 ? 'runs' : 'run'}`;
+  const each = c.staysA === c.staysB ? `${stays(c.staysA)} a side` : `${stays(c.staysA)} and ${stays(c.staysB)}`;
+  return `${runs}, ${each}${c.visits > 1 ? ` on ${c.visits} days` : ''}`;
+}
+
+export const intervalText = (s: Stretch): string => `95 % interval ${pct(s.answer.low)} to ${pct(s.answer.high)}`;
 
 /** Where the band is clear of nothing: "gain above 5,200 rpm, nothing below". */
 export function clearWords(c: SideComparison): string {
@@ -72,44 +79,39 @@ export function comparisonAnswer(c: SideComparison, name: string): string {
         ? `No difference that matters over ${where}, but ${clear}.`
         : `No difference that matters: ${name} is within ±${formatNumber(c.threshold_pct, 1)} % of stock over ${where}.`;
     default:
-      if (!d.estimate)
-        return `Can’t tell yet: ${name} shows ${by} over ${where}, but ${runsEach(c)}: could be noise up to ±${formatNumber(c.noise_pct, 1)} %.`;
       return clear
         ? `Can’t tell over ${where} yet (${by}), but ${clear}.`
-        : `Can’t tell yet: ${by} over ${where}, ${pct(d.estimate.low)} to ${pct(d.estimate.high)}.`;
+        : `Can’t tell yet: ${by} over ${where}, ${pct(d.answer.low)} to ${pct(d.answer.high)}.`;
   }
 }
 
-/** More runs a side than this are no advice. */
-const MOST_SENSIBLE = 60;
+const percent = (half: number): string => `${formatNumber(half, 1)} %`;
 
-export function comparisonReason(c: SideComparison): string {
-  const d = c.deciding;
-  const parts: string[] = [];
-  if (d.estimate) parts.push(`${capital(intervalText(d))} from ${runsEach(c)}, ${METHOD[d.estimate.method]}.`);
-  const more = d.estimate?.moreRunsPerSide;
-  if (c.word === "can't tell yet" && d.estimate) {
-    const matters = `${formatNumber(c.threshold_pct, 1)} %`;
-    parts.push(
-      more === null || more === undefined || more > MOST_SENSIBLE
-        ? `No sensible number of runs would tell ${matters} from this scatter.`
-        : `${count(more, 'more run')} a side would tell a difference of ${matters}.`,
+/** The answer told the other way, where one run more or less makes another word of it. */
+function otherWayWords(c: SideComparison): string[] {
+  const told = (w: NonNullable<SideComparison['withLeftOut']>): string =>
+    `${WORD_TITLES[w.word].toLowerCase()}, ${pct(w.mean_pct)} (${pct(w.low_pct)} to ${pct(w.high_pct)})`;
+  const out: string[] = [];
+  const { withoutSuspect, withLeftOut, deciding } = c;
+  if (withoutSuspect) {
+    const at = deciding.runs.findIndex((r) => r.index === withoutSuspect.runs[0]) + 1;
+    out.push(
+      `Run ${at} of the day stands apart: make one more run before the part comes off. ${withoutSuspect.word === c.word ? 'Without it the word is the same' : 'Without it the word is another'}: ${told(withoutSuspect)}.`,
     );
   }
-  if (!d.estimate) parts.push('Repeat each side: two runs a side give an interval, three a useful one.');
-  const others = c.thirds.filter((t) => t.id !== d.id).map((t) => `${STRETCH_WORDS[t.id]} ${pct(t.mean_pct)}`);
-  parts.push(`${capital(others.join(', '))}.`);
-  if (c.noiseDf === null)
-    parts.push(`The scatter of single runs (${formatNumber(c.noiseSd_pct, 1)} %) is assumed until runs are repeated.`);
-  return parts.join(' ');
+  if (withLeftOut) out.push(`With what was left out: ${told(withLeftOut)}${withLeftOut.word === c.word ? '' : ' — the word hangs on it'}.`);
+  return out;
 }
 
-const METHOD = {
-  means: 'each side with its own scatter',
-  drift: 'the day’s drift taken out',
-  visits: 'each day compared with itself',
-  'visits and drift': 'each day compared with itself and its drift taken out',
-} as const;
+export function comparisonReason(c: SideComparison, money: (amount: number) => string): string {
+  const d = c.deciding;
+  const parts = [`${intervalText(d)} from ${runsEach(c)}.`, widestWords(d.answer, percent), ...otherWayWords(c)];
+  const last = d.runs.at(-1)!.side;
+  if (c.next) parts.push(nextWords(c.next, last, 'dyno', money, `at most ${pct(d.answer.low)} to ${pct(d.answer.high)}`));
+  const others = c.thirds.filter((t) => t.id !== d.id).map((t) => `${STRETCH_WORDS[t.id]} ${pct(t.mean_pct)}`);
+  parts.push(`${capital(others.join(', '))}.`);
+  return parts.join(' ');
+}
 
 const capital = (text: string): string => `${text.charAt(0).toUpperCase()}${text.slice(1)}`;
 
@@ -220,19 +222,17 @@ export function confounderWords(c: Confounder, pack: UnitPack): ConfounderWords 
         worth: null,
         todo: 'Leave out a run that began late or ended early.',
       };
-    case 'one_run_a_side':
-      return { what: 'One run a side.', worth: null, todo: 'Repeat each side; two more runs say how far single runs scatter.' };
-    case 'fewer_than_planned':
+    case 'one_stay_a_side':
       return {
-        what: `The plan said ${c.planned} runs a side; there are ${c.a} and ${c.b}.`,
-        worth: null,
-        todo: 'Run the rest before deciding.',
+        what: 'A part was on the car only once: taking it off and on alone could make the difference.',
+        worth: `±${percent(c.worth_pct)}`,
+        todo: 'Put the other part on once more; more runs in one stay cannot make up for it.',
       };
-    case 'no_return':
+    case 'duplicate':
       return {
-        what: 'The old part was not run again after the new one: a drift of the day cannot be told from the part.',
+        what: `${and(c.runs.join(', '))} are the same run to the last figure.`,
         worth: null,
-        todo: 'Go back to the old part once and see the old number again.',
+        todo: 'Leave one of them out: a run counted twice looks like one that repeated.',
       };
     case 'unknown_place':
       return {
@@ -242,7 +242,7 @@ export function confounderWords(c: Confounder, pack: UnitPack): ConfounderWords 
       };
     case 'order_guessed':
       return {
-        what: 'Nothing says in which order these runs were driven, so no drift of the day is looked for.',
+        what: 'Nothing says in which order these runs were driven, so each side is taken as one stay a day, which tells least.',
         worth: null,
         todo: 'Drag the runs into the order they were driven, or give each its time of day.',
       };
@@ -251,12 +251,6 @@ export function confounderWords(c: Confounder, pack: UnitPack): ConfounderWords 
         what: `The files hold several kinds of power. All runs are compared by the one they share: ${kindWords(c)}; ${c.runs.join(', ')} gave way to it.`,
         worth: null,
         todo: 'Nothing, where that is the kind you mean; else change which column is the power in the records.',
-      };
-    case 'drift':
-      return {
-        what: `The day drifted by ${pct(c.perRun_pct)} from run to run.`,
-        worth: `${pct(c.worth_pct)} from first to last`,
-        todo: 'It is fitted and taken out; let the car settle, and alternate the sides.',
       };
   }
 }

@@ -1,6 +1,6 @@
 'use client';
 
-import { Button, Input, Modal, Select } from 'antd';
+import { Button, Checkbox, Input, Modal, Select } from 'antd';
 import { useEffect, useState } from 'react';
 import {
   CARRIED_CORRECTIONS,
@@ -249,6 +249,9 @@ function Conditions({ doc, onChange }: { doc: RunDoc; onChange: (doc: RunDoc) =>
           />
         </ControlRow>
         {text('visit', 'Visit, if not the date', 'second session')}
+        <Checkbox checked={doc.restrapped} onChange={(e) => onChange({ ...doc, restrapped: e.target.checked })}>
+          Strapped down anew, or the part taken off and on, before it
+        </Checkbox>
         <FieldRow
           label="Oil at the start"
           measure="temperature"

@@ -1,6 +1,8 @@
 'use client';
 
-import type { PlannedDay } from '@/core/compare/plan-runs';
+import { App, Button } from 'antd';
+import { isAsWritten, planRuns, writtenNow } from '@/core/compare/look';
+import { staysOf } from '@/core/inference/study';
 import type { HeldThing } from '@/core/compare/holds';
 import { formatNumber, formatQuantity } from '@/core/units/quantity';
 import { useJob, useRuns } from '@/features/job/provider';
@@ -43,18 +45,23 @@ function stateWords(h: HeldThing, pack: Parameters<typeof formatQuantity>[2]): s
 }
 
 /** The runs to make in their order, ticked as they come in, and what was to be held against what was. */
-export function Checklist({ day, reply, name }: { day: PlannedDay; reply: CompareReply | null; name: string }) {
+export function Checklist({ reply, name }: { reply: CompareReply | null; name: string }) {
   const { pack } = usePrefs();
   const { runs } = useRuns();
   const chosen = useJob((s) => s.doc.pick.chosen);
+  const plan = useJob((s) => s.doc.test.plan);
+  const change = useJob((s) => s.change);
+  const { message } = App.useApp();
+  const planned = planRuns(plan);
+  const stays = staysOf(planned);
   const counted = sortedByTime(runs.filter((r) => r.doc.kind === 'dyno' && r.doc.leftOut === null && r.doc.side !== null));
   const done = counted.map((r) => (r.doc.side!.kind === 'stock' ? 'A' : 'B'));
   // A run ticks the next step of its side: out of order it still counts, and the order says so beside.
   let left = { A: done.filter((d) => d === 'A').length, B: done.filter((d) => d === 'B').length };
-  const steps = day.sequence.map((side) => {
+  const steps = planned.map(({ side }, i) => {
     const has = left[side] > 0;
     if (has) left = { ...left, [side]: left[side] - 1 };
-    return { side, has };
+    return { side, has, opens: i === 0 || stays[i] !== stays[i - 1] };
   });
   const next = steps.findIndex((s) => !s.has);
   return (
@@ -70,13 +77,38 @@ export function Checklist({ day, reply, name }: { day: PlannedDay; reply: Compar
       </Heading>
       <ol className={styles['sequence']} aria-label="Runs in their order">
         {steps.map((s, i) => (
-          <li key={i} data-side={s.side} data-done={s.has} data-next={i === next}>
+          <li key={i} data-side={s.side} data-done={s.has} data-next={i === next} data-opens={s.opens}>
             {s.has ? '✓ ' : ''}
             {s.side === 'A' ? 'stock' : name}
             {i === next && <span className="visually-hidden"> is next</span>}
           </li>
         ))}
       </ol>
+      {isAsWritten(plan) ? (
+        <p className={styles['note']}>
+          Written down {new Date(plan.written!.at).toLocaleDateString('en-GB', { day: 'numeric', month: 'long', year: 'numeric' })}, before
+          the first run: looks before its end ask for more than the one at its end.
+        </p>
+      ) : (
+        <p className={styles['note']}>
+          {plan.written
+            ? 'The plan was changed after it was written down: every look now counts as one more. '
+            : 'A plan that is written down before the first run needs less to be believed: without one every look counts as one more. '}
+          <Button
+            size="small"
+            disabled={done.length > 0}
+            onClick={() => {
+              const wrong = change((doc) => ({
+                ...doc,
+                test: { ...doc.test, plan: { ...doc.test.plan, written: writtenNow(doc.test.plan, new Date().toISOString()) } },
+              }));
+              if (wrong) void message.error(wrong.message);
+            }}
+          >
+            {done.length > 0 ? 'Runs have been made' : 'Write the plan down'}
+          </Button>
+        </p>
+      )}
       <ul className={styles['holds']}>
         {(reply?.held ?? []).map((h) => (
           <li key={h.key} data-state={h.state}>

@@ -100,7 +100,7 @@ export function Guesses({
 }) {
   const { guesses, wrong, add, score } = useGuesses();
   const title = `${name}, mean over the deciding stretch, %`;
-  const measured = reply?.deciding.estimate ? reply.deciding.mean_pct : null;
+  const measured = reply ? reply.deciding.mean_pct : null;
   const open = guesses.filter((g) => g.measured === null);
   const scored = ledgerScore(guesses.flatMap((g) => (g.measured === null ? [] : [{ ...g, measured: g.measured }])));
   const { runs } = useRuns();

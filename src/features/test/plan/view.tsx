@@ -1,55 +1,33 @@
 'use client';
 
 import { Select } from 'antd';
-import { useEffect, useMemo, useState, type ReactNode } from 'react';
-import { chanceCurve, plannedDay, suggestedRuns } from '@/core/compare/plan-runs';
+import type { ReactNode } from 'react';
+import { usualRuns } from '@/core/compare/look';
 import { DECIDING } from '@/core/compare/sides';
-import { RUN_ORDERS } from '@/core/documents/plan';
+import { RUN_ORDERS, type RunOrder } from '@/core/documents/plan';
 import { isFailure, type Failure } from '@/core/failure';
 import type { JobModel } from '@/core/job/model';
 import { formatNumber, formatSigned } from '@/core/units/quantity';
 import { DocField } from '@/features/job/field';
 import { useJob } from '@/features/job/provider';
 import { useUncertainty } from '@/features/job/use-uncertainty';
-import { Heading, Rule, StopPage } from '@/ui/answer/stop';
-import { Chart } from '@/ui/chart/lazy-chart';
-import type { ChartSpec } from '@/ui/chart/figure';
-import { send } from '@/ui/post';
+import { Heading, StopPage } from '@/ui/answer/stop';
 import { usePrefs } from '@/ui/theme/prefs';
 import type { CompareReply } from '../dyno/compare.worker';
 import { DECIDING_WORDS } from '../dyno/words';
 import { usePredicted, type Predicted } from '../use-predicted';
 import { Checklist } from './checklist';
+import { adviceWords, Orders, useDesign } from './orders';
 import { Guesses } from './guesses';
 import styles from '../test.module.css';
 
-export interface ShopScatter {
-  readonly sd_pct: number;
-  readonly df: number;
-  readonly jobs: number;
-}
-
-/** Scatter of single runs in this shop, once it has answered. */
-export function useShopScatter(): ShopScatter | null {
-  const [scatter, setScatter] = useState<ShopScatter | null>(null);
-  useEffect(() => {
-    let current = true;
-    send<ShopScatter | null>('GET', '/api/shop/scatter')
-      .then((s) => current && setScatter(s))
-      // Without it the assumption stands, and says so.
-      .catch(() => {});
-    return () => {
-      current = false;
-    };
-  }, []);
-  return scatter;
-}
-
-const ORDER_WORDS = {
-  'A-B-A': 'stock, new, stock again',
+export const ORDER_WORDS: Readonly<Record<RunOrder, string>> = {
+  'A-B-A-B': 'stock, new, stock, new',
+  'A-B-B-A': 'stock, new, new strapped down anew, stock',
   alternating: 'turn and turn about',
+  'A-B-A': 'stock, new, stock again',
   'A-B': 'stock, then new',
-} as const;
+};
 
 const NO_MODEL: Failure = { error: 'bad_input' };
 
@@ -74,74 +52,7 @@ function useRange(p: Predicted | null): { low: number; high: number } | null {
   return { low: range.thirds_pct.p10[third]!, high: range.thirds_pct.p90[third]! };
 }
 
-function Chance({
-  effect_pct,
-  threshold_pct,
-  sd_pct,
-  planned,
-}: {
-  effect_pct: number | null;
-  threshold_pct: number;
-  sd_pct: number;
-  planned: number;
-}) {
-  const { palette } = usePrefs();
-  const spec = useMemo<ChartSpec>(() => {
-    const matters = chanceCurve(threshold_pct, sd_pct);
-    const lines = [
-      {
-        id: 'matters',
-        label: `what matters, ${formatNumber(threshold_pct, 1)} %`,
-        x: matters.runs,
-        y: matters.chance.map((c) => 100 * c),
-        color: palette.stock,
-        dash: 'longdash' as const,
-        width: 2,
-      },
-    ];
-    const effect = effect_pct === null ? null : Math.abs(effect_pct);
-    const expected = effect !== null && effect > 0.02 ? chanceCurve(effect, sd_pct) : null;
-    const enough = { id: 'enough', label: 'enough, 80 %', x: [2, 12], y: [80, 80], color: palette.quiet, dash: 'dot' as const, width: 1 };
-    const all = expected
-      ? [
-          ...lines,
-          enough,
-          {
-            id: 'expected',
-            label: `the prediction, ${formatNumber(effect!, 1)} %`,
-            x: expected.runs,
-            y: expected.chance.map((c) => 100 * c),
-            color: palette.series[0]!,
-            width: 2.4,
-          },
-        ]
-      : [...lines, enough];
-    const at = (expected ?? matters).chance[planned - 2];
-    return {
-      lines: all,
-      bands: [{ x: [2, 12], low: [80, 80], high: [100, 100], color: `${palette.series[0]!}14` }],
-      ...(at !== undefined && {
-        marks: [
-          {
-            x: planned,
-            y: 100 * at,
-            text: `${planned} a side: ${formatNumber(100 * at, 0)} %`,
-            color: palette.ink,
-            side: 'right' as const,
-          },
-        ],
-      }),
-      xRange: [2, 12],
-      yRange: [0, 104],
-      xTitle: 'runs a side',
-      yTitle: `chance of telling a difference from scatter of ${formatNumber(sd_pct, 2)} %, in per cent`,
-      marginRight: 150,
-    };
-  }, [effect_pct, threshold_pct, sd_pct, planned, palette]);
-  return <Chart spec={spec} height={290} name="plan" alt="Chance of telling a difference against the number of runs a side" />;
-}
-
-function Fields({ suggested }: { suggested: number }) {
+function Fields() {
   const plan = useJob((s) => s.doc.test.plan);
   const set = useJob((s) => s.set);
   return (
@@ -168,15 +79,18 @@ function Fields({ suggested }: { suggested: number }) {
         />
       </label>
       <DocField
-        path="test.plan.runsPerSide"
-        label="Runs a side"
+        path="test.plan.runsPerStay"
+        label={plan.order === 'alternating' ? 'Pairs of single runs' : 'Runs a stay'}
         measure="count"
         nullable
-        placeholder={`as asked: ${suggested}`}
+        placeholder={`as usual: ${usualRuns(plan.order)}`}
         mark={null}
       />
+      <DocField path="test.plan.visits" label="Days" measure="count" mark={null} />
       <DocField path="test.plan.minutesPerRun" label="A run takes, min" measure="count" mark={null} />
-      <DocField path="test.plan.minutesPerSwap" label="A swap takes, min" measure="count" mark={null} />
+      <DocField path="test.plan.minutesPerSwap" label="A swap and strapping down, min" measure="count" mark={null} />
+      <DocField path="test.plan.minutesPerVisit" label="Coming, warming up, going, min" measure="count" mark={null} />
+      <DocField path="test.plan.costPerHour" label="An hour costs" measure="money" mark={null} />
       <DocField path="test.plan.costPerRun" label="A run costs" measure="money" mark={null} />
       <DocField path="test.plan.costPerVisit" label="The visit costs" measure="money" mark={null} />
       <Heading>To hold</Heading>
@@ -204,47 +118,38 @@ function Fields({ suggested }: { suggested: number }) {
         placeholder="not held"
         mark={null}
       />
-      <Rule />
-      <DocField path="test.assumedSd_pct" label="Scatter of single runs, if not repeated, %" measure="ratio" mark={null} />
     </>
   );
 }
 
-/** Plan: what would count, how many runs it takes, what they cost, and who expects what, before the first run. */
+/** Plan: what would count, which order of the day tells it, what that costs, and who expects what, before the first run. */
 export function PlanView({ unitId, reply, tabs }: { unitId: string | null; reply: CompareReply | null; tabs: ReactNode }) {
   const { money: amount } = usePrefs();
   const test = useJob((s) => s.doc.test);
   const p = usePredicted(unitId);
   const range = useRange(p);
-  const shop = useShopScatter();
-  const sd_pct = shop && shop.df >= 2 ? shop.sd_pct : test.assumedSd_pct;
   const { plan } = test;
-  const effect = p ? p.over[plan.decidesOn === 'own' ? 'whole' : plan.decidesOn] : null;
-  const { runs: suggested, asked } = suggestedRuns(effect, plan.threshold_pct, sd_pct);
-  const day = plannedDay(plan, plan.runsPerSide ?? suggested);
+  const predicted = p ? p.over[plan.decidesOn === 'own' ? 'whole' : plan.decidesOn] : null;
+  const { options, asked } = useDesign(predicted);
+  const own = options?.own ?? null;
   const name = p?.unit.doc.name ?? 'the new unit';
   const where = DECIDING_WORDS[plan.decidesOn];
-  const money = day.cost > 0 ? `, ${amount(day.cost)}` : '';
-  const a = day.sequence.filter((s) => s === 'A').length;
-  const answer = `${a} stock and ${day.runsPerSide} new runs, ${ORDER_WORDS[plan.order]}: ${hours(day.minutes)}${money}.`;
-  const scatter =
-    shop && shop.df >= 2 ? `this shop’s own ${formatNumber(sd_pct, 2)} % (${shop.df} repeats)` : `an assumed ${formatNumber(sd_pct, 1)} %`;
   const said =
-    effect === null
+    predicted === null
       ? 'Choose a unit on the Pick stop and the model says what to expect.'
-      : `The model expects ${formatSigned(effect, 1, '%')} over ${where}${range ? ` (${formatSigned(range.low, 1)} to ${formatSigned(range.high, 1, '%')})` : ''} from ${name}.`;
-  const enough =
-    asked === null || asked > day.runsPerSide
-      ? ` That ${asked === null ? 'no number of runs could tell' : `would take ${asked} runs a side to tell`} from the scatter of single runs, ${scatter}.`
-      : ` Single runs scatter by ${scatter}.`;
+      : `The model expects ${formatSigned(predicted, 1, '%')} over ${where}${range ? ` (${formatSigned(range.low, 1)} to ${formatSigned(range.high, 1, '%')})` : ''} from ${name}.`;
+  const cost = own && own.money > 0 ? `, ${amount(own.money)}` : '';
+  const answer = own
+    ? `${own.runs} runs, ${ORDER_WORDS[plan.order]}${plan.visits > 1 ? `, on ${plan.visits} days` : ''}: ${hours(60 * own.hours)}${cost}; it tells ${formatNumber(asked, 1)} % in ${formatNumber(100 * own.pRight, 0)} of 100 such tests.`
+    : 'Working out what each order of the day would tell…';
   return (
-    <StopPage answer={answer} reason={`${said}${enough}`} aside={<Fields suggested={suggested} />}>
+    <StopPage answer={answer} reason={`${said}${options ? ` ${adviceWords(options, asked, amount)}` : ''}`} aside={<Fields />}>
       {tabs}
-      <Chance effect_pct={effect} threshold_pct={plan.threshold_pct} sd_pct={sd_pct} planned={day.runsPerSide} />
+      {options && <Orders options={options} asked={asked} />}
       <div className={styles['tables']}>
-        <Checklist day={day} reply={reply} name={name} />
+        <Checklist reply={reply} name={name} />
         <Guesses
-          predicted={effect}
+          predicted={predicted}
           range={range}
           name={name}
           reply={reply !== null && reply.comparison !== null && !isFailure(reply.comparison) ? reply.comparison : null}

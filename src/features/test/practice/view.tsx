@@ -1,11 +1,13 @@
 'use client';
 
-import { Button, Segmented, Select } from 'antd';
+import { Button, Checkbox, Segmented, Select } from 'antd';
 import { useEffect, useMemo, useState, type ReactNode } from 'react';
-import { compareSides, type SideComparison } from '@/core/compare/sides';
-import { PRACTICE_WORDS, type PracticeDecision, type StoredPractice } from '@/core/documents/practice';
+import type { SideComparison } from '@/core/compare/sides';
+import { PRACTICE_WORDS, type PracticeDecision, type PracticeRig, type StoredPractice } from '@/core/documents/practice';
+import { inferStrip, type StripAnswer } from '@/core/inference/answer';
 import { isFailure } from '@/core/failure';
-import type { PracticeScore } from '@/core/stand-ins/practice';
+import { practiceComparison, practicePasses, type PracticeScore } from '@/core/stand-ins/practice';
+import { widestWords, WORD_TITLES } from '@/ui/answer/inference-words';
 import { formatNumber, formatQuantity, formatSigned } from '@/core/units/quantity';
 import type { DynoReading } from '@/core/stand-ins/dyno';
 import { useJob, useShelf } from '@/features/job/provider';
@@ -16,6 +18,8 @@ import { send } from '@/ui/post';
 import { usePrefs } from '@/ui/theme/prefs';
 import { LiveChart } from '../dyno/live-chart';
 import { differenceSpec } from '../dyno/overlay';
+import { Widths } from '../dyno/widths';
+import { measureText, shownSpeed } from '../strip/words';
 import { useStream } from '../use-stream';
 import { comparisonAnswer, comparisonReason, stretchName } from '../dyno/words';
 import styles from '../test.module.css';
@@ -27,21 +31,27 @@ const WORDS: Readonly<Record<PracticeDecision['word'], string>> = {
   "can't tell yet": 'can’t tell',
 };
 
-function useComparisonOf(practice: StoredPractice | null): SideComparison | null {
-  const assumedSd_pct = useJob((s) => s.doc.test.assumedSd_pct);
-  const fwhm_rpm = useJob((s) => s.doc.test.fwhm_rpm);
-  return useMemo(() => {
-    if (!practice) return null;
-    const counted = practice.runs.map((r, order) => ({ ...r, order })).filter((r) => r.leftOut === null);
-    const side = (s: 'A' | 'B') =>
-      counted.filter((r) => r.side === s).map(({ rpm, power_W, order }) => ({ rpm, power_W, order, visit: 'practice' }));
-    const found = compareSides(side('A'), side('B'), { fwhm_rpm, assumedSd_pct, ...practice.setup.plan });
-    return isFailure(found) ? null : found;
-  }, [practice, fwhm_rpm, assumedSd_pct]);
+interface Carried {
+  readonly comparison: SideComparison | null;
+  readonly strip: StripAnswer | null;
 }
 
-function Score({ score, decision }: { score: PracticeScore; decision: PracticeDecision }) {
+/** What the runs of the session say so far. */
+function useCarried(practice: StoredPractice | null): Carried {
+  return useMemo(() => {
+    if (!practice) return { comparison: null, strip: null };
+    if (practice.setup.rig === 'strip') {
+      const found = inferStrip({ measure: 'speed', runs: practicePasses(practice.runs) });
+      return { comparison: null, strip: isFailure(found) ? null : found };
+    }
+    const found = practiceComparison(practice.setup, practice.runs);
+    return { comparison: isFailure(found) ? null : found, strip: null };
+  }, [practice]);
+}
+
+function Score({ score, decision, rig }: { score: PracticeScore; decision: PracticeDecision; rig: PracticeRig }) {
   const { money } = usePrefs();
+  const { lesson } = score;
   return (
     <>
       <Heading>How it went</Heading>
@@ -55,22 +65,31 @@ function Score({ score, decision }: { score: PracticeScore; decision: PracticeDe
           {formatSigned(decision.estimate_pct, 2, '%')}: {WORDS[decision.word]}
         </span>
       </Pair>
+      <Pair name="your runs could carry">
+        <span>{WORDS[score.carried]}</span>
+      </Pair>
       <Pair name="off by">
         <span>{formatSigned(score.error_pct, 2, '%')}</span>
       </Pair>
       <Pair name="it took">
         <span>
-          {score.runs} runs, {formatNumber(score.minutes, 0)} min{score.cost > 0 ? `, ${money(score.cost)}` : ''}
+          {score.runs} {rig === 'dyno' ? 'runs' : 'passes'} in {score.stays} stays, {formatNumber(score.minutes, 0)} min
+          {score.cost > 0 ? `, ${money(score.cost)}` : ''}
         </span>
       </Pair>
+      <p className={styles['note']}>
+        {lesson
+          ? `The cheapest day that would as a rule have told: ${lesson.order === 'alternate' ? `${lesson.runsPerStay} alternating pairs` : `${lesson.order.replaceAll('-', ', ').replaceAll('A', 'stock').replaceAll('B', 'new')}, ${lesson.runsPerStay} a stay`}${lesson.visits > 1 ? `, on ${lesson.visits} days` : ''}: ${formatNumber(lesson.hours, 1)} h, the right word in ${formatNumber(100 * lesson.pRight, 0)} of 100.`
+          : 'No day that anybody drives would as a rule have told this: then “can’t tell” is the right thing to say, and stopping early the cheapest.'}
+      </p>
     </>
   );
 }
 
-function Decide({ comparison, onDecide }: { comparison: SideComparison | null; onDecide: (d: PracticeDecision) => void }) {
+function Decide({ shown, onDecide }: { shown: number | null; onDecide: (d: PracticeDecision) => void }) {
   const [word, setWord] = useState<PracticeDecision['word'] | null>(null);
   const [estimate, setEstimate] = useState<number | null>(null);
-  const said = estimate ?? comparison?.deciding.mean_pct ?? 0;
+  const said = estimate ?? shown ?? 0;
   return (
     <>
       <Heading>Decide</Heading>
@@ -82,13 +101,7 @@ function Decide({ comparison, onDecide }: { comparison: SideComparison | null; o
         options={PRACTICE_WORDS.map((value) => ({ value, label: WORDS[value] }))}
         onChange={setWord}
       />
-      <FieldRow
-        label="How much, %"
-        measure="ratio"
-        value={estimate ?? comparison?.deciding.mean_pct ?? null}
-        placeholder="0.0"
-        onChange={setEstimate}
-      />
+      <FieldRow label="How much power, %" measure="ratio" value={estimate ?? shown} placeholder="0.0" onChange={setEstimate} />
       <Button
         type="primary"
         block
@@ -104,34 +117,71 @@ function Decide({ comparison, onDecide }: { comparison: SideComparison | null; o
 const answerFor = (
   practice: StoredPractice | null,
   score: PracticeScore | null,
-  comparison: SideComparison | null,
+  { comparison, strip }: Carried,
+  speed: (mps: number) => string,
+  money: (amount: number) => string,
 ): { answer: string; reason: string } => {
   if (!practice)
     return {
       answer: 'Practise: the truth is hidden, the dyno is a stand-in, and nobody’s engine gets hot.',
       reason: 'Plan as you would, run as many pulls as you think it takes, decide, and be told what was true and what it cost you.',
     };
-  if (score)
+  if (score) {
+    const truly = `truly ${formatSigned(score.true_pct, 1, '%')}, ${score.trueWord}`;
     return {
       answer:
         score.right === null
-          ? `You left it open. Truly it was ${formatSigned(score.true_pct, 1, '%')}: ${score.trueWord}.`
+          ? `You left it open${score.honest ? ', and the runs carried no more' : ', though the runs carried a word'}. It was ${truly}.`
           : score.right
-            ? `Right: truly ${formatSigned(score.true_pct, 1, '%')}, ${score.trueWord}.`
-            : `Wrong: truly ${formatSigned(score.true_pct, 1, '%')}, ${score.trueWord}.`,
-      reason: `${score.runs} runs and ${formatNumber(score.minutes, 0)} minutes. Your figure was off by ${formatSigned(score.error_pct, 2, '%')}.`,
+            ? `Right${score.honest ? '' : ', by luck: the runs did not carry it'}: ${truly}.`
+            : `Wrong: ${truly}.`,
+      reason: `${score.runs} runs in ${score.stays} stays and ${formatNumber(score.minutes, 0)} minutes. Your figure was off by ${formatSigned(score.error_pct, 2, '%')}. A word the runs cannot carry is not worth saying, even when it happens to be true.`,
     };
+  }
+  if (practice.setup.rig === 'strip')
+    return strip
+      ? {
+          answer: `${WORD_TITLES[strip.word]}: ${speed(strip.estimate)} over the line, ${speed(strip.low)} to ${speed(strip.high)}.`,
+          reason: `${widestWords(strip, (half) => speed(half).replace('+', ''))} The air is taken out as far as these passes allow.`,
+        }
+      : { answer: 'No answer yet: drive stock and the new part.', reason: 'The air sinks through the night, and every swap is a refit.' };
   if (!comparison)
     return {
       answer: 'No answer yet: pull stock and the new part.',
-      reason: 'Heat soak is real here: rest between pulls costs time, hurry costs truth.',
+      reason: 'Heat soak is real here: rest between pulls costs time, hurry costs truth. So are refits, days, and a pull gone wrong.',
     };
-  return { answer: comparisonAnswer(comparison, 'the new part'), reason: comparisonReason(comparison) };
+  return { answer: comparisonAnswer(comparison, 'the new part'), reason: comparisonReason(comparison, money) };
 };
+
+/** Mean trap speed of a session's passes, m/s. */
+const meanTrap = (p: StoredPractice): number => {
+  const all = p.runs.flatMap((r) => r.pass?.trap_mps ?? []);
+  return all.reduce((s, v) => s + v, 0) / all.length;
+};
+
+/** A run is left out with its reason in words, or counted again. */
+function LeaveOut({ out, onLeave }: { out: string | null; onLeave: (reason: string | null) => void }) {
+  if (out)
+    return (
+      <Button size="small" type="text" onClick={() => onLeave(null)}>
+        count
+      </Button>
+    );
+  return (
+    <Select
+      size="small"
+      aria-label="Why it is left out"
+      placeholder="leave out"
+      value={null}
+      options={['heat-soaked', 'went wrong', 'a missed gear'].map((value) => ({ value, label: value }))}
+      onChange={(reason: string) => onLeave(reason)}
+    />
+  );
+}
 
 /** Practice: the person plans, runs and decides at the stand-in, and is scored on whether they found the truth and what it cost. */
 export function PracticeView({ unitId, tabs }: { unitId: string | null; tabs: ReactNode }) {
-  const { pack, palette } = usePrefs();
+  const { pack, palette, money } = usePrefs();
   const id = useJob((s) => s.id);
   const plan = useJob((s) => s.doc.test.plan);
   const engine = useJob((s) => s.doc.car.engine);
@@ -142,7 +192,11 @@ export function PracticeView({ unitId, tabs }: { unitId: string | null; tabs: Re
   const [wrong, setWrong] = useState<string | null>(null);
   const [side, setSide] = useState<'A' | 'B'>('A');
   const [rest, setRest] = useState(8);
-  const comparison = useComparisonOf(practice);
+  const [rig, setRig] = useState<PracticeRig>('dyno');
+  const [newStay, setNewStay] = useState(false);
+  const [day, setDay] = useState(1);
+  const carried = useCarried(practice);
+  const { comparison, strip } = carried;
   const tell = (error: unknown): void => setWrong((error as Error).message);
   useEffect(() => {
     let current = true;
@@ -158,15 +212,26 @@ export function PracticeView({ unitId, tabs }: { unitId: string | null; tabs: Re
     if (!unit) return setWrong('The shelf is empty: put a unit on it first.');
     setScore(null);
     setWrong(null);
+    setDay(1);
+    setNewStay(false);
     pull.stop();
-    send<StoredPractice>('POST', `/api/jobs/${id}/practice`, { unitId: unit, plan, guess_pct: null }).then(setPractice).catch(tell);
+    send<StoredPractice>('POST', `/api/jobs/${id}/practice`, { unitId: unit, plan, guess_pct: null, rig }).then(setPractice).catch(tell);
   };
   const run = (): void => {
     if (!practice) return;
     setWrong(null);
-    pull.start(`/api/practice/${practice.id}/pull?${new URLSearchParams({ side, rest_min: String(rest) })}`, () => {
-      send<StoredPractice>('POST', `/api/practice/${practice.id}/pull`, { side, rest_min: rest }).then(setPractice).catch(tell);
-    });
+    const wanted = { side, rest_min: rest, newStay, day };
+    const keep = (): void => {
+      send<StoredPractice>('POST', `/api/practice/${practice.id}/pull`, wanted)
+        .then((p) => {
+          setPractice(p);
+          setNewStay(false);
+        })
+        .catch(tell);
+    };
+    if (practice.setup.rig === 'strip') return keep();
+    const query = new URLSearchParams({ side, rest_min: String(rest), newStay: String(newStay), day: String(day) });
+    pull.start(`/api/practice/${practice.id}/pull?${query}`, keep);
   };
   const decide = (decision: PracticeDecision): void => {
     send<{ practice: StoredPractice; score: PracticeScore }>('POST', `/api/practice/${practice!.id}/decision`, decision)
@@ -186,7 +251,10 @@ export function PracticeView({ unitId, tabs }: { unitId: string | null; tabs: Re
     [comparison, palette],
   );
   const open = practice !== null && practice.decision === null;
-  const { answer, reason } = answerFor(practice, score, comparison);
+  const speed = (mps: number): string => measureText('trap_mps', mps, pack, true);
+  const atStrip = practice?.setup.rig === 'strip';
+  const shown = comparison ? comparison.deciding.mean_pct : strip && practice ? 100 * 3 * (strip.estimate / meanTrap(practice)) : null;
+  const { answer, reason } = answerFor(practice, score, carried, speed, money);
   const minutes = practice?.runs.at(-1)?.at_min ?? 0;
   return (
     <StopPage
@@ -196,7 +264,15 @@ export function PracticeView({ unitId, tabs }: { unitId: string | null; tabs: Re
         <>
           {open && (
             <>
-              <Heading more={<span className="quiet">{formatNumber(minutes, 0)} min so far</span>}>At the stand-in</Heading>
+              <Heading
+                more={
+                  <span className="quiet">
+                    day {day}, {formatNumber(minutes, 0)} min so far
+                  </span>
+                }
+              >
+                {atStrip ? 'At the strip' : 'At the stand-in'}
+              </Heading>
               <Segmented<'A' | 'B'>
                 block
                 aria-label="On the car"
@@ -208,6 +284,9 @@ export function PracticeView({ unitId, tabs }: { unitId: string | null; tabs: Re
                 onChange={(v) => setSide(v)}
               />
               <FieldRow label="Rest before the pull, min" measure="count" value={rest} onChange={(v) => v >= 0 && v <= 600 && setRest(v)} />
+              <Checkbox checked={newStay} onChange={(e) => setNewStay(e.target.checked)}>
+                {atStrip ? 'Take it off and on again first' : 'Strap down anew first'}
+              </Checkbox>
               <div className={styles['takers']}>
                 {pull.state === 'running' ? (
                   <Button danger onClick={pull.stop}>
@@ -215,16 +294,31 @@ export function PracticeView({ unitId, tabs }: { unitId: string | null; tabs: Re
                   </Button>
                 ) : (
                   <Button type="primary" onClick={run}>
-                    Pull
+                    {atStrip ? 'Make a pass' : 'Pull'}
                   </Button>
                 )}
+                <Button disabled={day >= 5 || practice.runs.every((r) => r.day < day)} onClick={() => setDay(day + 1)}>
+                  Come back another day
+                </Button>
               </div>
               <Rule />
-              <Decide comparison={comparison} onDecide={decide} />
+              <Decide shown={shown} onDecide={decide} />
               <Rule />
             </>
           )}
-          {practice?.decision && score && <Score score={score} decision={practice.decision} />}
+          {practice?.decision && score && <Score score={score} decision={practice.decision} rig={practice.setup.rig} />}
+          {!open && (
+            <Segmented<PracticeRig>
+              block
+              aria-label="Practise at"
+              value={rig}
+              options={[
+                { value: 'dyno', label: 'dyno' },
+                { value: 'strip', label: 'strip' },
+              ]}
+              onChange={setRig}
+            />
+          )}
           <Button block={!open} type={open ? 'default' : 'primary'} size={open ? 'small' : 'middle'} onClick={begin}>
             {practice ? 'Begin another session' : 'Begin a session'}
           </Button>
@@ -257,15 +351,28 @@ export function PracticeView({ unitId, tabs }: { unitId: string | null; tabs: Re
           alt="Difference of the new part from stock over rpm in percent, with its band"
         />
       )}
+      {comparison && !atStrip && <Widths answer={comparison.deciding.answer} />}
+      {strip && <Widths answer={strip} unit={shownSpeed(0, pack).unit} factor={shownSpeed(1, pack).value} />}
       {practice && practice.runs.length > 0 && (
         <table className="plain">
           <thead>
             <tr>
-              <th>pull</th>
+              <th>{atStrip ? 'pass' : 'pull'}</th>
               <th>on the car</th>
+              <th className="num">day</th>
               <th className="num">rest</th>
-              <th className="num">inlet at the start</th>
-              <th className="num">{stretchName({ id: plan.decidesOn, from_rpm: 0, to_rpm: 0 })}, % of stock</th>
+              {atStrip ? (
+                <>
+                  <th className="num">density altitude</th>
+                  <th className="num">time, s</th>
+                  <th className="num">trap speed</th>
+                </>
+              ) : (
+                <>
+                  <th className="num">inlet at the start</th>
+                  <th className="num">{stretchName({ id: plan.decidesOn, from_rpm: 0, to_rpm: 0 })}, % of stock</th>
+                </>
+              )}
               <th />
             </tr>
           </thead>
@@ -274,19 +381,27 @@ export function PracticeView({ unitId, tabs }: { unitId: string | null; tabs: Re
               const order = practice.runs.slice(0, i).filter((x) => x.leftOut === null).length;
               const value = r.leftOut === null ? comparison?.deciding.runs[order]?.value_pct : undefined;
               return (
-                <tr key={i}>
+                <tr key={i} data-out={r.leftOut !== null}>
                   <td>{i + 1}</td>
-                  <td>{r.side === 'A' ? 'stock' : 'the new part'}</td>
-                  <td className="num">{formatNumber(r.rest_min, 0)} min</td>
-                  <td className="num">{formatQuantity(r.inletStart_K, 'temperature', pack)}</td>
-                  <td className="num">{r.leftOut ? `left out: ${r.leftOut}` : value === undefined ? '—' : formatNumber(value, 2)}</td>
                   <td>
-                    {open && (
-                      <Button size="small" type="text" onClick={() => leave(i, r.leftOut ? null : 'heat-soaked')}>
-                        {r.leftOut ? 'count' : 'leave out: heat-soaked'}
-                      </Button>
-                    )}
+                    {r.side === 'A' ? 'stock' : 'the new part'}
+                    {r.newStay && <small> (put on anew)</small>}
                   </td>
+                  <td className="num">{r.day}</td>
+                  <td className="num">{formatNumber(r.rest_min, 0)} min</td>
+                  {r.pass ? (
+                    <>
+                      <td className="num">{formatQuantity(r.pass.densityAltitude_m, 'altitude', pack)}</td>
+                      <td className="num">{formatNumber(r.pass.et_s, 3)}</td>
+                      <td className="num">{r.leftOut ? `left out: ${r.leftOut}` : measureText('trap_mps', r.pass.trap_mps, pack)}</td>
+                    </>
+                  ) : (
+                    <>
+                      <td className="num">{formatQuantity(r.inletStart_K, 'temperature', pack)}</td>
+                      <td className="num">{r.leftOut ? `left out: ${r.leftOut}` : value === undefined ? '—' : formatNumber(value, 2)}</td>
+                    </>
+                  )}
+                  <td>{open && <LeaveOut out={r.leftOut} onLeave={(reason) => leave(i, reason)} />}</td>
                 </tr>
               );
             })}

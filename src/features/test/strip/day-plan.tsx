@@ -1,21 +1,70 @@
 'use client';
 
-import { bestStrip, plannedStrips, type StripFees } from '@/core/strip/design';
+import { useMemo } from 'react';
 import { isFailure } from '@/core/failure';
-import type { StripAnalysis } from '@/core/strip/analyse';
+import { designStudy, type DayOrder, type DesignPlan } from '@/core/inference/design';
+import { historyLogs } from '@/core/inference/shop-history';
+import { stripCosts } from '@/core/job/strip';
+import type { NextPass, StripAnalysis } from '@/core/strip/analyse';
 import { formatNumber } from '@/core/units/quantity';
 import { DocField } from '@/features/job/field';
 import { useJob } from '@/features/job/provider';
+import { useShopHistory } from '@/features/job/use-shop-history';
 import { Heading } from '@/ui/answer/stop';
-import { designWorking, planWorking } from '@/core/working/strip-working';
 import { usePrefs } from '@/ui/theme/prefs';
-import { Num } from '@/ui/working/provider';
 import { measureText } from './words';
+import styles from './strip.module.css';
 
-const ORDERS = { alternating: 'turn about', 'A-B-A': 'out and back', 'A-B': 'two blocks' } as const;
-const SPOKEN = { alternating: 'turn and turn about', 'A-B-A': 'stock, new, stock again', 'A-B': 'stock, then new' } as const;
+const ORDERS: Readonly<Record<DayOrder, string>> = {
+  'A-B': 'stock, new',
+  'A-B-A': 'stock, new, stock',
+  'A-B-B-A': 'stock, new, new, stock',
+  'A-B-A-B': 'stock, new, stock, new',
+  alternate: 'alternate every pass',
+};
 
-/** How the day is best driven, before it; and what the next pass would tell, during it. */
+/** Orders that fit into the hours of one day, the likeliest to tell first. */
+function useDay(effect_mps: number, threshold: number, fees: StripFees): readonly DesignPlan[] {
+  const plan = useJob((s) => s.doc.test.strip);
+  const history = useShopHistory();
+  return useMemo(() => {
+    const { plans } = designStudy({
+      rig: 'stripSpeed',
+      effect: effect_mps,
+      threshold,
+      visits: [1],
+      costs: { ...stripCosts(plan, fees), visit_min: 0 },
+      history: historyLogs(history).stripSpeed,
+    });
+    const fitting = plans.filter((p) => p.hours * 60 <= plan.hours_min);
+    // Of every order the one with most passes that the day holds.
+    const best = new Map<DayOrder, DesignPlan>();
+    for (const p of fitting) if (!best.has(p.order) || best.get(p.order)!.pRight < p.pRight) best.set(p.order, p);
+    return [...best.values()].sort((a, b) => b.pRight - a.pRight);
+  }, [effect_mps, threshold, fees, plan, history]);
+}
+
+export interface StripFees {
+  readonly entryFee: number;
+  readonly perPassFee: number;
+}
+
+/** A good chance to say the right word. */
+const ENOUGH = 0.8;
+
+function Coming({ next, name }: { next: NextPass; name: string }) {
+  const { pack } = usePrefs();
+  if (!next.et && !next.trap) return null;
+  const time = next.et && `${formatNumber(next.et.value, 2)} s (${formatNumber(next.et.low, 2)} to ${formatNumber(next.et.high, 2)})`;
+  const speed = next.trap && measureText('trap_mps', next.trap.value, pack);
+  return (
+    <li>
+      {next.side === 'A' ? 'with stock' : `with ${name}`}: <b>{[time, speed].filter(Boolean).join(', ')}</b>
+    </li>
+  );
+}
+
+/** How the day is best driven before it; during it, what the next pass will do: a dial-in, with the range single passes keep. */
 export function DayPlan({
   analysis,
   trap_mps,
@@ -24,7 +73,7 @@ export function DayPlan({
   fees,
 }: {
   analysis: StripAnalysis | null;
-  /** The speed the car crosses the line with, for the scatter in its own units. */
+  /** The speed the car crosses the line with. */
   trap_mps: number;
   /** What the model expects of the trap speed, a share; null: nothing. */
   predicted_share: number | null;
@@ -34,69 +83,67 @@ export function DayPlan({
 }) {
   const { pack, money } = usePrefs();
   const plan = useJob((s) => s.doc.test.strip);
-  const seen = analysis && !isFailure(analysis.effects.trap_mps) ? analysis.effects.trap_mps.effect.residualSd : null;
-  const sd = seen ?? plan.trapSd * trap_mps;
-  const effect = predicted_share !== null && Math.abs(predicted_share) > 1e-4 ? Math.abs(predicted_share) * trap_mps : plan.trap_mps;
-  const plans = plannedStrips(plan, fees, effect, sd);
-  const best = bestStrip(plans);
-  const [next, other] = analysis?.next ?? [];
+  const expected = predicted_share === null ? 0 : Math.abs(predicted_share) * trap_mps;
+  const effect = Math.max(expected, 1.5 * plan.trap_mps);
+  const day = useDay(effect, plan.trap_mps, fees);
+  const [best] = day;
   const speed = (v: number): string => measureText('trap_mps', v, pack);
+  const per100 = (p: number): string => `${formatNumber(100 * p, 0)} in 100`;
+  const coming = analysis && !isFailure(analysis.effects.et_s) ? analysis.coming : [];
   return (
     <>
+      {coming.length > 0 && (
+        <>
+          <Heading>The next pass</Heading>
+          <ul className={styles['coming']}>
+            {coming.map((c) => (
+              <Coming key={c.side} next={c} name={name} />
+            ))}
+          </ul>
+          <p className="quiet">In the air of the last pass; 95 of 100 single passes lie within. Dial in by the middle, not by the best.</p>
+        </>
+      )}
       <Heading>The day’s plan</Heading>
-      {next && (
+      {!best ? (
+        <p className="quiet">The hours allow no order that tells anything.</p>
+      ) : best.pRight >= ENOUGH ? (
         <p>
-          Next: <b>a pass with {next.side === 'A' ? 'stock' : name}</b>. It would narrow the interval to{' '}
-          <Num small label="the next pass" working={() => designWorking('What the next pass tells', next.sharp, sd, next.half, null)}>
-            ±{speed(next.half)}
-          </Num>
-          {other ? `; with ${other.side === 'A' ? 'stock' : name} to ±${speed(other.half)}` : ''}.
+          Best: <b>{ORDERS[best.order]}</b>, {best.runs} passes in {formatNumber(best.hours, 1)} h: tells {speed(effect)} in{' '}
+          {per100(best.pRight)}.
+        </p>
+      ) : (
+        <p>
+          <b>No order of one such day is likely to tell {speed(effect)}.</b> The best, {ORDERS[best.order]}, would in {per100(best.pRight)}:
+          drive both units on a second day as well.
         </p>
       )}
-      {!next && best && (
-        <p>
-          Best: <b>{SPOKEN[best.order]}</b>, {best.sequence.length} passes in {formatNumber(best.minutes / 60, 1)} h: a{' '}
-          {formatNumber(100 * best.chance!, 0)} % chance to tell {speed(effect)}.
-        </p>
-      )}
-      {!next && !best && <p className="quiet">The hours allow fewer than four passes: that tells nothing in any order.</p>}
-      <table className="plain">
-        <thead>
-          <tr>
-            <th>order</th>
-            <th className="num">passes</th>
-            <th className="num">cost</th>
-            <th className="num">interval</th>
-            <th className="num">chance</th>
-          </tr>
-        </thead>
-        <tbody>
-          {plans.map((p) => (
-            <tr key={p.order} data-decides={p === best}>
-              <td title={SPOKEN[p.order]}>{ORDERS[p.order]}</td>
-              <td className="num">{p.sequence.length}</td>
-              <td className="num">{money(p.cost)}</td>
-              <td className="num">
-                {p.sharp === null ? (
-                  '—'
-                ) : (
-                  <Num
-                    small
-                    label={`interval, ${ORDERS[p.order]}`}
-                    working={() => planWorking({ ...p, sharp: p.sharp! }, SPOKEN[p.order], sd, effect)}
-                  >
-                    ±{speed(p.half!)}
-                  </Num>
-                )}
-              </td>
-              <td className="num">{p.chance === null ? '—' : `${formatNumber(100 * p.chance, 0)} %`}</td>
+      {day.length > 0 && (
+        <table className="plain">
+          <thead>
+            <tr>
+              <th>order</th>
+              <th className="num">passes</th>
+              <th className="num">cost</th>
+              <th className="num">interval</th>
+              <th className="num">tells</th>
             </tr>
-          ))}
-        </tbody>
-      </table>
+          </thead>
+          <tbody>
+            {day.map((p) => (
+              <tr key={p.order} data-decides={p === best && p.pRight >= ENOUGH}>
+                <td>{ORDERS[p.order]}</td>
+                <td className="num">{p.runs}</td>
+                <td className="num">{money(p.money)}</td>
+                <td className="num">±{speed(p.halfWidth)}</td>
+                <td className="num">{formatNumber(100 * p.pRight, 0)} %</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
       <p className="quiet">
-        To tell {speed(effect)} ({predicted_share !== null && Math.abs(predicted_share) > 1e-4 ? 'what the model expects' : 'what matters'})
-        from a scatter of {speed(sd)} ({seen === null ? 'assumed' : 'from these passes'}), a drift of the day taken out.
+        To tell {speed(effect)} ({expected > 1.5 * plan.trap_mps ? 'what the model expects' : 'half as much again as matters'}). Passes,
+        swaps and days scatter as this shop’s do, or as assumed.
       </p>
       <details>
         <summary className="quiet">Hours and what counts</summary>
@@ -104,7 +151,6 @@ export function DayPlan({
         <DocField path="test.strip.perPass_min" label="A pass takes, min" measure="count" mark={null} />
         <DocField path="test.strip.coolDown_min" label="Cooling down, min" measure="count" mark={null} />
         <DocField path="test.strip.swap_min" label="A swap takes, min" measure="count" mark={null} />
-        <DocField path="test.strip.trapSd" label="Scatter of the trap speed" measure="fineShare" mark={null} />
         <DocField path="test.strip.et_s" label="Elapsed time counts from" measure="time" mark={null} />
         <DocField path="test.strip.trap_mps" label="Trap speed counts from" measure="roadSpeed" mark={null} />
         <DocField path="test.strip.sixty_s" label="60 ft counts from" measure="time" mark={null} />

@@ -2,6 +2,7 @@
 
 import { Button, Input, Popover, Select } from 'antd';
 import { useState } from 'react';
+import { isFailure } from '@/core/failure';
 import type { ReadPass, StripAnalysis } from '@/core/strip/analyse';
 import { FINISH } from '@/core/strip/slip';
 import { densityAltitudeWorking, passPowerWorking, stripCorrectionWorking } from '@/core/working/strip-working';
@@ -12,12 +13,13 @@ import { useRuns, useShelf } from '@/features/job/provider';
 import { usePrefs } from '@/ui/theme/prefs';
 import { useTried } from '@/ui/tried';
 import { Num } from '@/ui/working/provider';
+import { SlipPad } from './slip-pad';
 import type { Strip } from './use-strip';
 import { shownSpeed } from './words';
 import styles from './strip.module.css';
 
 /** What else is said of a pass, and what can be done with it. */
-function PassMenu({ pass, strip }: { pass: StoredPass; strip: Strip }) {
+function PassMenu({ pass, strip, onEdit }: { pass: StoredPass; strip: Strip; onEdit: () => void }) {
   const tried = useTried();
   const shelf = useShelf();
   const { runs } = useRuns();
@@ -27,6 +29,9 @@ function PassMenu({ pass, strip }: { pass: StoredPass; strip: Strip }) {
   const logs = runs.filter((r) => r.doc.kind === 'log');
   return (
     <div style={{ display: 'grid', gap: 8, width: 260 }}>
+      <Button size="small" onClick={onEdit}>
+        Put its figures right
+      </Button>
       <Select
         aria-label="On the car in this pass"
         value={doc.side === null ? '' : doc.side.kind === 'stock' ? 'stock' : doc.side.unitId}
@@ -83,10 +88,22 @@ export function PassesTable({
 }) {
   const { pack } = usePrefs();
   const shelf = useShelf();
+  const [edited, setEdited] = useState<StoredPass | null>(null);
   const read = new Map((analysis?.passes ?? []).map((p) => [p.stored.id, p]));
   const quarter = visit.doc.course === 'quarter';
   const speedUnit = shownSpeed(0, pack).unit;
   const s = (v: number | null): string => (v === null ? '—' : formatNumber(v, 3));
+  const main = analysis && (isFailure(analysis.effects.trap_mps) ? analysis.effects.et_s : analysis.effects.trap_mps);
+  const suspects = new Set(!main || isFailure(main) ? [] : main.answer.suspects.map((i) => main.passes[i]!.stored.id));
+  const details = ({ doc }: StoredPass): string =>
+    [
+      doc.lane && `${doc.lane} lane`,
+      doc.slip.reaction_s !== null && `reaction ${formatNumber(doc.slip.reaction_s, 3)} s${doc.slip.reaction_s < 0 ? ' (red light)' : ''}`,
+      doc.launch_rpm !== null && `launch ${formatQuantity(doc.launch_rpm, 'rpm', pack)}`,
+      doc.tyre_Pa !== null && `tyres ${formatQuantity(doc.tyre_Pa, 'plenum', pack)}`,
+    ]
+      .filter(Boolean)
+      .join(', ');
   const v = (mps: number | null): string => (mps === null ? '—' : formatNumber(shownSpeed(mps, pack).value, 2));
   return (
     <div className={styles['passes']}>
@@ -117,6 +134,13 @@ export function PassesTable({
                 <td>
                   <i className={styles['dot']} data-side={side === null ? 'none' : side.kind === 'stock' ? 'A' : 'B'} />
                   {p.doc.at ?? '—'} {name}
+                  {suspects.has(p.id) && <b className={styles['apart']}> stands apart</b>}
+                  {details(p) !== '' && (
+                    <>
+                      <br />
+                      <small>{details(p)}</small>
+                    </>
+                  )}
                   {(p.doc.leftOut ?? p.doc.between) && (
                     <>
                       <br />
@@ -155,9 +179,7 @@ export function PassesTable({
                       {formatQuantity(r.densityAltitude_m, 'altitude', pack)}
                     </Num>
                   )}
-                  {r?.weather?.gap_min !== null && r?.weather?.gap_min !== undefined && r.weather.gap_min > 30 && (
-                    <small> {r.weather.gap_min} min off</small>
-                  )}
+                  {r?.weather && r.weather.gap_min > 30 && <small> {r.weather.gap_min} min off</small>}
                 </td>
                 <td className="num">
                   {r?.power ? (
@@ -171,7 +193,12 @@ export function PassesTable({
                   )}
                 </td>
                 <td>
-                  <Popover trigger="click" placement="left" destroyOnHidden content={<PassMenu pass={p} strip={strip} />}>
+                  <Popover
+                    trigger="click"
+                    placement="left"
+                    destroyOnHidden
+                    content={<PassMenu pass={p} strip={strip} onEdit={() => setEdited(p)} />}
+                  >
                     <button type="button" className={styles['link']} aria-label={`Change the pass at ${p.doc.at ?? 'no time'}`}>
                       change
                     </button>
@@ -182,6 +209,17 @@ export function PassesTable({
           })}
         </tbody>
       </table>
+      {edited && (
+        <SlipPad
+          visit={visit}
+          side={edited.doc.side}
+          stored={edited.doc}
+          day={passes.filter((p) => p.id !== edited.id).map((p) => p.doc.slip)}
+          tower={null}
+          onKeep={(doc) => strip.savePass(edited, doc)}
+          onClose={() => setEdited(null)}
+        />
+      )}
       <p className="quiet">
         Above as driven; below it, dotted, in the reference air. Both stand side by side: corrected alone is never shown.
       </p>

@@ -1,11 +1,20 @@
 'use client';
 
 import type { Remote } from 'comlink';
-import { Button } from 'antd';
+import { Button, Select } from 'antd';
 import { useEffect, useMemo, useState, type ReactNode } from 'react';
 import type { StoredRun } from '@/core/documents/run';
 import { isFailure, type Failure } from '@/core/failure';
-import { roadPair, sharedWindow, type RoadRun, type RoadWindow, type SpeedSpan } from '@/core/strip/road';
+import {
+  roadAnswer,
+  ROAD_STRETCHES,
+  sharedWindow,
+  type RoadStretch,
+  type SidedRoadRun,
+  type RoadRun,
+  type RoadWindow,
+  type SpeedSpan,
+} from '@/core/strip/road';
 import { formatNumber, formatSigned } from '@/core/units/quantity';
 import { DocField } from '@/features/job/field';
 import { useJob, useRuns } from '@/features/job/provider';
@@ -14,12 +23,20 @@ import { Chart } from '@/ui/chart/lazy-chart';
 import { Heading, StopPage } from '@/ui/answer/stop';
 import { failureText } from '@/ui/answer/words';
 import { roadWorking } from '@/core/working/strip-working';
+import { widestWords, WORD_TITLES } from '@/ui/answer/inference-words';
+import { visitOf } from '@/core/runs/order';
 import { usePrefs } from '@/ui/theme/prefs';
 import { Num } from '@/ui/working/provider';
 import { useLogWorker } from '../log/use-log';
 import type { LogApi } from '../log/log.worker';
 import { shownSpeed } from './words';
 import styles from './strip.module.css';
+
+const STRETCH_WORDS: Readonly<Record<RoadStretch, string>> = {
+  no: 'no, or not known',
+  'one way': 'yes, one way',
+  'both ways': 'yes, both ways each',
+};
 
 const MPH = 0.44704;
 const WINDOWS: readonly [label: string, from: number, to: number][] = [
@@ -93,11 +110,13 @@ export function RoadView({ tabs, name, unitId }: { tabs: ReactNode; name: string
   };
   const { found: looked, wrong } = useRoad(useLogWorker(), logs, road);
   const found = looked ?? [];
-  const of = (counts: (side: StoredRun['doc']['side']) => boolean): RoadRun[] =>
-    found.filter((f) => counts(f.run.doc.side)).flatMap((f) => (isFailure(f.runs) ? [] : f.runs));
-  const before = of((side) => side?.kind === 'stock');
-  const after = of((side) => side?.kind === 'unit' && side.unitId === unitId);
-  const pair = roadPair(before, after);
+  const sided = found.flatMap((f): SidedRoadRun[] => {
+    const { side } = f.run.doc;
+    const mark = side?.kind === 'stock' ? 'A' : side?.kind === 'unit' && side.unitId === unitId ? 'B' : null;
+    if (mark === null || isFailure(f.runs)) return [];
+    return f.runs.map((run) => ({ side: mark, visit: visitOf(f.run.doc), run }));
+  });
+  const told = roadAnswer(sided, { stretch: road.stretch });
   const rows = useMemo(() => (looked ?? []).flatMap((f) => (isFailure(f.runs) ? [] : f.runs.map((r) => ({ ...f, r })))), [looked]);
   const speed = (mps: number): string => formatNumber(shownSpeed(mps, pack).value, 0);
   const spanText = (w: SpeedSpan): string => `${speed(w.from_mps)} to ${speed(w.to_mps)} ${shownSpeed(0, pack).unit}`;
@@ -106,22 +125,21 @@ export function RoadView({ tabs, name, unitId }: { tabs: ReactNode; name: string
     found.flatMap((f) => (f.widest ? [f.widest] : [])),
     pack === 'metric' ? 5 / 3.6 : 5 * MPH,
   );
-  const single = before.length === 1 && after.length === 1;
+  const seconds = (v: number): string => formatSigned(v, 2, 's');
   const answer = wrong
     ? 'The logs cannot be read just now.'
     : logs.length === 0
       ? 'No log with a road speed yet: drop one on the Datalog view.'
       : looked === null
         ? 'Reading the logs…'
-        : pair
-          ? pair.beyond
-            ? `${span}: ${formatSigned(pair.difference_s, 2, 's')} with ${name}, more than the road could do.`
-            : `${span}: ${formatSigned(pair.difference_s, 2, 's')} with ${name}, and the road alone could do ±${formatNumber(pair.could_s, 2)} s.`
+        : told
+          ? `${WORD_TITLES[told.answer.word]}: ${seconds(told.difference_s)} with ${name} over ${span}, ${formatSigned(told.low_s, 2)} to ${seconds(told.high_s)}.`
           : rows.length === 0
             ? `No log goes through ${span} in one pull.`
             : `${span}: runs of one side only.`;
-  const reason = pair
-    ? `${single ? 'One run before and one after on the road: ' : ''}${formatNumber(pair.before_s, 2)} s before, ${formatNumber(pair.after_s, 2)} s after, ${[...before, ...after].some((r) => r.climb_m === null) ? 'the ground not known' : 'on the flat by energy'}. Grade, wind and rollout decide as much as a throttle does; the strip or the dyno tells better.`
+  const ofSide = (side: 'A' | 'B'): number => sided.filter((r) => r.side === side).length;
+  const reason = told
+    ? `${ofSide('A')} and ${ofSide('B')} runs, ${formatNumber(told.before_s, 2)} s before and ${formatNumber(told.after_s, 2)} s after, ${told.grade === 'unknown' ? 'the ground not known' : 'on the flat by energy'}. ${widestWords(told.answer, (half) => `${formatNumber((told.before_s * half) / 100, 2)} s`)} The strip or the dyno tells better.`
     : logs.length > 0 && looked !== null && rows.length === 0
       ? 'Choose a window that the logs go through.'
       : 'Say which side each log is on the Datalog view.';
@@ -147,6 +165,10 @@ export function RoadView({ tabs, name, unitId }: { tabs: ReactNode; name: string
           <DocField path="test.road.from_mps" label="From" measure="roadSpeed" mark={null} />
           <DocField path="test.road.to_mps" label="To" measure="roadSpeed" mark={null} />
           <DocField path="test.road.rollout_m" label="Rollout before the clock" measure="length" mark={null} />
+          <p className="quiet">
+            Rollout is what the car moves before a strip’s clock starts, about a foot. From rest it takes a tenth of a second or two; it
+            counts here only where the window begins at a standstill.
+          </p>
           <Heading>The road</Heading>
           <DocField
             path="test.road.grade"
@@ -156,6 +178,15 @@ export function RoadView({ tabs, name, unitId }: { tabs: ReactNode; name: string
             placeholder="not known"
             mark={null}
           />
+          <label className={styles['stack']}>
+            Both sides over one stretch
+            <Select
+              aria-label="Both sides over one stretch"
+              value={road.stretch}
+              options={ROAD_STRETCHES.map((value) => ({ value, label: STRETCH_WORDS[value] }))}
+              onChange={(stretch) => change((doc) => ({ ...doc, test: { ...doc.test, road: { ...doc.test.road, stretch } } }))}
+            />
+          </label>
           <DocField path="test.road.wind_mps" label="Wind there may have been" measure="gasSpeed" mark={null} />
           <p className="quiet">
             ▲ Full throttle on a public road is for nobody’s safety and mostly against the law. A closed road, or a strip.

@@ -4,6 +4,7 @@ import { Button, Input, Modal, Segmented } from 'antd';
 import { useEffect, useMemo, useState } from 'react';
 import { LANES, stripPassDoc, type StoredVisit, type StripPassDoc } from '@/core/documents/strip';
 import { NO_SLIP, placePoint, slipFields, slipIssues, type Slip, type SlipField } from '@/core/strip/slip';
+import { oddFigures } from '@/core/strip/slip-check';
 import { useShelf } from '@/features/job/provider';
 import { stampNow } from '@/ui/clock';
 import { FieldRow } from '@/ui/field/field-row';
@@ -31,6 +32,21 @@ function slipOf(digits: Draft['digits'], speeds: 'mph' | 'kmh'): Slip {
   return slip;
 }
 
+/** A figure as the pad writes it: thousandths of a second, hundredths of a speed. */
+const figure = (field: SlipField, value: number, speeds: 'mph' | 'kmh'): string =>
+  field.startsWith('v') ? (value / SPEED_mps[speeds]).toFixed(2) : value.toFixed(3);
+const figureOf = (field: SlipField, text: string, speeds: 'mph' | 'kmh'): number =>
+  Number(text) * (field.startsWith('v') ? SPEED_mps[speeds] : 1);
+
+/** A kept slip as the digits that would have been typed. */
+function digitsOf(slip: Slip, speeds: 'mph' | 'kmh'): Draft['digits'] {
+  return Object.fromEntries(
+    (Object.entries(slip) as [SlipField, number | null][]).flatMap(([field, value]) =>
+      value === null ? [] : [[field, figure(field, value, speeds).replace('.', '')]],
+    ),
+  );
+}
+
 const draftKey = (visit: StoredVisit): string => `vanner-slip-${visit.id}`;
 
 function storedDraft(visit: StoredVisit): Draft | null {
@@ -54,11 +70,17 @@ interface TowerReading {
 export function SlipPad({
   visit,
   side,
+  day,
+  stored,
   tower,
   onKeep,
   onClose,
 }: {
   visit: StoredVisit;
+  /** The day's other slips: what stands far from them is asked about. */
+  day: readonly Slip[];
+  /** A kept pass that is put right; left out: a new one. */
+  stored?: StripPassDoc | undefined;
   /** Side of the pass before: usually the same. */
   side: StripPassDoc['side'];
   /** Address of the stand-in's next pass, by side; null: none to be had. */
@@ -71,7 +93,11 @@ export function SlipPad({
   const { course, speeds } = visit.doc;
   const fields = slipFields(course);
   const [draft, setDraft] = useState<Draft>(
-    () => storedDraft(visit) ?? { digits: {}, doc: stripPassDoc.parse({ schema: 1, at: stampNow().time, side, slip: NO_SLIP }) },
+    () =>
+      (stored ? { digits: digitsOf(stored.slip, speeds), doc: stored } : storedDraft(visit)) ?? {
+        digits: {},
+        doc: stripPassDoc.parse({ schema: 1, at: stampNow().time, side, slip: NO_SLIP }),
+      },
   );
   const [at, setAt] = useState(0);
   const [page, setPage] = useState<'slip' | 'car'>('slip');
@@ -81,17 +107,27 @@ export function SlipPad({
   const [begun] = useState(draft);
   useEffect(() => {
     // Nothing typed is nothing to keep: the next slip has its own time of day.
-    if (draft === begun) return;
+    if (draft === begun || stored) return;
     try {
       localStorage.setItem(draftKey(visit), JSON.stringify(draft));
     } catch {
       // A full or forbidden store: the draft then lives only as long as the page.
     }
-  }, [visit, draft, begun]);
+  }, [visit, draft, begun, stored]);
   const slip = useMemo(() => slipOf(draft.digits, speeds), [draft.digits, speeds]);
   const issues = useMemo(() => slipIssues(slip), [slip]);
   const field = fields[at] ?? fields.at(-1)!;
   const issueOf = (f: SlipField) => issues.find((i) => i.field === f);
+  const odd = useMemo(
+    () =>
+      oddFigures(
+        slip,
+        day,
+        (f, v) => figure(f, v, speeds),
+        (f, t) => figureOf(f, t, speeds),
+      ),
+    [slip, day, speeds],
+  );
   const refused = issues.some((i) => i.level === 'refused');
   const empty = fields.every((f) => slip[f] === null);
   const setDigits = (f: SlipField, typed: string): void => setDraft((d) => ({ ...d, digits: { ...d.digits, [f]: typed } }));
@@ -127,7 +163,7 @@ export function SlipPad({
     setBusy(true);
     try {
       await onKeep(parsed.data);
-      localStorage.removeItem(draftKey(visit));
+      if (!stored) localStorage.removeItem(draftKey(visit));
       onClose();
     } catch (error) {
       setWrong((error as Error).message);
@@ -146,7 +182,15 @@ export function SlipPad({
   const sideValue = draft.doc.side === null ? '' : draft.doc.side.kind === 'stock' ? 'stock' : draft.doc.side.unitId;
   const now = issueOf(field) ?? issues[0];
   return (
-    <Modal open title="A pass" footer={null} onCancel={onClose} width={440} className={styles['pad']!} destroyOnHidden>
+    <Modal
+      open
+      title={stored ? 'Put the pass right' : 'A pass'}
+      footer={null}
+      onCancel={onClose}
+      width={440}
+      className={styles['pad']!}
+      destroyOnHidden
+    >
       <label className={styles['side']}>
         <span className="quiet">On the car</span>
         <select
@@ -217,6 +261,16 @@ export function SlipPad({
           <p className={styles['issue']} data-level={now?.level} role={now ? 'alert' : undefined}>
             {now ? `${fieldName(now.field, visit.doc)}: ${issueWords(now, visit.doc, pack)}` : 'Digits only: the point sets itself.'}
           </p>
+          {odd.map((o) => (
+            <p key={o.field} className={styles['odd']} role="status">
+              {fieldName(o.field, visit.doc)}: {o.typed}? The day’s passes run {o.from} to {o.to}.{' '}
+              {o.swapped && (
+                <Button size="small" onClick={() => setDigits(o.field, o.swapped!.replace('.', ''))}>
+                  Two digits changed about: {o.swapped}
+                </Button>
+              )}
+            </p>
+          ))}
           <div className={styles['keys']}>
             {['1', '2', '3', '4', '5', '6', '7', '8', '9'].map((k) => (
               <button key={k} type="button" onClick={() => press(k)}>
@@ -299,13 +353,13 @@ export function SlipPad({
         </p>
       )}
       <div className={styles['foot']}>
-        {tower && (
+        {tower && !stored && (
           <Button disabled={busy} onClick={stream.state === 'running' ? stream.stop : fromTower}>
             {stream.state === 'running' ? 'Stop' : 'Stand-in tower'}
           </Button>
         )}
         <Button type="primary" size="large" disabled={refused || empty || busy || stream.state === 'running'} onClick={() => void keep()}>
-          Keep this pass
+          {stored ? 'Keep it so' : 'Keep this pass'}
         </Button>
       </div>
     </Modal>

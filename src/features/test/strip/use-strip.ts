@@ -1,11 +1,15 @@
 'use client';
 
-import { useCallback, useEffect, useMemo, useState } from 'react';
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import type { StoredPass, StoredVisit, StripBook, StripPassDoc, StripVisitDoc } from '@/core/documents/strip';
 import type { JobFindings } from '@/core/job/findings';
-import { jobStrip, type JobStrip } from '@/core/job/strip';
+import { nightOrder } from '@/core/strip/air-of-day';
+import { historyLogs } from '@/core/inference/shop-history';
+import type { JobStrip } from '@/core/job/strip';
 import { useJob, useJobStore } from '@/features/job/provider';
+import { useShopHistory } from '@/features/job/use-shop-history';
 import { send } from '@/ui/post';
+import { openStripThread, type StripThread } from './strip-thread';
 
 export interface Strip {
   /** Null until the server has answered. */
@@ -21,7 +25,7 @@ export interface Strip {
 
 const inOrder = (book: StripBook): StripBook => ({
   visits: [...book.visits].sort((a, b) => a.doc.takenOn.localeCompare(b.doc.takenOn)),
-  passes: [...book.passes].sort((a, b) => (a.doc.at ?? '').localeCompare(b.doc.at ?? '')),
+  passes: nightOrder(book.passes),
 });
 
 /** The job's visits and passes, and what can be done with them. Every change goes to the server first. */
@@ -94,15 +98,34 @@ export function useStrip(): Strip {
   );
 }
 
-/** Stock against the compared unit over the whole book, worked out anew as soon as anything in it changes. */
-export function useStripAnalysis(book: StripBook | null): JobStrip {
+/** Stock against the compared unit over the whole book, worked out in a worker anew as soon as anything in it changes. */
+export function useStripAnalysis(book: StripBook | null): JobStrip & { readonly working: boolean } {
   const chosen = useJob((s) => s.doc.pick.chosen);
   const kind = useJob((s) => s.doc.car.induction.kind);
   const strip = useJob((s) => s.doc.test.strip);
-  return useMemo(
-    () => jobStrip({ car: { induction: { kind } }, pick: { chosen }, test: { strip } }, book ?? NO_BOOK),
-    [book, chosen, kind, strip],
-  );
+  const history = useShopHistory();
+  const worker = useRef<StripThread | null>(null);
+  const [found, setFound] = useState<{ of: StripBook; strip: JobStrip } | null>(null);
+  useEffect(() => {
+    const thread = openStripThread();
+    worker.current = thread;
+    return () => {
+      worker.current = null;
+      thread.end();
+    };
+  }, []);
+  useEffect(() => {
+    const ask = worker.current;
+    if (!ask || !book) return;
+    let current = true;
+    ask
+      .analyse({ car: { induction: { kind } }, pick: { chosen }, test: { strip } }, book, historyLogs(history))
+      .then((s) => current && setFound({ of: book, strip: s }))
+      // A worker that is gone took its page with it.
+      .catch(() => {});
+    return () => {
+      current = false;
+    };
+  }, [book, chosen, kind, strip, history]);
+  return { ...(found?.strip ?? { unitId: null, analysis: null }), working: book !== null && found?.of !== book };
 }
-
-const NO_BOOK: StripBook = { visits: [], passes: [] };

@@ -16,6 +16,8 @@ import type { ChartPoint, ChartSpec } from '@/ui/chart/figure';
 import { usePrefs } from '@/ui/theme/prefs';
 import { Num } from '@/ui/working/provider';
 import { usePredicted } from '../use-predicted';
+import { Widths } from '../dyno/widths';
+import { AirChart } from './air-chart';
 import { DayPlan } from './day-plan';
 import { PassLogs } from './pass-logs';
 import { PassesTable } from './passes-table';
@@ -24,7 +26,18 @@ import { SlipPad } from './slip-pad';
 import { TableIn } from './table-in';
 import { useStrip, useStripAnalysis } from './use-strip';
 import { VisitPanel } from './visit-panel';
-import { answerWord, intervalText, MEASURE_NAMES, measureText, pairLimits, shownSpeed, stripAnswer, termsWords } from './words';
+import {
+  answerWord,
+  intervalText,
+  MEASURE_NAMES,
+  measureText,
+  pairLimits,
+  shownSpeed,
+  stripAnswer,
+  warningWords,
+  DISTANCE_NAMES,
+  airWords,
+} from './words';
 import styles from './strip.module.css';
 
 /** A trap speed to plan with before anything was driven, m/s: a quick road car's. */
@@ -125,11 +138,11 @@ function PowerMoved({ analysis }: { analysis: StripAnalysis }) {
 /** ET, trap speed and 60 ft, each with its own answer. */
 function Effects({ analysis }: { analysis: StripAnalysis }) {
   const { pack } = usePrefs();
-  const row = (measure: StripMeasure, e: MeasuredEffect) => {
+  const row = (measure: StripMeasure, e: MeasuredEffect, other?: string) => {
     const text = (v: number, signed = true): string => measureText(measure, v, pack, signed);
     return (
-      <tr key={measure}>
-        <td>{MEASURE_NAMES[measure]}</td>
+      <tr key={other ?? measure}>
+        <td>{other ?? MEASURE_NAMES[measure]}</td>
         <td className="num">{text(e.meanA, false)}</td>
         <td className="num">{text(e.meanB, false)}</td>
         <td className="num">
@@ -137,16 +150,14 @@ function Effects({ analysis }: { analysis: StripAnalysis }) {
             small
             label={`effect on the ${MEASURE_NAMES[measure]}`}
             working={() =>
-              stripEffectWorking(e, `Effect on the ${MEASURE_NAMES[measure]}`, measure === 'trap_mps' ? 'roadSpeed' : 'time', [
-                termsWords(e.effect.terms, e.effect.dropped),
-              ])
+              stripEffectWorking(e, `Effect on the ${MEASURE_NAMES[measure]}`, measure === 'trap_mps' ? 'roadSpeed' : 'time', [airWords(e)])
             }
           >
-            {text(e.effect.effect)}
+            {text(e.answer.estimate)}
           </Num>
         </td>
-        <td className="num">{intervalText(measure, e.effect.low, e.effect.high, pack)}</td>
-        <td className={styles['whole']}>{answerWord(e.answer.answer)}</td>
+        <td className="num">{intervalText(measure, e.answer.low, e.answer.high, pack)}</td>
+        <td className={styles['whole']}>{answerWord(e.answer.word)}</td>
       </tr>
     );
   };
@@ -158,7 +169,7 @@ function Effects({ analysis }: { analysis: StripAnalysis }) {
             <th>new against stock</th>
             <th className="num">stock, mean</th>
             <th className="num">new, mean</th>
-            <th className="num">effect, air taken out</th>
+            <th className="num">effect</th>
             <th className="num">95 % interval</th>
             <th />
           </tr>
@@ -168,8 +179,22 @@ function Effects({ analysis }: { analysis: StripAnalysis }) {
             const e = analysis.effects[m];
             return isFailure(e) ? null : row(m, e);
           })}
+          {analysis.others.flatMap(({ distance, et_s, trap_mps }) => [
+            ...(isFailure(et_s) ? [] : [row('et_s', et_s, `time over ${DISTANCE_NAMES[distance]}`)]),
+            ...(trap_mps === null || isFailure(trap_mps) ? [] : [row('trap_mps', trap_mps, `speed over ${DISTANCE_NAMES[distance]}`)]),
+          ])}
         </tbody>
       </table>
+      {isFailure(analysis.effects.trap_mps) ? null : (
+        <Widths answer={analysis.effects.trap_mps.answer} unit={shownSpeed(0, pack).unit} factor={shownSpeed(1, pack).value} />
+      )}
+      {analysis.warnings.length > 0 && (
+        <ul className={styles['warnings']} aria-label="What went with the sides">
+          {analysis.warnings.map((w) => (
+            <li key={w.code}>{warningWords(w, pack)}</li>
+          ))}
+        </ul>
+      )}
       <p className="quiet">
         <PowerMoved analysis={analysis} />
         {analysis.pairs.length === 0
@@ -185,11 +210,11 @@ function Effects({ analysis }: { analysis: StripAnalysis }) {
 
 /** Strip: a day's passes typed, pasted or from the stand-in tower, and whether the new unit made a difference over the line. */
 export function StripView({ tabs, unitId: dynoUnit }: { tabs: ReactNode; unitId: string | null }) {
-  const { pack } = usePrefs();
+  const { pack, money } = usePrefs();
   const jobId = useJob((s) => s.id);
   const shelf = useShelf();
   const strip = useStrip();
-  const { analysis, unitId } = useStripAnalysis(strip.book);
+  const { analysis, unitId, working } = useStripAnalysis(strip.book);
   const [visitId, setVisitId] = useState<string | null>(null);
   const [open, setOpen] = useState<'pad' | 'table' | null>(null);
   const [measure, setMeasure] = useState<StripMeasure>('trap_mps');
@@ -264,7 +289,9 @@ export function StripView({ tabs, unitId: dynoUnit }: { tabs: ReactNode; unitId:
     ? { answer: 'The passes cannot be read just now.', reason: strip.wrong }
     : strip.book === null
       ? { answer: 'Reading the passes…', reason: '' }
-      : stripAnswer(analysis, name, pack);
+      : working && analysis === null && strip.book.passes.length > 0
+        ? { answer: 'Working out the passes…', reason: '' }
+        : stripAnswer(analysis, name, pack, money);
   const trap =
     analysis && !isFailure(analysis.effects.trap_mps) ? analysis.effects.trap_mps.meanA : (analysis?.passes[0]?.trap_mps ?? USUAL_TRAP_mps);
   const tower = (chosen: string | null): string =>
@@ -301,13 +328,19 @@ export function StripView({ tabs, unitId: dynoUnit }: { tabs: ReactNode; unitId:
             fees={visit?.doc ?? NO_FEES}
           />
           <PassLogs passes={passes} />
+          {passes.length > 0 && (
+            <Button className="no-print" onClick={() => window.print()}>
+              Print the day
+            </Button>
+          )}
         </>
       }
     >
       {tabs}
       {places}
       {analysis && analysis.passes.length > 0 && <PassChart analysis={analysis} measure={measure} correction={correction} name={name} />}
-      {analysis && !isFailure(analysis.effects.et_s) && <Effects analysis={analysis} />}
+      {analysis && (!isFailure(analysis.effects.et_s) || !isFailure(analysis.effects.trap_mps)) && <Effects analysis={analysis} />}
+      {visit && visit.doc.weather.length > 1 && <AirChart visit={visit} analysis={analysis} />}
       {visit && passes.length > 0 && <PassesTable visit={visit} passes={passes} analysis={analysis} strip={strip} />}
       {visit && passes.length === 0 && <p className="quiet">This day has no passes yet.</p>}
       {!visit && strip.book && <p className="quiet">Begin with New day on the right; then every slip is a few taps.</p>}
@@ -315,6 +348,7 @@ export function StripView({ tabs, unitId: dynoUnit }: { tabs: ReactNode; unitId:
         <SlipPad
           visit={visit}
           side={passes.at(-1)?.doc.side ?? { kind: 'stock' }}
+          day={passes.map((p) => p.doc.slip)}
           tower={tower}
           onKeep={(doc) => strip.addPasses(visit, [doc])}
           onClose={() => setOpen(null)}

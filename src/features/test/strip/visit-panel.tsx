@@ -1,6 +1,7 @@
 'use client';
 
-import { App, Button, Input, Select } from 'antd';
+import { App, Button, DatePicker, Input, Select } from 'antd';
+import dayjs from 'dayjs';
 import { useState } from 'react';
 import { stripVisitDoc, type StoredVisit, type StripVisitDoc, type WeatherReadingDoc } from '@/core/documents/strip';
 import { airState } from '@/core/air/state';
@@ -241,6 +242,16 @@ export function VisitPanel({ strip, visit, onPick }: { strip: Strip; visit: Stor
               onChange={(speeds) => set({ speeds })}
             />
           </div>
+          <label className={styles['stack']}>
+            Date of the day
+            <DatePicker
+              aria-label="Date of the day"
+              allowClear={false}
+              format="D MMM YYYY"
+              value={dayjs(visit.doc.takenOn)}
+              onChange={(d) => d && set({ takenOn: d.format('YYYY-MM-DD') })}
+            />
+          </label>
           <FieldRow
             label="Car with driver"
             measure="mass"

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
-import type { MeasuredEffect, StripAnalysis } from '@/core/strip/analyse';
-import { stripOf } from '../../../../test/facts';
-import { fieldName, intervalText, issueWords, measureText, movedWords, pairLimits, stripAnswer, termsWords } from './words';
+import { analyseStrip, type MeasuredEffect, type StripAnalysis, type StripWarning } from '@/core/strip/analyse';
+import { stripBook, stripOf, UNIT_ID } from '../../../../test/facts';
+import { fieldName, intervalText, issueWords, measureText, movedWords, pairLimits, stripAnswer, airWords, warningWords } from './words';
 
 const FEET = { marks: 'feet', speeds: 'mph' } as const;
 const METRES = { marks: 'metres', speeds: 'kmh' } as const;
@@ -71,11 +71,25 @@ it('names the part of the run that moved, better and worse apart', () => {
   ).toBe('Better in the launch (60 ft) and traction and gearing (60 to 330 ft). Worse in power (the speed over the line).');
 });
 
-it('says what was fitted beside the side and what there were too few passes for', () => {
-  expect(termsWords([], [])).toBe('Nothing fitted beside the side.');
-  expect(termsWords(['visit', 'densityAltitude'], ['coolant'])).toBe(
-    'Fitted with the side: the day and the air (density altitude). Too few passes to fit the coolant as well.',
-  );
+it('says whether the air was taken out', () => {
+  const e = { perMetre: null } as MeasuredEffect;
+  expect(airWords(e)).toMatch(/nothing was taken out/);
+  expect(airWords({ ...e, perMetre: 1e-4 })).toMatch(/as a column/);
+});
+
+it.each<[StripWarning, RegExp]>([
+  [{ code: 'sides_by_day' }, /^Stock was driven on one day and the new unit on another/],
+  [{ code: 'one_stay' }, /changed once only/],
+  [{ code: 'lane', a: 'left', b: 'right' }, /mostly in the left lane, the new unit in the right/],
+  [{ code: 'mass', apart_kg: 32 }, /32 kg more on the new side/],
+  [{ code: 'tyre', apart: -20_000 }, /less on the new side/],
+  [{ code: 'launch', apart: 400 }, /400 rpm more on the new side/],
+  [{ code: 'coolant', apart: -7 }, /7\.0 °C cooler|7\.0 K cooler/],
+  [{ code: 'inlet', apart: 9 }, /warmer on the new side/],
+  [{ code: 'no_air', passes: 1 }, /^1 pass without air/],
+  [{ code: 'distances', others: [{ distance: 'eighth', passes: 3 }] }, /^3 passes over the ⅛ mile stand for themselves/],
+])('what went with the sides is a sentence: %j', (warning, said) => {
+  expect(warningWords(warning, 'metric')).toMatch(said);
 });
 
 describe('the answer', () => {
@@ -86,8 +100,8 @@ describe('the answer', () => {
     with_({ effects: { ...analysis.effects, trap_mps: { ...trap, answer: { ...trap.answer, ...answer } as MeasuredEffect['answer'] } } });
 
   it('without passes says how to begin', () => {
-    expect(stripAnswer(null, 'Fenwick 66', 'metric').answer).toMatch(/^No passes yet/);
-    expect(stripAnswer(with_({ passes: [] }), 'Fenwick 66', 'metric').answer).toMatch(/^No passes yet/);
+    expect(stripAnswer(null, 'Fenwick 66', 'metric', String).answer).toMatch(/^No passes yet/);
+    expect(stripAnswer(with_({ passes: [] }), 'Fenwick 66', 'metric', String).answer).toMatch(/^No passes yet/);
   });
 
   it.each([
@@ -95,39 +109,36 @@ describe('the answer', () => {
     ['loss', -0.4, 'Loss: Fenwick 66 is 1.44 km/h slower over the line.'],
     ['no difference that matters', 0.01, 'No difference that matters: Fenwick 66 is 0.04 km/h faster over the line.'],
   ] as const)('of %s says how much and which way', (answer, difference, said) => {
-    const out = stripAnswer(answered({ answer, difference, low: difference - 0.1, high: difference + 0.1 }), 'Fenwick 66', 'metric');
+    const out = stripAnswer(
+      answered({ word: answer, estimate: difference, low: difference - 0.1, high: difference + 0.1 }),
+      'Fenwick 66',
+      'metric',
+      String,
+    );
     expect(out.answer).toBe(said);
     expect(out.reason).toMatch(/^95 % interval .* km\/h from 5 stock and 5 new passes/);
   });
 
-  it.each([
-    [3, / About 3 more passes a side would tell\.$/],
-    [1, / About 1 more pass a side would tell\.$/],
-    [null, / No sensible number of passes would tell a difference that small from this scatter\.$/],
-    [500, / No sensible number of passes/],
-  ])('that cannot be told yet shows its interval and what %s more passes would do', (moreRunsPerSide, said) => {
-    const out = stripAnswer(
-      answered({ answer: "can't tell yet", difference: 0.1, low: -0.1, high: 0.3, moreRunsPerSide } as Partial<MeasuredEffect['answer']>),
-      'Fenwick 66',
-      'metric',
-    );
-    expect(out.answer).toBe('Can’t tell yet: Fenwick 66 is 0.36 km/h faster over the line, −0.36 to +1.08 km/h.');
-    expect(out.reason).toMatch(said);
+  it('that cannot be told yet shows its interval, what carries it, and what would tell', () => {
+    const open = analyseStrip(stripBook(4, 0.01), { kind: 'na', unitId: UNIT_ID, costs: { run_min: 30 } });
+    const out = stripAnswer(open, 'Fenwick 66', 'metric', (v) => `€${v}`);
+    expect(out.answer).toMatch(/^Can’t tell yet: Fenwick 66 is \d\.\d\d km\/h \w+ over the line, .* to .* km\/h\.$/);
+    expect(out.reason).toMatch(/^From 2 stock and 2 new passes in 4 stays, .* alone could make ±.* km\/h/);
+    expect(out.reason).toMatch(/Cheapest that is as likely as not|Nothing within one more visit/);
   });
 
   it('goes by the time where no speed was printed', () => {
     const none = { error: 'too_few_passes' } as const;
-    const out = stripAnswer(with_({ effects: { ...analysis.effects, trap_mps: none } }), 'Fenwick 66', 'metric');
+    const out = stripAnswer(with_({ effects: { ...analysis.effects, trap_mps: none } }), 'Fenwick 66', 'metric', String);
     expect(out.answer).toMatch(/Fenwick 66 is \d\.\d{3} s sooner at the line/);
   });
 
-  it('of one side alone says which is missing, and of too few on both that one more tells', () => {
+  it('of one side alone says which is missing, and of two distances that they are not one', () => {
     const none = { error: 'too_few_passes' } as const;
     const bare = { effects: { trap_mps: none, et_s: none, sixty_s: none } };
-    expect(stripAnswer(with_({ ...bare, countB: 0 }), 'x', 'metric').answer).toBe('10 passes so far, none with the new unit on.');
-    expect(stripAnswer(with_({ ...bare, countA: 0 }), 'x', 'metric').answer).toBe('10 passes so far, none with the stock unit on.');
-    const few = stripAnswer(with_({ ...bare, countA: 1, countB: 1 }), 'x', 'metric');
-    expect(few.answer).toBe('1 stock and 1 new pass: too few to say how far single passes scatter.');
-    expect(few.reason).toBe('One more pass on either side gives the first interval.');
+    expect(stripAnswer(with_({ ...bare, countB: 0 }), 'x', 'metric', String).answer).toBe('10 passes so far, none with the new unit on.');
+    expect(stripAnswer(with_({ ...bare, countA: 0 }), 'x', 'metric', String).answer).toBe('10 passes so far, none with the stock unit on.');
+    const few = stripAnswer(with_({ ...bare, countA: 1, countB: 1 }), 'x', 'metric', String);
+    expect(few.answer).toBe('1 stock and 1 new pass, but no distance that both have driven.');
   });
 });

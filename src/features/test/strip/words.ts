@@ -1,6 +1,6 @@
-import type { AnswerWord } from '@/core/compare/answer';
+import type { AnswerWord } from '@/core/inference/answer';
 import { isFailure } from '@/core/failure';
-import type { MeasuredEffect, StripAnalysis, StripMeasure, StripPart } from '@/core/strip/analyse';
+import type { MeasuredEffect, StripAnalysis, StripDistance, StripMeasure, StripPart, StripWarning } from '@/core/strip/analyse';
 import { PAIR_LIMITS } from '@/core/strip/passes';
 import { MARKS_m, type SlipField, type SlipIssue, type TimeMark } from '@/core/strip/slip';
 import type { StripVisitDoc } from '@/core/documents/strip';
@@ -8,6 +8,7 @@ import type { UnitPack } from '@/core/units/measures';
 import { shownUnit } from '@/core/units/measures';
 import { formatNumber, formatQuantity, formatSigned } from '@/core/units/quantity';
 import { fromSI } from '@/core/units/units';
+import { nextWords, widestWords, WORD_TITLES } from '@/ui/answer/inference-words';
 
 const FEET: Readonly<Record<TimeMark, string>> = {
   t18_s: '60 ft',
@@ -78,13 +79,7 @@ export function intervalText(measure: StripMeasure, low: number, high: number, p
 export const pairLimits = (pack: UnitPack): string =>
   `${formatQuantity(PAIR_LIMITS.densityAltitude_m, 'altitude', pack)} of density altitude and ${formatQuantity(PAIR_LIMITS.temperature_K, 'temperatureRise', pack, 0)}`;
 
-const WORD: Readonly<Record<AnswerWord, string>> = {
-  gain: 'Gain',
-  loss: 'Loss',
-  'no difference that matters': 'No difference that matters',
-  "can't tell yet": 'Can’t tell yet',
-};
-export const answerWord = (w: AnswerWord): string => WORD[w];
+export const answerWord = (w: AnswerWord): string => WORD_TITLES[w];
 
 const and = (list: readonly string[]): string =>
   list.length < 2 ? (list[0] ?? '') : `${list.slice(0, -1).join(', ')} and ${list.at(-1)!}`;
@@ -102,7 +97,12 @@ export function movedWords(moved: StripAnalysis['moved']): string {
 const passes = (n: number): string => `${n} ${n === 1 ? 'pass' : 'passes'}`;
 
 /** The strip's answer and its reason, no stronger than the passes allow. The speed over the line speaks for power. */
-export function stripAnswer(a: StripAnalysis | null, name: string, pack: UnitPack): { answer: string; reason: string } {
+export function stripAnswer(
+  a: StripAnalysis | null,
+  name: string,
+  pack: UnitPack,
+  money: (amount: number) => string,
+): { answer: string; reason: string } {
   if (!a || a.passes.length === 0)
     return {
       answer: 'No passes yet: type the first slip, or take in a table of them.',
@@ -119,46 +119,75 @@ export function stripAnswer(a: StripAnalysis | null, name: string, pack: UnitPac
     return missing
       ? { answer: `${passes(a.passes.length)} so far, none with ${missing} on.`, reason: `Swap, and drive a pass with ${missing}.` }
       : {
-          answer: `${a.countA} stock and ${a.countB} new ${a.countB === 1 ? 'pass' : 'passes'}: too few to say how far single passes scatter.`,
-          reason: 'One more pass on either side gives the first interval.',
+          answer: `${a.countA} stock and ${a.countB} new ${a.countB === 1 ? 'pass' : 'passes'}, but no distance that both have driven.`,
+          reason: 'An eighth and a quarter of a mile are never put into one pot: drive both over the same distance.',
         };
   }
   const [measure, found] = by;
   const { answer } = found;
   const interval = `95 % interval ${intervalText(measure, answer.low, answer.high, pack)}`;
   const moved = movedWords(a.moved);
-  const more =
-    answer.answer === "can't tell yet" && answer.moreRunsPerSide !== undefined
-      ? answer.moreRunsPerSide === null || answer.moreRunsPerSide > 60
-        ? ' No sensible number of passes would tell a difference that small from this scatter.'
-        : ` About ${answer.moreRunsPerSide} more ${answer.moreRunsPerSide === 1 ? 'pass' : 'passes'} a side would tell.`
-      : '';
   const size = (v: number): string => measureText(measure, Math.abs(v), pack);
   const [up, down] =
     measure === 'trap_mps' ? ['faster over the line', 'slower over the line'] : ['later at the line', 'sooner at the line'];
-  const moves = `${size(answer.difference)} ${answer.difference >= 0 ? up : down}`;
+  const over = a.distance === 'quarter' ? '' : ` over ${DISTANCE_NAMES[a.distance]}`;
+  const moves = `${size(answer.estimate)} ${answer.estimate >= 0 ? up : down}${over}`;
   const heads: Readonly<Record<AnswerWord, string>> = {
     gain: `Gain: ${name} is ${moves}.`,
     loss: `Loss: ${name} is ${moves}.`,
     'no difference that matters': `No difference that matters: ${name} is ${moves}.`,
     "can't tell yet": `Can’t tell yet: ${name} is ${moves}, ${intervalText(measure, answer.low, answer.high, pack)}.`,
   };
-  const from = `${a.countA} stock and ${a.countB} new passes${found.effect.terms.length > 0 ? ', the air taken out' : ''}.`;
-  const first = answer.answer === "can't tell yet" ? `From ${from}` : `${interval} from ${from}`;
-  return {
-    answer: heads[answer.answer],
-    reason: `${first} ${moved || 'No part of the run moved for certain.'}${more}`,
-  };
+  const counted = (side: 'A' | 'B'): number => found.passes.filter((p) => p.side === side).length;
+  const days = new Set(found.passes.map((p) => p.visit)).size;
+  const air = found.perMetre === null ? 'the air not known for every pass, so not taken out' : 'the air taken out';
+  const from = `${counted('A')} stock and ${counted('B')} new passes in ${found.stays} stays${days > 1 ? ` on ${days} days` : ''}, ${air}.`;
+  const first = answer.word === "can't tell yet" ? `From ${from}` : `${interval} from ${from}`;
+  const parts = [first, widestWords(answer, (half) => measureText(measure, half, pack))];
+  if (a.next) {
+    const range = `at most ${intervalText(measure, answer.low, answer.high, pack)}`;
+    parts.push(nextWords(a.next, found.passes.at(-1)!.side, 'strip', money, range));
+  }
+  parts.push(moved || 'No part of the run moved for certain.');
+  return { answer: heads[answer.word], reason: parts.join(' ') };
 }
 
-/** What was fitted beside the side, in words. */
-export function termsWords(terms: readonly string[], dropped: readonly string[]): string {
-  const NAMES: Readonly<Record<string, string>> = {
-    visit: 'the day',
-    densityAltitude: 'the air (density altitude)',
-    coolant: 'the coolant',
-  };
-  const taken = terms.map((t) => NAMES[t] ?? t);
-  const left = dropped.map((t) => NAMES[t] ?? t);
-  return `${taken.length > 0 ? `Fitted with the side: ${and(taken)}.` : 'Nothing fitted beside the side.'}${left.length > 0 ? ` Too few passes to fit ${and(left)} as well.` : ''}`;
+export const DISTANCE_NAMES: Readonly<Record<StripDistance, string>> = {
+  quarter: 'the ¼ mile',
+  thousand: '1,000 ft',
+  eighth: 'the ⅛ mile',
+};
+
+/** Something besides the unit that went with the sides, in words. */
+export function warningWords(w: StripWarning, pack: UnitPack): string {
+  const by = (value: number, measure: Parameters<typeof formatQuantity>[1]): string =>
+    `${formatQuantity(Math.abs(value), measure, pack)} ${value > 0 ? 'more' : 'less'} on the new side`;
+  switch (w.code) {
+    case 'sides_by_day':
+      return 'Stock was driven on one day and the new unit on another: what the day did is not told from what the unit did.';
+    case 'one_stay':
+      return 'The unit was changed once only: put the other one on again, a swap alone can make a difference.';
+    case 'lane':
+      return `Stock ran mostly in the ${w.a} lane, the new unit in the ${w.b}: lanes differ. Change them about.`;
+    case 'mass':
+      return `The car was weighed differently: ${by(w.apart_kg, 'mass')}.`;
+    case 'tyre':
+      return `Driven tyres: ${by(w.apart, 'plenum')}.`;
+    case 'launch':
+      return `Launch: ${by(w.apart, 'rpm')}.`;
+    case 'coolant':
+      return `Coolant at the start: ${formatQuantity(Math.abs(w.apart), 'temperatureRise', pack)} ${w.apart > 0 ? 'warmer' : 'cooler'} on the new side.`;
+    case 'inlet':
+      return `Inlet air at the start: ${formatQuantity(Math.abs(w.apart), 'temperatureRise', pack)} ${w.apart > 0 ? 'warmer' : 'cooler'} on the new side. Worth more than the effect, it says: drive again cool.`;
+    case 'no_air':
+      return `${passes(w.passes)} without air: no time of day, or no reading within an hour. Nothing is corrected by a guess.`;
+    case 'distances':
+      return `${w.others.map((o) => `${passes(o.passes)} over ${DISTANCE_NAMES[o.distance]}`).join(' and ')} stand for themselves, never in one pot with the others.`;
+  }
 }
+
+/** What was taken out beside the side, in words. */
+export const airWords = (e: MeasuredEffect): string =>
+  e.perMetre === null
+    ? 'The air of some pass is not known, so nothing was taken out for it.'
+    : 'Density altitude stands beside the side as a column: never dropped, and not trusted where side and air went together.';

@@ -1,26 +1,28 @@
 import { z } from 'zod';
-import { PRACTICE_SIDES } from '@/core/documents/practice';
 import { db } from '@/server/db/client';
 import { dynoStandIn } from '@/server/devices/dyno';
 import { body, query, route, streamed } from '@/server/http';
-import { keepPull, leavePullOut, pullSettings } from '@/server/practice';
+import { keepPull, leavePullOut, pullSettings, pullWanted } from '@/server/practice';
 
-const rest_min = z.coerce.number().min(0).max(600);
-const pull = z.object({ side: z.enum(PRACTICE_SIDES), rest_min });
+const asQuery = z.object({
+  side: pullWanted.shape.side,
+  rest_min: z.coerce.number().min(0).max(600),
+  newStay: z.stringbool().default(false),
+  day: z.coerce.number().int().min(1).max(5).default(1),
+});
 const leave = z.object({ seq: z.number().int().min(0), leftOut: z.string().trim().min(1).max(200).nullable() });
 
 /** The next pull, live: fifty readings a second. */
-export const GET = route<{ id: string }>(async (req, { id }) => {
-  const { side, rest_min: rest } = query(req, pull);
-  return streamed(req, dynoStandIn, await pullSettings(db(), id, side, rest));
-});
+export const GET = route<{ id: string }>(async (req, { id }) =>
+  streamed(req, dynoStandIn, await pullSettings(db(), id, query(req, asQuery))),
+);
 
-/** Keeps the pull that has been made. */
+/** Keeps the pull, or the pass, that has been made. */
 export const POST = route<{ id: string }>(async (req, { id }) => {
-  const wanted = await body(req, pull);
+  const wanted = await body(req, pullWanted);
   const kept = await db()
     .transaction()
-    .execute((trx) => keepPull(trx, id, wanted.side, wanted.rest_min));
+    .execute((trx) => keepPull(trx, id, wanted));
   return Response.json(kept, { status: 201 });
 });
 

@@ -1,0 +1,70 @@
+'use client';
+
+import { Collapse } from 'antd';
+import type { SidesAnswer } from '@/core/inference/answer';
+import { SIZES } from '@/core/inference/grid';
+import { GROUPS } from '@/core/inference/study';
+import { formatNumber } from '@/core/units/quantity';
+import { aloneHalf, GROUP_WORDS } from '@/ui/answer/inference-words';
+import styles from '../test.module.css';
+
+/** Shares smaller than this are not worth a row. */
+const WORTH_A_ROW = 0.01;
+const SIZE_NAMES = { run: 'single runs scatter by', refit: 'a refit moves it by', day: 'a day moves it by' } as const;
+
+/** What carries the width of an interval, largest first, as bars; and which sizes are measured, which assumed. */
+export function Widths({ answer, unit = '%', factor = 1 }: { answer: SidesAnswer; unit?: string; factor?: number }) {
+  const shares = GROUPS.filter((g) => answer.shares[g] >= WORTH_A_ROW).sort((a, b) => answer.shares[b] - answer.shares[a]);
+  const text = (v: number): string => `${formatNumber(v * factor, 2)} ${unit}`;
+  return (
+    <div className={styles['widths']}>
+      <table className="plain" aria-label="What makes the interval wide">
+        <thead>
+          <tr>
+            <th>what makes the interval wide</th>
+            <th />
+            <th className="num">share</th>
+            <th className="num">alone ±</th>
+          </tr>
+        </thead>
+        <tbody>
+          {shares.map((g) => (
+            <tr key={g}>
+              <td>{GROUP_WORDS[g].name}</td>
+              <td>
+                <span className={styles['share']} style={{ width: `${Math.round(120 * answer.shares[g])}px` }} />
+              </td>
+              <td className="num">{formatNumber(100 * answer.shares[g], 0)} %</td>
+              <td className="num">{text(aloneHalf(answer, g))}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <Collapse
+        ghost
+        size="small"
+        items={[
+          {
+            key: 'sizes',
+            label: 'Which sizes are measured, which assumed',
+            children: (
+              <ul className={styles['sizes']}>
+                {SIZES.map((s) => {
+                  const { sd, assumed, measured } = answer.sizes[s];
+                  return (
+                    <li key={s}>
+                      {SIZE_NAMES[s]} {text(sd)}, {measured ? 'measured' : `assumed (${text(assumed)} before these runs)`}
+                    </li>
+                  );
+                })}
+                <li>
+                  Repeat baselines, two runs each and strapped down anew, put this shop’s own figures in the place of the assumed ones.
+                </li>
+              </ul>
+            ),
+          },
+        ]}
+      />
+    </div>
+  );
+}
