@@ -59,7 +59,7 @@ it('keeps a day at the strip and compares its sides', async () => {
   expect(book.visits).toHaveLength(1);
   expect(book.passes.map((p) => p.doc.at)).toEqual([...book.passes.map((p) => p.doc.at)].sort());
   const found = jobStrip(job.doc, await readBook(db, job.id)).analysis!;
-  expect(found.effects.trap_mps).toMatchObject({ answer: { answer: 'gain' } });
+  expect(found.effects.trap_mps).toMatchObject({ answer: { word: 'gain' } });
   const { stops } = await jobFinding(db, job.id);
   expect(stops.find((s) => s.stop === 'test')).toMatchObject({ strip: { word: 'gain', passes: 10 }, state: 'settled' });
   const facts = await jobFacts(db, job.id, job.doc);

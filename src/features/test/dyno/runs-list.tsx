@@ -60,6 +60,8 @@ function facts(run: StoredRun, prepared: PreparedRun | undefined, pack: Paramete
     prepared.block > 1 ? `averaged by ${prepared.block}` : '',
   ]
     .filter((t) => t !== '')
+    // A fact is not broken in the middle: a figure keeps its unit.
+    .map((t) => t.replaceAll(' ', '\u00a0'))
     .join(' · ');
 }
 

@@ -84,6 +84,20 @@ export function Orders({ options, asked }: { options: DesignOptions; asked: numb
       ),
     },
     {
+      title: `tells ${formatNumber(asked, 1)} %`,
+      align: 'right',
+      defaultSortOrder: 'descend',
+      sorter: (a, b) => a.pRight - b.pRight,
+      render: (_, p) => (
+        <Popover content={`In ${formatNumber(100 * p.pRight, 0)} of 100 such tests the word is the right one.`} trigger="click">
+          <button type="button" className={styles['chance']} aria-label={`${formatNumber(100 * p.pRight, 0)} of 100`}>
+            <i style={{ width: `${Math.round(70 * p.pRight)}px` }} data-enough={p.pRight >= 0.8} />
+            {formatNumber(100 * p.pRight, 0)} %
+          </button>
+        </Popover>
+      ),
+    },
+    {
       title: 'runs',
       align: 'right',
       render: (_, p) => `${p.runs} (${p.runsPerStay} ${p.order === 'alternate' ? 'pairs' : 'a stay'})`,
@@ -106,20 +120,6 @@ export function Orders({ options, asked }: { options: DesignOptions; asked: numb
       align: 'right',
       render: (_, p) => `±${formatNumber(p.halfWidth, 1)} %`,
       sorter: (a, b) => a.halfWidth - b.halfWidth,
-    },
-    {
-      title: `tells ${formatNumber(asked, 1)} %`,
-      align: 'right',
-      defaultSortOrder: 'descend',
-      sorter: (a, b) => a.pRight - b.pRight,
-      render: (_, p) => (
-        <Popover content={`In ${formatNumber(100 * p.pRight, 0)} of 100 such tests the word is the right one.`} trigger="click">
-          <button type="button" className={styles['chance']} aria-label={`${formatNumber(100 * p.pRight, 0)} of 100`}>
-            <i style={{ width: `${Math.round(70 * p.pRight)}px` }} data-enough={p.pRight >= 0.8} />
-            {formatNumber(100 * p.pRight, 0)} %
-          </button>
-        </Popover>
-      ),
     },
     {
       title: '',
