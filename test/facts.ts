@@ -2,6 +2,7 @@ import { compareSides, type SideComparison } from '@/core/compare/sides';
 import type { StoredPass, StripBook } from '@/core/documents/strip';
 import { stripPassDoc, stripVisitDoc } from '@/core/documents/strip';
 import { must } from '@/core/failure';
+import type { PracticeScore } from '@/core/stand-ins/practice';
 import { towerSlip } from '@/core/stand-ins/tower';
 import { analyseStrip, type StripAnalysis } from '@/core/strip/analyse';
 import { NO_FACTS, type JobFacts } from '@/core/verdict/facts';
@@ -65,3 +66,19 @@ export const stripOf = (passes: number, gain: number, unitId = UNIT_ID): StripAn
 
 /** Facts of a job in which this much was measured. */
 export const factsOf = (more: Partial<JobFacts>): JobFacts => ({ ...NO_FACTS, unitId: 'unit-1', ...more });
+
+/** How a session of practice went: right, by luck. */
+export const PRACTICE_SCORE: PracticeScore = {
+  true_value: 1.9,
+  true_pct: 1.9,
+  trueWord: 'gain',
+  right: true,
+  carried: "can't tell yet",
+  honest: false,
+  error_pct: 0.1,
+  runs: 4,
+  stays: 2,
+  minutes: 90,
+  cost: 0,
+  lesson: null,
+};

@@ -1,3 +1,4 @@
+import { isAsWritten, lookOf } from '@/core/compare/look';
 import { cutText } from '@/core/cut-text';
 import { sql } from 'kysely';
 import { jobDoc, type JobDoc, type StoredJob } from '@/core/documents/job';
@@ -10,6 +11,7 @@ import type { Db, Trx } from './db/client';
 import { notFound, stale } from './errors';
 import { isUuid } from './ids';
 import { jobComparison, NO_COMPARISON } from './comparison';
+import { scorePredictions } from './predictions';
 import { listSheet } from './sheet-events';
 import { shopHistory } from './shop-history';
 import { readBook } from './strip';
@@ -147,7 +149,15 @@ export async function refreshFinding(trx: Trx, id: string): Promise<JobFindings>
     .set({ finding: JSON.stringify(findings) })
     .where('id', '=', id)
     .execute();
+  await scoreGuesses(trx, id, job.doc);
   return findings;
+}
+
+/** Guesses about a job's runs are scored by themselves, once, when the plan that was written down is done. */
+async function scoreGuesses(trx: Trx, id: string, doc: JobDoc): Promise<void> {
+  const { plan } = doc.test;
+  const { compared } = isAsWritten(plan) ? await jobComparison(trx, id, doc) : { compared: null };
+  if (compared && lookOf(plan, compared.study) !== 'before') await scorePredictions(trx, 'dyno', id, compared.deciding.mean_pct);
 }
 
 /** Brings a job's finding up to what now stands on its run-sheet: the rest of it hangs on nothing there. */

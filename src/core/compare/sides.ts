@@ -1,13 +1,12 @@
 import { failure, isFailure, type Failure } from '../failure';
 import { inferSides, type AnswerWord, type Look, type SidesAnswer } from '../inference/answer';
-import { decidingValues, inferCurve, type CurveRun } from '../inference/curve';
+import { decidingValues, inferCurve } from '../inference/curve';
 import { nextStay, type NextAnswer } from '../inference/next';
 import type { TestCosts } from '../inference/design';
 import type { StudyRun } from '../inference/study';
 import { peakIndex } from '../numbers/peak';
-import { GRID_STEP_rpm, gridRun, type GriddedCurve } from '../runs/grid';
-import { smoothOverRpm } from '../runs/smooth';
-import { runPeak, thirdOf, type Peak, type PowerRun } from './compare';
+import { thirdOf, type Peak, type PowerRun } from './compare';
+import { allPrepared, asPct, commonRange, laidOut, opens, prepared, studyRuns, type Laid, type Ready } from './lay';
 import type { SideMark } from './permutation';
 
 /** A run as a comparison takes it: power over rpm, the visit and the stay it belongs to, and the smoothing its file already carries. */
@@ -144,19 +143,6 @@ export interface SideComparison {
 const LEAST_CLEAR_rpm = 100;
 const BRIDGED_rpm = 250;
 
-interface Prepared {
-  readonly grid: GriddedCurve;
-  readonly peak: Peak;
-}
-
-/** Brought to one width: Gaussians add by their squares, so what a file carries is topped up. */
-function prepared(run: SideRun, fwhm_rpm: number): Prepared | Failure {
-  const carried = run.carriedSmoothing_rpm ?? 0;
-  const smooth = smoothOverRpm(run.rpm, run.power_W, Math.sqrt(Math.max(0, fwhm_rpm ** 2 - carried ** 2)));
-  const grid = gridRun(run.rpm, smooth);
-  return isFailure(grid) ? grid : { grid, peak: runPeak(run, smooth) };
-}
-
 const meanCurve = (curves: readonly (readonly number[])[]): number[] =>
   curves[0]!.map((_, i) => curves.reduce((s, c) => s + c[i]!, 0) / curves.length);
 
@@ -167,79 +153,7 @@ function sidePeak(peaks: readonly Peak[], rpm: readonly number[], mean: readonly
   return { ...unsmoothed, smoothed_W: mean[top]!, smoothed_rpm: rpm[top]!, difference_W: unsmoothed.unsmoothed_W - mean[top]! };
 }
 
-interface Ready {
-  readonly side: SideMark;
-  readonly run: SideRun;
-  readonly ready: Prepared;
-  /** Among all that were given, side A's first. */
-  readonly index: number;
-}
-
-interface Laid extends Omit<CurveRun, 'curve_pct'> {
-  readonly index: number;
-  readonly power_W: readonly number[];
-  readonly curve_pct: Float64Array;
-}
-
-/** A difference of logarithms, in hundredths, as percent. */
-const asPct = (x: number): number => 100 * Math.expm1(x / 100);
-/** A run's power is never taken for less than this share of stock's: a logarithm wants something. */
-const LEAST_SHARE = 0.01;
-
-function allPrepared(a: readonly SideRun[], b: readonly SideRun[], fwhm_rpm: number): Ready[] | Failure {
-  const all: Ready[] = [];
-  let index = 0;
-  for (const [side, runs] of [['A', a] as const, ['B', b] as const])
-    for (const run of runs) {
-      const ready = prepared(run, fwhm_rpm);
-      if (isFailure(ready)) return ready;
-      all.push({ side, run, ready, index: index++ });
-    }
-  return all;
-}
-
-/** The engine speeds that all of these runs reach, inside what was asked for; null: none. */
-function commonRange(all: readonly Ready[], range_rpm: SideOptions['range_rpm']): [number, number] | null {
-  const [least, most] = range_rpm ?? [-Infinity, Infinity];
-  const from = Math.max(...all.map((r) => r.ready.grid.rpm[0]!), Math.ceil(least / GRID_STEP_rpm) * GRID_STEP_rpm);
-  const to = Math.min(...all.map((r) => r.ready.grid.rpm.at(-1)!), Math.floor(most / GRID_STEP_rpm) * GRID_STEP_rpm);
-  return to - from < GRID_STEP_rpm ? null : [from, to];
-}
-
-/** Runs in the order of the study, each as percent of the geometric mean of side A's (of all, where there is one side). */
-function laidOut(all: readonly Ready[], rpm: readonly number[], orderKnown: boolean): Laid[] {
-  const cut = (r: Ready): number[] => {
-    const first = r.ready.grid.rpm.indexOf(rpm[0]!);
-    return r.ready.grid.value.slice(first, first + rpm.length);
-  };
-  const place = (r: Ready): number => r.run.order ?? r.index;
-  // Of an order that is a guess only the least is believed: each side in one go.
-  const ordered = [...all].sort((x, y) =>
-    orderKnown ? place(x) - place(y) : x.side === y.side ? place(x) - place(y) : x.side < y.side ? -1 : 1,
-  );
-  const powers = ordered.map(cut);
-  const stock = powers.filter((_, i) => ordered[i]!.side === 'A');
-  const of = stock.length > 0 ? stock : powers;
-  const middle = rpm.map((_, k) => of.reduce((s, p) => s + Math.log(Math.max(p[k]!, 1e-9)), 0) / of.length);
-  return ordered.map(({ side, run, index }, i) => ({
-    side,
-    index,
-    visit: run.visit ?? '',
-    ...(orderKnown && run.newStay === true && { newStay: true }),
-    ...(run.start_K !== undefined && { start_K: run.start_K }),
-    ...(run.readingError_pct !== undefined && run.readingError_pct > 0 && { readingVariance: run.readingError_pct ** 2 }),
-    power_W: powers[i]!,
-    curve_pct: Float64Array.from(powers[i]!, (p, k) => 100 * Math.max(Math.log(LEAST_SHARE), Math.log(Math.max(p, 1e-9)) - middle[k]!)),
-  }));
-}
-
 const answerInPct = (a: SidesAnswer): SidesAnswer => ({ ...a, estimate: asPct(a.estimate), low: asPct(a.low), high: asPct(a.high) });
-
-/** A run of the curve inference with its own value over a stretch of indices. */
-function studyRuns(runs: readonly Laid[], span: readonly [number, number]): StudyRun[] {
-  const values = decidingValues(runs, span);
-  return runs.map(({ curve_pct: _c, power_W: _p, index: _i, ...run }, i) => ({ ...run, value: values[i]! }));
-}
 
 function stretchOf(
   id: string,
@@ -276,9 +190,6 @@ function stretchOf(
     })),
   };
 }
-
-const opens = (runs: readonly Pick<StudyRun, 'side' | 'visit' | 'newStay'>[], i: number): boolean =>
-  i === 0 || runs[i - 1]!.side !== runs[i]!.side || runs[i - 1]!.visit !== runs[i]!.visit || runs[i]!.newStay === true;
 
 function clearRegions(rpm: readonly number[], difference: readonly number[], band: Band): ClearRegion[] {
   const found: { from: number; to: number; sign: 1 | -1 }[] = [];

@@ -1,9 +1,6 @@
 import fc from 'fast-check';
 import { isFailure, must } from '../failure';
-import { medianOf, varianceOf } from '../numbers/moments';
 import { normalCdf, normalQuantile } from '../numbers/normal';
-import { gaussian, seededRandom } from '../numbers/random';
-import { studentCdf } from '../numbers/student';
 import { permutationTest } from './permutation';
 import { welch } from './welch';
 

@@ -41,6 +41,8 @@ export const planDoc = z.object({
   /** Days on which the order is run. */
   visits: z.number().int().min(1).max(5).default(1),
   written: writtenPlanDoc.nullable().default(null),
+  /** The model's prediction is shifted and widened by how it has gone in this shop. */
+  learn: z.boolean().default(true),
   holds: holdsDoc.default(holdsDoc.parse({})),
   costPerRun: z.number().min(0).max(10_000).default(0),
   costPerVisit: z.number().min(0).max(100_000).default(0),

@@ -104,8 +104,6 @@ export interface Learnt {
   readonly low_pct: number;
   readonly high_pct: number;
   readonly word?: AnswerWord;
-  /** What the model had said of the deciding stretch; null: nothing, or nobody asked. */
-  readonly predicted_pct?: number | null;
 }
 
 /** What a job's studies say of the sizes of a rig, to be added up over the shop. */
@@ -263,7 +261,6 @@ function learntOf(
     mean_pct: answer.estimate,
     low_pct: answer.low,
     high_pct: answer.high,
-    predicted_pct: null,
     word: answer.word,
   };
 }

@@ -1,5 +1,5 @@
 import { airState, saturationPressure, weatherFailure, type WeatherReading } from '../air/state';
-import { failure, isFailure, type Failure } from '../failure';
+import { isFailure, type Failure } from '../failure';
 import { ZERO_CELSIUS_K } from '../flow/constants';
 import type { SideMark } from '../compare/permutation';
 

@@ -9,6 +9,8 @@ export interface FinishedJob extends Learnt {
   readonly name: string;
   readonly induction: InductionKind;
   readonly displacement_m3: number;
+  /** What the model had said before its runs, over the stretch that decided; null: nobody wrote it down. */
+  readonly predicted_pct: number | null;
 }
 
 export interface SimilarEngines {

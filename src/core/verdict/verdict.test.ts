@@ -6,6 +6,7 @@ import { barReach, effectBars } from './bars';
 import { adviseOn, type AdviceInput } from './advice';
 import { gainCost } from './cost';
 import { boostStep, verdictReport } from './report';
+import { learntPrediction, modelRecord } from './learning';
 import { similarEngines, type FinishedJob } from './similar';
 import type { SideManners } from '../logs/side-manners';
 
@@ -147,6 +148,7 @@ describe('engines alike', () => {
     mean_pct,
     low_pct: mean_pct - half,
     high_pct: mean_pct + half,
+    predicted_pct: null,
     induction: 'na',
     displacement_m3: 0.0029,
     ...more,
@@ -214,5 +216,47 @@ describe('the report', () => {
     expect(et!.low).toBeLessThanOrEqual(et!.middle);
     expect(barReach([])).toBe(2);
     expect(barReach([{ of: 'dyno', middle: 3, low: -5.2, high: 4 }])).toBe(6);
+  });
+});
+
+describe('what the shop has learnt of the model', () => {
+  const job = (id: string, predicted_pct: number | null, mean_pct: number, more: Partial<FinishedJob> = {}): FinishedJob => ({
+    id,
+    name: id,
+    unit: 'u',
+    boreRatio: 1.1,
+    mean_pct,
+    low_pct: mean_pct - 0.4,
+    high_pct: mean_pct + 0.4,
+    word: 'gain',
+    induction: 'na',
+    displacement_m3: 0.0029,
+    predicted_pct,
+    ...more,
+  });
+  const me = { id: 'me', induction: 'na' as const };
+
+  it('is nothing without predictions that were written down, and of other kinds', () => {
+    expect(modelRecord([job('a', null, 1), job('b', 2, 1, { induction: 'turbo' }), job('me', 3, 1)], me)).toBeNull();
+    expect(modelRecord([job('a', 2, 1, { word: "can't tell yet" })], me)).toBeNull();
+  });
+
+  it('is pulled to nothing while jobs are few, and comes to their own error with many', () => {
+    const one = modelRecord([job('a', 2, 1)], me)!;
+    expect(one.bias_pct).toBeGreaterThan(0.2);
+    expect(one.bias_pct).toBeLessThan(0.6);
+    const many = modelRecord(
+      Array.from({ length: 20 }, (_, i) => job(`j${i}`, 2 + 0.2 * (i % 3), 1)),
+      me,
+    )!;
+    expect(many.bias_pct).toBeCloseTo(1.2, 1);
+    expect(many.biasSd_pct).toBeLessThan(one.biasSd_pct);
+  });
+
+  it('shifts the next prediction and never narrows its range', () => {
+    const record = modelRecord([job('a', 2, 1), job('b', 2.2, 1)], me)!;
+    const next = learntPrediction({ predicted: 1.6, low: 1.4, high: 1.7 }, record);
+    expect(next.predicted).toBeLessThan(1.6);
+    expect(next.high - next.low).toBeGreaterThan(0.3);
   });
 });

@@ -12,6 +12,7 @@ import { traceOf, type Trace } from '@/core/logs/trace';
 import { NO_PLAN } from '@/core/documents/plan';
 import { loggerRows, type LoggerCar } from '@/core/stand-ins/logger';
 import { FakeEventSource } from '../../../test/event-source';
+import { PRACTICE_SCORE } from '../../../test/facts';
 import { loggedRun } from '../../../test/logged-run';
 import { renderJob } from '../../../test/render-job';
 import type { CompareReply } from './dyno/compare.worker';
@@ -48,7 +49,6 @@ const imports: ReturnType<typeof useImports> = {
   closePicture: () => undefined,
 };
 
-/** Answers by method and address; what is not known is nothing. */
 function serve(answers: Readonly<Record<string, unknown>>): { url: string; method: string; body: unknown }[] {
   const asked: { url: string; method: string; body: unknown }[] = [];
   globalThis.fetch = ((url: string, init?: RequestInit) => {
@@ -108,22 +108,19 @@ describe('Plan', () => {
       /By assumed sizes of runs, refits and days\.$/,
     );
     expect(within(screen.getByRole('list', { name: 'Runs in their order' })).getAllByRole('listitem')).toHaveLength(12);
-    const rows = within(screen.getByRole('table')).getAllByRole('row');
-    expect(rows[1]).toHaveTextContent('alternate every run');
+    expect(within(screen.getByRole('table')).getAllByRole('row')[1]).toHaveTextContent('alternate every run');
   });
 
   it('follows the fields, recommends only what is likely to tell, and takes an order with one click', async () => {
-    const { findByLabelText } = screen;
     await renderServed(<PlanView unitId={null} reply={null} tabs={tabs} />, {});
     expect(screen.getByText(/^Choose a unit on the Pick stop/)).toHaveTextContent(
       /Cheapest with a good chance to tell 1\.5 %: .* \(\d\d in 100/,
     );
-    const field = screen.getByLabelText('Runs a stay');
-    await userEvent.type(field, '2{Enter}');
+    await userEvent.type(screen.getByLabelText('Runs a stay'), '2{Enter}');
     await waitFor(() => expect(heading()).toHaveTextContent(/^8 runs, stock, new, stock, new/));
     await userEvent.click((await screen.findAllByRole('button', { name: /^Plan alternate every run, 6 pairs/ }))[0]!);
     await waitFor(() => expect(heading()).toHaveTextContent(/turn and turn about/));
-    const threshold = await findByLabelText('A gain counts from, %');
+    const threshold = screen.getByLabelText('A gain counts from, %');
     await userEvent.clear(threshold);
     await userEvent.type(threshold, '0.3{Enter}');
     expect(
@@ -285,20 +282,7 @@ describe('Practice', () => {
       'PUT /api/practice/p1/pull': session(four.map((r, i) => (i === 0 ? { ...r, leftOut: 'heat-soaked' } : r))),
       'POST /api/practice/p1/decision': {
         practice: session(four, { decision: { word: 'gain', estimate_pct: 2 }, truth: { bottom_pct: 1, top_pct: 1, driftPerPull_pct: 0 } }),
-        score: {
-          true_value: 1.9,
-          true_pct: 1.9,
-          trueWord: 'gain',
-          right: true,
-          carried: "can't tell yet",
-          honest: false,
-          error_pct: 0.1,
-          runs: 4,
-          stays: 2,
-          minutes: 90,
-          cost: 0,
-          lesson: null,
-        },
+        score: PRACTICE_SCORE,
       },
     });
     expect(heading()).toHaveTextContent(/^Practise: the truth is hidden/);

@@ -161,7 +161,7 @@ it('tells what such engines did here, or honestly that nobody knows', async () =
     mean_pct: 1 + 0.1 * i,
     low_pct: 0.5,
     high_pct: 1.6,
-    df: 4,
+    predicted_pct: null,
     induction: 'na',
     displacement_m3: 0.0029,
   }));

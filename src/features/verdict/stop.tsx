@@ -20,7 +20,8 @@ import { Num } from '@/ui/working/provider';
 import { Ledger, MannersTable, Money, Next, Override, Reasons, Similar, StripTable } from './panels';
 import { EffectBars } from './effect-bars';
 import { Share } from './share';
-import { useFinished, useReport, useShop } from './use-report';
+import { useFinished } from '@/features/job/use-finished';
+import { useReport, useShop } from './use-report';
 import { verdictAnswer } from './words';
 import styles from './verdict.module.css';
 

@@ -2,7 +2,6 @@
 
 import { useEffect, useMemo, useState } from 'react';
 import { NO_SETTINGS, type ShopSettings } from '@/core/documents/shop';
-import type { FinishedJob } from '@/core/verdict/similar';
 import type { JobFacts } from '@/core/verdict/facts';
 import { verdictReport, type VerdictReport } from '@/core/verdict/report';
 import { useJob, useRuns, useShelf } from '@/features/job/provider';
@@ -32,22 +31,6 @@ export function useReport(): { report: VerdictReport | null; wrong: string | nul
   }, [id, version, runs]);
   const report = useMemo(() => (facts ? verdictReport(doc, units, facts) : null), [doc, units, facts]);
   return { report, wrong };
-}
-
-/** What the shop's finished jobs say; null until the server has answered. */
-export function useFinished(): readonly FinishedJob[] | null {
-  const [jobs, setJobs] = useState<readonly FinishedJob[] | null>(null);
-  useEffect(() => {
-    let current = true;
-    send<FinishedJob[]>('GET', '/api/shop/finished')
-      .then((list) => current && setJobs(list))
-      // Without them the panel is silent; the rest of the page stands.
-      .catch(() => {});
-    return () => {
-      current = false;
-    };
-  }, []);
-  return jobs;
 }
 
 /** What the shop has settled; nothing until the server has answered. */

@@ -6,7 +6,6 @@ import type { ExtraKind, SideExtra } from '@/core/compare/extras';
 import type { SideComparison } from '@/core/compare/sides';
 import { comparedUnit } from '@/core/job/compared-unit';
 import { shownUnit, type MeasureName } from '@/core/units/measures';
-import { formatNumber } from '@/core/units/quantity';
 import { fromSI } from '@/core/units/units';
 import { useJob, useRuns } from '@/features/job/provider';
 import type { ChartBand, ChartLine, ChartSpec } from '@/ui/chart/figure';

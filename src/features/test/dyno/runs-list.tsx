@@ -51,18 +51,20 @@ function facts(run: StoredRun, prepared: PreparedRun | undefined, pack: Paramete
   const day = run.doc.takenOn?.replace(/^\d{4}-/, '') ?? '';
   const when = run.doc.takenAt ? `${day} ${run.doc.takenAt}` : day;
   if (!prepared || prepared.failure) return when;
-  return [
-    when,
-    run.doc.picture ? `from a picture, ± ${(2 * run.doc.picture.error_pct).toFixed(1)} %` : '',
-    prepared.correction === 'unknown' ? 'correction unknown' : prepared.correction === 'none' ? 'uncorrected' : '',
-    prepared.inletAirStart_K === null ? '' : `inlet ${formatQuantity(prepared.inletAirStart_K, 'temperature', pack)}`,
-    run.doc.pulley && `pulley ${run.doc.pulley}`,
-    prepared.block > 1 ? `averaged by ${prepared.block}` : '',
-  ]
-    .filter((t) => t !== '')
-    // A fact is not broken in the middle: a figure keeps its unit.
-    .map((t) => t.replaceAll(' ', '\u00a0'))
-    .join(' · ');
+  return (
+    [
+      when,
+      run.doc.picture ? `from a picture, ± ${(2 * run.doc.picture.error_pct).toFixed(1)} %` : '',
+      prepared.correction === 'unknown' ? 'correction unknown' : prepared.correction === 'none' ? 'uncorrected' : '',
+      prepared.inletAirStart_K === null ? '' : `inlet ${formatQuantity(prepared.inletAirStart_K, 'temperature', pack)}`,
+      run.doc.pulley && `pulley ${run.doc.pulley}`,
+      prepared.block > 1 ? `averaged by ${prepared.block}` : '',
+    ]
+      .filter((t) => t !== '')
+      // A fact is not broken in the middle: a figure keeps its unit.
+      .map((t) => t.replaceAll(' ', '\u00a0'))
+      .join(' · ')
+  );
 }
 
 function Run({

@@ -1,6 +1,6 @@
 'use client';
 
-import { Select } from 'antd';
+import { Checkbox, Select } from 'antd';
 import type { ReactNode } from 'react';
 import { usualRuns } from '@/core/compare/look';
 import { DECIDING } from '@/core/compare/sides';
@@ -8,9 +8,11 @@ import { RUN_ORDERS, type RunOrder } from '@/core/documents/plan';
 import { isFailure, type Failure } from '@/core/failure';
 import type { JobModel } from '@/core/job/model';
 import { formatNumber, formatSigned } from '@/core/units/quantity';
+import { learntPrediction, modelRecord } from '@/core/verdict/learning';
 import { DocField } from '@/features/job/field';
 import { useJob } from '@/features/job/provider';
 import { useUncertainty } from '@/features/job/use-uncertainty';
+import { useFinished } from '@/features/job/use-finished';
 import { Heading, StopPage } from '@/ui/answer/stop';
 import { usePrefs } from '@/ui/theme/prefs';
 import type { CompareReply } from '../dyno/compare.worker';
@@ -93,6 +95,9 @@ function Fields() {
       <DocField path="test.plan.costPerHour" label="An hour costs" measure="money" mark={null} />
       <DocField path="test.plan.costPerRun" label="A run costs" measure="money" mark={null} />
       <DocField path="test.plan.costPerVisit" label="The visit costs" measure="money" mark={null} />
+      <Checkbox checked={plan.learn} onChange={(e) => set('test.plan.learn', e.target.checked)}>
+        Shift the model by how it has gone in this shop
+      </Checkbox>
       <Heading>To hold</Heading>
       <DocField
         path="test.plan.holds.inletAir_K"
@@ -122,14 +127,35 @@ function Fields() {
   );
 }
 
+/** The prediction as this shop's own measurements shift and widen it, and what to say of that; null: nothing learnt, or not wanted. */
+function useLearnt(
+  modelled: number | null,
+  bare: { low: number; high: number } | null,
+): { said: { predicted: number; low: number; high: number }; words: string } | null {
+  const id = useJob((s) => s.id);
+  const induction = useJob((s) => s.doc.car.induction.kind);
+  const wanted = useJob((s) => s.doc.test.plan.learn);
+  const finished = useFinished();
+  if (modelled === null || !wanted || !finished) return null;
+  const record = modelRecord(finished, { id, induction });
+  if (!record) return null;
+  const said = learntPrediction({ predicted: modelled, low: bare?.low ?? modelled, high: bare?.high ?? modelled }, record);
+  const by = `${formatNumber(Math.abs(record.bias_pct), 1)} % ${record.bias_pct > 0 ? 'high' : 'low'}`;
+  const words = `By itself it says ${formatSigned(modelled, 1, '%')}; over ${record.jobs} ${record.jobs === 1 ? 'job' : 'jobs'} of this kind here it was about ${by}.`;
+  return { said, words };
+}
+
 /** Plan: what would count, which order of the day tells it, what that costs, and who expects what, before the first run. */
 export function PlanView({ unitId, reply, tabs }: { unitId: string | null; reply: CompareReply | null; tabs: ReactNode }) {
   const { money: amount } = usePrefs();
   const test = useJob((s) => s.doc.test);
   const p = usePredicted(unitId);
-  const range = useRange(p);
+  const bare = useRange(p);
   const { plan } = test;
-  const predicted = p ? p.over[plan.decidesOn === 'own' ? 'whole' : plan.decidesOn] : null;
+  const modelled = p ? p.over[plan.decidesOn === 'own' ? 'whole' : plan.decidesOn] : null;
+  const learnt = useLearnt(modelled, bare);
+  const predicted = learnt?.said.predicted ?? modelled;
+  const range = learnt?.said ?? bare;
   const { options, asked } = useDesign(predicted);
   const own = options?.own ?? null;
   const name = p?.unit.doc.name ?? 'the new unit';
@@ -143,7 +169,11 @@ export function PlanView({ unitId, reply, tabs }: { unitId: string | null; reply
     ? `${own.runs} runs, ${ORDER_WORDS[plan.order]}${plan.visits > 1 ? `, on ${plan.visits} days` : ''}: ${hours(60 * own.hours)}${cost}; it tells ${formatNumber(asked, 1)} % in ${formatNumber(100 * own.pRight, 0)} of 100 such tests.`
     : 'Working out what each order of the day would tell…';
   return (
-    <StopPage answer={answer} reason={`${said}${options ? ` ${adviceWords(options, asked, amount)}` : ''}`} aside={<Fields />}>
+    <StopPage
+      answer={answer}
+      reason={`${said}${learnt ? ` ${learnt.words}` : ''}${options ? ` ${adviceWords(options, asked, amount)}` : ''}`}
+      aside={<Fields />}
+    >
       {tabs}
       {options && <Orders options={options} asked={asked} />}
       <div className={styles['tables']}>

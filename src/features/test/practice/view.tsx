@@ -354,7 +354,7 @@ export function PracticeView({ unitId, tabs }: { unitId: string | null; tabs: Re
       {comparison && !atStrip && <Widths answer={comparison.deciding.answer} />}
       {strip && <Widths answer={strip} unit={shownSpeed(0, pack).unit} factor={shownSpeed(1, pack).value} />}
       {practice && practice.runs.length > 0 && (
-        <table className="plain">
+        <table className="plain" aria-label="Runs of the session">
           <thead>
             <tr>
               <th>{atStrip ? 'pass' : 'pull'}</th>
