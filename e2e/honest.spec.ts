@@ -27,15 +27,15 @@ async function takeIn(page: Page, runs: readonly (readonly [side: string, day: s
 }
 
 /** Says which unit the runs named so had on. */
-const jobWithUnit = async (page: Page): Promise<void> => {
+const jobWithUnit = async (page: Page, name: string): Promise<void> => {
   await page.goto('/');
-  await page.getByRole('button', { name: 'Duplicate Larkspur estate' }).click();
-  await expect(page.getByRole('link', { name: /Larkspur estate \(copy\)/ }).first()).toBeVisible();
-  await openJob(page, 'Larkspur estate (copy)', 'test');
+  await page.getByRole('button', { name: `Duplicate ${name}`, exact: true }).click();
+  await expect(page.getByRole('link', { name: new RegExp(`${name} \\(copy\\)`) }).first()).toBeVisible();
+  await openJob(page, `${name} (copy)`, 'test');
 };
 
 test('stock on one day and the new part on another cannot tell, and the day is named for it', async ({ quietPage: page }) => {
-  await jobWithUnit(page);
+  await jobWithUnit(page, 'Larkspur estate');
   const at = (h: number): string => `1${h}:00`;
   await takeIn(page, [
     ...[0, 1, 2, 3].map((i) => ['stock 58', '2026-04-18', at(i), 1 + 0.001 * (i % 2)] as const),
@@ -50,20 +50,20 @@ test('stock on one day and the new part on another cannot tell, and the day is n
 });
 
 test('the same part turn and turn about on one day tells', async ({ quietPage: page }) => {
-  await jobWithUnit(page);
+  await jobWithUnit(page, 'Heron coupé');
   await takeIn(
     page,
     Array.from({ length: 12 }, (_, i) => {
       const part = i % 2 === 1;
       return [
-        part ? 'Fenwick 66' : 'stock 58',
+        part ? 'Ridley 82' : 'stock 74',
         '2026-04-18',
         `${10 + Math.floor(i / 2)}:${i % 2 ? '30' : '00'}`,
         (part ? 1.02 : 1) + 0.001 * (i % 3),
       ] as const;
     }),
   );
-  await expect(answer(page)).toHaveText(/^Gain: Fenwick 66 made \+[12]\.\d % over the top third/);
+  await expect(answer(page)).toHaveText(/^Gain: Ridley 82 made \+[12]\.\d % over the top third/);
   await expect(page.getByText(/from 6 stock and 6 new runs, 6 stays a side/)).toBeVisible();
 });
 
@@ -130,7 +130,9 @@ test('a pass that was broken off is marked where it stands, and counts for littl
 test('practice at the strip goes to its score', async ({ quietPage: page }) => {
   await page.goto(`${await newJob(page, 'Practice night')}/test?view=practice`);
   await expect(answer(page)).toHaveText(/^Practise/);
-  await page.getByRole('radiogroup', { name: 'Practise at' }).or(page.getByLabel('Practise at')).getByText('strip').click();
+  await page.waitForLoadState('networkidle');
+  await page.locator('aside').getByText('strip', { exact: true }).click();
+  await expect(page.getByRole('radio', { name: 'strip', exact: true })).toBeChecked();
   await page.getByRole('button', { name: 'Begin a session' }).click();
   const passes = page.getByRole('table', { name: 'Runs of the session' }).locator('tbody tr');
   for (const [i, side] of ['stock', 'the new part', 'stock', 'the new part'].entries()) {

@@ -3,7 +3,7 @@ import { presetJob, ENGINE_PRESETS, unitsToShow } from '@/core/job/presets';
 import { db } from '@/server/db/client';
 import { body, route } from '@/server/http';
 import { addJob, duplicateJob } from '@/server/jobs';
-import { readShop, readShopDefaults } from '@/server/shop';
+import { readShopDefaults } from '@/server/shop';
 import { listUnits } from '@/server/units';
 
 const request = z.union([
