@@ -154,6 +154,16 @@ export async function newJob(page: Page, name: string, preset = 'straight six, 2
   return `/jobs/${((await response.json()) as { id: string }).id}`;
 }
 
+/** A copy of a job, without its runs, by its own id: other tests may have left copies of the same name. Opens it at Test. */
+export async function copyOf(page: Page, name: string): Promise<void> {
+  await page.goto('/');
+  const exact = new RegExp(`^\\d+ ${name}(?! \\()`);
+  const href = await page.getByRole('link', { name: exact }).first().getAttribute('href');
+  const response = await page.request.post('/api/jobs', { data: { duplicateOf: href!.split('/')[2] } });
+  expect(response.status()).toBe(201);
+  await page.goto(`/jobs/${((await response.json()) as { id: string }).id}/test`);
+}
+
 /** What is said to be wrong on the page; the frame's own announcer is not meant. */
 export const alerts = (page: Page) => page.locator('[role=alert]:not(#__next-route-announcer__)');
 export const answer = (page: Page) => page.getByRole('heading', { level: 1 });

@@ -1,5 +1,5 @@
 import type { Page } from '@playwright/test';
-import { answer, expect, newJob, openJob, test } from './app';
+import { answer, copyOf, expect, newJob, openJob, test } from './app';
 
 /** A made-up pull of an engine, its power so many times as large. */
 function pull(scale: number, day: string, time: string): string {
@@ -26,16 +26,8 @@ async function takeIn(page: Page, runs: readonly (readonly [side: string, day: s
   await expect(page.getByLabel(/^Record of/)).toHaveCount(runs.length, { timeout: 30_000 });
 }
 
-/** Says which unit the runs named so had on. */
-const jobWithUnit = async (page: Page, name: string): Promise<void> => {
-  await page.goto('/');
-  await page.getByRole('button', { name: `Duplicate ${name}`, exact: true }).click();
-  await expect(page.getByRole('link', { name: new RegExp(`${name} \\(copy\\)`) }).first()).toBeVisible();
-  await openJob(page, `${name} (copy)`, 'test');
-};
-
 test('stock on one day and the new part on another cannot tell, and the day is named for it', async ({ quietPage: page }) => {
-  await jobWithUnit(page, 'Larkspur estate');
+  await copyOf(page, 'Larkspur estate');
   const at = (h: number): string => `1${h}:00`;
   await takeIn(page, [
     ...[0, 1, 2, 3].map((i) => ['stock 58', '2026-04-18', at(i), 1 + 0.001 * (i % 2)] as const),
@@ -50,7 +42,7 @@ test('stock on one day and the new part on another cannot tell, and the day is n
 });
 
 test('the same part turn and turn about on one day tells', async ({ quietPage: page }) => {
-  await jobWithUnit(page, 'Heron coupé');
+  await copyOf(page, 'Heron coupé');
   await takeIn(
     page,
     Array.from({ length: 12 }, (_, i) => {

@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import type { Page } from '@playwright/test';
-import { alerts, answer, expect, newJob, openJob, saved, test } from './app';
+import { alerts, answer, copyOf, expect, newJob, openJob, saved, test } from './app';
 
 /** A pull on paper: power that grows with engine speed, so much of it, and what its preamble says. */
 function pull(scale: number, say: Record<string, string> = {}, wobble = 0): string {
@@ -28,9 +28,7 @@ test('four messy files dropped at once become four runs, and the unfair comparis
   quietPage: page,
 }) => {
   await page.goto('/');
-  await page.getByRole('button', { name: 'Duplicate Larkspur estate' }).click();
-  await expect(page.getByRole('link', { name: /Larkspur estate \(copy\)/ })).toBeVisible();
-  await openJob(page, 'Larkspur estate (copy)', 'test');
+  await copyOf(page, 'Larkspur estate');
   await expect(answer(page)).toHaveText(/^No runs yet/);
   const comma = (text: string): string =>
     text

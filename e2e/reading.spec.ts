@@ -130,7 +130,7 @@ test('a curve read off a picture is compared with a file, its reading error with
   }
   await page.getByRole('button', { name: 'Take it as a run' }).click();
   await expect(page.getByLabel('Record of sheet-scanned, power')).toBeVisible();
-  await expect(page.getByText(/from a picture, ± 0\.\d %/)).toBeVisible();
+  await expect(page.getByText(/from a picture, ±\s0\.\d\s%/)).toBeVisible();
   await page.getByLabel('Side of sheet-scanned, power').click();
   await page.locator('.ant-select-item-option[title="stock"]').click();
   await take(page, [file('fenwick 66.csv', pull(1.2, 'Wheel power (kW)'))]);

@@ -8,7 +8,10 @@ async function typeSlip(page: Page, digits: string): Promise<void> {
   await page.keyboard.type(digits);
 }
 
-test('a day at the strip is typed at the tailgate: mistakes are caught, the slip survives a reload, the answer follows', async ({
+/** The other tests' runs stand in the shop's history and move it by a tenth. */
+const KEPT = /^Keep it: Fenwick 66 gained \+1\.[456] % over the top third\.$/;
+
+test('a day at the strip is typed at the tailgate: mistakes are caught, the slip survives a reload, and what cannot count says so', async ({
   quietPage: page,
 }) => {
   await page.setViewportSize({ width: 390, height: 844 });
@@ -36,12 +39,10 @@ test('a day at the strip is typed at the tailgate: mistakes are caught, the slip
   expect(Math.min(box.width, box.height)).toBeGreaterThanOrEqual(44);
   await page.getByRole('button', { name: 'Keep this pass' }).click();
   await expect(page.getByRole('dialog')).toHaveCount(0);
-  await expect(
-    page
-      .getByText('13 passes')
-      .or(page.getByText(/from 7 stock and 6 new passes/))
-      .first(),
-  ).toBeVisible();
+  // Nothing was read of the air at its hour, and it has no time over the quarter: it stands there and decides nothing.
+  await expect(page.getByRole('row', { name: /stock reaction 0\.412 s 2\.845 — — no air read/ })).toBeVisible();
+  await expect(page.getByText('1 pass without air: no time of day, or no reading within an hour.')).toBeVisible();
+  await expect(page.getByText(/from 5 stock and 6 new passes/)).toBeVisible();
 });
 
 test('a new day: the station gives its air, the tower its passes, a table the rest, and a pass goes into the trash and comes back', async ({
@@ -85,13 +86,13 @@ test('the verdict goes to the customer as a page that shows nothing else, and no
   app,
 }) => {
   await openJob(page, 'Larkspur estate', 'verdict');
-  await expect(answer(page)).toHaveText('Keep it: Fenwick 66 gained +1.1 % over the top third.');
+  await expect(answer(page)).toHaveText(KEPT);
   await page.getByRole('button', { name: 'Make a link' }).click();
   const link = await page.getByLabel('The new link').inputValue();
   const stranger = await browser.newContext();
   const theirs = await stranger.newPage();
   await theirs.goto(link);
-  await expect(theirs.getByText('Keep it: Fenwick 66 gained +1.1 % over the top third.')).toBeVisible();
+  await expect(theirs.getByText(KEPT)).toBeVisible();
   await expect(theirs.getByRole('navigation')).toHaveCount(0);
   const html = await theirs.content();
   for (const secret of ['Heron', 'Marl 74', 'Maud', 'Owner tows']) expect(html).not.toContain(secret);
@@ -143,7 +144,7 @@ test('a whole job goes out as one file and comes in again as a second car', asyn
   await page.getByTestId('package').setInputFiles({ name: 'larkspur.vanner.zip', mimeType: 'application/zip', buffer: readFileSync(path) });
   await page.waitForURL(/\/jobs\/[0-9a-f-]+\/car$/);
   await page.goto(page.url().replace(/car$/, 'verdict'));
-  await expect(answer(page)).toHaveText('Keep it: Fenwick 66 gained +1.1 % over the top third.');
+  await expect(answer(page)).toHaveText(KEPT);
   await page.goto('/');
   await expect(page.getByRole('link', { name: /^\d+ Larkspur estate(?! \()/ })).toHaveCount(2);
   await page.waitForLoadState('networkidle');

@@ -60,9 +60,9 @@ const CHARTS: Readonly<Record<string, number>> = {
   fit: 0,
   install: 0,
   test: 3,
-  'test?view=plan': 1,
+  'test?view=plan': 0,
   'test?view=log': 2,
-  'test?view=strip': 1,
+  'test?view=strip': 2,
   'test?view=practice': 0,
   verdict: 1,
 };

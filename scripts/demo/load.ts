@@ -55,7 +55,9 @@ export async function loadDemo(trx: Trx): Promise<string> {
   ] as const)
     await loadLog(trx, job, name, unit);
   const passes = pipitPasses + (await loadStrip(trx, job, idOf('Fenwick 66'), LARKSPUR_DAYS));
-  for (const id of [curlew.id, pipit.id, heron.id, job.id]) await refreshFinding(trx, id);
+  const jobs = [curlew.id, pipit.id, heron.id, job.id];
+  // Twice: each leans on what the others' studies leave, and that is known after the first time.
+  for (const id of [...jobs, ...jobs]) await refreshFinding(trx, id);
   await scorePredictions(trx, 'dyno', job.id, await measuredOf(trx, job));
   await loadGuesses(trx, idOf);
   return `4 jobs, ${units.length} units, ${DEMO_RUNS.length + HERON_RUNS.length + CURLEW_RUNS.length} dyno runs, 2 logs, ${passes} passes`;

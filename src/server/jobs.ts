@@ -1,3 +1,4 @@
+import { createHash } from 'node:crypto';
 import { isAsWritten, lookOf } from '@/core/compare/look';
 import { cutText } from '@/core/cut-text';
 import { sql } from 'kysely';
@@ -105,7 +106,22 @@ async function findingsOf(trx: Trx, id: string | null, doc: JobDoc): Promise<Job
   const events = id === null ? [] : await listSheet(trx, id);
   const strip = id === null ? null : jobStrip(doc, await readBook(trx, id), undefined, historyLogs(await shopHistory(trx, id))).analysis;
   const spoken = runs.unitId === null ? unitsOf(doc) : [...unitsOf(doc), runs.unitId];
-  return jobFindings(doc, await listUnits(trx, spoken), runs, events, strip);
+  const findings = jobFindings(doc, await listUnits(trx, spoken), runs, events, strip);
+  return runs.compared || strip ? { ...findings, history: await historyMark(trx, id) } : findings;
+}
+
+/** A short mark of what a job's answers lean on in other jobs: another mark, other answers. */
+const historyMark = async (db: Db | Trx, id: string | null): Promise<string> =>
+  createHash('sha256')
+    .update(JSON.stringify(await shopHistory(db, id)))
+    .digest('hex')
+    .slice(0, 16);
+
+/** A job's finding as it is now: worked out anew where the shop's history has grown since, as its pages do. */
+export async function currentFinding(db: Db, id: string): Promise<JobFindings> {
+  const kept = await jobFinding(db, id);
+  if (kept.history === undefined || kept.history === (await historyMark(db, id))) return kept;
+  return db.transaction().execute((trx) => refreshFinding(trx, id));
 }
 
 export async function addJob(trx: Trx, doc: JobDoc): Promise<StoredJob> {
@@ -162,9 +178,9 @@ async function scoreGuesses(trx: Trx, id: string, doc: JobDoc): Promise<void> {
 
 /** Brings a job's finding up to what now stands on its run-sheet: the rest of it hangs on nothing there. */
 export async function noteInstall(trx: Trx, id: string, doc: JobDoc, events: readonly SheetEventDoc[]): Promise<void> {
-  const { stops } = await jobFinding(trx, id);
+  const kept = await jobFinding(trx, id);
   const install = installFinding(doc, doc.pick.chosen !== null, events);
-  const finding: JobFindings = { stops: stops.map((s) => (s.stop === 'install' ? install : s)) };
+  const finding: JobFindings = { ...kept, stops: kept.stops.map((s) => (s.stop === 'install' ? install : s)) };
   await trx
     .updateTable('job')
     .set({ finding: JSON.stringify(finding) })

@@ -120,6 +120,8 @@ export interface StripFinding {
 
 export interface JobFindings {
   readonly stops: readonly StopFinding[];
+  /** Mark of the shop's history its answers were worked out with; missing where no study is among them. */
+  readonly history?: string;
 }
 
 /** Share of peak power, %, that an opening as wide as the part ahead and no throttle in it would bring. */

@@ -1,4 +1,5 @@
 import type { SideComparison, Stretch } from '../compare/sides';
+import { breaking } from '../compare/confounders';
 import { drivenBand } from '../compare/used-bands';
 import { ledgerScore, type LedgerScore } from '../compare/ledger';
 import type { JobDoc } from '../documents/job';
@@ -95,17 +96,20 @@ export function boostStep(doc: JobDoc): JobDoc['pick']['whatIf'] | null {
 }
 
 /** Gain in watts with its interval, from the dyno's deciding stretch, else from the strip's trap speed on the model's power. */
-function gainOf(model: JobModel | null, facts: JobFacts): { gain_W: number; low_W: number; high_W: number } | null {
+function gainOf(model: JobModel | null, facts: JobFacts): Parameters<typeof gainCost>[1] | null {
   const c = facts.comparison;
   if (c) {
     const a = c.deciding.a_W / 100;
     const { estimate, low, high } = c.deciding.answer;
-    return { gain_W: estimate * a, low_W: low * a, high_W: high * a };
+    const fair = breaking(facts.confounders).length === 0;
+    return { gain_W: estimate * a, low_W: low * a, high_W: high * a, word: c.word, fair };
   }
-  const by = facts.strip?.powerBySpeed;
-  if (!by || !model) return null;
+  const { strip } = facts;
+  const by = strip?.powerBySpeed;
+  if (!by || !model || isFailure(strip.effects.trap_mps)) return null;
   const peak = peakOf(model.reference.result.power_W);
-  return { gain_W: by.share * peak, low_W: by.low * peak, high_W: by.high * peak };
+  const { word } = strip.effects.trap_mps.answer;
+  return { gain_W: by.share * peak, low_W: by.low * peak, high_W: by.high * peak, word, fair: true };
 }
 
 /** Everything a verdict says, from the job's document, the units it speaks of and what was measured. Testing basis §5. */
@@ -127,7 +131,8 @@ export function verdictReport(doc: JobDoc, units: readonly StoredUnit[], facts: 
   const costs = gain
     ? gainCost(
         {
-          parts: (unit?.doc.price ?? 0) + doc.verdict.otherParts,
+          unit: unit?.doc.price ?? null,
+          otherParts: doc.verdict.otherParts,
           fitting: doc.verdict.fitting,
           testing: plan.costPerVisit * Math.max(visits, runs > 0 ? 1 : 0) + plan.costPerRun * runs + facts.stripCost,
         },

@@ -120,18 +120,39 @@ it('the driven band is the gearbox’s, not a person’s own', () => {
 });
 
 describe('cost', () => {
+  const spent = { unit: 350, otherParts: 50, fitting: 200, testing: 150 };
   it('of a gain has the range of the gain’s interval, its dear end open where the gain could be none', () => {
-    const cost = { parts: 400, fitting: 200, testing: 150 };
-    expect(gainCost(cost, { gain_W: 1500, low_W: 1000, high_W: 2000 })).toMatchObject({ total: 750, perW: 0.5, cheap: 0.375, dear: 0.75 });
-    expect(gainCost(cost, { gain_W: 500, low_W: -100, high_W: 1100 }).dear).toBeNull();
-    expect(gainCost(cost, { gain_W: -500, low_W: -1000, high_W: -100 }).perW).toBeNull();
+    const told = { word: 'gain', fair: true } as const;
+    expect(gainCost(spent, { gain_W: 1500, low_W: 1000, high_W: 2000, ...told })).toMatchObject({
+      parts: 400,
+      total: 750,
+      perW: 0.5,
+      cheap: 0.375,
+      dear: 0.75,
+      unpriced: null,
+    });
+    expect(gainCost(spent, { gain_W: 500, low_W: -100, high_W: 1100, ...told }).dear).toBeNull();
+    expect(gainCost(spent, { gain_W: -500, low_W: -1000, high_W: -100, word: 'loss', fair: true }).perW).toBeNull();
+  });
+
+  it.each([
+    ['unfair', { word: 'gain', fair: false }, 350],
+    ["can't tell yet", { word: "can't tell yet", fair: true }, 350],
+    ['nothing gained', { word: 'no difference that matters', fair: true }, 350],
+    ['no price', { word: 'gain', fair: true }, null],
+  ] as const)('is not told where it would be made up: %s', (unpriced, by, unit) => {
+    const cost = gainCost({ ...spent, unit }, { gain_W: 1500, low_W: 1000, high_W: 2000, ...by });
+    expect(cost).toMatchObject({ unpriced, perW: null, cheap: null, dear: null, total: 400 + (unit ?? 0) });
   });
 
   it('is never cheaper than at its cheap end', () => {
     const positive = fc.double({ min: 1, max: 1e4, noNaN: true });
     fc.assert(
       fc.property(positive, positive, positive, (low, more, total) => {
-        const c = gainCost({ parts: total, fitting: 0, testing: 0 }, { gain_W: low + more / 2, low_W: low, high_W: low + more });
+        const c = gainCost(
+          { unit: total, otherParts: 0, fitting: 0, testing: 0 },
+          { gain_W: low + more / 2, low_W: low, high_W: low + more, word: 'gain', fair: true },
+        );
         expect(c.cheap!).toBeLessThanOrEqual(c.perW! * (1 + 1e-12));
         expect(c.perW!).toBeLessThanOrEqual(c.dear! * (1 + 1e-12));
       }),
@@ -195,6 +216,15 @@ describe('the report', () => {
     expect(report.next[0]!.gain_pct).toBeGreaterThan(0);
     expect(report.bars.map((b) => b.of)).toEqual(['dyno', 'et_s', 'trap_mps', 'sixty_s']);
     expect(report.word).toBe(report.advice.word);
+  });
+
+  it('an unfair comparison puts no price on what it seems to gain', () => {
+    const report = verdictReport(
+      larkspur,
+      units,
+      factsOf({ comparison: comparedSides(0, 0.06), confounders: [{ code: 'other_record', field: 'pulley', a: '84 mm', b: '78 mm' }] }),
+    );
+    expect(report.cost).toMatchObject({ unpriced: 'unfair', perW: null });
   });
 
   it('a person’s own decision stands over the figures’', () => {

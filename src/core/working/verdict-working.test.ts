@@ -2,10 +2,10 @@ import { gainCost } from '../verdict/cost';
 import { FORMULAS } from './formulas';
 import { costWorking, pooledWorking, predictedStripWorking, predictedWorking } from './verdict-working';
 
-const gain = { gain_W: 2000, low_W: 1500, high_W: 2500 };
+const gain = { gain_W: 2000, low_W: 1500, high_W: 2500, word: 'gain', fair: true } as const;
 
 it('costs are added up and shared among the kilowatts', () => {
-  const w = costWorking(gainCost({ parts: 423, fitting: 204, testing: 195 }, gain));
+  const w = costWorking(gainCost({ unit: 385, otherParts: 38, fitting: 204, testing: 195 }, gain));
   const [together, per] = w.steps;
   expect(together!.terms.reduce((s, t) => s + t.value, 0)).toBe(together!.result.value);
   expect(together!.result.value).toBe(822);
@@ -14,7 +14,9 @@ it('costs are added up and shared among the kilowatts', () => {
 });
 
 it('a gain that is none costs nothing per kilowatt rather than something infinite', () => {
-  const w = costWorking(gainCost({ parts: 100, fitting: 0, testing: 0 }, { gain_W: -500, low_W: -900, high_W: -100 }));
+  const w = costWorking(
+    gainCost({ unit: 100, otherParts: 0, fitting: 0, testing: 0 }, { gain_W: -500, low_W: -900, high_W: -100, word: 'loss', fair: true }),
+  );
   expect(w.steps.at(-1)!.result.value).toBe(0);
 });
 

@@ -6,6 +6,7 @@ import { isFailure } from '@/core/failure';
 import { ADVICE, type AdviceWord } from '@/core/documents/verdict';
 import { shownUnit } from '@/core/units/measures';
 import { formatNumber, formatQuantity, formatSigned } from '@/core/units/quantity';
+import type { Unpriced } from '@/core/verdict/cost';
 import type { VerdictReport } from '@/core/verdict/report';
 import { FEWEST_SIMILAR, similarEngines, type FinishedJob } from '@/core/verdict/similar';
 import { costWorking, pooledWorking, predictedStripWorking } from '@/core/working/verdict-working';
@@ -114,6 +115,13 @@ export function Override({ report, people }: { report: VerdictReport; people: re
   );
 }
 
+const UNPRICED: Readonly<Record<Unpriced, string>> = {
+  unfair: 'the comparison is unfair',
+  "can't tell yet": 'can’t tell yet',
+  'nothing gained': 'nothing gained',
+  'no price': 'The unit has no price: enter one on the Shelf and the gain has its cost.',
+};
+
 /** What it cost, what it gained, and what a unit of power cost, with the interval of the gain. */
 export function Money({ report, hourly }: { report: VerdictReport; hourly: number }) {
   const { pack, money } = usePrefs();
@@ -149,19 +157,21 @@ export function Money({ report, hourly }: { report: VerdictReport; hourly: numbe
           </Pair>
           <Pair name="Gained where it decides">
             <span>
-              {cost.gain_W > 0 ? '+' : ''}
-              {formatQuantity(cost.gain_W, 'power', pack)}
+              {cost.unpriced === 'unfair' || cost.unpriced === "can't tell yet"
+                ? UNPRICED[cost.unpriced]
+                : `${cost.gain_W > 0 ? '+' : ''}${formatQuantity(cost.gain_W, 'power', pack)}`}
             </span>
           </Pair>
           <Pair name={`Each ${power.label} gained`}>
             {cost.perW === null ? (
-              <span>nothing gained</span>
+              <span>{cost.unpriced === 'nothing gained' ? UNPRICED[cost.unpriced] : '—'}</span>
             ) : (
               <Num small label="cost of the gain" working={() => costWorking(cost)}>
                 {per(cost.perW)}
               </Num>
             )}
           </Pair>
+          {cost.unpriced === 'no price' && <p className="quiet">{UNPRICED['no price']}</p>}
           {cost.perW !== null && (
             <p className="quiet">
               {cost.dear === null

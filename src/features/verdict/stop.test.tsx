@@ -115,6 +115,14 @@ it('a loss has no price', async () => {
   expect(screen.getByText('Each kW gained').parentElement).toHaveTextContent('nothing gained');
 });
 
+it('an unfair comparison has no price either, nor does it say what it gained', async () => {
+  await show(
+    factsOf({ comparison: comparedSides(0, 0.06), confounders: [{ code: 'other_record', field: 'pulley', a: '84 mm', b: '78 mm' }] }),
+  );
+  expect(screen.getByText('Gained where it decides').parentElement).toHaveTextContent('the comparison is unfair');
+  expect(screen.getByText('Each kW gained').parentElement).toHaveTextContent('—');
+});
+
 it('a person decides otherwise with a reason that stands on the page, and the figures can have it back', async () => {
   const { saves } = await show(factsOf({ comparison: comparedSides(0, 0.06) }));
   await userEvent.click(screen.getByRole('button', { name: 'Decide otherwise' }));

@@ -20,7 +20,14 @@ function Shown({ onPrice }: { onPrice: (v: number) => void }) {
       <FieldRow label="Bore" measure="bore" value={0.066} onChange={() => undefined} />
       <Num
         label="cost"
-        working={() => costWorking(gainCost({ parts: 400, fitting: 0, testing: 0 }, { gain_W: 2000, low_W: 1000, high_W: 3000 }))}
+        working={() =>
+          costWorking(
+            gainCost(
+              { unit: 400, otherParts: 0, fitting: 0, testing: 0 },
+              { gain_W: 2000, low_W: 1000, high_W: 3000, word: 'gain', fair: true },
+            ),
+          )
+        }
       >
         cost
       </Num>

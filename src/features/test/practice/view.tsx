@@ -310,6 +310,7 @@ export function PracticeView({ unitId, tabs }: { unitId: string | null; tabs: Re
           {!open && (
             <Segmented<PracticeRig>
               block
+              className={styles['rig']}
               aria-label="Practise at"
               value={rig}
               options={[

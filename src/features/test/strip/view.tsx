@@ -157,7 +157,7 @@ function Effects({ analysis }: { analysis: StripAnalysis }) {
           </Num>
         </td>
         <td className="num">{intervalText(measure, e.answer.low, e.answer.high, pack)}</td>
-        <td className={styles['whole']}>{answerWord(e.answer.word)}</td>
+        <td>{answerWord(e.answer.word)}</td>
       </tr>
     );
   };
@@ -167,8 +167,8 @@ function Effects({ analysis }: { analysis: StripAnalysis }) {
         <thead>
           <tr>
             <th>new against stock</th>
-            <th className="num">stock, mean</th>
-            <th className="num">new, mean</th>
+            <th className="num">stock, as run</th>
+            <th className="num">new, as run</th>
             <th className="num">effect</th>
             <th className="num">95 % interval</th>
             <th />
@@ -185,6 +185,9 @@ function Effects({ analysis }: { analysis: StripAnalysis }) {
           ])}
         </tbody>
       </table>
+      <p className="quiet">
+        The means are as run. The effect is fitted pass by pass, with the swaps and the days beside it, so it need not be their difference.
+      </p>
       {isFailure(analysis.effects.trap_mps) ? null : (
         <Widths answer={analysis.effects.trap_mps.answer} unit={shownSpeed(0, pack).unit} factor={shownSpeed(1, pack).value} />
       )}

@@ -5,7 +5,7 @@ import { JobFrame } from '@/features/job/frame';
 import { JobProvider } from '@/features/job/provider';
 import { db } from '@/server/db/client';
 import { ServerProblem } from '@/server/errors';
-import { jobFinding, readJob, unitsOf } from '@/server/jobs';
+import { currentFinding, readJob, unitsOf } from '@/server/jobs';
 import { listParts } from '@/server/parts';
 import { listRuns } from '@/server/runs';
 import { listUnits } from '@/server/units';
@@ -31,7 +31,7 @@ export default async function Layout({ params, children }: Params & { children: 
   const runs = await listRuns(db(), id);
   const tested = runs.flatMap((r) => (r.doc.side?.kind === 'unit' ? [r.doc.side.unitId] : []));
   const [findings, units, parts] = await Promise.all([
-    jobFinding(db(), id),
+    currentFinding(db(), id),
     listUnits(db(), [...unitsOf(stored.doc), ...tested]),
     listParts(db()),
   ]);

@@ -1,0 +1,61 @@
+import { loadDemo } from '../../scripts/demo/load';
+import { freshDatabase } from '../../test/database';
+import { jobComparison } from './comparison';
+import type { Db } from './db/client';
+import { currentFinding, jobFinding, listJobs, readJob } from './jobs';
+import { takeInPackage } from './package/read';
+import { packageOf, packageStream } from './package/write';
+import { shopHistory } from './shop-history';
+import { setTrashed } from './trash';
+
+let db: Db;
+let drop: () => Promise<void>;
+let idOf: (name: string) => string;
+beforeAll(async () => {
+  ({ db, drop } = await freshDatabase());
+  await db.transaction().execute((trx) => loadDemo(trx));
+  const jobs = await listJobs(db);
+  idOf = (name) => jobs.find((j) => j.name === name)!.id;
+});
+afterAll(() => drop());
+
+const testOf = (findings: Awaited<ReturnType<typeof jobFinding>>) => {
+  const found = findings.stops.find((s) => s.stop === 'test');
+  if (found?.stop !== 'test') throw new Error('no finding of the test');
+  return found;
+};
+/** What a page of the job works out of its runs. */
+const pageSays = async (id: string): Promise<number> =>
+  (await jobComparison(db, id, (await readJob(db, id)).doc)).compared!.deciding.mean_pct;
+
+it('the board says of every job of the demo what its page says', async () => {
+  for (const name of ['Curlew roadster', 'Heron coupé', 'Larkspur estate']) {
+    const id = idOf(name);
+    expect(await currentFinding(db, id)).toEqual(await jobFinding(db, id));
+    expect(testOf(await jobFinding(db, id)).best_pct).toBeCloseTo(await pageSays(id), 9);
+  }
+});
+
+it('a study that comes in a second time, in a job from a file, counts once', async () => {
+  const larkspur = idOf('Larkspur estate');
+  const [all, without] = [await shopHistory(db, null), await shopHistory(db, larkspur)];
+  const archive = await new Response(packageStream(db, await packageOf(db, larkspur))).blob();
+  const copy = await takeInPackage(db, archive.stream());
+  expect(copy.id).not.toBe(larkspur);
+  expect(await shopHistory(db, null)).toEqual(all);
+  // Nor do a job's own runs speak for themselves by way of its copy.
+  expect(await shopHistory(db, larkspur)).toEqual(without);
+});
+
+it('a finding follows when another job’s studies leave the shop’s history', async () => {
+  const curlew = idOf('Curlew roadster');
+  const before = await jobFinding(db, curlew);
+  const others = (await listJobs(db)).filter((j) => j.id !== curlew);
+  await db.transaction().execute(async (trx) => {
+    for (const { id } of others) await setTrashed(trx, 'job', id, true);
+  });
+  const now = await currentFinding(db, curlew);
+  expect(now.history).not.toBe(before.history);
+  expect(testOf(now).best_pct).toBeCloseTo(await pageSays(curlew), 9);
+  expect(await jobFinding(db, curlew)).toEqual(now);
+});
