@@ -21,6 +21,9 @@ test('from the board to the verdict, and all still there after a restart', async
   await page.getByText('as it is', { exact: true }).click();
   await expect(answer(page)).toHaveText(/Fenwick 66 is worth testing: \+0\.\d % at peak on the opening as it is\./);
   await page.getByText('matched', { exact: true }).click();
+  await expect(answer(page)).toHaveText('Fenwick 66 is worth buying: +1.9 % at peak with the manifold opened to match.');
+  // Left at once, the change would wait in this browser alone, and the next test's is another.
+  await expect(saved(page)).toBeVisible();
 
   await page.goto('/');
   await page.getByRole('button', { name: 'Duplicate Larkspur estate' }).click();

@@ -58,7 +58,15 @@ const SHOTS = [
   { name: 'relearn', go: job('install'), act: relearn },
   { name: 'install-phone', go: job('install', 'Heron coupé'), size: { width: 390, height: 844 } },
   { name: 'test', go: job('test'), charts: 3 },
-  { name: 'test-plan', go: job('test?view=plan'), act: (page) => page.getByRole('row', { name: /alternate every run/ }).first().waitFor() },
+  {
+    name: 'test-plan',
+    go: job('test?view=plan'),
+    act: (page) =>
+      page
+        .getByRole('row', { name: /alternate every run/ })
+        .first()
+        .waitFor(),
+  },
   { name: 'test-log', go: job('test?view=log'), charts: 1, act: (page) => page.getByTestId('traces').waitFor() },
   { name: 'test-strip', go: job('test?view=strip'), charts: 2 },
   { name: 'verdict', go: job('verdict'), charts: 1 },

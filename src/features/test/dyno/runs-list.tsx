@@ -1,7 +1,7 @@
 'use client';
 
 import { App, Button, Input, Select } from 'antd';
-import { useState } from 'react';
+import { Fragment, useState } from 'react';
 import type { RunDoc, RunSide, StoredRun } from '@/core/documents/run';
 import { inOrder } from '@/core/runs/order';
 import { formatQuantity } from '@/core/units/quantity';
@@ -47,24 +47,18 @@ function LeaveOut({ name, onDone, onCancel }: { name: string; onDone: (reason: s
   );
 }
 
-function facts(run: StoredRun, prepared: PreparedRun | undefined, pack: Parameters<typeof formatQuantity>[2]): string {
+function facts(run: StoredRun, prepared: PreparedRun | undefined, pack: Parameters<typeof formatQuantity>[2]): string[] {
   const day = run.doc.takenOn?.replace(/^\d{4}-/, '') ?? '';
   const when = run.doc.takenAt ? `${day} ${run.doc.takenAt}` : day;
-  if (!prepared || prepared.failure) return when;
-  return (
-    [
-      when,
-      run.doc.picture ? `from a picture, ± ${(2 * run.doc.picture.error_pct).toFixed(1)} %` : '',
-      prepared.correction === 'unknown' ? 'correction unknown' : prepared.correction === 'none' ? 'uncorrected' : '',
-      prepared.inletAirStart_K === null ? '' : `inlet ${formatQuantity(prepared.inletAirStart_K, 'temperature', pack)}`,
-      run.doc.pulley && `pulley ${run.doc.pulley}`,
-      prepared.block > 1 ? `averaged by ${prepared.block}` : '',
-    ]
-      .filter((t) => t !== '')
-      // A fact is not broken in the middle: a figure keeps its unit.
-      .map((t) => t.replaceAll(' ', '\u00a0'))
-      .join(' · ')
-  );
+  if (!prepared || prepared.failure) return [when];
+  return [
+    when,
+    run.doc.picture ? `from a picture, ± ${(2 * run.doc.picture.error_pct).toFixed(1)} %` : '',
+    prepared.correction === 'unknown' ? 'correction unknown' : prepared.correction === 'none' ? 'uncorrected' : '',
+    prepared.inletAirStart_K === null ? '' : `inlet ${formatQuantity(prepared.inletAirStart_K, 'temperature', pack)}`,
+    run.doc.pulley && `pulley ${run.doc.pulley}`,
+    prepared.block > 1 ? `averaged by ${prepared.block}` : '',
+  ].filter((t) => t !== '');
 }
 
 function Run({
@@ -141,7 +135,12 @@ function Run({
           className={styles['runFacts']}
           title={prepared ? `${prepared.swept} of ${prepared.samples} samples of the file are in the pull` : undefined}
         >
-          {facts(run, prepared, pack)}
+          {facts(run, prepared, pack).map((fact, i) => (
+            <Fragment key={fact}>
+              {i > 0 && ' · '}
+              <span className={styles['fact']}>{fact}</span>
+            </Fragment>
+          ))}
           {doubtful && (
             <button type="button" className={styles['doubt']} onClick={onEdit} title="A column or its unit was guessed: look at the record">
               check columns
