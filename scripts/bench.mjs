@@ -95,7 +95,11 @@ async function proof() {
   try {
     const script = await bundled('proof');
     const once = async (...args) => JSON.parse(await must(process.execPath, [script, ...args], { cwd: ROOT }));
-    say('Comparison of 6 and 6 runs with its bands', (await once('compare')).ms, 'ms', 1000);
+    say('Comparison of 12 and 12 runs with its band', (await once('compare')).ms, 'ms', 300);
+    for (const days of ['1', '3']) {
+      const { ms, passes } = await once('strip', days);
+      say(`Strip’s answer, ${passes} passes on ${days} ${days === '1' ? 'day' : 'days'}`, ms, 'ms', 150);
+    }
     const workbook = join(folder, 'log.xlsx');
     await once('book', workbook);
     const sheet = await once('sheet', workbook);

@@ -1,19 +1,22 @@
 /**
  * Reading a long log against the parser library doing nothing with its rows, each in a process of its own so that neither
- * warms the other; a workbook, a picture, and a comparison of six runs a side with its bands. `write FILE`, `ours FILE`,
- * `parser FILE`, `book FILE`, `sheet FILE`, `picture`, `compare`.
+ * warms the other; a workbook, a picture, a comparison of twelve runs a side with its band, and passes at the strip.
+ * `write FILE`, `ours FILE`, `parser FILE`, `book FILE`, `sheet FILE`, `picture`, `strip DAYS`, `compare`.
  */
 import { createReadStream, readFileSync, writeFileSync } from 'node:fs';
 import { utils, write } from '@e965/xlsx';
 import Papa from 'papaparse';
 import { compareSides } from '@/core/compare/sides';
+import type { StripBook } from '@/core/documents/strip';
 import { isFailure } from '@/core/failure';
+import { analyseStrip } from '@/core/strip/analyse';
 import { gaussian, seededRandom } from '@/core/numbers/random';
 import { isPlane, planeOf } from '@/core/picture/plane';
 import { traceCurve } from '@/core/picture/trace';
 import { TableReader } from '@/core/read/reader';
 import { drawnSheet } from '@/core/stand-ins/sheet';
 import { ShopFileReader } from '@/server/read/file-reader';
+import { stripBook, UNIT_ID } from '../../test/facts';
 import { writeLongLog } from './long-log';
 import { timesOf } from './measure';
 
@@ -49,8 +52,10 @@ function compare(): void {
   const random = seededRandom(6);
   const rpm = Array.from({ length: 600 }, (_, i) => 2000 + 8 * i);
   const run = (scale: number) => ({ rpm, power_W: rpm.map((n) => 20 * n * scale * (1 + 0.006 * gaussian(random))) });
-  const side = (scale: number) => Array.from({ length: 6 }, (_, i) => ({ ...run(scale * (1 + 0.003 * gaussian(random))), order: i }));
-  const [a, b] = [side(1), side(1.01)];
+  // Stock, new, stock, new: six runs a stay.
+  const side = (scale: number, first: number) =>
+    Array.from({ length: 12 }, (_, i) => ({ ...run(scale * (1 + 0.003 * gaussian(random))), order: first + i + (i >= 6 ? 6 : 0) }));
+  const [a, b] = [side(1, 0), side(1.01, 6)];
   const { median } = timesOf(
     () => {
       if (isFailure(compareSides(a, b, { fwhm_rpm: 100 }))) throw new Error('the runs do not compare');
@@ -59,6 +64,20 @@ function compare(): void {
     1,
   );
   tell({ ms: median });
+}
+
+/** What the strip's worker does at each typed pass: twenty passes a day of one day or of several, every measure and distance. */
+function strip(days: number): void {
+  const one = stripBook(20, 0.02);
+  const books: StripBook = {
+    visits: Array.from({ length: days }, (_, d) => {
+      const [v] = one.visits;
+      return { ...v!, id: `day ${d}`, doc: { ...v!.doc, takenOn: `2026-04-${String(11 + 7 * d)}` } };
+    }),
+    passes: Array.from({ length: days }, (_, d) => one.passes.map((p) => ({ ...p, id: `${p.id} ${d}`, visitId: `day ${d}` }))).flat(),
+  };
+  const { median } = timesOf(() => analyseStrip(books, { kind: 'na', unitId: UNIT_ID }), 5, 1);
+  tell({ ms: median, passes: books.passes.length });
 }
 
 /** A workbook of about five megabytes, as a logger's own program saves one. */
@@ -108,6 +127,7 @@ if (what === 'write') tell({ bytes: writeLongLog(path!) });
 else if (what === 'book') book(path!);
 else if (what === 'sheet') sheet(path!);
 else if (what === 'picture') picture();
+else if (what === 'strip') strip(Number(path));
 else if (what === 'ours') await ours(path!);
 else if (what === 'parser') await parser(path!);
 else compare();
