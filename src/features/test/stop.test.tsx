@@ -127,7 +127,7 @@ describe('Test', () => {
 
     expect(screen.getByText('2 to weigh')).toBeInTheDocument();
     expect(screen.getByTestId('chart-difference')).toBeInTheDocument();
-    expect(screen.getAllByText(/^04-18 · inlet 22 °C$/)).toHaveLength(2);
+    expect(screen.getAllByText(/^inlet 22 °C$/)).toHaveLength(2);
     expect(screen.getByText(/4\.6 K warmer on the new side/)).toHaveTextContent('(held: within 3.0 K)');
   });
 
