@@ -5,6 +5,8 @@ const config: NextConfig = {
   poweredByHeader: false,
   reactStrictMode: true,
   devIndicators: false,
+  // The app alone: what its checks need is not there on a machine that only runs it.
+  typescript: { tsconfigPath: 'tsconfig.build.json' },
 };
 
 export default config;
