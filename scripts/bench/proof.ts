@@ -66,9 +66,9 @@ function compare(): void {
   tell({ ms: median });
 }
 
-/** What the strip's worker does at each typed pass: twenty passes a day of one day or of several, every measure and distance. */
+/** What the strip's worker does at each typed pass: sixty passes of one day or shared among several, every measure. */
 function strip(days: number): void {
-  const one = stripBook(20, 0.02);
+  const one = stripBook(60 / days, 0.02);
   const books: StripBook = {
     visits: Array.from({ length: days }, (_, d) => {
       const [v] = one.visits;

@@ -1,4 +1,4 @@
-import { GROUPS, type Group, type Study } from './study';
+import { GROUPS, type Study } from './study';
 
 /** The sizes of one node, in the unit: what every other column has is fixed. */
 export interface NodeSizes {
@@ -13,13 +13,22 @@ export interface NodeSizes {
 }
 
 const BETA = 1;
+const REFIT = GROUPS.indexOf('refit');
 /** An outlying run scatters by 8 times the run's own: 63 variances more. Testing basis §4.6. */
 export const OUTLIER_VARIANCES = 63;
 
+interface RunClass {
+  readonly run: number;
+  readonly gram: Float64Array;
+  readonly runsOfStay: Float64Array;
+  readonly against: Float64Array;
+}
+
 /**
- * One node: the ridge regression of a study with every size given. A stay of one run is put into that run's variance, which
- * gives the same figures with fewer columns; every other column is a coefficient with a prior. Made once for a study; `solve`
- * fills the fields for one node after the other without allocating. Testing basis §4.5, calls "One node".
+ * One node: the ridge regression of a study with every size given. Refits never meet one another in a run, so they are taken out
+ * before the rest is solved: a stay of one run goes into that run's variance, one of several is a column that is eliminated by
+ * hand; what stays is as many columns as flat effects, days and covariates. Made once for a study; `solve` fills the fields for
+ * one node after the other without allocating. Testing basis §4.5, calls "One node".
  */
 export class NodeSolver {
   readonly n: number;
@@ -41,10 +50,14 @@ export class NodeSolver {
   /** Shares of the variance, summed: one a group, in the order of GROUPS. */
   readonly parts = new Float64Array(GROUPS.length);
 
+  /** Columns that are solved for, the flat ones first, and stays of several runs. */
   private readonly p: number;
+  private readonly q: number;
   private readonly flats: number;
   private readonly r: Float64Array;
   private readonly single: Uint8Array;
+  /** The stay of several runs each belongs to; −1: it stands alone. */
+  private readonly shared: Int32Array;
   private readonly reading: Float64Array;
   private readonly prior: Float64Array;
   private readonly groups: Uint8Array;
@@ -53,22 +66,33 @@ export class NodeSolver {
   private readonly start: Int32Array;
   private readonly at: Int32Array;
   private readonly entry: Float64Array;
-  /** Runs of one variance go together: their own C'C, and one of them. */
-  private readonly classes: { readonly run: number; readonly gram: Float64Array }[];
+  /** Runs of one variance go together: their own C'C, what they add to each stay, and one of them. */
+  private readonly classes: readonly RunClass[];
   private readonly M: Float64Array;
   private readonly inverse: Float64Array;
+  /** Of each stay: its own entry of the whole matrix, its row against the columns, that row times the inverse, its variance. */
+  private readonly own: Float64Array;
+  private readonly against: Float64Array;
+  private readonly carried: Float64Array;
+  private readonly alone: Float64Array;
   private readonly t: Float64Array;
   private readonly x: Float64Array;
+  private readonly tStay: Float64Array;
+  private readonly xStay: Float64Array;
 
   constructor(private readonly study: Study) {
     const n = study.n;
     this.n = n;
     const runsOfStay = new Int32Array(study.stays);
     for (const s of study.stay) runsOfStay[s]! += 1;
-    this.single = Uint8Array.from(study.stay, (s) => (runsOfStay[s] === 1 ? 1 : 0));
+    const place = new Int32Array(study.stays).fill(-1);
+    let q = 0;
+    for (let s = 0; s < study.stays; s += 1) if (runsOfStay[s]! > 1) place[s] = q++;
+    this.q = q;
+    this.shared = Int32Array.from(study.stay, (s) => place[s]!);
+    this.single = Uint8Array.from(this.shared, (s) => (s < 0 ? 1 : 0));
     this.reading = Float64Array.from(study.runs, (run) => run.readingVariance ?? 0);
-    let stay = -1;
-    const columns = study.columns.filter((c) => c.group !== 'refit' || runsOfStay[(stay += 1)]! > 1);
+    const columns = study.columns.filter((c) => c.group !== 'refit');
     this.flats = study.twoSided ? 2 : 1;
     this.p = this.flats + columns.length;
     const p = this.p;
@@ -101,28 +125,44 @@ export class NodeSolver {
     this.prior = new Float64Array(p);
     this.M = new Float64Array(p * p);
     this.inverse = new Float64Array(p * p);
+    this.own = new Float64Array(q);
+    this.against = new Float64Array(q * p);
+    this.carried = new Float64Array(q * p);
+    this.alone = new Float64Array(q);
     this.t = new Float64Array(p);
     this.x = new Float64Array(p);
+    this.tStay = new Float64Array(q);
+    this.xStay = new Float64Array(q);
   }
 
-  private classesOf(rows: readonly (readonly [number, number][])[]): { run: number; gram: Float64Array }[] {
-    const found = new Map<string, { run: number; gram: Float64Array }>();
-    const { p } = this;
+  private classesOf(rows: readonly (readonly [number, number][])[]): RunClass[] {
+    const found = new Map<string, RunClass>();
+    const { p, q } = this;
     rows.forEach((row, i) => {
       const key = `${this.study.isB[i]}/${this.single[i]}/${this.reading[i]}`;
-      const own = found.get(key) ?? { run: i, gram: new Float64Array(p * p) };
+      const own = found.get(key) ?? {
+        run: i,
+        gram: new Float64Array(p * p),
+        runsOfStay: new Float64Array(q),
+        against: new Float64Array(q * p),
+      };
       found.set(key, own);
-      for (const [a, u] of row) for (const [b, v] of row) own.gram[a * p + b]! += u * v;
+      const s = this.shared[i]!;
+      if (s >= 0) own.runsOfStay[s]! += 1;
+      for (const [a, u] of row) {
+        if (s >= 0) own.against[s * p + a]! += u;
+        for (const [b, v] of row) own.gram[a * p + b]! += u * v;
+      }
     });
     return [...found.values()];
   }
 
   /** Solves the node; `share`, `project` and `coefficient` then speak of it. */
   solve(sizes: NodeSizes): void {
-    const { n, p, flats, r, prior, study } = this;
+    const { n, p, q, flats, r, prior, study } = this;
     const variance = sizes.run ** 2;
     const refit = sizes.refit ** 2;
-    let logs = 0;
+    let logs = q * Math.log(refit);
     for (let i = 0; i < n; i += 1) {
       const own = study.isB[i] === 1 ? variance * sizes.kappa : variance / sizes.kappa;
       this.runVariance[i] = own;
@@ -131,38 +171,28 @@ export class NodeSolver {
     }
     for (let j = flats; j < p; j += 1) {
       const group = GROUPS[this.groups[j]!];
-      const sd =
-        group === 'refit'
-          ? sizes.refit
-          : group === 'day'
-            ? this.sds[j]! * sizes.dayFactor
-            : group === 'sideByVisit'
-              ? this.sds[j]! * sizes.byDay
-              : this.sds[j]!;
+      const sd = group === 'day' ? this.sds[j]! * sizes.dayFactor : group === 'sideByVisit' ? this.sds[j]! * sizes.byDay : this.sds[j]!;
       prior[j] = sd * sd;
       logs += Math.log(prior[j]!);
     }
-    logs += this.invert();
-    this.t.fill(0);
-    for (let i = 0; i < n; i += 1) {
-      const scaled = study.y[i]! / r[i]!;
-      for (let k = this.start[i]!; k < this.start[i + 1]!; k += 1) this.t[this.at[k]!]! += this.entry[k]! * scaled;
-    }
-    for (let a = 0; a < p; a += 1) {
-      let sum = 0;
-      for (let b = 0; b < p; b += 1) sum += this.inverse[a * p + b]! * this.t[b]!;
-      this.x[a] = sum;
-    }
+    logs += this.invert(refit);
+    this.coefficientsOf(study.y);
     let fit = 0;
     for (let i = 0; i < n; i += 1) {
       let [level, spread, beta] = [0, 0, 0];
       const [from, to] = [this.start[i]!, this.start[i + 1]!];
+      const s = this.shared[i]!;
+      if (s >= 0) {
+        level = this.xStay[s]!;
+        spread = this.alone[s]!;
+        if (flats > BETA) beta = -this.carried[s * p + BETA]!;
+      }
       for (let k = from; k < to; k += 1) {
         const row = this.at[k]! * p;
         const v = this.entry[k]!;
         level += v * this.x[this.at[k]!]!;
         if (flats > BETA) beta += v * this.inverse[row + BETA]!;
-        let inner = 0;
+        let inner = s >= 0 ? -2 * this.carried[s * p + this.at[k]!]! : 0;
         for (let l = from; l < to; l += 1) inner += this.inverse[row + this.at[l]!]! * this.entry[l]!;
         spread += v * inner;
       }
@@ -178,17 +208,28 @@ export class NodeSolver {
     this.logLikelihood = -0.5 * (logs + fit);
   }
 
-  /** M of the node, inverted; its ln det. */
-  private invert(): number {
-    const { p, M, inverse, flats, prior } = this;
+  /** M of the node without its stays, inverted, and what goes with the stays; ln det of the whole. */
+  private invert(refit: number): number {
+    const { p, q, M, inverse, flats, prior, own, against, carried, alone } = this;
     M.fill(0);
-    for (const { run, gram } of this.classes) {
-      const scale = 1 / this.r[run]!;
-      for (let k = 0; k < gram.length; k += 1) M[k]! += gram[k]! * scale;
+    own.fill(1 / refit);
+    against.fill(0);
+    for (const c of this.classes) {
+      const scale = 1 / this.r[c.run]!;
+      for (let k = 0; k < c.gram.length; k += 1) M[k]! += c.gram[k]! * scale;
+      for (let s = 0; s < q; s += 1) own[s]! += c.runsOfStay[s]! * scale;
+      for (let k = 0; k < against.length; k += 1) against[k]! += c.against[k]! * scale;
     }
     for (let j = flats; j < p; j += 1) M[j * p + j]! += 1 / prior[j]!;
-    // Cholesky in the lower half.
     let logDet = 0;
+    for (let s = 0; s < q; s += 1) {
+      logDet += Math.log(own[s]!);
+      for (let a = 0; a < p; a += 1) {
+        const u = against[s * p + a]! / own[s]!;
+        if (u !== 0) for (let b = 0; b <= a; b += 1) M[a * p + b]! -= u * against[s * p + b]!;
+      }
+    }
+    // Cholesky in the lower half.
     for (let j = 0; j < p; j += 1) {
       let diagonal = M[j * p + j]!;
       for (let k = 0; k < j; k += 1) diagonal -= M[j * p + k]! ** 2;
@@ -217,50 +258,75 @@ export class NodeSolver {
         inverse[a * p + b] = sum;
         inverse[b * p + a] = sum;
       }
+    for (let s = 0; s < q; s += 1) {
+      let spread = 1;
+      for (let a = 0; a < p; a += 1) {
+        let sum = 0;
+        for (let b = 0; b < p; b += 1) sum += inverse[a * p + b]! * against[s * p + b]!;
+        carried[s * p + a] = sum / own[s]!;
+        spread += carried[s * p + a]! * against[s * p + a]!;
+      }
+      alone[s] = spread / own[s]!;
+    }
     return logDet;
+  }
+
+  /** The coefficients, into `x` and `xStay`, that a vector of runs would have. */
+  private coefficientsOf(vector: Float64Array): void {
+    const { n, p, q, r, t, x, tStay, xStay, own, against } = this;
+    t.fill(0);
+    tStay.fill(0);
+    for (let i = 0; i < n; i += 1) {
+      const scaled = vector[i]! / r[i]!;
+      if (scaled === 0) continue;
+      for (let k = this.start[i]!; k < this.start[i + 1]!; k += 1) t[this.at[k]!]! += this.entry[k]! * scaled;
+      if (this.shared[i]! >= 0) tStay[this.shared[i]!]! += scaled;
+    }
+    for (let s = 0; s < q; s += 1) for (let a = 0; a < p; a += 1) t[a]! -= (against[s * p + a]! * tStay[s]!) / own[s]!;
+    for (let a = 0; a < p; a += 1) {
+      let sum = 0;
+      for (let b = 0; b < p; b += 1) sum += this.inverse[a * p + b]! * t[b]!;
+      x[a] = sum;
+    }
+    for (let s = 0; s < q; s += 1) {
+      let sum = tStay[s]!;
+      for (let a = 0; a < p; a += 1) sum -= against[s * p + a]! * x[a]!;
+      xStay[s] = sum / own[s]!;
+    }
   }
 
   /** Fills `parts`: what each group adds to the variance of the estimate. They sum to it. */
   share(sizes: NodeSizes): void {
-    const { parts, n, p, flats, weights } = this;
+    const { parts, n, p, q, flats, weights, t, tStay } = this;
     parts.fill(0);
-    this.t.fill(0);
+    t.fill(0);
+    tStay.fill(0);
     const refit = sizes.refit ** 2;
     for (let i = 0; i < n; i += 1) {
       const square = weights[i]! ** 2;
       parts[0]! += this.runVariance[i]! * square;
-      if (this.single[i] === 1) parts[1]! += refit * square;
+      if (this.single[i] === 1) parts[REFIT]! += refit * square;
+      else tStay[this.shared[i]!]! += weights[i]!;
       parts[GROUPS.length - 1]! += this.reading[i]! * square;
-      for (let k = this.start[i]!; k < this.start[i + 1]!; k += 1) this.t[this.at[k]!]! += this.entry[k]! * weights[i]!;
+      for (let k = this.start[i]!; k < this.start[i + 1]!; k += 1) t[this.at[k]!]! += this.entry[k]! * weights[i]!;
     }
-    for (let j = flats; j < p; j += 1) parts[this.groups[j]!]! += this.prior[j]! * this.t[j]! ** 2;
+    for (let s = 0; s < q; s += 1) parts[REFIT]! += refit * tStay[s]! ** 2;
+    for (let j = flats; j < p; j += 1) parts[this.groups[j]!]! += this.prior[j]! * t[j]! ** 2;
   }
 
   /** P times a vector, into `out`. */
   project(vector: Float64Array, out: Float64Array): void {
-    const { n, p, r } = this;
-    this.t.fill(0);
-    for (let i = 0; i < n; i += 1) {
-      const scaled = vector[i]! / r[i]!;
-      if (scaled !== 0) for (let k = this.start[i]!; k < this.start[i + 1]!; k += 1) this.t[this.at[k]!]! += this.entry[k]! * scaled;
-    }
-    for (let a = 0; a < p; a += 1) {
-      let sum = 0;
-      for (let b = 0; b < p; b += 1) sum += this.inverse[a * p + b]! * this.t[b]!;
-      this.x[a] = sum;
-    }
-    for (let i = 0; i < n; i += 1) {
-      let sum = vector[i]!;
+    this.coefficientsOf(vector);
+    for (let i = 0; i < this.n; i += 1) {
+      let sum = vector[i]! - (this.shared[i]! >= 0 ? this.xStay[this.shared[i]!]! : 0);
       for (let k = this.start[i]!; k < this.start[i + 1]!; k += 1) sum -= this.entry[k]! * this.x[this.at[k]!]!;
-      out[i] = sum / r[i]!;
+      out[i] = sum / this.r[i]!;
     }
   }
 
-  /** Of the coefficient of column `j` of the study: its weights h = D·c'P by run, into `out`. */
+  /** Of the coefficient of a column with these entries: its weights h = D·c'P by run, into `out`. */
   coefficient(entries: Float64Array, sd: number, out: Float64Array): void {
     this.project(entries, out);
     for (let i = 0; i < out.length; i += 1) out[i]! *= sd * sd;
   }
 }
-
-export const groupIndex = (group: Group): number => GROUPS.indexOf(group);
