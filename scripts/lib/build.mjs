@@ -5,7 +5,15 @@ import { run } from './run.mjs';
 import { Plain } from './step.mjs';
 import { ROOT } from './paths.mjs';
 
-const INPUTS = ['src', 'public', 'next.config.ts', 'tsconfig.json', 'tsconfig.build.json', 'package-lock.json', 'scripts/build-workers.mjs'];
+const INPUTS = [
+  'src',
+  'public',
+  'next.config.ts',
+  'tsconfig.json',
+  'tsconfig.build.json',
+  'package-lock.json',
+  'scripts/build-workers.mjs',
+];
 const STAMP = join(ROOT, '.next', 'vanner-sources');
 
 function* files(path) {
