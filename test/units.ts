@@ -34,6 +34,7 @@ export const aRecord = (flow_m3ps: number, more: Partial<UnitDoc['bench'][number
   depression_Pa: 6974.49,
   entryK: 0.04,
   bench: 'ours',
+  kind: 'reading',
   bores: null,
   takenOn: null,
   note: '',

@@ -96,8 +96,8 @@ export const CALLS: Readonly<Record<string, Call>> = {
   'pulley.smallestForLimit': (i) => ({ blowerPulley_m: smallestPulleyForLimit(i) }),
   'pulley.forBoost': pulleyForBoost,
   'power.friction': (i) => ({
-    fmep_Pa: i.rpm.map(frictionMep),
-    power_W: i.rpm.map((n: number) => frictionPower(i.displacement_m3, n)),
+    fmep_Pa: i.rpm.map((n: number) => frictionMep(n, i.stroke_m)),
+    power_W: i.rpm.map((n: number) => frictionPower(i.displacement_m3, n, i.stroke_m)),
   }),
   'power.candidate': candidatePower,
 

@@ -1,7 +1,16 @@
 import { z } from 'zod';
+import { SLIP_AT_rpm } from '../engine/draw-through';
 import { curveOf, MOST_KNOTS } from './curve';
 
 const exhaust_Pa = z.number().min(0).max(100_000);
+/** Edge of a compressor's map: pressure ratio over the flow it is told in, kg/s of the day's air. */
+const mapEdge = z
+  .array(z.object({ massFlow_kgps: z.number().positive().max(5), ratio: z.number().min(1, 'a compressor raises the pressure').max(6) }))
+  .max(12, 'A dozen points are plenty.');
+/** The few points of a compressor's map that bound what it can do; empty: not known. */
+const compressorMap = z.object({ surge: mapEdge, choke: mapEdge }).default({ surge: [], choke: [] });
+export type CompressorMap = z.infer<typeof compressorMap>;
+
 const share = z.number().min(0, 'below 0').max(1, 'above 100 %');
 const coolerDoc = z.object({
   effectiveness: share,
@@ -42,6 +51,8 @@ export const inductionDoc = z.discriminatedUnion('kind', [
       limit_rpm: z.number().min(3000).max(60_000).nullable(),
       eta0: z.number().min(0.3).max(1, 'above 100 %'),
       k: z.number().min(0).max(0.5),
+      /** Blower speed that the slip is told at. */
+      slipAt_rpm: z.number().min(1000).max(60_000).default(SLIP_AT_rpm),
       etaAd,
       beltEfficiency,
     }),
@@ -55,6 +66,7 @@ export const inductionDoc = z.discriminatedUnion('kind', [
       rpm: z.number().min(1000).max(20_000),
       etaAd,
       beltEfficiency,
+      map: compressorMap,
     }),
     cooler: coolerDoc,
   }),
@@ -66,6 +78,7 @@ export const inductionDoc = z.discriminatedUnion('kind', [
       boost: curveOf(z.number().min(0).max(500_000), 1, MOST_KNOTS),
       targetAt: z.enum(['plenum', 'compressor']),
       etaAd,
+      map: compressorMap,
     }),
     cooler: coolerDoc,
   }),

@@ -10,7 +10,7 @@ import { bore_m, partDoc } from './part';
 import { NO_PLAN, NO_ROAD, NO_STRIP_PLAN, planDoc, roadDoc, stripPlanDoc } from './plan';
 import { verdictDoc } from './verdict';
 import { throttleDoc } from './throttle';
-import { controlKind } from './unit';
+import { benchRecord, controlKind } from './unit';
 
 export const PROVENANCE = ['measured', 'entered', 'assumed'] as const;
 export type Provenance = (typeof PROVENANCE)[number];
@@ -29,6 +29,10 @@ const engineDoc = z
     idle_rpm: z.number().min(300).max(3000),
     lowest_rpm: z.number().min(500).max(19_000),
     redline_rpm: z.number().min(1500).max(20_000),
+    /** Null: that of a square cylinder. */
+    stroke_m: z.number().min(0.02, 'shorter than 20 mm').max(0.3, 'longer than 300 mm').nullable().default(null),
+    /** Volume the cylinders share behind the throttle; null: 0.8 of the displacement. */
+    plenum_m3: z.number().min(0).max(0.2, 'larger than 200 litres').nullable().default(null),
   })
   .superRefine((e, ctx) => {
     if (e.redline_rpm <= e.lowest_rpm) {
@@ -41,7 +45,13 @@ const engineDoc = z
   });
 
 /** A measured curve over engine speed, in the SI unit of what it measures. */
-export const measuredCurve = curveOf(z.number(), 2, 2000).and(z.object({ source: z.string().max(160) }));
+export const measuredCurve = curveOf(z.number(), 1, 2000).and(
+  z.object({
+    source: z.string().max(160),
+    /** Blower revolutions per crank revolution it was measured with; null: those of now. */
+    driveRatio: z.number().min(0.1).max(20).nullable().default(null),
+  }),
+);
 export type MeasuredCurve = z.infer<typeof measuredCurve>;
 
 /** How each input may be off, as shares. */
@@ -123,6 +133,8 @@ export const carDoc = z.object({
     gasketOpening_m: bore_m,
     /** How far the manifold's metal lets the opening be taken, m; null: not known, as far as any unit needs. */
     openingLimit_m: bore_m.nullable().default(null),
+    /** What the stock throttle was read to flow, or is said to. */
+    bench: benchRecord.nullable().default(null),
     flange: manifoldFlangeDoc.nullable().default(null),
     fittings: fittingsDoc.default(NO_FITTINGS),
   }),

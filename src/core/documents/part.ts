@@ -54,6 +54,16 @@ export const partDoc = z.discriminatedUnion('type', [
     count: z.number().int().min(1).max(16).default(1),
     bends: z.array(bend).max(8),
   }),
+  z.object({
+    ...partBase,
+    type: z.literal('restrictor'),
+    bore_m: z.number().min(0.008).max(0.3),
+    kind: z.enum(['venturi', 'plate']),
+    count: z.number().int().min(1).max(16).default(1),
+    /** Null: the usual one of its kind, for a plate by the pipe it stands in. */
+    Cd: z.number().min(0.3).max(1, 'above 1 it would pass more than is possible').nullable().default(null),
+    recovery: z.number().min(0).max(0.95).nullable().default(null),
+  }),
   z.object({ ...partBase, type: z.literal('meter'), bore_m, K: z.number().min(0).max(20) }),
   z.object({
     ...partBase,

@@ -14,6 +14,8 @@ export const benchRecord = z.object({
   depression_Pa: z.number().positive().max(50_000),
   entryK: z.number().min(0).max(1),
   bench: z.string().max(80),
+  /** Read on a bench, or only claimed by whoever sells it. */
+  kind: z.enum(['reading', 'claim']).default('reading'),
   /** How many of its bores the figure is for; null: all of them. */
   bores: z.number().int().min(1).max(16).nullable().default(null),
   takenOn: z

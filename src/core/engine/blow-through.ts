@@ -1,19 +1,24 @@
-import { failure, isFailure, type Failure } from '../failure';
+import { failure, isFailure, type Failure, type FailureCode } from '../failure';
 import { compilePath, EMPTY_PATH, type CompiledPath } from '../flow/compile';
-import { endPressure } from '../flow/ladder';
+import { compiledCapacity, endPressure } from '../flow/ladder';
 import type { Path } from '../flow/path';
+import { fallingRoot } from '../numbers/root';
 import {
   boostedCandidate,
   boostedReference,
   engineFlow,
+  JUST_WITHIN,
   settled,
+  swallowingPressure,
   type BoostedEngine,
   type BoostedReference,
   type BoostedResult,
   type BoostedSetup,
   type IntakePaths,
   type Point,
+  type EngineFlow,
   type PointSolver,
+  type PointTask,
 } from './boosted';
 import { FULL_STEP } from './flow-root';
 import { inletTemperature } from './input';
@@ -49,30 +54,87 @@ export function centrifugalRatio(c: CentrifugalCompressor, rpm: number): number 
   return 1 + (c.pressureRatio - 1) * (rpm / c.rpm) ** 2;
 }
 
-function centrifugalPoint(input: CentrifugalEngine): PointSolver {
+/** A choking path's largest flow is looked for up to this many times the flow expected. */
+const CAPACITY_REACH = 100;
+
+/**
+ * The largest flow at which `at` still has a plenum pressure, with the plenum drawn down to where the engine swallows just
+ * that; null where the path passes what is asked of it.
+ */
+function heldByPath(task: PointTask, flow: EngineFlow, at: (m: number) => Point): Point | null {
+  const within = (m: number): number => (Number.isNaN(at(m).p) ? NaN : 1);
+  const least = task.base * 1e-6;
+  if (Number.isNaN(within(least)) || !Number.isNaN(within(task.base * CAPACITY_REACH))) return null;
+  const m = fallingRoot(within, least, task.base * CAPACITY_REACH, 1e-13).x * JUST_WITHIN;
+  const most = at(m);
+  const p = swallowingPressure(task, flow, m, most.Tm, most.p);
+  return p === null ? null : { ...most, p, held: 'choked' };
+}
+
+/**
+ * One engine speed at a pressure ratio that is told for every flow. `held` where its path chokes and that is a limit.
+ */
+function atToldRatio(task: PointTask, flow: EngineFlow, at: (m: number) => Point, asLimit: boolean): Point | 'choked' {
+  const draws = ({ p, m, Tm }: Point): number => flow(task.rpm, task.eta(p, m), p, Tm);
+  const point = task.search.point(
+    at,
+    (found, m) => draws(found) - m,
+    task.base,
+    (near, m) => settled(near, m, draws(near)),
+  );
+  return point ?? (asLimit ? heldByPath(task, flow, at) : null) ?? 'choked';
+}
+
+/** The states of a blow-through engine at one rpm along its flow, at a pressure ratio that may hang on the inlet's pressure. */
+function statesOf(
+  input: BoostedEngine,
+  etaAd: number,
+): (task: PointTask, ratioAt: (inlet_Pa: number, m: number) => number) => (m: number) => Point {
   const T1 = inletTemperature(input);
   const p0 = input.ambient.p_Pa;
   const cooler = coolerFigures(input.cooler);
-  const etaAd = input.compressor.etaAd ?? ADIABATIC_EFFICIENCY.centrifugal;
-  return ({ rpm, paths, eta, coolerLoss, base, search }) => {
-    const ratio = centrifugalRatio(input.compressor, rpm);
-    if (ratio < 1) return 'no_boost';
-    const T2 = compressedT(T1, ratio, etaAd);
-    const Tm = cooledT(T2, cooler);
+  return ({ paths, coolerLoss }, ratioAt) => {
     const after = pathOrEmpty(paths);
-    const at = (m: number): Point => {
+    return (m) => {
       const inlet = endPressure(paths.before, m, p0, T1);
-      const start = ratio * inlet - coolerLoss(m);
-      return { m, inlet, out: ratio * inlet, T2, Tm, p: start > 0 ? endPressure(after, m, start, Tm) : NaN, etaBlower: NaN };
+      const ratio = ratioAt(inlet, m);
+      const T2 = compressedT(T1, ratio, etaAd);
+      const Tm = cooledT(T2, cooler);
+      const out = ratio * inlet;
+      const start = out - coolerLoss(m);
+      return { m, inlet, out, T2, Tm, p: start > 0 ? endPressure(after, m, start, Tm) : NaN, etaBlower: NaN };
     };
-    const draws = ({ p, m }: Point): number => engineFlow(input, rpm, eta(p, m), p, Tm);
-    return (
-      search.point(
-        at,
-        (point, m) => draws(point) - m,
-        base,
-        (near, m) => settled(near, m, draws(near)),
-      ) ?? 'choked'
+  };
+}
+
+/** The compressor adds nothing: air goes through it as through a pipe. */
+function adding(input: BoostedEngine, etaAd: number, flow: EngineFlow): (task: PointTask) => Point | FailureCode {
+  const states = statesOf(input, etaAd);
+  return (task) => {
+    if (!input.chokedAsLimit) return 'no_boost';
+    const point = atToldRatio(
+      task,
+      flow,
+      states(task, () => 1),
+      true,
+    );
+    return typeof point === 'string' ? point : { ...point, held: point.held ?? 'without' };
+  };
+}
+
+function centrifugalPoint(input: CentrifugalEngine): PointSolver {
+  const etaAd = input.compressor.etaAd ?? ADIABATIC_EFFICIENCY.centrifugal;
+  const states = statesOf(input, etaAd);
+  const flow = engineFlow(input);
+  const nothing = adding(input, etaAd, flow);
+  return (task) => {
+    const ratio = centrifugalRatio(input.compressor, task.rpm);
+    if (ratio < 1) return nothing(task);
+    return atToldRatio(
+      task,
+      flow,
+      states(task, () => ratio),
+      input.chokedAsLimit === true,
     );
   };
 }
@@ -83,29 +145,19 @@ const CONTRACTION_SHARE = 1e-4;
 
 /** Boost held at the compressor's outlet: the throttle's loss comes off the plenum. */
 function outletHeld(input: TurboEngine): PointSolver {
-  const T1 = inletTemperature(input);
-  const p0 = input.ambient.p_Pa;
-  const cooler = coolerFigures(input.cooler);
   const etaAd = input.compressor.etaAd ?? ADIABATIC_EFFICIENCY.turbo;
-  return ({ index, rpm, paths, eta, coolerLoss, base, search }) => {
-    const out = targetAt(input.compressor, index);
-    const after = pathOrEmpty(paths);
-    const at = (m: number): Point => {
-      const inlet = endPressure(paths.before, m, p0, T1);
-      const T2 = compressedT(T1, out / inlet, etaAd);
-      const Tm = cooledT(T2, cooler);
-      const start = out - coolerLoss(m);
-      return { m, inlet, out, T2, Tm, p: start > 0 ? endPressure(after, m, start, Tm) : NaN, etaBlower: NaN };
-    };
-    const draws = ({ p, m, Tm }: Point): number => engineFlow(input, rpm, eta(p, m), p, Tm);
-    const point = search.point(
-      at,
-      (found, m) => draws(found) - m,
-      base,
-      (near, m) => settled(near, m, draws(near)),
+  const states = statesOf(input, etaAd);
+  const flow = engineFlow(input);
+  const nothing = adding(input, etaAd, flow);
+  return (task) => {
+    const target = targetAt(input.compressor, task.index);
+    const point = atToldRatio(
+      task,
+      flow,
+      states(task, (inlet) => target / inlet),
+      input.chokedAsLimit === true,
     );
-    if (point === null) return 'choked';
-    return point.out / point.inlet < 1 ? 'no_boost' : point;
+    return typeof point !== 'string' && point.out / point.inlet < 1 ? nothing(task) : point;
   };
 }
 
@@ -118,43 +170,93 @@ function plenumHeld(input: TurboEngine): PointSolver {
   const p0 = input.ambient.p_Pa;
   const cooler = coolerFigures(input.cooler);
   const etaAd = input.compressor.etaAd ?? ADIABATIC_EFFICIENCY.turbo;
-  return ({ index, rpm, paths, eta, coolerLoss, base, search }) => {
+  const flow = engineFlow(input);
+  const nothing = adding(input, etaAd, flow);
+  return (task) => {
+    const { index, rpm, paths, eta, coolerLoss, base, search } = task;
     const target = targetAt(input.compressor, index);
     const after = pathOrEmpty(paths);
     let near = base;
-    const at = (ratio: number): Point => {
-      const T2 = compressedT(T1, ratio, etaAd);
-      const Tm = cooledT(T2, cooler);
-      const m = flowAtPlenum(input, rpm, eta, target, Tm, near);
-      near = m;
+    const stateAt = (m: number, ratio: number, T2 = compressedT(T1, ratio, etaAd), Tm = cooledT(T2, cooler)): Point => {
       const inlet = endPressure(paths.before, m, p0, T1);
       const start = ratio * inlet - coolerLoss(m);
       return { m, inlet, out: ratio * inlet, T2, Tm, p: start > 0 ? endPressure(after, m, start, Tm) : NaN, etaBlower: NaN };
     };
+    const at = (ratio: number): Point => {
+      const T2 = compressedT(T1, ratio, etaAd);
+      const Tm = cooledT(T2, cooler);
+      near = flowAtPlenum(flow, rpm, eta, target, Tm, near, input.flowStep ?? FULL_STEP);
+      return stateAt(near, ratio, T2, Tm);
+    };
     const surplus = ({ p }: Point): number => (p - target) / target;
+    /** What lies before the compressor chokes: it passes what it passes, and the boost falls short of its target. */
+    const chokedPoint = (): Point | FailureCode => {
+      const m = (search.capacity_kgps ??= compiledCapacity(paths.before, p0, T1) * JUST_WITHIN);
+      if (!(m > 0)) return 'choked';
+      const spare = (u: number): number => {
+        const point = stateAt(m, 1 / u);
+        const asked = swallowingPressure(task, flow, m, point.Tm, target);
+        return asked === null ? NaN : point.p - asked;
+      };
+      if (!(spare(1 / HIGHEST_RATIO) >= 0)) return 'choked';
+      if (spare(1) > 0) return nothing(task);
+      const point = stateAt(m, 1 / fallingRoot(spare, 1 / HIGHEST_RATIO, 1).x);
+      return { ...point, p: swallowingPressure(task, flow, m, point.Tm, target) ?? point.p, held: 'choked' };
+    };
+    /**
+     * What lies behind the compressor chokes: it passes the flow as soon as the air ahead of it is dense enough, whatever the
+     * pressure behind it, and the plenum is held there all the same.
+     */
+    const chokedBehind = (): Point | FailureCode => {
+      const least = 1 / HIGHEST_RATIO;
+      if (!(surplus(at(HIGHEST_RATIO)) > 0)) return chokedPoint();
+      let passing: Point | null = null;
+      fallingRoot(
+        (u) => {
+          const point = at(1 / u);
+          const spare = surplus(point);
+          if (spare > 0) passing = point;
+          return spare;
+        },
+        least,
+        1,
+      );
+      return passing === null ? 'choked' : { ...(passing as Point), p: target, held: 'choked' };
+    };
+    if (search.capacity_kgps !== null && at(1).m > search.capacity_kgps) {
+      const known = chokedPoint();
+      if (typeof known !== 'string') return known;
+    }
     // The plenum is the target wherever the search ends; the flow hardly hangs on the ratio.
     const point = search.point(
       (u) => at(1 / u),
       surplus,
       Math.min(0.999, (0.97 * p0) / target),
-      (near) => near,
+      (found) => found,
     );
-    if (point === null) return surplus(at(1)) > 0 ? 'no_boost' : 'choked';
-    return point.out < point.inlet ? 'no_boost' : { ...point, p: target };
+    if (point === null) {
+      if (surplus(at(1)) > 0) return nothing(task);
+      return input.chokedAsLimit ? chokedBehind() : 'choked';
+    }
+    return point.out < point.inlet ? nothing(task) : { ...point, p: target };
   };
 }
 
+/** Pressure ratios looked for end here. */
+const HIGHEST_RATIO = 30;
+
 /** Flow at a known manifold state, where only the residual gas still hangs on the flow itself: a contraction. */
 function flowAtPlenum(
-  input: TurboEngine,
+  flow: EngineFlow,
   rpm: number,
   eta: (p: number, m: number) => number,
   p_Pa: number,
   T_K: number,
   guess: number,
+  flowStep: number,
 ): number {
-  const close = (input.flowStep ?? FULL_STEP) * CONTRACTION_SHARE;
-  const step = (m: number): number => engineFlow(input, rpm, eta(p_Pa, m), p_Pa, T_K);
+  const close = flowStep * CONTRACTION_SHARE;
+  const step = (m: number): number => flow(rpm, eta(p_Pa, m), p_Pa, T_K);
   let m = guess;
   for (let i = 0; i < FLOW_STEPS; i += 1) {
     const once = step(m);

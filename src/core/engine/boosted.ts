@@ -1,12 +1,21 @@
 import { airState } from '../air/state';
 import { failure, isFailure, type Failure, type FailureCode } from '../failure';
 import type { CompiledPath } from '../flow/compile';
-import { R_DRY } from '../flow/constants';
 import { knotCurve, type Knots } from '../numbers/curve';
+import { fallingRoot } from '../numbers/root';
 import { coolerFigures, drivePower, MANIFOLD_VE, type Cooler, type CoolerFigures } from './charge';
 import { sweptRate } from './demand';
 import { FlowSearch } from './flow-root';
-import { engineFailure, EXHAUST_BACK_PRESSURE_Pa, inletTemperature, referencePower, type EngineInput } from './input';
+import {
+  chokedAt,
+  engineFailure,
+  engineGas,
+  EXHAUST_BACK_PRESSURE_Pa,
+  inletTemperature,
+  referencePower,
+  type EngineInput,
+  type SolvedLimits,
+} from './input';
 import { residualFactor } from './na';
 import { candidatePower, torqueOf } from './power';
 
@@ -18,7 +27,7 @@ export interface BoostedEngine extends EngineInput {
 }
 
 /** One side solved, arrays in the order of rpm: kg/s, Pa, K, W, N·m. */
-export interface BoostedResult {
+export interface BoostedResult extends SolvedLimits {
   readonly massFlow_kgps: number[];
   /** Pressure before the compressor, p₁. */
   readonly inlet_Pa: number[];
@@ -34,6 +43,9 @@ export interface BoostedResult {
   readonly drive_W: number[];
   readonly power_W: number[];
   readonly torque_Nm: number[];
+  chokedFrom_rpm?: number | null;
+  choked_rpm?: readonly number[];
+  without_rpm?: readonly number[];
 }
 
 /** The intake on either side of the compressor. A draw-through engine has nothing after it. */
@@ -51,6 +63,8 @@ export interface Point {
   readonly Tm: number;
   readonly p: number;
   readonly etaBlower: number;
+  /** What the engine is held to here: a path that chokes, or a compressor that adds nothing. */
+  readonly held?: 'choked' | 'without' | undefined;
 }
 
 /** What a point solver is asked: at one rpm, through these paths, with this efficiency and cooler loss at a flow. */
@@ -85,9 +99,28 @@ function prepare(input: BoostedEngine): Prepared | Failure {
   return { etaKnots: (rpm) => factor * knots(rpm), cooler };
 }
 
-/** Flow, kg/s, that the engine draws from a manifold state at an efficiency. Airflow basis §8. */
-export const engineFlow = (input: BoostedEngine, rpm: number, eta: number, p_Pa: number, T_K: number): number =>
-  (eta * sweptRate(input.engine.displacement_m3, rpm) * p_Pa) / (R_DRY * T_K);
+/** Flow, kg/s, that an engine draws from a manifold state at an rpm and an efficiency. Airflow basis §8. */
+export type EngineFlow = (rpm: number, eta: number, p_Pa: number, T_K: number) => number;
+
+export function engineFlow(input: BoostedEngine): EngineFlow {
+  const R = engineGas(input);
+  const { displacement_m3 } = input.engine;
+  return (rpm, eta, p_Pa, T_K) => (eta * sweptRate(displacement_m3, rpm) * p_Pa) / (R * T_K);
+}
+
+/** A hair inside a largest flow, where the ladder still has an answer. */
+export const JUST_WITHIN = 1 - 1e-12;
+/** Lowest manifold pressure looked for behind a path that chokes, as a share of `most_Pa`. */
+const DEEPEST = 1e-9;
+
+/**
+ * Manifold pressure, Pa, at or below `most_Pa` at which the engine swallows just the flow `m` that a choking path passes; null
+ * where it swallows less even at `most_Pa`. Airflow basis §8, choking is a limit.
+ */
+export function swallowingPressure(task: PointTask, flow: EngineFlow, m: number, Tm: number, most_Pa: number): number | null {
+  const short = (p: number): number => m - flow(task.rpm, task.eta(p, m), p, Tm);
+  return short(most_Pa) < 0 ? fallingRoot(short, most_Pa * DEEPEST, most_Pa).x : null;
+}
 
 /** A point close to the solution moved to its flow `m`: what the engine `draws` there is in proportion to the pressure. */
 export const settled = (near: Point, m: number, draws: number): Point => ({ ...near, m, p: (near.p * m) / draws });
@@ -140,8 +173,19 @@ export interface BoostedReference {
 }
 
 /** A fair first flow, kg/s, before anything is known: the engine at 1.5 atmospheres. */
-const firstGuess = (input: BoostedEngine, rpm: number): number =>
-  engineFlow(input, rpm, MANIFOLD_VE, 1.5 * input.ambient.p_Pa, inletTemperature(input) + 40);
+const firstGuess = (input: BoostedEngine): ((rpm: number) => number) => {
+  const flow = engineFlow(input);
+  return (rpm) => flow(rpm, MANIFOLD_VE, 1.5 * input.ambient.p_Pa, inletTemperature(input) + 40);
+};
+
+/** Which engine speeds were held to something, told with the result. */
+function heldAt(out: BoostedResult, input: BoostedEngine, points: readonly Point[]): void {
+  if (!input.chokedAsLimit) return;
+  const choked = points.map((p) => p.held === 'choked');
+  Object.assign(out, chokedAt(input.rpm, choked));
+  const without = input.rpm.filter((_, i) => points[i]!.held === 'without');
+  if (without.length > 0) out.without_rpm = without;
+}
 
 /**
  * The engine as it is. The cooler's loss goes with the flow against the largest: each rpm is first solved with the whole
@@ -155,28 +199,33 @@ export function boostedReference(setup: BoostedSetup, paths: IntakePaths): Boost
   const solve = setup.referencePoint ?? setup.solvePoint;
   let flowBase_kgps = 0;
   const whole: number[] = [];
+  const guess = firstGuess(input);
   let search = new FlowSearch(input.flowStep);
   for (const [index, rpm] of input.rpm.entries()) {
     const eta = etaKnots(rpm);
     if (!(eta > 0)) return failure('bad_input', { where: 've', at_rpm: rpm });
-    const point = solve({ index, rpm, paths, eta: () => eta, coolerLoss: () => cooler.loss_Pa, base: firstGuess(input, rpm), search });
+    const point = solve({ index, rpm, paths, eta: () => eta, coolerLoss: () => cooler.loss_Pa, base: guess(rpm), search });
     if (typeof point === 'string') return failure(point, { side: 'reference', at_rpm: rpm });
     whole.push(point.m);
     if (point.m > flowBase_kgps) flowBase_kgps = point.m;
   }
   const result = emptyBoosted();
+  const points: Point[] = [];
+  const R = engineGas(input);
   search = new FlowSearch(input.flowStep);
   for (const [index, rpm] of input.rpm.entries()) {
     const eta = etaKnots(rpm);
     const coolerLoss = (m: number): number => cooler.loss_Pa * (m / flowBase_kgps) ** 2;
     const point = solve({ index, rpm, paths, eta: () => eta, coolerLoss, base: whole[index]!, search });
     if (typeof point === 'string') return failure(point, { side: 'reference', at_rpm: rpm });
-    const own = (point.m * R_DRY * point.Tm) / (sweptRate(input.engine.displacement_m3, rpm) * point.p);
+    points.push(point);
+    const own = (point.m * R * point.Tm) / (sweptRate(input.engine.displacement_m3, rpm) * point.p);
     push(result, input, point, setup.referencePoint ? own : eta, setup.beltEfficiency);
     const power = referencePower(input, index, point.m);
     result.power_W.push(power);
     result.torque_Nm.push(torqueOf(power, rpm));
   }
+  heldAt(result, input, points);
   return { input, result, flowBase_kgps, setup };
 }
 
@@ -193,6 +242,7 @@ export function boostedCandidate(
   const exhaustAt = (m: number): number => input.ambient.p_Pa + B * m * m;
   const coolerLoss = (m: number): number => cooler.loss_Pa * (m / flowBase_kgps) ** 2;
   const out = emptyBoosted();
+  const points: Point[] = [];
   const search = new FlowSearch(input.flowStep);
   for (const [index, rpm] of input.rpm.entries()) {
     const referenceFlow = r.massFlow_kgps[index]!;
@@ -200,6 +250,7 @@ export function boostedCandidate(
     const eta = (p: number, m: number): number => etaFresh * residualFactor(rc, p, exhaustAt(m));
     const point = solvePoint({ index, rpm, paths, eta, coolerLoss, base: referenceFlow, search });
     if (typeof point === 'string') return failure(point, { side: 'candidate', at_rpm: rpm });
+    points.push(point);
     push(out, input, point, eta(point.p, point.m), ref.setup.beltEfficiency);
     const power = candidatePower({
       aspiration: 'boosted',
@@ -212,10 +263,12 @@ export function boostedCandidate(
       massFlow_kgps: point.m,
       plenum_Pa: point.p,
       drive_W: out.drive_W[index]!,
-      ...(input.frictionFactor !== undefined && { frictionFactor: input.frictionFactor }),
+      frictionFactor: input.frictionFactor,
+      stroke_m: input.engine.stroke_m,
     });
     out.power_W.push(power.power_W);
     out.torque_Nm.push(power.torque_Nm);
   }
+  heldAt(out, input, points);
   return out;
 }

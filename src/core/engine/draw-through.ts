@@ -1,14 +1,15 @@
-import { failure, isFailure, type Failure } from '../failure';
+import { failure, isFailure, type Failure, type FailureCode } from '../failure';
 import { compilePath, type CompiledPath } from '../flow/compile';
-import { R_DRY } from '../flow/constants';
-import { endPressure } from '../flow/ladder';
+import { compiledCapacity, endPressure } from '../flow/ladder';
 import type { Path } from '../flow/path';
 import { fallingRoot } from '../numbers/root';
 import {
   boostedCandidate,
   boostedReference,
   engineFlow,
+  JUST_WITHIN,
   settled,
+  swallowingPressure,
   type BoostedEngine,
   type BoostedReference,
   type BoostedResult,
@@ -18,7 +19,7 @@ import {
   type PointTask,
 } from './boosted';
 import { FlowSearch } from './flow-root';
-import { inletTemperature } from './input';
+import { engineGas, inletTemperature } from './input';
 import { ADIABATIC_EFFICIENCY, BELT_EFFICIENCY, cooledT, coolerFigures, compressedT } from './charge';
 
 /** A positive-displacement blower, belt-driven. */
@@ -30,12 +31,16 @@ export interface Blower {
   /** Volumetric efficiency at a pressure ratio of 1, and what it loses per unit of pressure ratio at the highest rpm. */
   readonly eta0?: number | undefined;
   readonly k?: number | undefined;
+  /** Blower speed, rpm, at which `k` is told (its speed at the highest engine speed). */
+  readonly slipAt_rpm?: number | undefined;
   readonly etaAd?: number | undefined;
   readonly beltEfficiency?: number | undefined;
 }
 
 /** Airflow basis §8. */
 export const BLOWER_DEFAULTS = { eta0: 0.94, k: 0.04 } as const;
+/** Blower speed at which its slip is told until someone says another, rpm. Airflow basis §8. */
+export const SLIP_AT_rpm = 12_000;
 
 export interface DrawThroughEngine extends BoostedEngine {
   readonly blower: Blower;
@@ -59,8 +64,10 @@ interface BlowerAtRpm {
 function blowerOver(input: DrawThroughEngine, ratio: number): (rpm: number) => BlowerAtRpm {
   const { displacement_m3, eta0 = BLOWER_DEFAULTS.eta0, k = BLOWER_DEFAULTS.k } = input.blower;
   const highest = input.rpm.reduce((a, b) => Math.max(a, b), 0);
-  const RT = R_DRY * inletTemperature(input);
-  return (rpm) => ({ perPa: (displacement_m3 * ((rpm * ratio) / 60)) / RT, eta0, slip: (k * highest) / rpm });
+  const RT = engineGas(input) * inletTemperature(input);
+  const told_rpm = input.blower.slipAt_rpm;
+  const slipAt = (rpm: number): number => (told_rpm === undefined ? (k * highest) / rpm : (k * told_rpm) / (rpm * ratio));
+  return (rpm) => ({ perPa: (displacement_m3 * ((rpm * ratio) / 60)) / RT, eta0, slip: slipAt(rpm) });
 }
 
 type Charge = (task: PointTask, m: number, p1: number, ratio: number, etaBlower: number) => Point;
@@ -86,27 +93,61 @@ const choking = (path: CompiledPath, m: number, p0: number, T0: number): boolean
 function drawPoint(input: DrawThroughEngine, ratio: number): PointSolver {
   const charge = chargeOf(input);
   const blowerAt = blowerOver(input, ratio);
+  const flow = engineFlow(input);
   const T1 = inletTemperature(input);
   const p0 = input.ambient.p_Pa;
   return (task) => {
     const { perPa, eta0, slip } = blowerAt(task.rpm);
     const path = task.paths.before;
-    const draws = (point: Point): number => (point.p > 0 ? engineFlow(input, task.rpm, task.eta(point.p, point.m), point.p, point.Tm) : 0);
-    if (slip < NO_SLIP) return noSlip(task, perPa * eta0, path, draws, (m, p1, r) => charge(task, m, p1, r, eta0), p0, T1);
+    const draws = (point: Point): number => (point.p > 0 ? flow(task.rpm, task.eta(point.p, point.m), point.p, point.Tm) : 0);
+    const held = (code: 'choked' | 'no_blower_solution'): Point | typeof code => {
+      if (!input.chokedAsLimit) return code;
+      return code === 'choked' ? chokedPoint() : (bypassed() ?? code);
+    };
+    const atRatio = (m: number, r: number): Point => {
+      const etaBlower = Math.max(1e-9, eta0 - slip * (r - 1));
+      return charge(task, m, m / (perPa * etaBlower), r, etaBlower);
+    };
+    /** The path passes what it passes; the pressure before the blower falls until blower and engine move just that. */
+    const chokedPoint = (): Point | 'choked' => {
+      const m = (task.search.capacity_kgps ??= compiledCapacity(path, p0, T1) * JUST_WITHIN);
+      if (!(m > 0)) return 'choked';
+      const spare = (r: number): number => m - draws(atRatio(m, r));
+      const highest = slip < NO_SLIP ? HIGHEST_RATIO : Math.min(HIGHEST_RATIO, 1 + (eta0 / slip) * (1 - 1e-9));
+      if (spare(1) >= 0 && spare(highest) <= 0) return { ...atRatio(m, fallingRoot(spare, 1, highest).x), held: 'choked' };
+      const open = charge(task, m, endPressure(path, m, p0, T1), 1, eta0);
+      const p = swallowingPressure(task, flow, m, open.Tm, open.out);
+      return p === null ? 'choked' : { ...open, p, held: 'choked' };
+    };
+    /** The engine swallows more than the blower moves: the by-pass stands open and the blower adds nothing. */
+    const bypassed = (): Point | null => {
+      const at = (m: number): Point => charge(task, m, endPressure(path, m, p0, T1), 1, eta0);
+      const m = task.search.root((x) => draws(at(x)) - x, task.base);
+      return Number.isNaN(m) ? null : { ...at(m), held: 'without' };
+    };
+    if (slip < NO_SLIP) {
+      const point = noSlip(task, perPa * eta0, path, draws, (m, p1, r) => charge(task, m, p1, r, eta0), p0, T1);
+      return typeof point === 'string' ? held(point) : point;
+    }
     const at = (m: number): Point | null => {
       const p1 = endPressure(path, m, p0, T1);
       if (Number.isNaN(p1)) return null;
       const etaBlower = m / (perPa * p1);
       return charge(task, m, p1, Math.max(1e-3, 1 + (eta0 - etaBlower) / slip), etaBlower);
     };
+    if (task.search.capacity_kgps !== null) {
+      const m = task.search.capacity_kgps;
+      const most = at(m);
+      if (most !== null && draws(most) > m) return chokedPoint();
+    }
     const point = task.search.point(
       at,
       (found, m) => draws(found) - m,
       task.base,
       (near, m) => settled(near, m, draws(near)),
     );
-    if (point === null) return wallCode(path, eta0 * perPa, p0, T1);
-    return point.out / point.inlet < 1 ? 'no_blower_solution' : point;
+    if (point === null) return held(wallCode(path, eta0 * perPa, p0, T1));
+    return point.out / point.inlet < 1 ? held('no_blower_solution') : point;
   };
 }
 
@@ -141,22 +182,38 @@ function measuredPoint(input: DrawThroughEngine, boost_Pa: readonly number[]): P
   const blowerAt = blowerOver(input, input.blower.ratio);
   const T1 = inletTemperature(input);
   const p0 = input.ambient.p_Pa;
+  const unmeasured = drawPoint(input, input.blower.ratio);
   return (task) => {
     const { perPa, eta0, slip } = blowerAt(task.rpm);
     const p = p0 + boost_Pa[task.index]!;
-    if (!(p > 0)) return 'no_blower_solution';
+    /** What was measured cannot be with this blower: there the table's efficiency has to do. */
+    const impossible = (): Point | FailureCode => {
+      if (!input.chokedAsLimit) return 'no_blower_solution';
+      const point = unmeasured(task);
+      return typeof point === 'string' ? point : { ...point, held: point.held ?? 'without' };
+    };
+    if (!(p > 0)) return impossible();
     const path = task.paths.before;
     const etaAt = (m: number, p1: number): number => eta0 - slip * ((p + task.coolerLoss(m)) / p1 - 1);
     const surplus = (m: number): number => {
       const p1 = endPressure(path, m, p0, T1);
       return etaAt(m, p1) * perPa * p1 - m;
     };
-    if (surplus(perPa * p0 * 1e-9) <= 0) return 'no_blower_solution';
+    if (surplus(perPa * p0 * 1e-9) <= 0) return impossible();
+    /** The boost is what was measured; the pressure before the blower is what lets it move just what the path passes. */
+    const chokedAt = (): Point | FailureCode => {
+      if (!input.chokedAsLimit) return 'choked';
+      const m = (task.search.capacity_kgps ??= compiledCapacity(path, p0, T1) * JUST_WITHIN);
+      if (!(m > 0)) return 'choked';
+      const out = p + task.coolerLoss(m);
+      const p1 = (m / perPa + slip * out) / (eta0 + slip);
+      return out < p1 ? impossible() : { ...charge(task, m, p1, out / p1, m / (perPa * p1)), p, held: 'choked' };
+    };
     const m = new FlowSearch(input.flowStep).root(surplus, Math.min(task.base, perPa * p0 * eta0));
-    if (Number.isNaN(m)) return 'choked';
+    if (Number.isNaN(m)) return chokedAt();
     const p1 = endPressure(path, m, p0, T1);
     const ratio = (p + task.coolerLoss(m)) / p1;
-    return ratio < 1 ? 'no_blower_solution' : { ...charge(task, m, p1, ratio, etaAt(m, p1)), p };
+    return ratio < 1 ? impossible() : { ...charge(task, m, p1, ratio, etaAt(m, p1)), p };
   };
 }
 

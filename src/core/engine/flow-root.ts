@@ -15,6 +15,8 @@ export class FlowSearch {
   private r1 = NaN;
   private r2 = NaN;
   private r3 = NaN;
+  /** Largest flow of this solve's path, kg/s, once it is known: then a choking engine speed needs no search. */
+  capacity_kgps: number | null = null;
 
   constructor(private readonly step: number = FULL_STEP) {}
 

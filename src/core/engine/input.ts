@@ -1,4 +1,6 @@
-import { failure, type Failure } from '../failure';
+import { airState } from '../air/state';
+import { failure, isFailure, type Failure } from '../failure';
+import { R_DRY } from '../flow/constants';
 
 export interface Ambient {
   readonly p_Pa: number;
@@ -12,7 +14,7 @@ export type ReferencePower = { readonly bsfc_kgpJ: number; readonly afr: number 
 /** What every engine is described by, whatever fills it. */
 export interface EngineInput {
   readonly ambient: Ambient;
-  readonly engine: { readonly displacement_m3: number; readonly compressionRatio: number };
+  readonly engine: { readonly displacement_m3: number; readonly compressionRatio: number; readonly stroke_m?: number | undefined };
   readonly rpm: readonly number[];
   readonly inletT_K?: number | undefined;
   /** Exhaust back pressure B at the largest reference flow, Pa. */
@@ -23,6 +25,20 @@ export interface EngineInput {
   readonly frictionFactor?: number | undefined;
   /** Relative step at which a flow counts as found (the full 1e-9): an uncertainty run asks for less. */
   readonly flowStep?: number | undefined;
+  /** A path that passes less than the engine would draw is a limit and not a failure (false). Airflow basis §8. */
+  readonly chokedAsLimit?: boolean | undefined;
+  /** The day's moist air in the engine's and the blower's equations in place of dry air (false). Airflow basis §8. */
+  readonly moistAir?: boolean | undefined;
+}
+
+/** What a solved side says of engine speeds at which something ran into a wall. */
+export interface SolvedLimits {
+  /** Engine speed from which on its path chokes; null: nowhere. Missing where choking was not asked for as a limit. */
+  readonly chokedFrom_rpm?: number | null;
+  /** Every engine speed at which it does. */
+  readonly choked_rpm?: readonly number[];
+  /** Engine speeds at which the compressor adds nothing, or a measured boost cannot be: solved as if it were by-passed, or without it. */
+  readonly without_rpm?: readonly number[];
 }
 
 /** Exhaust back pressure at the largest flow, Pa. Airflow basis §8. */
@@ -36,6 +52,25 @@ export function engineFailure(input: EngineInput): Failure | null {
   if (input.rpm.length === 0 || !input.rpm.every((n) => n > 0)) return failure('bad_input', { where: 'rpm' });
   if ('value_W' in input.power && input.power.value_W.length !== input.rpm.length) return failure('bad_input', { where: 'power' });
   return null;
+}
+
+/** Gas constant, J/(kg·K), of the air in the engine's equations: dry, or where it is asked for the day's own. */
+export function engineGas(input: EngineInput): number {
+  if (!input.moistAir) return R_DRY;
+  const air = airState({ p_Pa: input.ambient.p_Pa, T_K: input.ambient.T_K, rh: input.ambient.rh ?? 0 });
+  return isFailure(air) ? R_DRY : air.gasConstant_JpkgK;
+}
+
+/** The engine speeds that choke, rpm, and the one from which on up to the highest of them all do; null: none. */
+export function chokedAt(
+  rpm: readonly number[],
+  choked: readonly boolean[],
+): Required<Pick<SolvedLimits, 'chokedFrom_rpm' | 'choked_rpm'>> {
+  const falling = rpm.map((n, i) => ({ n, choked: choked[i]! })).sort((a, b) => b.n - a.n);
+  const first = falling.findIndex((s) => s.choked);
+  if (first < 0) return { chokedFrom_rpm: null, choked_rpm: [] };
+  const end = falling.findIndex((s, i) => i > first && !s.choked);
+  return { chokedFrom_rpm: falling[(end < 0 ? falling.length : end) - 1]!.n, choked_rpm: rpm.filter((_, i) => choked[i]) };
 }
 
 export const inletTemperature = (input: EngineInput): number => input.inletT_K ?? input.ambient.T_K;

@@ -1,13 +1,23 @@
 import { airState } from '../air/state';
 import { failure, isFailure, type Failure } from '../failure';
 import { compilePath, type CompiledPath } from '../flow/compile';
-import { GAMMA, R_DRY } from '../flow/constants';
-import { endPressure } from '../flow/ladder';
+import { GAMMA } from '../flow/constants';
+import { compiledCapacity, endPressure } from '../flow/ladder';
 import type { Path } from '../flow/path';
 import { knotCurve, type Knots } from '../numbers/curve';
+import { fallingRoot } from '../numbers/root';
 import { sweptRate } from './demand';
 import { FlowSearch } from './flow-root';
-import { engineFailure, EXHAUST_BACK_PRESSURE_Pa, inletTemperature, referencePower, type EngineInput } from './input';
+import {
+  chokedAt,
+  engineFailure,
+  engineGas,
+  EXHAUST_BACK_PRESSURE_Pa,
+  inletTemperature,
+  referencePower,
+  type EngineInput,
+  type SolvedLimits,
+} from './input';
 import { candidatePower, torqueOf } from './power';
 
 export interface NaEngine extends EngineInput {
@@ -17,13 +27,15 @@ export interface NaEngine extends EngineInput {
   readonly heating_K?: number | undefined;
 }
 
-export interface NaResult {
+export interface NaResult extends SolvedLimits {
   readonly massFlow_kgps: number[];
   readonly plenum_Pa: number[];
   readonly etaManifold: number[];
   readonly exhaust_Pa: number[];
   readonly power_W: number[];
   readonly torque_Nm: number[];
+  chokedFrom_rpm?: number | null;
+  choked_rpm?: readonly number[];
 }
 
 /** A solved reference: what a throttle does not change is held in it for every candidate. */
@@ -39,9 +51,12 @@ export interface NaReference {
 /** Charge heating on the way into the cylinder, K. Airflow basis §8. */
 export const CHARGE_HEATING_K = 8;
 
+/** Behind a path that chokes far too early the formula would leave no room for fresh gas at all: this much is left. */
+const LEAST_FRESH = 0.02;
+
 /** Residual-gas factor φ of a manifold and an exhaust pressure, Pa. Airflow basis §8. */
 export function residualFactor(compressionRatio: number, manifold_Pa: number, exhaust_Pa: number): number {
-  return (compressionRatio - (exhaust_Pa / manifold_Pa) ** (1 / GAMMA)) / (compressionRatio - 1);
+  return Math.max(LEAST_FRESH, (compressionRatio - (exhaust_Pa / manifold_Pa) ** (1 / GAMMA)) / (compressionRatio - 1));
 }
 
 const emptyResult = (): NaResult => ({ massFlow_kgps: [], plenum_Pa: [], etaManifold: [], exhaust_Pa: [], power_W: [], torque_Nm: [] });
@@ -62,18 +77,29 @@ export function solveNaReference(input: NaEngine, path: Path | CompiledPath): Na
   if (isFailure(compiled)) return { ...compiled, side: 'reference' };
   const inletT = inletTemperature(input);
   const manifoldT = inletT + (input.heating_K ?? CHARGE_HEATING_K);
+  const R = engineGas(input);
   const result = emptyResult();
+  const choked: boolean[] = [];
+  let limit: ChokedFlow | null = null;
   for (const rpm of input.rpm) {
     const eta = ve(rpm) * (input.veFactor ?? 1);
     if (!(eta > 0)) return failure('bad_input', { where: 've', at_rpm: rpm });
     const swept = sweptRate(input.engine.displacement_m3, rpm);
-    const m = eta * swept * air.density_kgpm3;
-    const p = endPressure(compiled, m, input.ambient.p_Pa, inletT);
-    if (Number.isNaN(p)) return failure('choked', { side: 'reference', at_rpm: rpm });
+    const wanted = eta * swept * air.density_kgpm3;
+    const passed = endPressure(compiled, wanted, input.ambient.p_Pa, inletT);
+    const chokes = Number.isNaN(passed);
+    if (chokes && !input.chokedAsLimit) return failure('choked', { side: 'reference', at_rpm: rpm });
+    if (chokes) limit ??= chokedFlow(compiled, input.ambient.p_Pa, inletT);
+    if (chokes && limit === null) return failure('choked', { side: 'reference', at_rpm: rpm });
+    // The efficiency asked for more than the path passes: the engine's own is the one at which the path just chokes.
+    const etaManifold = (wanted * R * manifoldT) / (swept * (chokes ? limit!.p : passed));
+    const m = chokes ? limit!.m : wanted;
+    choked.push(chokes);
     result.massFlow_kgps.push(m);
-    result.plenum_Pa.push(p);
-    result.etaManifold.push((m * R_DRY * manifoldT) / (swept * p));
+    result.plenum_Pa.push(chokes ? (m * R * manifoldT) / (swept * etaManifold) : passed);
+    result.etaManifold.push(etaManifold);
   }
+  if (input.chokedAsLimit) Object.assign(result, chokedAt(input.rpm, choked));
   const flowBase_kgps = Math.max(...result.massFlow_kgps);
   const B = input.exhaust_Pa ?? EXHAUST_BACK_PRESSURE_Pa;
   input.rpm.forEach((rpm, i) => {
@@ -86,32 +112,74 @@ export function solveNaReference(input: NaEngine, path: Path | CompiledPath): Na
   return { kind: 'na', input, result, flowBase_kgps, density_kgpm3: air.density_kgpm3 };
 }
 
+/** The largest flow of a path, kg/s, and the pressure at its end there, Pa. */
+interface ChokedFlow {
+  readonly m: number;
+  readonly p: number;
+}
+
+/** A hair inside the largest flow, where the ladder still has an answer. */
+const JUST_WITHIN = 1 - 1e-12;
+
+function chokedFlow(path: CompiledPath, p0_Pa: number, T0_K: number): ChokedFlow | null {
+  const m = compiledCapacity(path, p0_Pa, T0_K) * JUST_WITHIN;
+  return m > 0 ? { m, p: endPressure(path, m, p0_Pa, T0_K) } : null;
+}
+
 interface NaPoint {
   readonly m: number;
   readonly p: number;
   readonly eta: number;
   readonly exhaust: number;
+  readonly choked: boolean;
 }
-const NO_POINT: NaPoint = { m: NaN, p: NaN, eta: NaN, exhaust: NaN };
+const NO_POINT: NaPoint = { m: NaN, p: NaN, eta: NaN, exhaust: NaN, choked: true };
 
-/** Flow, plenum pressure and efficiency of the candidate at one rpm; NaN flow where it chokes. */
-function candidatePoint(ref: NaReference, compiled: CompiledPath, i: number, search: FlowSearch): NaPoint {
+/** Lowest plenum looked for behind a path that chokes, as a share of the pressure its ladder still ends at. */
+const DEEPEST = 1e-9;
+
+/** What one candidate's solve remembers from rpm to rpm. */
+interface Walk {
+  readonly search: FlowSearch;
+  readonly gas: number;
+  limit: ChokedFlow | null;
+}
+
+/** Flow, plenum pressure and efficiency of the candidate at one rpm; NaN flow where it chokes and that is no limit. */
+function candidatePoint(ref: NaReference, compiled: CompiledPath, i: number, walk: Walk): NaPoint {
   const { input, result } = ref;
   const inletT = inletTemperature(input);
   const manifoldT = inletT + (input.heating_K ?? CHARGE_HEATING_K);
   const rc = input.engine.compressionRatio;
   const B = (input.exhaust_Pa ?? EXHAUST_BACK_PRESSURE_Pa) / ref.flowBase_kgps ** 2;
-  const perPressure = sweptRate(input.engine.displacement_m3, input.rpm[i]!) / (R_DRY * manifoldT);
+  const perPressure = sweptRate(input.engine.displacement_m3, input.rpm[i]!) / (walk.gas * manifoldT);
   const etaFresh = result.etaManifold[i]! / residualFactor(rc, result.plenum_Pa[i]!, result.exhaust_Pa[i]!);
   const exhaustAt = (m: number): number => input.ambient.p_Pa + B * m * m;
   const at = (m: number): NaPoint => {
     const p = endPressure(compiled, m, input.ambient.p_Pa, inletT);
     const exhaust = exhaustAt(m);
-    return { m, p, exhaust, eta: etaFresh * residualFactor(rc, p, exhaust) };
+    return { m, p, exhaust, eta: etaFresh * residualFactor(rc, p, exhaust), choked: false };
   };
+  /** What the path passes, and the plenum at which the engine swallows just that; null: the path passes what is asked of it. */
+  const limited = (): NaPoint | null => {
+    if (!input.chokedAsLimit) return null;
+    walk.limit ??= chokedFlow(compiled, input.ambient.p_Pa, inletT);
+    if (walk.limit === null) return null;
+    const { m, p: most } = walk.limit;
+    const exhaust = exhaustAt(m);
+    const short = (p: number): number => m - etaFresh * residualFactor(rc, p, exhaust) * perPressure * p;
+    if (!(short(most) < 0)) return null;
+    const p = fallingRoot(short, most * DEEPEST, most).x;
+    return { m, p, exhaust, eta: m / (perPressure * p), choked: true };
+  };
+  if (walk.limit) {
+    const known = limited();
+    if (known) return known;
+  }
   // What the engine draws is in proportion to the pressure: from a point close by, the flow tells the pressure.
-  const settle = ({ eta, exhaust }: NaPoint, m: number): NaPoint => ({ m, p: m / (eta * perPressure), eta, exhaust });
-  return search.point(at, ({ p, eta }, m) => eta * perPressure * p - m, result.massFlow_kgps[i]!, settle) ?? NO_POINT;
+  const settle = ({ eta, exhaust }: NaPoint, m: number): NaPoint => ({ m, p: m / (eta * perPressure), eta, exhaust, choked: false });
+  const found = walk.search.point(at, ({ p, eta }, m) => eta * perPressure * p - m, result.massFlow_kgps[i]!, settle);
+  return found ?? limited() ?? NO_POINT;
 }
 
 /**
@@ -123,10 +191,12 @@ export function solveNaCandidate(ref: NaReference, path: Path | CompiledPath): N
   if (isFailure(compiled)) return { ...compiled, side: 'candidate' };
   const { input, result: r } = ref;
   const out = emptyResult();
-  const search = new FlowSearch(input.flowStep);
+  const walk: Walk = { search: new FlowSearch(input.flowStep), gas: engineGas(input), limit: null };
+  const chokes: boolean[] = [];
   for (let i = 0; i < input.rpm.length; i += 1) {
     const rpm = input.rpm[i]!;
-    const { m, p, eta, exhaust } = candidatePoint(ref, compiled, i, search);
+    const { m, p, eta, exhaust, choked } = candidatePoint(ref, compiled, i, walk);
+    chokes.push(choked);
     if (Number.isNaN(m)) return failure('choked', { side: 'candidate', at_rpm: rpm });
     const power = candidatePower({
       aspiration: 'na',
@@ -137,7 +207,8 @@ export function solveNaCandidate(ref: NaReference, path: Path | CompiledPath): N
       referencePlenum_Pa: r.plenum_Pa[i]!,
       massFlow_kgps: m,
       plenum_Pa: p,
-      ...(input.frictionFactor !== undefined && { frictionFactor: input.frictionFactor }),
+      frictionFactor: input.frictionFactor,
+      stroke_m: input.engine.stroke_m,
     });
     out.massFlow_kgps.push(m);
     out.plenum_Pa.push(p);
@@ -146,6 +217,7 @@ export function solveNaCandidate(ref: NaReference, path: Path | CompiledPath): N
     out.power_W.push(power.power_W);
     out.torque_Nm.push(power.torque_Nm);
   }
+  if (input.chokedAsLimit) Object.assign(out, chokedAt(input.rpm, chokes));
   return out;
 }
 

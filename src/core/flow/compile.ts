@@ -27,6 +27,8 @@ export interface Row {
   readonly pulsation: number;
   /** filter: Δp = c·ṁ²/ρ, c in Pa·kg/m³/(kg/s)². */
   readonly filterC: number;
+  /** Share of the cycle over which the flow comes as one half-sine; 0: it flows evenly. */
+  readonly eventShare: number;
 }
 
 export interface CompiledPath {
@@ -36,26 +38,45 @@ export interface CompiledPath {
   /** Area whose dynamic head is lost at the end, m²; 0 where nothing is lost. */
   readonly exitArea_m2: number;
   readonly exitPulsation: number;
+  readonly exitEventShare: number;
 }
 
 /** Numbers a row, and where each stands. */
-export const FIGURES = 8;
-export const FIGURE = { kind: 0, inverseArea2: 1, K: 2, factor: 3, lengthOverBore: 4, wall: 5, reynolds: 6, filterC: 7 } as const;
-const KIND: Readonly<Record<Row['kind'], number>> = { none: 0, loss: 1, pipe: 2, filter: 3, blocked: 4 };
+export const FIGURES = 9;
+export const FIGURE = {
+  kind: 0,
+  inverseArea2: 1,
+  K: 2,
+  factor: 3,
+  lengthOverBore: 4,
+  wall: 5,
+  reynolds: 6,
+  filterC: 7,
+  eventShare: 8,
+} as const;
+export const ROW_KIND: Readonly<Record<Row['kind'], number>> = { none: 0, loss: 1, pipe: 2, filter: 3, blocked: 4 };
 
 function figuresOf(rows: readonly Row[]): Float64Array {
   const out = new Float64Array(rows.length * FIGURES);
   rows.forEach((row, i) => {
     const reynoldsPerFlow = 4 / (Math.PI * row.bore_m * row.count);
-    const numbers = [KIND[row.kind], row.area_m2 ** -2, row.K, row.pulsation, row.lengthOverBore, row.wall, reynoldsPerFlow, row.filterC];
-    out.set(numbers, i * FIGURES);
+    const at = i * FIGURES;
+    out[at + FIGURE.kind] = ROW_KIND[row.kind];
+    out[at + FIGURE.inverseArea2] = 1 / (row.area_m2 * row.area_m2);
+    out[at + FIGURE.K] = row.K;
+    out[at + FIGURE.factor] = row.pulsation;
+    out[at + FIGURE.lengthOverBore] = row.lengthOverBore;
+    out[at + FIGURE.wall] = row.wall;
+    out[at + FIGURE.reynolds] = reynoldsPerFlow;
+    out[at + FIGURE.filterC] = row.filterC;
+    out[at + FIGURE.eventShare] = row.eventShare;
   });
   return out;
 }
 
 /** A path of some of a compiled path's rows. */
-export function pathOfRows(rows: readonly Row[], exitArea_m2: number, exitPulsation: number): CompiledPath {
-  return { rows, figures: figuresOf(rows), exitArea_m2, exitPulsation };
+export function pathOfRows(rows: readonly Row[], exitArea_m2: number, exitPulsation: number, exitEventShare = 0): CompiledPath {
+  return { rows, figures: figuresOf(rows), exitArea_m2, exitPulsation, exitEventShare };
 }
 
 /** No path at all: what goes in comes out. */
@@ -68,6 +89,14 @@ interface Faces {
   readonly k_m2: number;
   readonly K: number;
 }
+
+/** Discharge coefficient of a restrictor, and the share of its throat's head won back behind it. Airflow basis §5; ISO 5167. */
+export const RESTRICTORS = { venturi: { Cd: 0.98, recovery: 0.8 }, plate: { Cd: 0.62, recovery: 0 } } as const;
+
+const given = (part: { Cd?: number | undefined; recovery?: number | undefined }): { Cd?: number; recovery?: number } => ({
+  ...(part.Cd !== undefined && { Cd: part.Cd }),
+  ...(part.recovery !== undefined && { recovery: part.recovery }),
+});
 
 const circle = (bore_m: number): number => (Math.PI / 4) * bore_m * bore_m;
 
@@ -109,6 +138,11 @@ function ownFaces(part: PathPart): Faces | Failure {
       const a = sizedArea(part);
       return { in_m2: a, out_m2: a, k_m2: a, K: 0 };
     }
+    case 'restrictor': {
+      const { Cd, recovery } = { ...RESTRICTORS[part.kind ?? 'venturi'], ...given(part) };
+      if (!(Cd > 0) || !(recovery >= 0 && recovery <= 1)) return failure('bad_input', { reason: 'restrictor' });
+      return { in_m2: null, out_m2: null, k_m2: Cd * circle(part.bore_m) * (part.count ?? 1), K: 1 - recovery };
+    }
     case 'throttle': {
       const wide = throttleWideOpen(part.throttle);
       if (isFailure(wide)) return wide;
@@ -147,43 +181,48 @@ export function facingAreas(part: PathPart): { readonly net_m2: number; readonly
   return isFailure(own) ? null : { net_m2: own.k_m2, gross_m2: own.in_m2 ?? own.k_m2 };
 }
 
-const BLANK = { area_m2: 1, K: 0, lengthOverBore: 0, bore_m: 1, wall: 0, count: 1, pulsation: 1, filterC: 0 } as const;
+/** How the flow pulsates at a row. */
+type Pulse = Pick<Row, 'pulsation' | 'eventShare'>;
 
-function partRow(part: PathPart, index: number, f: Faces): Row {
-  const base = { ...BLANK, what: part.name ?? part.type, part: index, junction: false, area_m2: f.k_m2, K: f.K };
+/** A row in one piece: a path is compiled at every bore that is tried, and objects put together bit by bit are slow. */
+const rowOf = (
+  what: string,
+  part: number,
+  junction: boolean,
+  kind: Row['kind'],
+  area_m2: number,
+  K: number,
+  { pulsation, eventShare }: Pulse,
+  filterC = 0,
+  lengthOverBore = 0,
+  bore_m = 1,
+  wall = 0,
+  count = 1,
+): Row => ({ what, part, junction, kind, area_m2, K, lengthOverBore, bore_m, wall, count, pulsation, filterC, eventShare });
+
+function partRow(part: PathPart, index: number, f: Faces, pulse: Pulse): Row {
+  const what = part.name ?? part.type;
   if (part.type === 'filter') {
     // Δp = λ·Δp_r·(ρ_b/ρ)·(ṁ/(Q_r·ρ_b))² = λ·Δp_r/(Q_r²·ρ_b) · ṁ²/ρ
     const filterC = ((part.loading ?? 1) * part.ratedLoss_Pa) / (part.ratedFlow_m3ps ** 2 * BENCH_DENSITY_kgpm3);
-    return { ...base, kind: 'filter', filterC };
+    return rowOf(what, index, false, 'filter', f.k_m2, f.K, pulse, filterC);
   }
   if (part.type === 'pipe' && part.benchFlow_m3ps === undefined) {
-    return {
-      ...base,
-      kind: 'pipe',
-      lengthOverBore: part.length_m / part.bore_m,
-      bore_m: part.bore_m,
-      wall: haalandRoughness(part.roughness_m ?? SMOOTH_ROUGHNESS_m, part.bore_m),
-      count: part.count ?? 1,
-    };
+    const wall = haalandRoughness(part.roughness_m ?? SMOOTH_ROUGHNESS_m, part.bore_m);
+    return rowOf(what, index, false, 'pipe', f.k_m2, f.K, pulse, 0, part.length_m / part.bore_m, part.bore_m, wall, part.count ?? 1);
   }
-  return { ...base, kind: 'loss' };
+  return rowOf(what, index, false, 'loss', f.k_m2, f.K, pulse);
 }
 
-function junctionRows(part: PathPart, index: number, up: number | null, down: number | null, nextName: string): Row[] {
+function junctionRows(part: PathPart, index: number, up: number | null, down: number | null, nextName: string, pulse: Pulse): Row[] {
   const name = `${part.name ?? part.type}>${nextName}`;
-  const base = { ...BLANK, part: index, junction: true } as const;
-  if (up === null || down === null) return [{ ...base, what: name, kind: 'none' }];
+  if (up === null || down === null) return [rowOf(name, index, true, 'none', 1, 0, pulse)];
   const join = part.join ?? {};
-  const step = (what: string, a: number, b: number, halfAngle?: number, radius?: number): Row => ({
-    ...base,
-    what,
-    kind: 'loss',
-    area_m2: Math.min(a, b),
-    K: junctionK(a, b, halfAngle, radius),
-  });
+  const step = (what: string, a: number, b: number, halfAngle?: number, radius?: number): Row =>
+    rowOf(what, index, true, 'loss', Math.min(a, b), junctionK(a, b, halfAngle, radius), pulse);
   if (!join.offset_m) return [step(name, up, down, join.halfAngle_rad, join.edgeRadius_m)];
   const lens = lensArea(equalAreaBore(up), equalAreaBore(down), join.offset_m);
-  if (lens <= 0) return [{ ...base, what: name, kind: 'blocked' }];
+  if (lens <= 0) return [rowOf(name, index, true, 'blocked', 1, 0, pulse)];
   return [step(`${name}:in`, up, lens), step(`${name}:out`, lens, down)];
 }
 
@@ -196,15 +235,19 @@ export function compilePath(path: Path, end: PathEnd = 'dump'): CompiledPath | F
     if (isFailure(f)) return { ...f, where: part.name ?? part.type };
     all.push(f);
   }
-  const pulsationOf = (part: PathPart): number => part.pulsationFactor ?? path.pulsationFactor ?? 1;
+  const pulsationOf = (part: PathPart): Pulse => ({
+    pulsation: part.pulsationFactor ?? path.pulsationFactor ?? 1,
+    eventShare: part.type === 'filter' ? 0 : (part.eventShare ?? 0),
+  });
   path.parts.forEach((part, i) => {
-    rows.push({ ...partRow(part, i, all[i]!), pulsation: pulsationOf(part) });
+    rows.push(partRow(part, i, all[i]!, pulsationOf(part)));
     const next = path.parts[i + 1];
     if (!next) return;
-    for (const row of junctionRows(part, i, all[i]!.out_m2, all[i + 1]!.in_m2, next.name ?? next.type))
-      rows.push({ ...row, pulsation: pulsationOf(next) });
+    rows.push(...junctionRows(part, i, all[i]!.out_m2, all[i + 1]!.in_m2, next.name ?? next.type, pulsationOf(next)));
   });
   const last = all.at(-1);
   const exit_m2 = end === 'dump' && last ? (last.out_m2 ?? 0) : 0;
-  return pathOfRows(rows, exit_m2, path.parts.length > 0 ? pulsationOf(path.parts.at(-1)!) : 1);
+  const ending = path.parts.at(-1);
+  const { pulsation, eventShare } = ending ? pulsationOf(ending) : { pulsation: 1, eventShare: 0 };
+  return pathOfRows(rows, exit_m2, pulsation, eventShare);
 }

@@ -3,6 +3,7 @@ import { fallingRoot } from '../numbers/root';
 import { compilePath, FIGURE, FIGURES, type CompiledPath } from './compile';
 import { GAMMA, R_DRY } from './constants';
 import { CHOKED_X2, headOfSquare } from './duct';
+import { pulseHead } from './pulse';
 import { airViscosity, frictionFactor } from './losses';
 import type { Path, PathEnd } from './path';
 
@@ -37,9 +38,11 @@ function walk(c: CompiledPath, m: number, p0: number, T0_K: number, stop?: Stop,
         const f = frictionFactor((m * figures[at + FIGURE.reynolds]!) / viscosity, figures[at + FIGURE.wall]!);
         K += f * figures[at + FIGURE.lengthOverBore]!;
       }
-      if (!(X < CHOKED_X2)) return stopAt(stop, c, at, 'choked');
+      const eventShare = figures[at + FIGURE.eventShare]!;
+      const chokes = eventShare === 0 ? CHOKED_X2 : CHOKED_X2 * eventShare * eventShare;
+      if (!(X < chokes)) return stopAt(stop, c, at, 'choked');
       // A bare passage costs nothing, but had to pass the flow.
-      if (K !== 0) loss = K * p * headOfSquare(X);
+      if (K !== 0) loss = K * p * (eventShare === 0 ? headOfSquare(X) : pulseHead(X, eventShare));
     }
     loss *= figures[at + FIGURE.factor]!;
     p -= loss;
@@ -50,7 +53,8 @@ function walk(c: CompiledPath, m: number, p0: number, T0_K: number, stop?: Stop,
     }
   }
   if (c.exitArea_m2 === 0) return p;
-  p -= p * headOfSquare(flow2 / (c.exitArea_m2 * c.exitArea_m2) / (p * p)) * c.exitPulsation;
+  const X = flow2 / (c.exitArea_m2 * c.exitArea_m2) / (p * p);
+  p -= p * (c.exitEventShare === 0 ? headOfSquare(X) : pulseHead(X, c.exitEventShare)) * c.exitPulsation;
   if (p > 0) return p;
   if (stop) Object.assign(stop, { where: 'exit', code: 'choked' });
   return NaN;
@@ -124,6 +128,33 @@ export function compiledCapacity(c: CompiledPath, p0_Pa: number, T0_K: number): 
   while (!Number.isNaN(endPressure(c, high, p0_Pa, T0_K)) && high < 1e6) high *= 4;
   if (Number.isNaN(endPressure(c, high * 1e-9, p0_Pa, T0_K))) return 0;
   return fallingRoot((m) => (Number.isNaN(endPressure(c, m, p0_Pa, T0_K)) ? NaN : 1), high * 1e-9, high, CAPACITY_TOLERANCE).x;
+}
+
+/**
+ * A ladder whose end lies lower than its flow alone would leave it, because what chokes (a row's name; null: the exit) passes no
+ * more however low the pressure behind it: the rest is lost there. Unchanged where the end does not lie lower.
+ */
+export function drawnDown(ladder: Ladder, row: string | null, end_Pa: number): Ladder {
+  const more = ladder.end_Pa - end_Pa;
+  if (!(more > 0)) return ladder;
+  const at = row === null ? -1 : ladder.what.indexOf(row);
+  return {
+    ...ladder,
+    dp_Pa: ladder.dp_Pa.map((dp, i) => (i === at ? dp + more : dp)),
+    running_Pa: ladder.running_Pa.map((p, i) => (at >= 0 && i >= at ? p - more : p)),
+    exit_Pa: at < 0 ? ladder.exit_Pa + more : ladder.exit_Pa,
+    end_Pa,
+    total_Pa: ladder.total_Pa + more,
+  };
+}
+
+/** A hair more than a path passes, to find where it chokes. */
+const JUST_BEYOND = 1 + 1e-6;
+
+/** Name of the row at which a compiled path of that capacity (kg/s) chokes; null: nothing does. */
+export function chokingRow(c: CompiledPath, capacity_kgps: number, p0_Pa: number, T0_K: number): string | null {
+  const beyond = ladderOf(c, capacity_kgps * JUST_BEYOND, p0_Pa, T0_K);
+  return isFailure(beyond) && 'where' in beyond ? String(beyond.where) : null;
 }
 
 /** Largest flow, kg/s, that a path passes at all. Airflow basis §4–5. */

@@ -17,8 +17,15 @@ interface PartBase {
   readonly benchFlow_m3ps?: number | undefined;
   readonly benchDepression_Pa?: number | undefined;
   readonly benchEntryK?: number | undefined;
+  /** How far that figure may be off, as a share, where it is not what a reading may be. */
+  readonly benchTolerance?: number | undefined;
   /** Pulsation factor of this part and of the junction into it, where it is not the path's. */
   readonly pulsationFactor?: number | undefined;
+  /**
+   * Share of the cycle over which this part's flow comes, as one half-sine: one cylinder's own throttle. Its loss is then that
+   * of the pulse, and it chokes where the pulse does, in place of a factor on the mean flow's (a filter keeps its factor).
+   */
+  readonly eventShare?: number | undefined;
 }
 
 interface Sized {
@@ -68,8 +75,20 @@ export interface BenchPart extends PartBase, Sized {
   readonly type: 'bench';
 }
 
+/** A throat that a class of racing prescribes, or a bare plate. Airflow basis §5. */
+export interface Restrictor extends PartBase {
+  readonly type: 'restrictor';
+  readonly bore_m: number;
+  readonly count?: number | undefined;
+  /** With a diffuser behind it, or without (venturi). */
+  readonly kind?: 'venturi' | 'plate' | undefined;
+  readonly Cd?: number | undefined;
+  /** Share of the throat's dynamic head that is won back behind it. */
+  readonly recovery?: number | undefined;
+}
+
 /** One part of an intake, in order from open air inwards. Metres, square metres, radians. Airflow basis §5. */
-export type PathPart = OpenEnd | Filter | Pipe | Meter | ThrottlePart | Taper | Section | BenchPart;
+export type PathPart = OpenEnd | Filter | Pipe | Meter | ThrottlePart | Taper | Section | BenchPart | Restrictor;
 
 export type PathEnd = 'dump' | 'compressor';
 

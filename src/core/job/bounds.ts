@@ -1,13 +1,13 @@
 import type { JobDoc } from '../documents/job';
 import { isFailure, type Failure } from '../failure';
 import { LEAK_CLEARANCE_m } from '../flow/leak';
-import { boreByIdle, boreByTipIn, IDLE_DEFAULTS, TIP_IN_LIMIT } from '../sizing/manners';
+import { accessoriesOf, boreByIdle, boreByTipIn, IDLE_DEFAULTS, TIP_IN_LIMIT, type IdleInput } from '../sizing/manners';
 import { boreByBench, boreByGasSpeed, boreByLoss, SIZING_LIMITS } from '../sizing/own-loss';
 import { POWER_SHARE } from '../sizing/power-left';
 import { sizingWindow, type SizingWindow } from '../sizing/window';
 import { powerBound } from './knee';
 import { allowedLoss, sideLadder, sideStart, sizingUse, throttleRows, type JobModel } from './model';
-import { jobPulsation, type OpeningChoice, type SizedJob } from './path';
+import { jobPulsation, strokeOf, type OpeningChoice, type SizedJob } from './path';
 
 /** Share of its ideal nozzle that a bore is taken to pass until it was on a bench: middle of the usual 0.80–0.97. */
 export const BENCH_RATIO = 0.88;
@@ -70,15 +70,22 @@ function worstPoint(model: JobModel): JobBounds['worst'] {
   return { rpm: model.rpm[at]!, massFlow_kgps: model.demand_kgps[at]!, p0_Pa, T0_K: start.T0_K };
 }
 
+/** What the idle of a job's engine is worked out from. */
+export const idleEngine = ({ engine, weather }: JobDoc['car']): IdleInput => ({
+  displacement_m3: engine.displacement_m3,
+  stroke_m: strokeOf(engine),
+  accessories_W: accessoriesOf(engine.displacement_m3),
+  p0_Pa: weather.p_Pa,
+  T0_K: weather.T_K,
+});
+
 function idleBound(doc: JobDoc['car'], limits: JobLimits, clearance_m: number): number {
   return boreByIdle({
-    displacement_m3: doc.engine.displacement_m3,
+    ...idleEngine(doc),
     idle_rpm: doc.engine.idle_rpm,
     clearance_m,
     count: doc.stock.throttle.count,
     share: limits.idleShare,
-    p0_Pa: doc.weather.p_Pa,
-    T0_K: doc.weather.T_K,
   }).bore_m;
 }
 
@@ -100,7 +107,8 @@ export function jobBounds(doc: SizedJob, model: JobModel, opening: OpeningChoice
     edge,
     count,
     use: sizingUse(doc),
-    limit_Pa: limits.loss_Pa / (pulsation?.own ?? 1),
+    limit_Pa: limits.loss_Pa / (pulsation && pulsation.eventShare === null ? pulsation.own : 1),
+    ...(pulsation?.eventShare != null && { eventShare: pulsation.eventShare }),
     ...(limits.speed_mps !== null && { limit_mps: limits.speed_mps }),
   };
   const loss_m = orNull(boreByLoss(problem));
@@ -108,7 +116,7 @@ export function jobBounds(doc: SizedJob, model: JobModel, opening: OpeningChoice
     limits.speed_mps === null
       ? null
       : orNull(boreByGasSpeed({ ...problem, massFlow_kgps: worst.massFlow_kgps * (pulsation?.ownPeakToMean ?? 1) }));
-  const bench_m = orNull(boreByBench({ ...problem, benchRatio: limits.benchRatio }));
+  const bench_m = orNull(boreByBench({ ...problem, limit_Pa: limits.loss_Pa / (pulsation?.own ?? 1), benchRatio: limits.benchRatio }));
   const power_m = powerBound(doc, model, opening, limits.powerShare);
   const idle_m = idleBound(doc.car, limits, clearance_m);
   const tipped = boreByTipIn(

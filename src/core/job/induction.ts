@@ -3,7 +3,7 @@ import type { CarDoc, JobDoc } from '../documents/job';
 import type { PartDoc } from '../documents/part';
 import { ADIABATIC_EFFICIENCY, BELT_EFFICIENCY, COOLER_DEFAULTS } from '../engine/charge';
 import { FUELLING } from '../engine/demand';
-import { BLOWER_DEFAULTS } from '../engine/draw-through';
+import { BLOWER_DEFAULTS, SLIP_AT_rpm } from '../engine/draw-through';
 import { EXHAUST_BACK_PRESSURE_Pa } from '../engine/input';
 import { CHARGE_HEATING_K } from '../engine/na';
 import { INDUCTION_EVENT_rad } from '../engine/pulsation';
@@ -34,6 +34,7 @@ export function usualInduction(kind: InductionKind, engine: CarDoc['engine']): I
           limit_rpm: 15_000,
           eta0: BLOWER_DEFAULTS.eta0,
           k: BLOWER_DEFAULTS.k,
+          slipAt_rpm: SLIP_AT_rpm,
           etaAd: ADIABATIC_EFFICIENCY.roots,
           beltEfficiency: BELT_EFFICIENCY,
         },
@@ -48,6 +49,7 @@ export function usualInduction(kind: InductionKind, engine: CarDoc['engine']): I
           rpm: engine.redline_rpm,
           etaAd: ADIABATIC_EFFICIENCY.centrifugal,
           beltEfficiency: BELT_EFFICIENCY,
+          map: { surge: [], choke: [] },
         },
         cooler,
       };
@@ -62,6 +64,7 @@ export function usualInduction(kind: InductionKind, engine: CarDoc['engine']): I
           },
           targetAt: 'plenum',
           etaAd: ADIABATIC_EFFICIENCY.turbo,
+          map: { surge: [], choke: [] },
         },
         cooler,
       };
@@ -130,6 +133,7 @@ function stockFor(kind: InductionKind, car: CarDoc): CarDoc['stock'] {
       manifoldOpening_m: bore_m,
       gasketOpening_m: round(bore_m + 0.001),
       openingLimit_m: null,
+      bench: null,
       flange: null,
       fittings: car.stock.fittings,
     };
@@ -141,6 +145,7 @@ function stockFor(kind: InductionKind, car: CarDoc): CarDoc['stock'] {
       manifoldOpening_m: bore_m,
       gasketOpening_m: round(bore_m + 0.002),
       openingLimit_m: null,
+      bench: null,
       flange: null,
       fittings: car.stock.fittings,
     };

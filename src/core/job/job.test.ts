@@ -17,7 +17,7 @@ import {
 } from '../working/sizing-working';
 import type { Working } from '../working/working';
 import { jobFindings, leftOnTable } from './findings';
-import { allowedLoss, jobModel, modelRpm, sideLadder, sideStart, throttleLoss } from './model';
+import { allowedLoss, jobModel, modelRpm, sideStart, throttleLoss, sideLadder } from './model';
 import { effectiveOpening, grossBore, jobPath, stockFitted, unitFitted } from './path';
 import { ENGINE_PRESETS, presetJob, VE_SHAPES, veOfShape } from './presets';
 import { jobBounds } from './bounds';
@@ -88,11 +88,19 @@ describe('the mildly restricted six', () => {
     expect(jobBounds(electronic, m).limits.tipIn).toBe(2.2);
   });
 
-  it('a bore that chokes is a result with a word, not a hole', () => {
+  it('a bore that chokes is a limit from an rpm on, with what it costs', () => {
     const tiny = aUnit(28);
     const m = must(jobModel(job, [{ unit: tiny, opening: 'as it is' }]));
-    expect(isFailure(m.candidates[0]!.solved)).toBe(true);
-    expect(rankUnits(job, m, [tiny])[0]).toMatchObject({ verdict: 'chokes', peakGain_pct: null, pricePerW: null });
+    const ranked = rankUnits(job, m, [tiny])[0]!;
+    expect(ranked).toMatchObject({ verdict: 'costs power', pricePerW: null, choking: { part: 'throttle' } });
+    expect(ranked.choking!.from_rpm).toBeGreaterThan(1500);
+    expect(ranked.peakGain_pct!).toBeLessThan(-20);
+    const top = sideLadder(m, m.candidates[0]!, m.rpm.length - 1);
+    if (isFailure(top)) throw new Error('not solved');
+    const solved = m.candidates[0]!.solved;
+    if (isFailure(solved)) throw new Error('not solved');
+    expect(top.end_Pa).toBeCloseTo(solved.plenum_Pa.at(-1)!, 6);
+    expect(top.dp_Pa.reduce((a, b) => a + b, top.exit_Pa)).toBeCloseTo(top.total_Pa, 6);
   });
 
   it('says why when the car itself cannot be solved', () => {
@@ -103,8 +111,8 @@ describe('the mildly restricted six', () => {
       error: 'bad_input',
       where: 've',
     });
-    const small = { ...job.car.stock, throttle: { ...job.car.stock.throttle, bore_m: 0.022 } };
-    expect(jobModel({ ...job, car: { ...job.car, stock: small } }, [])).toMatchObject({ error: 'choked', side: 'reference' });
+    const small = { ...job.car.stock, throttle: { ...job.car.stock.throttle, shape: 'oval' as const, width_m: 0.03, height_m: 0.031 } };
+    expect(jobModel({ ...job, car: { ...job.car, stock: small } }, [])).toMatchObject({ error: 'bad_geometry' });
   });
 });
 
@@ -166,11 +174,14 @@ describe('findings', () => {
       ...withPick,
       car: {
         ...withPick.car,
-        ve: { rpm: [1500, 6800], value: [1.6, 1.6] },
-        stock: { ...withPick.car.stock, throttle: { ...withPick.car.stock.throttle, bore_m: 0.025 } },
+        weather: { ...withPick.car.weather, p_Pa: 1 },
       },
     };
-    expect(jobFindings(broken, units, none).stops[1]).toMatchObject({ stop: 'air', state: 'needs a look', failed: 'choked' });
+    expect(jobFindings(broken, units, none).stops[1]).toMatchObject({
+      stop: 'air',
+      state: 'needs a look',
+      failed: 'pressure_out_of_range',
+    });
   });
 });
 

@@ -1,9 +1,10 @@
 import type { ThrottleDoc } from '../documents/throttle';
-import { solveCandidate } from '../engine/induction';
+import { referenceAt } from '../engine/at-speeds';
+import { solveCandidate, type EngineReference } from '../engine/induction';
 import { isFailure } from '../failure';
 import { compilePath } from '../flow/compile';
 import type { Path } from '../flow/path';
-import { peakOf } from '../numbers/peak';
+import { peakIndex, peakOf } from '../numbers/peak';
 import { fallingRoot } from '../numbers/root';
 import { bisectBore } from '../sizing/own-loss';
 import { idealPath, POWER_SHARE } from '../sizing/power-left';
@@ -38,7 +39,7 @@ export function idealPeakAt(
 ): number | null {
   const { parts } = model.stock.path;
   const at = parts.findIndex((p) => p.type === 'throttle');
-  const before = parts[at - 1];
+  const before = parts.slice(0, Math.max(0, at)).findLast((p) => p.type !== 'restrictor');
   const ahead_m = !before ? null : 'outBore_m' in before ? before.outBore_m : 'bore_m' in before ? (before.bore_m ?? null) : null;
   if (opening === 'matched' && ahead_m === null) return null;
   const count = doc.car.stock.throttle.shape === 'individual' ? doc.car.stock.throttle.count : 1;
@@ -50,9 +51,39 @@ export function idealPeakAt(
   return isFailure(path) ? null : solve(path);
 }
 
+/** Where stock makes less than this share of its peak, no throttle that passes its air makes its own. */
+const NEAR_PEAK = 0.9;
+
+const peakReferences = new WeakMap<EngineReference, { readonly ref: EngineReference; readonly from: number; readonly to: number }>();
+
+/** The reference at the engine speeds round its own peak: a bore moves the peak by little, and this runs a hundred times a picture. */
+function roundPeak(reference: EngineReference): { readonly ref: EngineReference; readonly from: number; readonly to: number } {
+  const known = peakReferences.get(reference);
+  if (known) return known;
+  const { rpm } = reference.input;
+  const { power_W } = reference.result;
+  const high = (w: number): boolean => w >= NEAR_PEAK * peakOf(power_W);
+  const from = Math.max(0, power_W.findIndex(high) - 1);
+  const to = Math.min(rpm.length - 1, power_W.findLastIndex(high) + 1);
+  const ref = referenceAt(
+    reference,
+    Array.from({ length: to - from + 1 }, (_, i) => from + i),
+  );
+  const made = { ref, from, to };
+  peakReferences.set(reference, made);
+  return made;
+}
+
 function peakOnPath(model: JobModel, path: Path): number | null {
   const compiled = compilePath(path);
   if (isFailure(compiled)) return null;
+  const { ref, from, to } = roundPeak(model.reference);
+  const near = solveCandidate(ref, compiled);
+  if (!isFailure(near)) {
+    const at = from + peakIndex(near.power_W);
+    const inside = (at > from || from === 0) && (at < to || to === model.rpm.length - 1);
+    if (inside && near.chokedFrom_rpm == null) return peakOf(near.power_W);
+  }
   const solved = solveCandidate(model.reference, compiled);
   return isFailure(solved) ? null : peakOf(solved.power_W);
 }

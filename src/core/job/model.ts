@@ -3,11 +3,12 @@ import { solveCandidate, solveReference, isBoosted, type EngineProblem, type Eng
 import { coolerFigures } from '../engine/charge';
 import { isFailure, type Failure } from '../failure';
 import { compilePath, pathOfRows, type CompiledPath } from '../flow/compile';
-import { endPressure, ladderOf, type Ladder } from '../flow/ladder';
+import { chokingRow, compiledCapacity, drawnDown, endPressure, ladderOf, type Ladder } from '../flow/ladder';
 import type { Path } from '../flow/path';
 import { knotCurve } from '../numbers/curve';
 import { fallingRoot, fallingRootNear } from '../numbers/root';
 import { SIZING_LIMITS, type SizingUse } from '../sizing/own-loss';
+import { calibrated } from './calibrate';
 import { jobIntake, stockFitted, unitFitted, type Fitted, type OpeningChoice, type SizedJob } from './path';
 import { jobProblem, type BoostChange } from './problem';
 
@@ -113,7 +114,12 @@ export function throttleLoss(compiled: CompiledPath, ladder: Ladder): number {
 export function lossFinder(compiled: CompiledPath, limit_Pa: number): (start: PathStart, guess_kgps: number) => number | null {
   const { first, last, exit } = throttleRows(compiled);
   const before = pathOfRows(compiled.rows.slice(0, first), 0, 1);
-  const after = pathOfRows(compiled.rows.slice(0, last + 1), exit ? compiled.exitArea_m2 : 0, compiled.exitPulsation);
+  const after = pathOfRows(
+    compiled.rows.slice(0, last + 1),
+    exit ? compiled.exitArea_m2 : 0,
+    compiled.exitPulsation,
+    compiled.exitEventShare,
+  );
   return ({ p0_Pa, T0_K }, guess) => {
     const spare = (m: number): number => (limit_Pa - (endPressure(before, m, p0_Pa, T0_K) - endPressure(after, m, p0_Pa, T0_K))) / limit_Pa;
     return fallingRootNear(spare, guess, guess * 1e-6, guess * 1e3, 0.3, 1e-9)?.x ?? null;
@@ -177,14 +183,16 @@ export function jobModel(
   rpm: readonly number[] = modelRpm(doc),
   change: BoostChange = {},
 ): JobModel | Failure {
-  const problem = jobProblem(doc.car, rpm, change);
-  if (isFailure(problem)) return problem;
+  const asked = jobProblem(doc.car, rpm, change);
+  if (isFailure(asked)) return asked;
   const fitted = stockFitted(doc);
   const intake = jobIntake(doc, fitted);
   const compiledBefore = intake.before ? compilePath(intake.before, 'compressor') : null;
   if (isFailure(compiledBefore)) return { ...compiledBefore, side: 'reference' };
   const stockPath = compilePath(intake.path);
   if (isFailure(stockPath)) return { ...stockPath, side: 'reference' };
+  const problem = calibrated(doc.car, asked, { before: compiledBefore, path: stockPath });
+  if (isFailure(problem)) return problem;
   const reference = solveReference(problem, { before: compiledBefore, path: stockPath });
   if (isFailure(reference)) return reference;
   const demand = reference.result.massFlow_kgps;
@@ -245,10 +253,47 @@ export function sideStart(model: JobModel, side: ModelSide, index: number): Path
   return pathStart(model.problem, model.reference.flowBase_kgps, isFailure(side.solved) ? model.reference.result : side.solved, index);
 }
 
-/** Ladder of the path a side's throttle is in, at one engine speed and that side's own flow. */
+/** Pressure that the engine or its blower leaves at the end of a side's path, Pa; where the path chokes it lies below the ladder's. */
+function pathEnd(model: JobModel, side: ModelSide, index: number): number {
+  const { solved } = side;
+  if (isFailure(solved)) return Infinity;
+  return model.problem.kind === 'drawThrough' && isBoosted(solved) ? solved.inlet_Pa[index]! : solved.plenum_Pa[index]!;
+}
+
+/**
+ * Ladder of the path a side's throttle is in, at one engine speed and that side's own flow. Where the path chokes, what the
+ * engine draws the plenum down to beyond that is lost behind the part that chokes.
+ */
 export function sideLadder(model: JobModel, side: ModelSide, index: number): Ladder | Failure {
   const { p0_Pa, T0_K } = sideStart(model, side, index);
-  return ladderOf(side.compiled, sideFlow(model, side, index), p0_Pa, T0_K);
+  const ladder = ladderOf(side.compiled, sideFlow(model, side, index), p0_Pa, T0_K);
+  if (isFailure(ladder) || !chokesAt(model, side, index)) return ladder;
+  return drawnDown(ladder, chokingRow(side.compiled, sideFlow(model, side, index), p0_Pa, T0_K), pathEnd(model, side, index));
+}
+
+/** Whether a side is held by a path that chokes at one of the model's engine speeds. */
+export function chokesAt(model: JobModel, side: ModelSide, index: number): boolean {
+  return !isFailure(side.solved) && (side.solved.choked_rpm ?? []).includes(model.rpm[index]!);
+}
+
+/** Where a side chokes: from which engine speed, and what part; null: nowhere. */
+export interface Choking {
+  readonly from_rpm: number;
+  /** Name of the part, or of the step between two. */
+  readonly part: string;
+}
+
+export function chokingOf(model: JobModel, side: ModelSide): Choking | null {
+  const from_rpm = isFailure(side.solved) ? null : (side.solved.chokedFrom_rpm ?? null);
+  if (from_rpm === null) return null;
+  const index = model.rpm.indexOf(from_rpm);
+  const { ambient, inletT_K } = model.problem.input;
+  const T0_K = inletT_K ?? ambient.T_K;
+  const flow = sideFlow(model, side, index);
+  if (model.before && compiledCapacity(model.before.compiled, ambient.p_Pa, T0_K) <= flow * (1 + 1e-9))
+    return { from_rpm, part: chokingRow(model.before.compiled, flow, ambient.p_Pa, T0_K) ?? 'inlet' };
+  const start = sideStart(model, side, index);
+  return { from_rpm, part: chokingRow(side.compiled, flow, start.p0_Pa, start.T0_K) ?? 'throttle' };
 }
 
 /** Ladder of what lies before the compressor, where there is one ahead of the throttle. */

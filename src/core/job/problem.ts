@@ -7,6 +7,7 @@ import { powerOf, torqueOf } from '../engine/power';
 import { driveRatio } from '../engine/pulley';
 import { failure, isFailure, type Failure } from '../failure';
 import { knotCurve, type Curve, type Knots } from '../numbers/curve';
+import { strokeOf } from './path';
 
 type Car = JobDoc['car'];
 
@@ -71,8 +72,10 @@ export function jobProblem(car: Car, rpm: readonly number[], change: BoostChange
   const ambient: Ambient = weather;
   const common = {
     ambient,
-    engine: { displacement_m3: engine.displacement_m3, compressionRatio: engine.compressionRatio },
+    engine: { displacement_m3: engine.displacement_m3, compressionRatio: engine.compressionRatio, stroke_m: strokeOf(engine) },
     rpm,
+    chokedAsLimit: true,
+    moistAir: true,
     exhaust_Pa: induction.exhaust_Pa,
     power: measuredPower ? { value_W: rpm.map(measuredPower) } : car.power,
   };
@@ -97,6 +100,7 @@ export function jobProblem(car: Car, rpm: readonly number[], change: BoostChange
             ratio: driveRatio(drive),
             eta0: blower.eta0,
             k: blower.k,
+            slipAt_rpm: blower.slipAt_rpm,
             etaAd: blower.etaAd,
             beltEfficiency: blower.beltEfficiency,
           },
@@ -111,7 +115,12 @@ export function jobProblem(car: Car, rpm: readonly number[], change: BoostChange
         kind: 'centrifugal',
         input: {
           ...common,
-          compressor: { ...induction.compressor, pressureRatio: change.pressureRatio ?? induction.compressor.pressureRatio },
+          compressor: {
+            pressureRatio: change.pressureRatio ?? induction.compressor.pressureRatio,
+            rpm: induction.compressor.rpm,
+            etaAd: induction.compressor.etaAd,
+            beltEfficiency: induction.compressor.beltEfficiency,
+          },
           cooler: induction.cooler,
           manifoldVe: car.manifoldVe,
         },

@@ -6,18 +6,28 @@ import { isFailure } from '../failure';
 import { LEAK_CLEARANCE_m } from '../flow/leak';
 import { throttleWideOpen } from '../flow/throttle';
 import { idleFloor, tipInGain, TIP_IN_LIMIT } from '../sizing/manners';
-import { sizingVerdict, type SizingVerdict } from '../sizing/window';
-import { jobBounds, type JobBounds, type JobLimits } from './bounds';
-import { sideLadder, throttleLoss, type CandidateSide, type JobModel } from './model';
+import { sizingVerdict, VERDICT_GAIN_pct, type SizingVerdict } from '../sizing/window';
+import { idleEngine, jobBounds, type JobBounds, type JobLimits } from './bounds';
+import { chokingOf, sideLadder, throttleLoss, type CandidateSide, type Choking, type JobModel } from './model';
 import { grossBore, type SizedJob } from './path';
 
 /** What stands against a unit besides its size: another control, another signal family, another number of bores, its flange. */
 export type Misfit = 'control' | 'signal' | 'bores' | 'flange';
 
+/**
+ * The word on a unit: that of its bore, or that it loses power, that its gap has to be measured before its idle can be told, or
+ * that nothing at all could be solved.
+ */
+export type RankedVerdict = SizingVerdict | 'costs power' | 'measure the gap' | 'chokes';
+
 export interface RankedUnit {
   readonly side: CandidateSide;
   readonly unit: StoredUnit;
-  readonly verdict: SizingVerdict | 'chokes';
+  readonly verdict: RankedVerdict;
+  /** Where its path chokes, and what part. */
+  readonly choking: Choking | null;
+  /** Largest loss anywhere in the range, %; 0: none. */
+  readonly largestLoss_pct: number | null;
   /** Gain in peak power against stock, % and W. */
   readonly peakGain_pct: number | null;
   readonly peakGain_W: number | null;
@@ -57,13 +67,7 @@ function thirdsOf(rpm: readonly number[], stock: readonly number[], other: reado
 }
 
 function floorOf(doc: SizedJob, throttle: ThrottleDoc, clearance_m: number): number | null {
-  const { engine, weather } = doc.car;
-  const floor = idleFloor({
-    displacement_m3: engine.displacement_m3,
-    throttle: { ...throttle, clearance_m },
-    p0_Pa: weather.p_Pa,
-    T0_K: weather.T_K,
-  });
+  const floor = idleFloor({ ...idleEngine(doc.car), throttle: { ...throttle, clearance_m } });
   return orNull(floor)?.floor_rpm ?? null;
 }
 
@@ -101,6 +105,7 @@ function rankUnit(doc: SizedJob, model: JobModel, bounds: JobBounds, side: Candi
     tipInRatio,
     tipInLimit,
     misfit: misfitOf(doc, side, unit),
+    choking: chokingOf(model, side),
     price: unit.doc.price,
   };
   if (isFailure(side.solved) || side.gain_pct === null) {
@@ -111,33 +116,42 @@ function rankUnit(doc: SizedJob, model: JobModel, bounds: JobBounds, side: Candi
       peakGain_W: null,
       thirds_pct: null,
       largestGain_pct: null,
+      largestLoss_pct: null,
       pricePerW: null,
     };
   }
   const stockPeak = stock[peakAt]!;
   const peakGain_W = peakOf(side.solved.power_W) - stockPeak;
   const largestGain_pct = peakOf(side.gain_pct);
+  const largestLoss_pct = Math.max(0, -Math.min(...side.gain_pct));
   // The leak's own edge decides at idle: two small bores leak more than one of their area.
   const idleRude = closedEdge(throttle) > closedEdgeAllowed(doc, bounds);
+  const gapKnown = throttle.leak === 'measured';
+  // Tip-in and idle depend on shape, shaft and gap, not on the bore alone: the unit's own figures decide.
+  const word = sizingVerdict({
+    bore_m: grossBore(throttle),
+    largestGain_pct,
+    air_m: bounds.window.lower_m,
+    idle_m: idleRude && gapKnown ? 0 : null,
+    tipIn_m: tipInRatio > tipInLimit ? 0 : null,
+    fit_m: fitLimit(doc, side, unit),
+  });
   return {
     ...base,
-    // Tip-in and idle depend on shape, shaft and gap, not on the bore alone: the unit's own figures decide.
-    verdict: base.misfit
-      ? 'does not fit'
-      : sizingVerdict({
-          bore_m: grossBore(throttle),
-          largestGain_pct,
-          air_m: bounds.window.lower_m,
-          idle_m: idleRude ? 0 : null,
-          tipIn_m: tipInRatio > tipInLimit ? 0 : null,
-          fit_m: fitLimit(doc, side, unit),
-        }),
+    verdict: base.misfit ? 'does not fit' : wordWith(word, largestLoss_pct, idleRude && !gapKnown),
+    largestLoss_pct,
     peakGain_pct: (100 * peakGain_W) / stockPeak,
     peakGain_W,
     thirds_pct: thirdsOf(model.rpm, stock, side.solved.power_W),
     largestGain_pct,
     pricePerW: base.price !== null && peakGain_W > 0 ? base.price / peakGain_W : null,
   };
+}
+
+/** A unit that gains nowhere may still lose, and one whose gap is only assumed cannot be told to be too big for it. */
+function wordWith(word: SizingVerdict, largestLoss_pct: number, gapDecides: boolean): RankedVerdict {
+  if (word === 'not the restriction') return largestLoss_pct >= VERDICT_GAIN_pct.notTheRestriction ? 'costs power' : word;
+  return gapDecides && (word === 'worth buying' || word === 'worth testing') ? 'measure the gap' : word;
 }
 
 /** Edge length times gap of a shut throttle, m²: what leaks. */
@@ -153,8 +167,10 @@ const closedEdgeAllowed = (doc: SizedJob, bounds: JobBounds): number =>
 const VERDICT_ORDER: readonly RankedUnit['verdict'][] = [
   'worth buying',
   'worth testing',
+  'measure the gap',
   'not the restriction',
   'too big for its manners',
+  'costs power',
   'does not fit',
   'chokes',
 ];

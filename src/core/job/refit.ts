@@ -33,15 +33,23 @@ export function baselineCurve(baseline: Baseline, car: Pick<JobDoc['car'], 'weat
     rpm: at.map((i) => baseline.rpm[i]!),
     value: at.map((i) => baseline.power_W[i]! * scale),
     source: `mean of ${baseline.runs} baseline ${baseline.runs === 1 ? 'run' : 'runs'}${baseline.day ? ` of ${baseline.day}` : ''}, ${Math.round(1000 * drivelineLoss) / 10} % driveline loss added`,
+    driveRatio: null,
   };
 }
 
-/** The job with the baseline as its measured reference. */
-export const refitted = (doc: JobDoc, curve: MeasuredCurve): JobDoc => ({
-  ...doc,
-  car: { ...doc.car, measured: { ...doc.car.measured, power: curve }, from: { efficiency: 'power', power: 'measured' } },
-  marks: { ...doc.marks, 'measured.power': 'measured' },
-});
+/** The job with the baseline as its measured reference. What moves a blown engine's air stays what it was: a measured boost above all. */
+export function refitted(doc: JobDoc, curve: MeasuredCurve): JobDoc {
+  const blown = 'cooler' in doc.car.induction;
+  return {
+    ...doc,
+    car: {
+      ...doc.car,
+      measured: { ...doc.car.measured, power: curve },
+      from: { efficiency: blown ? doc.car.from.efficiency : 'power', power: 'measured' },
+    },
+    marks: { ...doc.marks, 'measured.power': 'measured' },
+  };
+}
 
 export interface LossRefit {
   readonly rpm: number;

@@ -2,7 +2,7 @@ import { peakGain, peakIndex, peakOf } from '../numbers/peak';
 import { solveCandidate, type SideResult } from '../engine/induction';
 import { isFailure, type Failure } from '../failure';
 import { benchFlow, benchMoveToDepression } from '../flow/bench';
-import { compilePath, FIGURE, FIGURES, facingAreas, pathOfRows, type CompiledPath } from '../flow/compile';
+import { compilePath, FIGURE, FIGURES, facingAreas, pathOfRows, ROW_KIND, type CompiledPath } from '../flow/compile';
 import { BENCH_DENSITY_kgpm3, BENCH_TEMPERATURE_K } from '../flow/constants';
 import type { Ladder } from '../flow/ladder';
 import { pipeLoss } from '../flow/losses';
@@ -21,11 +21,11 @@ export interface Restriction {
   readonly freedPeak_W: number;
 }
 
-/** The path with one part and the junction after it costing nothing: they still have to pass the flow. */
+/** The path with one part and the junction after it taken away: they cost nothing, and hold nothing back. */
 function without(compiled: CompiledPath, part: number): CompiledPath {
-  const freed = pathOfRows(compiled.rows, compiled.exitArea_m2, compiled.exitPulsation);
+  const freed = pathOfRows(compiled.rows, compiled.exitArea_m2, compiled.exitPulsation, compiled.exitEventShare);
   compiled.rows.forEach((row, i) => {
-    if (row.part === part) freed.figures[i * FIGURES + FIGURE.factor] = 0;
+    if (row.part === part) freed.figures[i * FIGURES + FIGURE.kind] = ROW_KIND.none;
   });
   return freed;
 }

@@ -275,7 +275,7 @@ describe('measured curves', () => {
 
   it('a measured boost curve calibrates a blown engine', () => {
     const blown = aJob(BLOWN);
-    const boost = { rpm: [1500, 3500, 6500], value: [25_000, 40_000, 48_000], source: 'log' };
+    const boost = { rpm: [1500, 3500, 6500], value: [25_000, 40_000, 48_000], source: 'log', driveRatio: null };
     const doc: JobDoc = {
       ...blown,
       car: { ...blown.car, measured: { ...blown.car.measured, boost }, from: { efficiency: 'boost', power: 'estimate' } },
@@ -297,7 +297,8 @@ describe('individual throttles', () => {
     expect(p.own).toBeGreaterThan(2);
     expect(p.shared).toBeLessThan(1.1);
     expect(p.ownPeakToMean).toBeGreaterThan(p.own);
-    expect(jobPulsation(aJob())).toBeNull();
+    expect(jobPulsation(aJob())!.own).toBeCloseTo(1.006, 3);
+    expect(jobPulsation(aJob(BLOWN))).toBeNull();
   });
 
   it('need more area than a shared throttle for the same engine', () => {

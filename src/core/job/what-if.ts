@@ -1,6 +1,6 @@
 import { peakIndex, peakOf } from '../numbers/peak';
 import { solveChanged, type SideResult } from '../engine/induction';
-import { isFailure, type Failure } from '../failure';
+import { failure, isFailure, type Failure } from '../failure';
 import { compilePath } from '../flow/compile';
 import { ladderOf } from '../flow/ladder';
 import { pathStart, throttleLoss, type JobModel, type ModelSide } from './model';
@@ -48,6 +48,9 @@ export function jobWhatIf(doc: SizedJob, model: JobModel, change: BoostChange): 
   const now = model.reference.result;
   const stock = solveChanged(model.reference, changed, model.stock.compiled);
   if (isFailure(stock)) return stock;
+  // Spun so slowly that the engine draws past it at every speed, it is no blower any more.
+  if (stock.without_rpm?.length === model.rpm.length)
+    return failure(changed.kind === 'drawThrough' ? 'no_blower_solution' : 'no_boost', { side: 'reference' });
   const stockPeak = peakOf(stock.power_W);
   const sides = [model.stock, ...model.candidates].map((side): WhatIfSide => {
     const solved = side.id === 'stock' ? stock : solveChanged(model.reference, changed, side.compiled);

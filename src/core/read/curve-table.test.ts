@@ -88,7 +88,7 @@ it('lists rpm that come twice, fall back or go below zero, row by row, and throw
 
 it('mends by sorting and by the mean of equal rpm', () => {
   const t = good(lines('rpm,kW', '3000,60', '3000,62', '2500,50', '4000,80'));
-  expect(mendCurve(t, 'pasted')).toEqual({ rpm: [2500, 3000, 4000], value: [50_000, 61_000, 80_000], source: 'pasted' });
+  expect(mendCurve(t, 'pasted')).toEqual({ rpm: [2500, 3000, 4000], value: [50_000, 61_000, 80_000], source: 'pasted', driveRatio: null });
 });
 
 it('a mended curve always rises in rpm and stays within what was given', () => {

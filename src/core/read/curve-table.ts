@@ -120,7 +120,7 @@ export function readCurve(text: string, kind: CurveKind, said: CurveSaid = {}): 
     const power = torque ? powerOf(si, rpm) : si;
     return { rpm, value: wheels ? power / (1 - (said.lossShare ?? 0)) : power };
   });
-  if (unit !== null && rows.filter((r) => Number.isFinite(r.rpm) && Number.isFinite(r.value)).length < 2)
+  if (unit !== null && rows.filter((r) => Number.isFinite(r.rpm) && Number.isFinite(r.value)).length < (kind === 'boost' ? 1 : 2))
     return { refused: 'too_few', columns: names };
   return {
     rpmColumn: columns[rpmAt]!.name,
@@ -173,5 +173,5 @@ export function mendCurve(table: CurveTable, source: string): MeasuredCurve {
   const all = [...sums].map(([rpm, { sum, n }]) => ({ rpm, value: sum / n })).sort((a, b) => a.rpm - b.rpm);
   const every = Math.ceil(all.length / MOST_POINTS);
   const kept = all.filter((_, i) => i % every === 0 || i === all.length - 1).slice(0, MOST_POINTS);
-  return { rpm: kept.map((p) => p.rpm), value: kept.map((p) => p.value), source };
+  return { rpm: kept.map((p) => p.rpm), value: kept.map((p) => p.value), source, driveRatio: null };
 }

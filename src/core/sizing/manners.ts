@@ -16,6 +16,7 @@ import { LARGEST_BORE_m, smallestBore } from './own-loss';
 /** What an engine burns to turn itself over: accessories, efficiency, fuel. Airflow basis §9.5. */
 export interface IdleInput {
   readonly displacement_m3: number;
+  readonly stroke_m?: number | undefined;
   readonly p0_Pa: number;
   readonly T0_K: number;
   readonly accessories_W?: number | undefined;
@@ -25,12 +26,14 @@ export interface IdleInput {
 }
 
 export const IDLE_DEFAULTS = { accessories_W: 1000, indicatedEfficiency: 0.25, lhv_Jpkg: 44e6, afr: 14.7, share: 0.6, rpm: 750 } as const;
+/** Accessories of a whole car's engine go with its size, but never below a fuel pump and an ignition. Airflow basis §8. */
+export const accessoriesOf = (displacement_m3: number): number => Math.max(150, (1000 * displacement_m3) / 0.003);
 /** Above this engine speed a leak is no idle any more. */
 const IDLE_FLOOR_LIMIT_rpm = 6000;
 
 /** Air, kg/s, that keeps the engine turning at `rpm` with nothing to drive but itself. Airflow basis §9.5. */
 export function idleAir(e: IdleInput, rpm: number): number {
-  const power = frictionPower(e.displacement_m3, rpm) + (e.accessories_W ?? IDLE_DEFAULTS.accessories_W);
+  const power = frictionPower(e.displacement_m3, rpm, e.stroke_m) + (e.accessories_W ?? IDLE_DEFAULTS.accessories_W);
   const efficiency = e.indicatedEfficiency ?? IDLE_DEFAULTS.indicatedEfficiency;
   return power / ((efficiency * (e.lhv_Jpkg ?? IDLE_DEFAULTS.lhv_Jpkg)) / (e.afr ?? IDLE_DEFAULTS.afr));
 }

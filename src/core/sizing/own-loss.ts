@@ -1,6 +1,7 @@
 import { failure, isFailure, type Failure } from '../failure';
-import { BENCH_DENSITY_kgpm3, BENCH_PRESSURE_Pa, BENCH_TEMPERATURE_K, R_DRY } from '../flow/constants';
+import { BENCH_DENSITY_kgpm3, BENCH_PRESSURE_Pa, BENCH_TEMPERATURE_K, GAMMA, R_DRY } from '../flow/constants';
 import { dynamicHead } from '../flow/duct';
+import { pulseHead } from '../flow/pulse';
 import { junctionK } from '../flow/losses';
 import { nozzlePsi } from '../flow/nozzle';
 import { throttleWideOpen, type ShaftEdge } from '../flow/throttle';
@@ -32,6 +33,8 @@ export interface BoreProblem {
   readonly use?: SizingUse | undefined;
   readonly limit_Pa?: number | undefined;
   readonly limit_mps?: number | undefined;
+  /** Share of the cycle over which the flow comes as one half-sine: one cylinder's own throttle. Airflow basis §11. */
+  readonly eventShare?: number | undefined;
 }
 
 const limitsOf = (p: BoreProblem): { limit_Pa: number; limit_mps: number | null } => {
@@ -51,16 +54,20 @@ export function ownLoss(p: BoreProblem, bore_m: number): number | Failure {
   const wide = wideOpenAt(p, bore_m);
   if (isFailure(wide)) return wide;
   const rootRT = Math.sqrt(R_DRY * p.T0_K);
-  const own = wide.K * dynamicHead(p.massFlow_kgps, wide.netArea_m2, p.p0_Pa, rootRT);
+  const head = (area_m2: number, p0_Pa: number): number =>
+    p.eventShare === undefined
+      ? dynamicHead(p.massFlow_kgps, area_m2, p0_Pa, rootRT)
+      : p0_Pa * pulseHead(((p.massFlow_kgps * rootRT) / (area_m2 * p0_Pa)) ** 2 / GAMMA, p.eventShare);
+  const own = wide.K * head(wide.netArea_m2, p.p0_Pa);
   const after = p.p0_Pa - own;
   if (!(after > 0)) return failure('choked', { where: 'throttle' });
   if (p.opening_m === undefined) {
-    const exit = dynamicHead(p.massFlow_kgps, wide.grossArea_m2, after, rootRT);
+    const exit = head(wide.grossArea_m2, after);
     return Number.isNaN(exit) ? failure('choked', { where: 'exit' }) : own + exit;
   }
   const opening = (Math.PI / 4) * p.opening_m ** 2;
   const K = junctionK(wide.grossArea_m2, opening, Math.PI / 2, p.edgeRadius_m ?? 0);
-  const q = dynamicHead(p.massFlow_kgps, Math.min(wide.grossArea_m2, opening), after, rootRT);
+  const q = head(Math.min(wide.grossArea_m2, opening), after);
   return Number.isNaN(q) ? failure('choked', { where: 'junction' }) : own + K * q;
 }
 

@@ -58,7 +58,7 @@ function facingArea(part: PathPart): number | null {
   const circle = (d: number): number => (Math.PI / 4) * d * d;
   if (part.type === 'taper') return circle(part.inBore_m);
   if (part.type === 'pipe') return circle(part.bore_m) * (part.count ?? 1);
-  if (part.type === 'throttle') return null;
+  if (part.type === 'throttle' || part.type === 'restrictor') return null;
   return part.area_m2 ?? (part.bore_m === undefined ? null : circle(part.bore_m));
 }
 

@@ -36,18 +36,24 @@ interface DrawnPath {
     /** The row's own factor before any draw (its pulsation). */
     readonly factor: number;
     readonly bench: ((factor: number) => number) | null;
+    /** How far its bench figure may be off, where that is not what a reading may be. */
+    readonly benchTolerance: number | null;
   }[];
 }
 
-/** Makes a path whose rows can be drawn; `names` collects the names that share a factor. */
-function drawnPath(path: Path, end: 'dump' | 'compressor', names: string[]): DrawnPath | Failure {
+/**
+ * Makes a path whose rows can be drawn; `names` collects the names that share a factor. `apart`: its throttle's own
+ * coefficient is drawn by itself.
+ */
+function drawnPath(path: Path, end: 'dump' | 'compressor', names: string[], apart: string | null = null): DrawnPath | Failure {
   const compiled = compilePath(path, end);
   if (isFailure(compiled)) return compiled;
   const rows = compiled.rows.map((row) => {
-    if (!names.includes(row.what)) names.push(row.what);
     const part = row.junction ? undefined : path.parts[row.part];
+    const name = apart !== null && part?.type === 'throttle' ? `${row.what} ${apart}` : row.what;
+    if (!names.includes(name)) names.push(name);
     const bench = part?.benchFlow_m3ps !== undefined && part.type !== 'filter' ? benchK(part, facingAreas(part)) : null;
-    return { name: names.indexOf(row.what), factor: row.pulsation, bench };
+    return { name: names.indexOf(name), factor: row.pulsation, bench, benchTolerance: part?.benchTolerance ?? null };
   });
   return { path: compiled, rows };
 }
@@ -69,11 +75,12 @@ function benchK(
   };
 }
 
-function applyDraw(drawn: DrawnPath, K: Float64Array, bench: Float64Array): void {
+/** Sets a path's rows by the draws of their names, each within ±1 of its tolerance. */
+function applyDraw(drawn: DrawnPath, K: Float64Array, bench: Float64Array, tolerance: Tolerances): void {
   const figures = drawn.path.figures;
-  drawn.rows.forEach(({ name, factor, bench: toK }, i) => {
-    if (toK) figures[i * FIGURES + FIGURE.K] = toK(bench[name]!);
-    else figures[i * FIGURES + FIGURE.factor] = factor * K[name]!;
+  drawn.rows.forEach(({ name, factor, bench: toK, benchTolerance }, i) => {
+    if (toK) figures[i * FIGURES + FIGURE.K] = toK(1 + (benchTolerance ?? tolerance.bench) * bench[name]!);
+    else figures[i * FIGURES + FIGURE.factor] = factor * (1 + tolerance.K * K[name]!);
   });
 }
 
@@ -88,7 +95,7 @@ class Gains {
   private readonly peak: number[] = [];
   private readonly thirds: [number[], number[], number[]] = [[], [], []];
 
-  add(rpm: readonly number[], reference: readonly number[], candidate: readonly number[]): void {
+  add(rpm: readonly number[], reference: readonly number[], candidate: readonly number[], stretch: number): void {
     let a = 0;
     let b = 0;
     const sums = [0, 0, 0, 0, 0, 0];
@@ -99,8 +106,8 @@ class Gains {
       sums[2 * third]! += reference[i]!;
       sums[2 * third + 1]! += candidate[i]!;
     }
-    this.peak.push(100 * (b / a - 1));
-    this.thirds.forEach((list, k) => list.push(100 * (sums[2 * k + 1]! / sums[2 * k]! - 1)));
+    this.peak.push(stretch * 100 * (b / a - 1));
+    this.thirds.forEach((list, k) => list.push(stretch * 100 * (sums[2 * k + 1]! / sums[2 * k]! - 1)));
   }
 
   private lo = NaN;
@@ -145,6 +152,10 @@ export function uncertaintyRun(input: {
   readonly candidates: readonly Path[];
   readonly tolerances?: Partial<Tolerances> | undefined;
   readonly seed: number;
+  /** For each candidate, whether its throttle's coefficient is drawn apart from stock's: unless one bench read both. */
+  readonly apart?: readonly boolean[] | undefined;
+  /** The model's own error, by which the gain itself is stretched, as a share (0). Airflow basis §9. */
+  readonly modelError?: number | undefined;
 }): UncertaintyRun | Failure {
   const tolerance = { ...TOLERANCES, ...input.tolerances };
   const names: string[] = [];
@@ -153,8 +164,8 @@ export function uncertaintyRun(input: {
   const reference = drawnPath(input.reference, 'dump', names);
   if (isFailure(reference)) return { ...reference, side: 'reference' };
   const candidates: DrawnPath[] = [];
-  for (const path of input.candidates) {
-    const drawn = drawnPath(path, 'dump', names);
+  for (const [i, path] of input.candidates.entries()) {
+    const drawn = drawnPath(path, 'dump', names, input.apart?.[i] ? String(i + 1) : null);
     if (isFailure(drawn)) return { ...drawn, side: 'candidate' };
     candidates.push(drawn);
   }
@@ -167,17 +178,18 @@ export function uncertaintyRun(input: {
   const one = (): void => {
     const problem = variedProblem(input.problem, within(tolerance.ve), within(tolerance.eta0), within(tolerance.fmep));
     for (let i = 0; i < names.length; i += 1) {
-      K[i] = within(tolerance.K);
-      bench[i] = within(tolerance.bench);
+      K[i] = within(1) - 1;
+      bench[i] = within(1) - 1;
     }
-    if (before) applyDraw(before, K, bench);
-    applyDraw(reference, K, bench);
+    const stretch = input.modelError ? within(input.modelError) : 1;
+    if (before) applyDraw(before, K, bench, tolerance);
+    applyDraw(reference, K, bench, tolerance);
     const ref = solveReference(problem, { before: before?.path ?? null, path: reference.path });
     if (isFailure(ref)) return;
     candidates.forEach((drawn, i) => {
-      applyDraw(drawn, K, bench);
+      applyDraw(drawn, K, bench, tolerance);
       const solved = solveCandidate(ref, drawn.path);
-      if (!isFailure(solved)) gains[i]!.add(problem.input.rpm, ref.result.power_W, solved.power_W);
+      if (!isFailure(solved)) gains[i]!.add(problem.input.rpm, ref.result.power_W, solved.power_W, stretch);
     });
   };
   return {

@@ -18,7 +18,8 @@ export function schoolWorking(doc: SizedJob & Pick<JobDoc, 'marks'>, bounds: Job
   const rho = term(String.raw`\rho`, 'density at the throttle', density, 'density');
   const pulsation = jobPulsation(doc);
   const notes = [`At ${Math.round(worst.rpm)} rpm, where a throttle of any size would lose most.`];
-  if (pulsation) notes.push('Each cylinder draws through its own bore: its flow pulsates, losses carry the factor and speed the peak.');
+  if (pulsation?.eventShare != null)
+    notes.push('Each cylinder draws through its own bore: its flow pulsates, losses are those of the pulse and speed is its peak.');
   const steps: WorkingStep[] = [];
   switch (school.key) {
     case 'gas speed': {

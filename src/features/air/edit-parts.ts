@@ -7,6 +7,7 @@ export const ADDABLE: readonly { readonly type: PartType; readonly title: string
   { type: 'filter', title: 'Filter' },
   { type: 'meter', title: 'Air meter' },
   { type: 'taper', title: 'Taper or coupler' },
+  { type: 'restrictor', title: 'Restrictor of a class' },
   { type: 'section', title: 'Anything with a loss' },
   { type: 'openEnd', title: 'Open end' },
   { type: 'airbox', title: 'Airbox' },
@@ -35,6 +36,8 @@ function freshPart(type: PartType, id: string, bore_m: number): PartDoc {
       return { id, type, bore_m: 0.18, volume_m3: 0.006 };
     case 'section':
       return { id, type, bore_m, K: 0.1 };
+    case 'restrictor':
+      return { id, type, name: 'restrictor', bore_m: 0.034, kind: 'venturi', count: 1, Cd: null, recovery: null };
     default:
       throw new RangeError(`a ${type} cannot be added`);
   }

@@ -4,6 +4,7 @@ import { Button, Dropdown, Select } from 'antd';
 import { useState } from 'react';
 import type { JobDoc } from '@/core/documents/job';
 import type { PartDoc } from '@/core/documents/part';
+import { RESTRICTORS } from '@/core/flow/compile';
 import { CONVOLUTED_ROUGHNESS_m, SILICONE_ROUGHNESS_m, SMOOTH_ROUGHNESS_m } from '@/core/flow/losses';
 import { DocField } from '@/features/job/field';
 import { formatQuantity } from '@/core/units/quantity';
@@ -48,6 +49,45 @@ function Bends({ path, bends }: { path: string; bends: readonly { angle_rad: num
   );
 }
 
+/** A throat that a class prescribes, or a plate: its shape decides how much comes back behind it. */
+function RestrictorFields({ part, path }: { part: Extract<PartDoc, { type: 'restrictor' }>; path: string }) {
+  const set = useJob((s) => s.set);
+  return (
+    <>
+      <DocField path={`${path}.bore_m`} label="Throat" measure="bore" />
+      <DocField path={`${path}.count`} label="Side by side" measure="count" />
+      <ControlRow label="Shape">
+        <Select
+          aria-label="Shape of the restrictor"
+          size="small"
+          style={{ width: '100%' }}
+          value={part.kind}
+          options={[
+            { value: 'venturi', label: 'venturi, with its diffuser' },
+            { value: 'plate', label: 'thin plate, sharp edge' },
+          ]}
+          onChange={(kind) => set(`${path}.kind`, kind)}
+        />
+      </ControlRow>
+      <DocField
+        path={`${path}.Cd`}
+        label="Discharge coefficient"
+        measure="coefficient"
+        nullable
+        placeholder={part.kind === 'venturi' ? String(RESTRICTORS.venturi.Cd) : 'by the pipe, ISO 5167'}
+      />
+      <DocField
+        path={`${path}.recovery`}
+        label="Head won back behind it"
+        measure="share"
+        nullable
+        placeholder={part.kind === 'venturi' ? '80' : 'none'}
+      />
+      <p className="quiet">It passes no more than its throat chokes at, whatever stands behind it.</p>
+    </>
+  );
+}
+
 function PartFields({ part, path }: { part: PartDoc; path: string }) {
   const set = useJob((s) => s.set);
   switch (part.type) {
@@ -86,6 +126,8 @@ function PartFields({ part, path }: { part: PartDoc; path: string }) {
           <Bends path={path} bends={part.bends} />
         </>
       );
+    case 'restrictor':
+      return <RestrictorFields part={part} path={path} />;
     case 'meter':
     case 'section':
       return (
@@ -178,7 +220,7 @@ function BenchFigure({ part }: { part: PartDoc }) {
 /** How the part meets the next one: a bare step unless somebody measured better. */
 function JoinFields({ part, path }: { part: PartDoc; path: string }) {
   const [open, setOpen] = useState(part.join?.offset_m !== undefined || part.join?.halfAngle_rad !== undefined);
-  if (part.type === 'airbox') return null;
+  if (part.type === 'airbox' || part.type === 'restrictor') return null;
   if (!open)
     return (
       <Button size="small" type="link" style={{ padding: 0 }} onClick={() => setOpen(true)}>
@@ -199,6 +241,7 @@ const TITLE: Readonly<Record<PartDoc['type'], string>> = {
   filter: 'Filter',
   pipe: 'Pipe',
   meter: 'Air meter',
+  restrictor: 'Restrictor',
   taper: 'Taper',
   section: 'Section',
   airbox: 'Airbox',
@@ -229,7 +272,7 @@ export function PartEditor({ selected, onSelect }: { selected: string | null; on
       {part ? (
         <>
           <PartFields key={part.id} part={part} path={`air.parts.${index}`} />
-          {isMovable(part) && part.type !== 'filter' && part.type !== 'airbox' && <BenchFigure part={part} />}
+          {isMovable(part) && part.type !== 'filter' && part.type !== 'airbox' && part.type !== 'restrictor' && <BenchFigure part={part} />}
           {isMovable(part) && <JoinFields part={part} path={`air.parts.${index}`} />}
           {isMovable(part) && (
             <div className={styles['tools']}>

@@ -24,6 +24,7 @@ const USUAL_LENGTH_m = {
   throttle: 0.06,
   opening: 0.04,
   section: 0.06,
+  restrictor: 0.05,
   airbox: 0.2,
   compressor: 0.16,
 } as const;
@@ -40,6 +41,7 @@ const LABEL: Readonly<Record<PartDoc['type'], string>> = {
   meter: 'meter',
   taper: 'taper',
   section: 'section',
+  restrictor: 'restrictor',
   airbox: 'airbox',
   compressor: 'compressor and cooler',
   throttle: 'throttle',

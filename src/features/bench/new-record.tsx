@@ -146,6 +146,7 @@ export function NewRecord({
         depression_Pa: readAt,
         entryK,
         bench: bench.trim() || 'our bench',
+        kind: 'reading',
         bores: null,
         takenOn: new Date().toISOString().slice(0, 10),
         note: by === 'stand-in' ? 'from the stand-in' : '',

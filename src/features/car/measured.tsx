@@ -62,7 +62,7 @@ export function refusalText(r: CurveRefusal, kind: CurveKind): string {
     case 'no_value':
       return `No column is ${KIND[kind].name}.${found} ${wants}`;
     case 'too_few':
-      return 'Fewer than two rows can be read.';
+      return kind === 'boost' ? 'No row can be read.' : 'Fewer than two rows can be read.';
   }
 }
 

@@ -28,6 +28,8 @@ const request = (more: Partial<UncertaintyRequest> = {}): UncertaintyRequest => 
   ],
   tolerances: null,
   seed: 3,
+  apart: [false, false],
+  modelError: 0,
   ...more,
 });
 const quiet = (): void => {};

@@ -12,6 +12,8 @@ export interface UncertaintyRequest {
   readonly candidates: readonly { readonly id: string; readonly path: Path }[];
   readonly tolerances: Tolerances | null;
   readonly seed: number;
+  readonly apart: readonly boolean[];
+  readonly modelError: number;
 }
 
 export type UncertaintyReply = Readonly<Record<string, GainRange>>;
@@ -58,6 +60,8 @@ const api = {
       candidates: request.candidates.map((c) => c.path),
       tolerances: request.tolerances ?? undefined,
       seed: request.seed,
+      apart: request.apart,
+      modelError: request.modelError,
     });
     if (isFailure(run)) return null;
     const named = (): UncertaintyReply => Object.fromEntries(run.ranges().map((r, i) => [request.candidates[i]!.id, r]));

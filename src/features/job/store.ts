@@ -2,6 +2,7 @@ import { createStore, type StoreApi } from 'zustand/vanilla';
 import { issuesOf, type Issue } from '@/core/documents/issue';
 import { jobDoc, type JobDoc, type Provenance, type StoredJob } from '@/core/documents/job';
 import type { JobFindings } from '@/core/job/findings';
+import { followed, partMark } from '@/core/job/follow';
 import { withValue } from './paths';
 
 export type SaveState = 'saved' | 'unsaved' | 'saving' | 'away' | 'conflict' | 'refused';
@@ -48,15 +49,19 @@ export function firstIssue(doc: JobDoc): Issue | null {
   return issuesOf(parsed.error)[0]!;
 }
 
-const markPath = (path: string): string => path.replace(/^car\./, '');
+/** Key of a figure among the marks: the car's by its path, an intake part's by the part; null: it carries none. */
+function markKey(doc: JobDoc, path: string): string | null {
+  if (path.startsWith('car.')) return path.replace(/^car\./, '');
+  const [, index, field] = /^air\.parts\.(\d+)\.(\w+)$/.exec(path) ?? [];
+  const part = index === undefined ? undefined : doc.air.parts[Number(index)];
+  return part && field !== undefined ? partMark(part.id, field) : null;
+}
 
 function applied(doc: JobDoc, path: string, value: unknown, mark: Provenance | undefined): JobDoc {
   const next = withValue(doc, path, value);
-  if (!path.startsWith('car.')) return next;
-  return {
-    ...next,
-    marks: { ...next.marks, [markPath(path)]: mark ?? (next.marks[markPath(path)] === 'measured' ? 'measured' : 'entered') },
-  };
+  const key = markKey(doc, path);
+  const marked = key === null ? next : { ...next, marks: { ...next.marks, [key]: mark ?? (next.marks[key] === 'measured' ? 'measured' : 'entered') } };
+  return followed(doc, marked);
 }
 
 export function createJobStore(job: StoredJob, findings: JobFindings, now: () => number): JobStore {

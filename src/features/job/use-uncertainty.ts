@@ -4,6 +4,7 @@ import { proxy, wrap, type Remote } from 'comlink';
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { isFailure, type Failure } from '@/core/failure';
 import type { JobModel } from '@/core/job/model';
+import { rangeProblem } from '@/core/job/ranges';
 import type { GainRange } from '@/core/sizing/uncertainty';
 import { useJob } from './provider';
 import type { SizingApi, UncertaintyRequest } from './sizing.worker';
@@ -30,20 +31,16 @@ const begin = (): { worker: Worker; api: Remote<SizingApi> } => {
 /** The same draws for everybody: a range must not change by being looked at again. */
 const SEED = 20_260;
 
-function requestOf(model: JobModel, tolerances: UncertaintyRequest['tolerances']): UncertaintyRequest {
-  return {
-    problem: model.problem,
-    before: model.before?.path ?? null,
-    reference: model.stock.path,
-    candidates: model.candidates.map((c) => ({ id: c.id, path: c.path })),
-    tolerances,
-    seed: SEED,
-  };
+function requestOf(model: JobModel, cylinders: number, tolerances: UncertaintyRequest['tolerances']): UncertaintyRequest {
+  const { problem, before, reference, candidates, apart, modelError } = rangeProblem(model, cylinders);
+  const named = model.candidates.map((c, i) => ({ id: c.id, path: candidates[i]! }));
+  return { problem, before, reference, candidates: named, tolerances, seed: SEED, apart, modelError };
 }
 
 /** The 10–90 % ranges of the shown units' gains, drawn in a worker whenever the job settles; stopped by hand or by the next change. */
 export function useUncertainty(model: JobModel | Failure): UncertaintyState {
   const tolerances = useJob((s) => s.doc.sizing.tolerances);
+  const cylinders = useJob((s) => s.doc.car.engine.cylinders);
   const thread = useRef<{ worker: Worker; api: Remote<SizingApi> } | null>(null);
   const [state, setState] = useState<{ ranges: UncertaintyState['ranges']; progress: number | null }>({ ranges: {}, progress: null });
   const [again, setAgain] = useState(0);
@@ -80,7 +77,7 @@ export function useUncertainty(model: JobModel | Failure): UncertaintyState {
       heard();
       thread.current.api
         .uncertainty(
-          requestOf(model, tolerances),
+          requestOf(model, cylinders, tolerances),
           proxy((share: number, ranges: UncertaintyState['ranges']) => {
             if (!current || !mine) return;
             heard();
