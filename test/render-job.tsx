@@ -5,7 +5,7 @@ import type { JobDoc, StoredJob } from '@/core/documents/job';
 import type { StoredRun } from '@/core/documents/run';
 import type { StoredPart, StoredUnit } from '@/core/documents/unit';
 import { jobFindings } from '@/core/job/findings';
-import type { UnitPack } from '@/core/units/measures';
+import type { PackName } from '@/core/units/measures';
 import { JobProvider } from '@/features/job/provider';
 import { PrefsProvider } from '@/ui/theme/prefs';
 import { WorkingProvider } from '@/ui/working/provider';
@@ -16,7 +16,7 @@ export const larkspur: JobDoc = larkspurJob(units.map((u) => u.id));
 
 interface Options {
   readonly doc?: JobDoc;
-  readonly pack?: UnitPack;
+  readonly pack?: PackName;
   readonly shelf?: readonly StoredUnit[];
   readonly runs?: readonly StoredRun[];
   /** Parts of intakes that were flow-tested. */

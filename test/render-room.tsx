@@ -2,7 +2,7 @@ import { App } from 'antd';
 import { render } from '@testing-library/react';
 import { NuqsTestingAdapter, type OnUrlUpdateFunction } from 'nuqs/adapters/testing';
 import type { ReactNode } from 'react';
-import type { UnitPack } from '@/core/units/measures';
+import type { PackName } from '@/core/units/measures';
 import { PrefsProvider } from '@/ui/theme/prefs';
 
 /** One request a room made. */
@@ -17,7 +17,7 @@ type Answer = (sent: Sent) => { readonly status?: number; readonly body: unknown
 /** Renders a room outside any job, on a server that answers as told, and remembers what it was sent and where the address went. */
 export function renderRoom(
   node: ReactNode,
-  { pack = 'metric', address = '', answer = () => ({ body: {} }) }: { pack?: UnitPack; address?: string; answer?: Answer } = {},
+  { pack = 'metric', address = '', answer = () => ({ body: {} }) }: { pack?: PackName; address?: string; answer?: Answer } = {},
 ): { sent: Sent[]; addresses: string[] } {
   const sent: Sent[] = [];
   const addresses: string[] = [];

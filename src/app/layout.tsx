@@ -30,7 +30,7 @@ export default async function RootLayout({ children }: { children: ReactNode }) 
     <html lang="en" data-theme={theme}>
       <body>
         <AntdRegistry>
-          <PrefsProvider pack={pack} theme={theme} currency={shop.currency}>
+          <PrefsProvider pack={pack} theme={theme} currency={shop.currency} own={shop.units}>
             <NuqsAdapter>{children}</NuqsAdapter>
           </PrefsProvider>
         </AntdRegistry>

@@ -1,5 +1,5 @@
 import { createHash, randomBytes } from 'node:crypto';
-import type { UnitPack } from '@/core/units/measures';
+import type { PackName } from '@/core/units/measures';
 import { UNIT_PACKS } from '@/core/units/measures';
 import type { Db } from './db/client';
 import { notFound } from './errors';
@@ -8,7 +8,7 @@ import { personNow } from './who';
 
 export interface ShareLink {
   readonly id: string;
-  readonly pack: UnitPack;
+  readonly pack: PackName;
   readonly madeBy: string;
   readonly madeAt: string;
   readonly expiresAt: string;
@@ -20,7 +20,7 @@ const DAY_ms = 86_400_000;
 export const SHARE_DAYS = [7, 30, 90, 365] as const;
 
 const hashOf = (token: string): string => createHash('sha256').update(token).digest('hex');
-const packOf = (text: string): UnitPack => UNIT_PACKS.find((p) => p === text) ?? 'metric';
+const packOf = (text: string): PackName => UNIT_PACKS.find((p) => p === text) ?? 'metric';
 
 type Row = { id: string; pack: string; made_by: string; created_at: Date; expires_at: Date; opened: number; opened_at: Date | null };
 const stored = (r: Row): ShareLink => ({
@@ -47,7 +47,7 @@ export async function listLinks(db: Db, jobId: string): Promise<ShareLink[]> {
 }
 
 /** Makes a link for a customer: 256 random bits, told once and kept as a hash. */
-export async function makeLink(db: Db, jobId: string, days: number, pack: UnitPack): Promise<{ link: ShareLink; token: string }> {
+export async function makeLink(db: Db, jobId: string, days: number, pack: PackName): Promise<{ link: ShareLink; token: string }> {
   const token = randomBytes(32).toString('base64url');
   const row = await db
     .insertInto('share_link')
@@ -72,7 +72,7 @@ export async function revokeLink(db: Db, jobId: string, id: string): Promise<voi
 }
 
 /** The job a token opens; null for one that is unknown, revoked, run out, or whose job was thrown away. Counts the look. */
-export async function openLink(db: Db, token: string): Promise<{ jobId: string; pack: UnitPack; expiresAt: string } | null> {
+export async function openLink(db: Db, token: string): Promise<{ jobId: string; pack: PackName; expiresAt: string } | null> {
   if (!/^[\w-]{43}$/.test(token)) return null;
   const row = await db
     .updateTable('share_link')

@@ -84,7 +84,7 @@ export const shopDefaultsDoc = sizingDoc.omit({ fit_m: true }).extend({ allowedL
 export type ShopDefaults = z.infer<typeof shopDefaultsDoc>;
 export const NO_DEFAULTS: ShopDefaults = shopDefaultsDoc.parse({});
 
-export const FUELS = ['petrol 95', 'petrol 98', 'petrol 102', 'E85', 'LPG'] as const;
+export const FUELS = ['petrol 91', 'petrol 95', 'petrol 98', 'petrol 102', 'E85', 'LPG'] as const;
 export const USES = ['street', 'race'] as const;
 
 export const weatherDoc = z.object({

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { UNIT_PACKS } from '../units/measures';
+import { isUnitChoice, UNIT_PACKS } from '../units/measures';
 import { EURO } from '../units/quantity';
 import { SHEETS } from './template';
 
@@ -17,6 +17,11 @@ export const shopSettingsDoc = z.object({
     .default([]),
   /** Units of a screen where nobody has chosen yet. */
   pack: z.enum(UNIT_PACKS).default('metric'),
+  /** Units of single measures that this shop speaks in whatever the pack, by the measure. */
+  units: z
+    .record(z.string(), z.string())
+    .default({})
+    .transform((own) => Object.fromEntries(Object.entries(own).filter(([measure, unit]) => isUnitChoice(measure, unit)))),
   paper: z.enum(SHEETS).default('A4'),
   /** Days on which a rig became another one (a new dyno, other straps, other tyres): studies before it are left out. */
   rigChanged: z.object({ dyno: day, strip: day }).default({ dyno: null, strip: null }),

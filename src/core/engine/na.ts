@@ -87,7 +87,7 @@ export function solveNaReference(input: NaEngine, path: Path | CompiledPath): Na
     const swept = sweptRate(input.engine.displacement_m3, rpm);
     const wanted = eta * swept * air.density_kgpm3;
     const passed = endPressure(compiled, wanted, input.ambient.p_Pa, inletT);
-    const chokes = Number.isNaN(passed);
+    const chokes = Number.isNaN(passed) || (input.chokedAsLimit === true && passed < USED_UP * input.ambient.p_Pa);
     if (chokes && !input.chokedAsLimit) return failure('choked', { side: 'reference', at_rpm: rpm });
     if (chokes) limit ??= chokedFlow(compiled, input.ambient.p_Pa, inletT);
     if (chokes && limit === null) return failure('choked', { side: 'reference', at_rpm: rpm });
@@ -121,9 +121,17 @@ interface ChokedFlow {
 /** A hair inside the largest flow, where the ladder still has an answer. */
 const JUST_WITHIN = 1 - 1e-12;
 
+/** Losses that grow without a throat choking would use up all the pressure: a path passes no more once this share of it is left. */
+const USED_UP = 0.2;
+
 function chokedFlow(path: CompiledPath, p0_Pa: number, T0_K: number): ChokedFlow | null {
   const m = compiledCapacity(path, p0_Pa, T0_K) * JUST_WITHIN;
-  return m > 0 ? { m, p: endPressure(path, m, p0_Pa, T0_K) } : null;
+  if (!(m > 0)) return null;
+  const p = endPressure(path, m, p0_Pa, T0_K);
+  const least = USED_UP * p0_Pa;
+  if (p >= least) return { m, p };
+  const { x } = fallingRoot((flow) => endPressure(path, flow, p0_Pa, T0_K) - least, m * 1e-9, m);
+  return { m: x, p: endPressure(path, x, p0_Pa, T0_K) };
 }
 
 interface NaPoint {
@@ -179,7 +187,8 @@ function candidatePoint(ref: NaReference, compiled: CompiledPath, i: number, wal
   // What the engine draws is in proportion to the pressure: from a point close by, the flow tells the pressure.
   const settle = ({ eta, exhaust }: NaPoint, m: number): NaPoint => ({ m, p: m / (eta * perPressure), eta, exhaust, choked: false });
   const found = walk.search.point(at, ({ p, eta }, m) => eta * perPressure * p - m, result.massFlow_kgps[i]!, settle);
-  return found ?? limited() ?? NO_POINT;
+  if (found !== null && !(input.chokedAsLimit && found.p < USED_UP * input.ambient.p_Pa)) return found;
+  return limited() ?? found ?? NO_POINT;
 }
 
 /**

@@ -4,6 +4,12 @@ import { CHOKED_FLOW_FUNCTION, ductCapacity, dynamicHead } from './duct';
 import { nozzlePsi } from './nozzle';
 import { fallingRoot, fallingRootNear } from '../numbers/root';
 
+/** What a part stood in on the bench, by the loss coefficient of its entry. Airflow basis §7. */
+export const ENTRIES = [
+  { value: 0.04, label: 'radius plate' },
+  { value: 0.5, label: 'bare, sharp edge' },
+] as const;
+
 /** The air a bench figure was taken in. */
 export interface BenchAir {
   readonly p0_Pa?: number;

@@ -4,6 +4,7 @@ import { failure, isFailure, type Failure } from '../failure';
 import { compilePath } from '../flow/compile';
 import { ladderOf } from '../flow/ladder';
 import { pathStart, throttleLoss, type JobModel, type ModelSide } from './model';
+import { compressorLimits, type CompressorLimit } from './compressor-limits';
 import type { SizedJob } from './path';
 import { jobProblem, type BoostChange } from './problem';
 import { idealPeakAt } from './knee';
@@ -27,6 +28,8 @@ export interface WhatIf {
   /** Peak power, %, that no throttle at all would bring, now and then. */
   readonly leftNow_pct: number | null;
   readonly leftThen_pct: number | null;
+  /** What the blower or compressor runs into then. */
+  readonly limits: readonly CompressorLimit[];
 }
 
 function lossAtPeak(model: JobModel, side: ModelSide, solved: SideResult): number | null {
@@ -73,6 +76,7 @@ export function jobWhatIf(doc: SizedJob, model: JobModel, change: BoostChange): 
     stockNow: { peak_W: nowPeak, loss_Pa: lossAtPeak(model, model.stock, now) },
     sides,
     leftNow_pct: left(idealPeakAt(doc, model, 'matched'), nowPeak),
+    limits: compressorLimits(doc, model.rpm, stock, change.pulley_m),
     leftThen_pct: left(idealPeakAt(doc, model, 'matched', solveIdeal), stockPeak),
   };
 }

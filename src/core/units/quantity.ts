@@ -1,4 +1,4 @@
-import { MEASURES, shownUnit, type MeasureName, type UnitPack } from './measures';
+import { besideFlow, MEASURES, ofTheAir, shownUnit, type MeasureName, type UnitPack } from './measures';
 import { groupOfThree } from './usual';
 import { fromSI, isVacuum, toSI, unitByWord, UNITS, type Dimension, type Unit } from './units';
 
@@ -65,7 +65,8 @@ export function parseQuantity(text: string, measure: MeasureName, pack: UnitPack
     const { unit } = shownUnit(measure, pack);
     return { ok: true, si: toSI(number.value, unit), unit, bare: true, ...told };
   }
-  const unit = unitByWord(number.rest, dimension);
+  const word = unitByWord(number.rest, dimension);
+  const unit = word && ofTheAir(word, pack);
   if (unit === null) {
     const known = UNITS.filter((x) => x.dimension === dimension && x.label !== '' && !isVacuum(x)).map((x) => x.label);
     return { ok: false, issue: { code: 'unknown_unit', word: number.rest, known } };
@@ -117,6 +118,12 @@ export function withoutSign(text: string, sign: string): string {
   const [typed, wanted] = [bare.toLowerCase(), sign.toLowerCase()];
   if (typed.startsWith(wanted)) return bare.slice(sign.length).trim();
   return typed.endsWith(wanted) ? bare.slice(0, -sign.length).trim() : text;
+}
+
+/** An air flow with the other way of telling it beside it: "312 cfm (22.8 lb/min)". */
+export function formatAirFlow(si: number, pack: UnitPack): string {
+  const { unit, decimals } = besideFlow(pack);
+  return `${formatQuantity(si, 'massFlow', pack)} (${formatNumber(fromSI(si, unit), decimals)} ${unit.label})`;
 }
 
 /** A figure in the pack's unit as one text: "97.2 kPa". */

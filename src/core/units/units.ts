@@ -31,12 +31,16 @@ export interface Unit {
   readonly offset: number;
   /** Other ways people write it, lower case and without spaces. */
   readonly aliases: readonly string[];
+  /** A mass flow told as a volume of air: m³/s of one of it. Its factor is for bench air, and another for the day's. */
+  readonly airVolume?: number;
 }
 
 const FOOT_m = 0.3048;
 const INCH_m = 0.0254;
 const POUND_kg = 0.45359237;
 const PSI_Pa = 6894.757293168;
+/** Density of the air that bench figures are told in, kg/m³. Airflow basis §1. */
+const BENCH_AIR_kgpm3 = 101_325 / (287.058 * 293.15);
 
 const u = (dimension: Dimension, id: string, label: string, factor: number, aliases: readonly string[] = [], offset = 0): Unit => ({
   id,
@@ -81,13 +85,15 @@ export const UNITS: readonly Unit[] = [
   u('temperature', 'C', '°C', 1, ['c', 'degc', 'celsius', '℃', 'ºc', 'deg.c', 'gradc'], 273.15),
   u('temperature', 'F', '°F', 5 / 9, ['f', 'degf', 'fahrenheit', '℉', 'ºf', 'deg.f'], 273.15 - (32 * 5) / 9),
   u('temperature', 'K', 'K', 1, ['kelvin']),
-  u('temperatureDifference', 'dK', 'K', 1, ['k', '°c', 'c', 'kelvin']),
+  u('temperatureDifference', 'dK', '°C', 1, ['k', 'c', 'kelvin']),
   u('temperatureDifference', 'dF', '°F', 5 / 9, ['f', '°f', 'degf']),
   u('massFlow', 'kgh', 'kg/h', 1 / 3600, ['kg/hr', 'kgperhour']),
   u('massFlow', 'gs', 'g/s', 1e-3, ['g/sec']),
   u('massFlow', 'kgs', 'kg/s', 1),
   u('massFlow', 'lbh', 'lb/h', POUND_kg / 3600, ['lb/hr', 'lbs/hr', 'pph']),
   u('massFlow', 'lbmin', 'lb/min', POUND_kg / 60, ['lbs/min', 'lb/m']),
+  { ...u('massFlow', 'cfmAir', 'cfm', BENCH_AIR_kgpm3 * (FOOT_m ** 3 / 60), ['ft3/min', 'ft³/min']), airVolume: FOOT_m ** 3 / 60 },
+  { ...u('massFlow', 'm3hAir', 'm³/h', BENCH_AIR_kgpm3 / 3600, ['m3/h', 'm3/hr']), airVolume: 1 / 3600 },
   u('volumeFlow', 'm3h', 'm³/h', 1 / 3600, ['m3/h', 'm3/hr']),
   u('volumeFlow', 'm3s', 'm³/s', 1, ['m3/s']),
   u('volumeFlow', 'lmin', 'L/min', 1e-3 / 60, ['l/min']),

@@ -8,6 +8,7 @@ import { fromSI } from '@/core/units/units';
 import { Chart } from '@/ui/chart/lazy-chart';
 import type { ChartMark, ChartSpec } from '@/ui/chart/figure';
 import { RpmScrubber } from '@/ui/chart/scrubber';
+import { limitLines, useLimitMarks } from '@/features/job/limits';
 import { usePrefs } from '@/ui/theme/prefs';
 
 /** A unit that passes many times what is asked for is cut off at the top: the demand must stay readable. */
@@ -20,6 +21,7 @@ const nearestIndex = (rpms: readonly number[], rpm: number): number =>
 export function DemandChart({ model, rpm, onRpm, height }: { model: JobModel; rpm: number; onRpm: (rpm: number) => void; height: number }) {
   const { pack, palette } = usePrefs();
   const range: [number, number] = [model.rpm[0]!, model.rpm.at(-1)!];
+  const limits = useLimitMarks(model);
   const spec = useMemo<ChartSpec>(() => {
     const { unit } = shownUnit('massFlow', pack);
     const show = (kgps: number): number => fromSI(kgps, unit);
@@ -51,8 +53,15 @@ export function DemandChart({ model, rpm, onRpm, height }: { model: JobModel; rp
         .sort((a, b) => a.x - b.x)
         .reduce<ChartMark[]>((done, m) => [...done, { ...m, lift: done.filter((d) => near(d, m)).length }], []);
     const sides = model.candidates.map((c, i) => ({ c, color: palette.series[i % palette.series.length]! }));
+    const most = Math.min(
+      Math.max(...model.demand_kgps.map(show)) * HEADROOM,
+      Math.max(...[...model.demand_kgps, ...(stockPasses ?? []), ...model.candidates.flatMap((c) => c.passes_kgps ?? [])].map(show)) * 1.06,
+    );
+    const limit = limitLines(limits, [0, most], palette.quiet);
     return {
+      words: limit.words,
       lines: [
+        ...limit.lines,
         ...level(model.stock, palette.stock, 'longdash'),
         ...sides.flatMap(({ c, color }) => level(c, color, 'solid')),
         { id: 'demand', label: 'asks for', x: model.rpm, y: model.demand_kgps.map(show), color: palette.ink, width: 2.4 },
@@ -71,19 +80,12 @@ export function DemandChart({ model, rpm, onRpm, height }: { model: JobModel; rp
           : [],
       marks: apart([...mark(model.stock, palette.stock), ...sides.flatMap(({ c, color }) => mark(c, color))]),
       xRange: [lo, hi],
-      yRange: [
-        0,
-        Math.min(
-          Math.max(...model.demand_kgps.map(show)) * HEADROOM,
-          Math.max(...[...model.demand_kgps, ...(stockPasses ?? []), ...model.candidates.flatMap((c) => c.passes_kgps ?? [])].map(show)) *
-            1.06,
-        ),
-      ],
+      yRange: [0, most],
       xTitle: 'rpm',
-      yTitle: `air, ${unit.label}`,
+      yTitle: unit.airVolume === undefined ? `air, ${unit.label}` : `air, ${unit.label} of the day’s air`,
       decimals: 0,
     };
-  }, [model, pack, palette]);
+  }, [model, limits, pack, palette]);
   return (
     <Chart
       spec={spec}

@@ -13,6 +13,7 @@ import { Heading } from '@/ui/answer/stop';
 import { ControlRow } from '@/ui/field/field-row';
 import { usePrefs } from '@/ui/theme/prefs';
 import { ADDABLE, addPart, isMovable, movePart, removePart } from './edit-parts';
+import { StockBench } from './stock-bench';
 import styles from './air.module.css';
 
 const WALLS = [
@@ -159,6 +160,7 @@ function PartFields({ part, path }: { part: PartDoc; path: string }) {
         <>
           <DocField path="car.stock.throttle.bore_m" label="Stock bore" measure="bore" />
           <DocField path="car.stock.throttle.shaft_m" label="Shaft" measure="bore" />
+          <StockBench />
         </>
       );
     case 'opening':

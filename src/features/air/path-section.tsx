@@ -2,7 +2,7 @@
 
 import { useEffect, useMemo, useRef, useState, type ReactNode } from 'react';
 import { fromSI } from '@/core/units/units';
-import { shownUnit, type UnitPack } from '@/core/units/measures';
+import { coarse, shownUnit, type UnitPack } from '@/core/units/measures';
 import { formatNumber, formatQuantity } from '@/core/units/quantity';
 import { usePrefs } from '@/ui/theme/prefs';
 import { labelLines, lossByPart, pressureLines, type IntakeLadder, type SectionPiece } from './path-geometry';
@@ -98,7 +98,7 @@ const LABEL_AIR_PX = 8;
 /** Bores as they stand under a part, without their unit. */
 function boresText(piece: SectionPiece, pack: UnitPack): string {
   const { unit } = shownUnit('bore', pack);
-  const bore = (d: number): string => formatNumber(fromSI(d, unit), pack === 'us' ? 2 : 0);
+  const bore = (d: number): string => formatNumber(fromSI(d, unit), coarse('bore', pack));
   return piece.inBore_m === piece.outBore_m ? bore(piece.inBore_m) : `${bore(piece.inBore_m)}–${bore(piece.outBore_m)}`;
 }
 

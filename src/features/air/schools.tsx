@@ -6,6 +6,7 @@ import type { JobModel } from '@/core/job/model';
 import { grossBore } from '@/core/job/path';
 import { jobSchools, type School, type SchoolKey } from '@/core/job/schools';
 import { schoolWorking } from '@/core/working/school-working';
+import { coarse } from '@/core/units/measures';
 import { formatQuantity } from '@/core/units/quantity';
 import { useJob } from '@/features/job/provider';
 import { useSized } from '@/features/job/use-model';
@@ -38,7 +39,7 @@ export function Schools({ model }: { model: JobModel }) {
     return { bounds: found, schools: jobSchools(sized, model, found) };
   }, [sized, model]);
   const now = grossBore(sized.car.stock.throttle);
-  const bore = (s: School): string => (s.bore_m === null ? '—' : formatQuantity(s.bore_m, 'bore', pack, pack === 'us' ? 2 : 0));
+  const bore = (s: School): string => (s.bore_m === null ? '—' : formatQuantity(s.bore_m, 'bore', pack, coarse('bore', pack)));
   return (
     <section>
       <Heading more={<span className="quiet">smallest bore at {rpmText(bounds.worst.rpm)}, where the throttle works hardest</span>}>

@@ -8,9 +8,11 @@ import { isFailure } from '@/core/failure';
 import { ladderOf } from '@/core/flow/ladder';
 import { beforeLadder, sideFlow, sideLadder, sideStart, throttleLoss, type JobModel, type ModelSide } from '@/core/job/model';
 import { demandWorking, givesOutWorking, passesWorking, plenumWorking, throttleLossWorking } from '@/core/working/sizing-working';
-import { formatNumber, formatQuantity } from '@/core/units/quantity';
+import { coarse } from '@/core/units/measures';
+import { formatAirFlow, formatNumber, formatQuantity } from '@/core/units/quantity';
 import { useJob } from '@/features/job/provider';
-import { useLeftOnTable, useModel } from '@/features/job/use-model';
+import { jobPulsation } from '@/core/job/path';
+import { useLeftOnTable, useModel, useSized } from '@/features/job/use-model';
 import { Heading, Pair, Rule, StopPage } from '@/ui/answer/stop';
 import { failureText, rpmText } from '@/ui/answer/words';
 import { usePrefs } from '@/ui/theme/prefs';
@@ -18,7 +20,8 @@ import { Num } from '@/ui/working/provider';
 import { DemandChart } from './demand-chart';
 import { movePart } from './edit-parts';
 import { InTheWay } from './in-the-way';
-import { Limits } from './limits';
+import { Limits as SizingLimits } from './limits';
+import { Limits } from '@/features/job/limits';
 import { Schools } from './schools';
 import { PartEditor } from './part-editor';
 import { lossByPart, sectionPieces } from './path-geometry';
@@ -30,7 +33,7 @@ const nearest = (rpms: readonly number[], rpm: number): number =>
 
 function Answer({ model, left }: { model: JobModel; left: number | null }) {
   const { pack } = usePrefs();
-  const bore = formatQuantity(model.stock.fitted.throttle.bore_m, 'bore', pack, pack === 'us' ? 2 : 0);
+  const bore = formatQuantity(model.stock.fitted.throttle.bore_m, 'bore', pack, coarse('bore', pack));
   const share = left === null ? '' : ` and leaves ${formatNumber(left, 1)} % of peak power on the table`;
   if (model.stock.givesOut_rpm !== null) return <>{`The stock ${bore} gives out at ${rpmText(model.stock.givesOut_rpm)}${share}.`}</>;
   return (
@@ -42,6 +45,7 @@ function Answer({ model, left }: { model: JobModel; left: number | null }) {
 function Reason({ model }: { model: JobModel }) {
   const { pack } = usePrefs();
   const parts = useJob((s) => s.doc.air.parts);
+  const pulsation = jobPulsation(useSized());
   const ladder = sideLadder(model, model.stock, model.rpm.length - 1);
   if (isFailure(ladder)) return null;
   const before = beforeLadder(model, model.stock, model.rpm.length - 1);
@@ -57,6 +61,9 @@ function Reason({ model }: { model: JobModel }) {
     .map((p, i) => ({ name: p.name ?? p.id, loss: losses[i]! }))
     .sort((a, b) => b.loss - a.loss);
   const limit = formatQuantity(model.allowedLoss_Pa, 'loss', pack);
+  const few = pulsation?.atLeast
+    ? ` ${pulsation.eventShare === null ? 'Few cylinders on one throttle' : 'One cylinder to a throttle'}: the air comes in gulps, and the throttle costs at least this.`
+    : '';
   const first = ahead[0];
   const order = !first
     ? ''
@@ -64,7 +71,7 @@ function Reason({ model }: { model: JobModel }) {
       ? `It is the largest loss in the path; the ${first.name} is next.`
       : `The ${first.name} costs more than it does.`;
   return (
-    <>{`${model.stock.givesOut_rpm !== null ? `Above that, throttle and opening lose more than the ${limit} this job allows.` : `Throttle and opening stay within the ${limit} this job allows.`} ${order}`}</>
+    <>{`${model.stock.givesOut_rpm !== null ? `Above that, throttle and opening lose more than the ${limit} this job allows.` : `Throttle and opening stay within the ${limit} this job allows.`} ${order}${few}`}</>
   );
 }
 
@@ -79,7 +86,7 @@ function AtRpm({ model, side, index }: { model: JobModel; side: ModelSide; index
       <Heading>At {formatNumber(model.rpm[index]!, 0)} rpm</Heading>
       <Pair name="engine asks for">
         <Num label="engine asks for" working={() => demandWorking(doc, model, index)}>
-          {formatQuantity(model.demand_kgps[index]!, 'massFlow', pack)}
+          {formatAirFlow(model.demand_kgps[index]!, pack)}
         </Num>
       </Pair>
       <Pair name={`${side.name} passes at ${formatQuantity(model.allowedLoss_Pa, 'loss', pack, 1)}`}>
@@ -198,7 +205,7 @@ function Pictures({
   const doc = useJob((s) => s.doc);
   const { pack } = usePrefs();
   const label =
-    side.id === 'stock' ? `stock ${formatQuantity(side.fitted.throttle.bore_m, 'bore', pack, pack === 'us' ? 2 : 0)}` : side.name;
+    side.id === 'stock' ? `stock ${formatQuantity(side.fitted.throttle.bore_m, 'bore', pack, coarse('bore', pack))}` : side.name;
   const pieces = useMemo(() => sectionPieces(doc, side.fitted, label), [doc, side, label]);
   const ladder = sideLadder(model, side, index);
   const before = beforeLadder(model, side, index);
@@ -216,6 +223,7 @@ function Pictures({
   const options = [{ label: 'stock', value: 'stock' }, ...model.candidates.map((c) => ({ label: c.name, value: c.id }))];
   return (
     <>
+      <Limits model={model} />
       <DemandChart model={model} rpm={Math.round(model.rpm[index]!)} onRpm={onRpm} height={290} />
       <div className={styles['head']}>
         <h2 className="label">Path at {formatNumber(model.rpm[index]!, 0)} rpm with</h2>
@@ -287,7 +295,7 @@ export function AirStop() {
           )}
           <PartEditor selected={selected} onSelect={setSelected} />
           <Rule />
-          <Limits />
+          <SizingLimits />
         </>
       }
     >

@@ -5,7 +5,7 @@ import { useState } from 'react';
 import type { StoredPrediction } from '@/core/documents/prediction';
 import type { BenchRecord } from '@/core/documents/unit';
 import { isFailure } from '@/core/failure';
-import { benchCeiling, benchFlow, benchLossCoefficient } from '@/core/flow/bench';
+import { benchCeiling, benchFlow, benchLossCoefficient, ENTRIES } from '@/core/flow/bench';
 import { formatNumber, formatQuantity, formatSigned } from '@/core/units/quantity';
 import { Heading, Pair } from '@/ui/answer/stop';
 import { ControlRow, FieldRow } from '@/ui/field/field-row';
@@ -15,10 +15,6 @@ import { subjectAreas, subjectId, subjectName, type Subject } from './entries';
 import { LiveBench } from './live-bench';
 import styles from './bench.module.css';
 
-export const ENTRIES = [
-  { value: 0.04, label: 'radius plate' },
-  { value: 0.5, label: 'bare, sharp edge' },
-] as const;
 export const DEPRESSIONS_Pa = [28, 25, 20.4, 10].map((inches) => inches * 249.08891);
 /** The model's own guess is given this much room, and a person's unless they say otherwise. */
 const MODEL_ROOM = 0.05;
@@ -129,7 +125,7 @@ export function NewRecord({
   const [guess, setGuess] = useState<number | null>(null);
   const [room, setRoom] = useState(0.05);
   const [without, setWithout] = useState(false);
-  const [by, setBy] = useState<'typed' | 'stand-in'>('typed');
+  const [by, setBy] = useState<'typed' | 'stand-in' | 'claim'>('typed');
   const [flow, setFlow] = useState<number | null>(null);
   const [at, setAt] = useState<number | null>(null);
   const [busy, setBusy] = useState(false);
@@ -146,7 +142,7 @@ export function NewRecord({
         depression_Pa: readAt,
         entryK,
         bench: bench.trim() || 'our bench',
-        kind: 'reading',
+        kind: by === 'claim' ? 'claim' : 'reading',
         bores: null,
         takenOn: new Date().toISOString().slice(0, 10),
         note: by === 'stand-in' ? 'from the stand-in' : '',
@@ -229,17 +225,19 @@ export function NewRecord({
               {locked.model ? `, the model ${formatQuantity(locked.model.predicted, 'benchFlow', pack)}` : ''}.
             </p>
           )}
-          {subject.kind === 'unit' && (
-            <Segmented
-              size="small"
-              aria-label="Read by"
-              value={by}
-              onChange={setBy}
-              options={[
-                { value: 'typed', label: 'typed in' },
-                { value: 'stand-in', label: 'stand-in bench' },
-              ]}
-            />
+          <Segmented
+            size="small"
+            aria-label="Read by"
+            value={by}
+            onChange={setBy}
+            options={[
+              { value: 'typed', label: 'typed in' },
+              ...(subject.kind === 'unit' ? [{ value: 'stand-in' as const, label: 'stand-in bench' }] : []),
+              { value: 'claim', label: 'a maker’s claim' },
+            ]}
+          />
+          {by === 'claim' && (
+            <p className="quiet">A claim is assumed until somebody reads it: it may be off by 10 %, and Pick says that it is one.</p>
           )}
           {by === 'stand-in' && subject.kind === 'unit' && (
             <LiveBench

@@ -9,6 +9,7 @@ import { issuesOf } from '@/core/documents/issue';
 import { testedPartDoc, type BenchRecord, type StoredPart, type StoredUnit, type TestedPartDoc } from '@/core/documents/unit';
 import { rankBench, type BenchRanked } from '@/core/flow/bench-rank';
 import { benchWorking } from '@/core/working/bench-working';
+import { coarse } from '@/core/units/measures';
 import { formatNumber, formatQuantity, formatSigned } from '@/core/units/quantity';
 import { Heading, Rule, StopPage } from '@/ui/answer/stop';
 import { ControlRow, FieldRow } from '@/ui/field/field-row';
@@ -18,7 +19,8 @@ import { usePrefs } from '@/ui/theme/prefs';
 import { Num, WorkingProvider } from '@/ui/working/provider';
 import { Chain } from './chain';
 import { entriesOf, subjectId, subjectName, subjectRecords, type Subject } from './entries';
-import { DEPRESSIONS_Pa, ENTRIES, NewRecord } from './new-record';
+import { ENTRIES } from '@/core/flow/bench';
+import { DEPRESSIONS_Pa, NewRecord } from './new-record';
 import styles from './bench.module.css';
 
 const entryWord = (K: number): string => ENTRIES.find((e) => e.value === K)?.label ?? `entry K ${K}`;
@@ -32,7 +34,7 @@ function RecordRow({ r, best, selected, onSelect }: { r: BenchRanked; best: numb
           {r.name}
         </button>
       </td>
-      <td className="num">{formatQuantity(r.bore_m, 'bore', pack, pack === 'us' ? 2 : 0)}</td>
+      <td className="num">{formatQuantity(r.bore_m, 'bore', pack, coarse('bore', pack))}</td>
       <td className="num">
         {formatQuantity(r.flow_m3ps, 'benchFlow', pack)}{' '}
         <span className="quiet">at {formatQuantity(r.depression_Pa, 'depression', pack)}</span>
@@ -49,7 +51,7 @@ function RecordRow({ r, best, selected, onSelect }: { r: BenchRanked; best: numb
         {formatNumber(100 * r.ratio, 0)} %{r.rating === 'ok' ? '' : ` ${r.rating}`}
       </td>
       <td className="num">{r.K === null ? '—' : formatNumber(r.K, 3)}</td>
-      <td className="num">{formatQuantity(r.trueBore_m, 'bore', pack, pack === 'us' ? 2 : 1)}</td>
+      <td className="num">{formatQuantity(r.trueBore_m, 'bore', pack, coarse('bore', pack))}</td>
     </tr>
   );
 }

@@ -1,7 +1,7 @@
 'use client';
 
-import { Select } from 'antd';
-import { BLOWER_KINDS, type InductionDoc } from '@/core/documents/induction';
+import { Button, Select } from 'antd';
+import { BLOWER_KINDS, type CompressorMap, type InductionDoc } from '@/core/documents/induction';
 import { ADIABATIC_EFFICIENCY } from '@/core/engine/charge';
 import { driveRatio } from '@/core/engine/pulley';
 import { jobPulsation } from '@/core/job/path';
@@ -15,6 +15,8 @@ import styles from './car.module.css';
 import { KnotTable } from './knot-table';
 
 const BASE = 'car.induction';
+/** A pulsation below this changes no figure that is shown. */
+const NOTICEABLE = 1.02;
 
 function CoolerFields() {
   return (
@@ -60,11 +62,79 @@ function BlowerFields({ induction }: { induction: Extract<InductionDoc, { kind: 
           {formatNumber(Math.round(top), 0)} rpm{blower.limit_rpm !== null && top > blower.limit_rpm ? ', over its limit' : ''}
         </span>
       </Pair>
+      <MeasuredWith ratio={driveRatio(blower)} />
       <Heading>How well it works</Heading>
       <DocField path={`${BASE}.blower.eta0`} label="Fills itself, no boost" measure="fineShare" />
       <DocField path={`${BASE}.blower.k`} label="Slip per pressure ratio" measure="coefficient" />
+      <DocField path={`${BASE}.blower.slipAt_rpm`} label="told at a blower speed of" measure="rpm" />
       <DocField path={`${BASE}.blower.etaAd`} label="Adiabatic efficiency" measure="fineShare" />
       <DocField path={`${BASE}.blower.beltEfficiency`} label="Belt" measure="fineShare" />
+    </>
+  );
+}
+
+/** A boost measured with other pulleys is not this one's: which it goes with is asked, and until then it is that of the old ones. */
+function MeasuredWith({ ratio }: { ratio: number }) {
+  const boost = useJob((s) => s.doc.car.measured.boost);
+  const used = useJob((s) => s.doc.car.from.efficiency === 'boost');
+  const set = useJob((s) => s.set);
+  const with_ = boost?.driveRatio ?? null;
+  if (!boost || !used || with_ === null || Math.abs(with_ / ratio - 1) < 1e-4) return null;
+  return (
+    <div role="alert" className={styles['question']}>
+      <p>
+        The measured boost was there before these pulleys (ratio {formatNumber(with_, 3)}, now {formatNumber(ratio, 3)}). It is taken as
+        that of the old ones, and the new boost is worked out from it.
+      </p>
+      <Button size="small" onClick={() => set('car.measured.boost', { ...boost, driveRatio: ratio })}>
+        It was measured with these pulleys
+      </Button>
+    </div>
+  );
+}
+
+const MOST_EDGE = 12;
+
+/** A few points of a compressor's map, as far as its maker gives them. */
+function MapFields({ map, path }: { map: CompressorMap; path: string }) {
+  const set = useJob((s) => s.set);
+  return (
+    <>
+      <Heading>Compressor map, where known</Heading>
+      {(['surge', 'choke'] as const).map((edge) => (
+        <div key={edge}>
+          {map[edge].map((_, i) => (
+            <div key={i}>
+              <DocField
+                path={`${path}.${edge}.${i}.ratio`}
+                label={`${edge === 'surge' ? 'Surge' : 'Choke'} at a ratio of`}
+                measure="ratio"
+              />
+              <DocField
+                path={`${path}.${edge}.${i}.massFlow_kgps`}
+                label={edge === 'surge' ? 'needs at least' : 'passes at most'}
+                measure="massFlow"
+              />
+            </div>
+          ))}
+          <div className={styles['tools']}>
+            <Button
+              size="small"
+              disabled={map[edge].length >= MOST_EDGE}
+              onClick={() =>
+                set(`${path}.${edge}`, [...map[edge], map[edge].at(-1) ?? { massFlow_kgps: edge === 'surge' ? 0.05 : 0.2, ratio: 1.8 }])
+              }
+            >
+              Add a {edge} point
+            </Button>
+            {map[edge].length > 0 && (
+              <Button size="small" onClick={() => set(`${path}.${edge}`, map[edge].slice(0, -1))}>
+                Take the last out
+              </Button>
+            )}
+          </div>
+        </div>
+      ))}
     </>
   );
 }
@@ -73,10 +143,19 @@ function Pulsation() {
   const sized = useSized();
   const p = jobPulsation(sized);
   if (!p) return null;
+  if (p.eventShare === null)
+    return p.own < NOTICEABLE ? null : (
+      <Pair name="pulsation at the throttle">
+        <span>
+          {p.atLeast ? 'at least ' : ''}
+          {formatNumber(p.own, 2)} × the steady loss
+        </span>
+      </Pair>
+    );
   return (
     <>
       <Pair name="pulsation at a throttle">
-        <span>{formatNumber(p.own, 2)} × the steady loss</span>
+        <span>at least {formatNumber(p.own, 2)} × the steady loss</span>
       </Pair>
       <Pair name="peak over mean flow">
         <span>{formatNumber(p.ownPeakToMean, 2)}</span>
@@ -111,6 +190,8 @@ export function Breathing() {
           <DocField path={`${BASE}.compressor.rpm`} label="made at" measure="rpm" />
           <DocField path={`${BASE}.compressor.etaAd`} label="Adiabatic efficiency" measure="fineShare" />
           <DocField path={`${BASE}.compressor.beltEfficiency`} label="Belt" measure="fineShare" />
+          <Pulsation />
+          <MapFields map={induction.compressor.map} path={`${BASE}.compressor.map`} />
         </>
       )}
       {induction.kind === 'turbo' && (
@@ -129,8 +210,11 @@ export function Breathing() {
             />
           </ControlRow>
           <DocField path={`${BASE}.compressor.etaAd`} label="Adiabatic efficiency" measure="fineShare" />
+          <Pulsation />
+          <MapFields map={induction.compressor.map} path={`${BASE}.compressor.map`} />
         </>
       )}
+      {induction.kind === 'na' && <Pulsation />}
       <DocField path={`${BASE}.exhaust_Pa`} label="Exhaust back pressure" measure="loss" />
       {'cooler' in induction && <CoolerFields />}
     </>

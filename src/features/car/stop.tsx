@@ -10,8 +10,9 @@ import type { JobModel } from '@/core/job/model';
 import { sweptRate } from '@/core/engine/demand';
 import { isBoosted } from '@/core/engine/induction';
 import { demandWorking } from '@/core/working/sizing-working';
-import { formatNumber, formatQuantity } from '@/core/units/quantity';
-import { shownUnit, type UnitPack } from '@/core/units/measures';
+import { formatAirFlow, formatNumber, formatQuantity } from '@/core/units/quantity';
+import { plenumVolume, strokeOf } from '@/core/job/path';
+import { coarse, packName, shownUnit, type UnitPack } from '@/core/units/measures';
 import { fromSI } from '@/core/units/units';
 import { DocField, Mark } from '@/features/job/field';
 import { useJob } from '@/features/job/provider';
@@ -28,6 +29,7 @@ import { StockFace } from './face';
 import { Layouts } from './layouts';
 import { Measured } from './measured';
 import { VeTable } from './ve-table';
+import { limitLines, Limits, useLimitMarks } from '@/features/job/limits';
 import { LeakFields } from '@/features/job/leak-fields';
 import styles from './car.module.css';
 
@@ -56,6 +58,7 @@ function EngineChart({ model }: { model: JobModel }) {
   const displacement = useJob((s) => s.doc.car.engine.displacement_m3);
   const density = model.reference.kind === 'na' ? model.reference.density_kgpm3 : null;
   const measured = useJob((s) => s.doc.car.measured.power);
+  const limits = useLimitMarks(model);
   const spec = useMemo<ChartSpec>(() => {
     const { unit } = shownUnit('power', pack);
     const result = model.reference.result;
@@ -75,8 +78,11 @@ function EngineChart({ model }: { model: JobModel }) {
           words: (v: number) => `${formatNumber(v, 0)} %`,
         };
     const most = Math.max(...second.values, 1e-9);
+    const highest = Math.max(top, ...(measured?.value.map((w) => fromSI(w, unit)) ?? [])) * 1.15;
+    const limit = limitLines(limits, [0, highest], palette.quiet);
     return {
       lines: [
+        ...limit.lines,
         { id: 'power', label: 'power', x: model.rpm, y: power, color: palette.ink, width: 2.4 },
         {
           id: 'second',
@@ -110,13 +116,14 @@ function EngineChart({ model }: { model: JobModel }) {
           side: 'left',
         },
       ],
+      words: limit.words,
       xRange: [model.rpm[0]!, model.rpm.at(-1)!],
-      yRange: [0, Math.max(top, ...(measured?.value.map((w) => fromSI(w, unit)) ?? [])) * 1.15],
+      yRange: [0, highest],
       xTitle: 'rpm',
       yTitle: `power at the crank, ${unit.label}`,
       marginRight: 118,
     };
-  }, [model, displacement, density, measured, pack, palette]);
+  }, [model, displacement, density, measured, limits, pack, palette]);
   return <Chart spec={spec} height={214} name="engine" alt="Estimated power over rpm with volumetric efficiency or boost" />;
 }
 
@@ -208,13 +215,35 @@ function StockFields() {
   );
 }
 
+/** Ways of breathing with nothing shared behind the throttle that would smooth its flow. */
+const OWN_THROTTLES: readonly string[] = ['individual', 'drawThrough'];
+
 function EngineFields() {
+  const engine = useJob((s) => s.doc.car.engine);
+  const kind = useJob((s) => s.doc.car.induction.kind);
+  const { pack } = usePrefs();
   return (
     <>
       <Heading>Engine</Heading>
       <DocField path="car.engine.displacement_m3" label="Displacement" measure="displacement" />
       <DocField path="car.engine.cylinders" label="Cylinders" measure="count" />
       <DocField path="car.engine.compressionRatio" label="Compression ratio" measure="ratio" />
+      <DocField
+        path="car.engine.stroke_m"
+        label="Stroke"
+        measure="bore"
+        nullable
+        placeholder={`square: ${formatQuantity(strokeOf(engine), 'bore', pack)}`}
+      />
+      {!OWN_THROTTLES.includes(kind) && (
+        <DocField
+          path="car.engine.plenum_m3"
+          label="Plenum volume"
+          measure="displacement"
+          nullable
+          placeholder={`assumed ${formatQuantity(plenumVolume(engine), 'displacement', pack, 2)}`}
+        />
+      )}
       <DocField path="car.engine.lowest_rpm" label="Looked at from" measure="rpm" />
       <DocField path="car.engine.redline_rpm" label="Redline" measure="rpm" />
       <DocField path="car.engine.idle_rpm" label="Idle" measure="rpm" />
@@ -232,7 +261,8 @@ function WeatherFields() {
         more={
           isFailure(air) ? null : (
             <span className="quiet">
-              {formatNumber(air.density_kgpm3, 3)} kg/m³ · density altitude {formatQuantity(air.densityAltitude_m, 'altitude', pack)}
+              {formatQuantity(air.density_kgpm3, 'density', pack)} · density altitude{' '}
+              {formatQuantity(air.densityAltitude_m, 'altitude', pack)}
             </span>
           )
         }
@@ -253,7 +283,7 @@ function Answer({ model }: { model: JobModel | Failure }) {
   if (isFailure(model)) return <>This engine cannot be solved as it stands.</>;
   const top = Math.max(...model.demand_kgps);
   return (
-    <>{`${formatQuantity(engine.displacement_m3, 'displacement', pack, pack === 'us' ? 0 : 1)} and ${engine.cylinders} cylinders${boostText(model, pack)} ask for up to ${formatQuantity(top, 'massFlow', pack)} of air and make ${measured ? '' : 'about '}${formatQuantity(Math.max(...model.reference.result.power_W), 'power', pack, 0)}.`}</>
+    <>{`${formatQuantity(engine.displacement_m3, 'displacement', pack, coarse('displacement', pack, 2))} and ${engine.cylinders} cylinders${boostText(model, pack)} ask for up to ${formatAirFlow(top, pack)} of air and make ${measured ? '' : 'about '}${formatQuantity(Math.max(...model.reference.result.power_W), 'power', pack, 0)}.`}</>
   );
 }
 
@@ -268,8 +298,19 @@ function assumedText(marks: Readonly<Record<string, string>>): string {
   return `${measured} figures measured, ${entered} entered; the rest are assumed and say so. Click a mark to change it.`;
 }
 
+/** Fuel as it is sold: by research octane, or in the US by the mean of both that stands on the pump. */
+const US_FUEL: Readonly<Partial<Record<(typeof FUELS)[number], string>>> = {
+  'petrol 91': 'pump gas 87',
+  'petrol 95': 'pump gas 91',
+  'petrol 98': 'pump gas 93',
+  'petrol 102': 'race gas 98',
+  LPG: 'propane',
+};
+const fuelLabel = (fuel: (typeof FUELS)[number], pack: UnitPack): string => (packName(pack) === 'us' ? US_FUEL[fuel] : undefined) ?? fuel;
+
 function ControlsAndFuel() {
   const car = useJob((s) => s.doc.car);
+  const { pack } = usePrefs();
   return (
     <>
       <Heading>Controls</Heading>
@@ -282,7 +323,7 @@ function ControlsAndFuel() {
       <DocField path="car.controls.closed_V" label="Position sensor, closed" measure="voltage" nullable placeholder="not yet" />
       <DocField path="car.controls.full_V" label="Position sensor, full" measure="voltage" nullable placeholder="not yet" />
       <Heading>Fuel and use</Heading>
-      <ChoiceRow path="car.fuel" label="Fuel" value={car.fuel} options={FUELS.map((value) => ({ value, label: value }))} />
+      <ChoiceRow path="car.fuel" label="Fuel" value={car.fuel} options={FUELS.map((value) => ({ value, label: fuelLabel(value, pack) }))} />
       <ChoiceRow path="car.use" label="Used on the" value={car.use} options={USES.map((value) => ({ value, label: value }))} />
       <DocField path="car.power.bsfc_kgpJ" label="Fuel per power" measure="fuelRate" />
       <DocField path="car.power.afr" label="Air to fuel" measure="ratio" />
@@ -313,6 +354,7 @@ export function CarStop() {
       }
     >
       <Layouts />
+      {!isFailure(model) && <Limits model={model} />}
       <div className={styles['pictures']}>
         <div>{!isFailure(model) && <EngineChart model={model} />}</div>
         <StockFace stock={car.stock} />
@@ -320,7 +362,7 @@ export function CarStop() {
       {!isFailure(model) && (
         <Pair name={`asks for most at ${rpmText(model.rpm[top]!)}`}>
           <Num label="engine asks for" working={() => demandWorking(doc, model, top)}>
-            {formatQuantity(model.demand_kgps[top]!, 'massFlow', pack)}
+            {formatAirFlow(model.demand_kgps[top]!, pack)}
           </Num>
         </Pair>
       )}

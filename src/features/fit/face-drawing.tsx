@@ -9,6 +9,7 @@ import { clockedFace, lipOf } from '@/core/fit/facts';
 import { flangeHoles, fromOpening, thinnestWall, type Flange, type Opening, type Point } from '@/core/fit/flange';
 import { boltPlay, matchPatterns } from '@/core/fit/pattern-match';
 import { boltDiameter } from '@/core/documents/flange';
+import { shownUnit } from '@/core/units/measures';
 import { formatQuantity } from '@/core/units/quantity';
 import { usePrefs } from '@/ui/theme/prefs';
 import styles from './fit.module.css';
@@ -203,7 +204,7 @@ export function FaceDrawing({
       y: Y(nearest) * 0.92 + MID_Y * 0.08,
     });
   const shown = [...openings, ...notes].filter((l) => l.on);
-  const barMm = pack === 'us' ? 25.4 : 20;
+  const barMm = shownUnit('bore', pack).unit.id === 'in' ? 25.4 : 20;
   const bar = (barMm / 1000) * k;
   const cross = (h: Point, c: string) => <path d={`M${X(h) - 5} ${Y(h)} h10 M${X(h)} ${Y(h) - 5} v10`} stroke={c} strokeWidth="1" />;
   const degrees = formatQuantity(clock, 'angle', pack);
@@ -322,7 +323,7 @@ export function FaceDrawing({
         ))}
         <path d={`M${MID_X - bar / 2} ${H - 26} v7 h${bar} v-7`} fill="none" stroke={palette.ink} strokeWidth="1.4" />
         <text x={MID_X} y={H - 4} textAnchor="middle" fontSize="13" fill={palette.quiet}>
-          {formatQuantity(barMm / 1000, 'bore', pack, pack === 'us' ? 1 : 0)}, drawn to scale
+          {formatQuantity(barMm / 1000, 'bore', pack, barMm === 20 ? 0 : 1)}, drawn to scale
         </text>
       </svg>
     </figure>

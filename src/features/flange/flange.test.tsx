@@ -4,7 +4,7 @@ import { useState } from 'react';
 import { renderRoom } from '../../../test/render-room';
 import { NO_FITTINGS, unitFlangeDoc, type FittingsDoc, type PatternDoc, type UnitFlangeDoc } from '@/core/documents/flange';
 import { patternHoles } from '@/core/fit/flange';
-import type { UnitPack } from '@/core/units/measures';
+import type { PackName } from '@/core/units/measures';
 import { FittingsFields } from './fittings';
 import { repattern } from './fields';
 import { UnitFlange, usualFlange } from './unit-flange';
@@ -24,7 +24,7 @@ function Held({ start }: { start: UnitFlangeDoc | null }) {
     />
   );
 }
-const open = (start: UnitFlangeDoc | null = usualFlange(0.066), pack: UnitPack = 'metric') => {
+const open = (start: UnitFlangeDoc | null = usualFlange(0.066), pack: PackName = 'metric') => {
   flange = start;
   renderRoom(<Held start={start} />, { pack });
 };

@@ -1,5 +1,5 @@
 import type { JobFindings, StopFinding, StopState, StripFinding } from '@/core/job/findings';
-import type { UnitPack } from '@/core/units/measures';
+import { coarse, type UnitPack } from '@/core/units/measures';
 import { formatNumber, formatQuantity, formatSigned } from '@/core/units/quantity';
 import type { AdviceWord } from '@/core/documents/verdict';
 import type { StopKey } from './stops';
@@ -43,7 +43,7 @@ function verdictLine(word: AdviceWord, f: Extract<StopFinding, { stop: 'verdict'
 function text(f: StopFinding, pack: UnitPack): string {
   switch (f.stop) {
     case 'car':
-      return `${formatQuantity(f.displacement_m3, 'displacement', pack, pack === 'us' ? 0 : 1)}, ${count(f.cylinders, 'cylinder', 'cylinders')}, ${formatQuantity(f.bore_m, 'bore', pack, pack === 'us' ? 2 : 0)} ${CONTROL[f.control]}`;
+      return `${formatQuantity(f.displacement_m3, 'displacement', pack, coarse('displacement', pack, 2))}, ${count(f.cylinders, 'cylinder', 'cylinders')}, ${formatQuantity(f.bore_m, 'bore', pack, coarse('bore', pack))} ${CONTROL[f.control]}`;
     case 'air':
       if (f.failed) return 'cannot be solved yet';
       return f.givesOut_rpm === null

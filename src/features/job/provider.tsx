@@ -2,10 +2,13 @@
 
 import { createContext, useContext, useEffect, useMemo, useState, type ReactNode } from 'react';
 import { useStore } from 'zustand';
+import { airState } from '@/core/air/state';
 import type { StoredJob } from '@/core/documents/job';
 import type { StoredRun } from '@/core/documents/run';
 import type { StoredPart, StoredUnit } from '@/core/documents/unit';
 import type { JobFindings } from '@/core/job/findings';
+import { isFailure } from '@/core/failure';
+import { DayAir } from '@/ui/theme/prefs';
 import { autosave } from './autosave';
 import { createJobStore, type JobActions, type JobState, type JobStore } from './store';
 
@@ -39,6 +42,16 @@ export function useRuns(): Pick<JobRoom, 'runs' | 'setRuns'> {
   return useMemo(() => ({ runs, setRuns }), [runs, setRuns]);
 }
 
+/** Air flows told as volumes are of this job's day. */
+function OfThisDay({ store, children }: { store: JobStore; children: ReactNode }) {
+  const weather = useStore(store, (s) => s.doc.car.weather);
+  const density = useMemo(() => {
+    const air = airState(weather);
+    return isFailure(air) ? null : air.density_kgpm3;
+  }, [weather]);
+  return <DayAir density_kgpm3={density}>{children}</DayAir>;
+}
+
 const NO_PARTS: readonly StoredPart[] = [];
 
 /** Holds the open job while a person walks between its stops, and saves what they change. */
@@ -61,5 +74,9 @@ export function JobProvider({
   const [runs, setRuns] = useState(runs0);
   useEffect(() => autosave(store), [store]);
   const room = useMemo(() => ({ store, units, parts, runs, setRuns }), [store, units, parts, runs]);
-  return <JobContext value={room}>{children}</JobContext>;
+  return (
+    <JobContext value={room}>
+      <OfThisDay store={store}>{children}</OfThisDay>
+    </JobContext>
+  );
 }

@@ -60,7 +60,8 @@ function markKey(doc: JobDoc, path: string): string | null {
 function applied(doc: JobDoc, path: string, value: unknown, mark: Provenance | undefined): JobDoc {
   const next = withValue(doc, path, value);
   const key = markKey(doc, path);
-  const marked = key === null ? next : { ...next, marks: { ...next.marks, [key]: mark ?? (next.marks[key] === 'measured' ? 'measured' : 'entered') } };
+  const marked =
+    key === null ? next : { ...next, marks: { ...next.marks, [key]: mark ?? (next.marks[key] === 'measured' ? 'measured' : 'entered') } };
   return followed(doc, marked);
 }
 

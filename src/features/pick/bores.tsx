@@ -3,7 +3,7 @@
 import type { ThrottleDoc } from '@/core/documents/throttle';
 import type { Fitted } from '@/core/job/path';
 import { grossBore } from '@/core/job/path';
-import type { UnitPack } from '@/core/units/measures';
+import { coarse, type UnitPack } from '@/core/units/measures';
 import { formatQuantity } from '@/core/units/quantity';
 import { usePrefs } from '@/ui/theme/prefs';
 import styles from './pick.module.css';
@@ -53,7 +53,7 @@ function Outline({
 }
 
 function sizeText(t: ThrottleDoc, pack: UnitPack): string {
-  const size = (m: number): string => formatQuantity(m, 'bore', pack, pack === 'us' ? 2 : 0);
+  const size = (m: number): string => formatQuantity(m, 'bore', pack, coarse('bore', pack));
   if (t.shape === 'oval') return `${size(t.width_m ?? 0).replace(/ .*$/, '')} × ${size(t.height_m ?? 0)}`;
   return t.count > 1 ? `${t.count} × ${size(t.bore_m)}` : size(t.bore_m);
 }

@@ -9,6 +9,7 @@ import { fromSI } from '@/core/units/units';
 import { formatNumber } from '@/core/units/quantity';
 import type { ChartLine, ChartSpec } from '@/ui/chart/figure';
 import { Chart } from '@/ui/chart/lazy-chart';
+import { limitLines, useLimitMarks } from '@/features/job/limits';
 import { usePrefs } from '@/ui/theme/prefs';
 import type { Palette } from '@/ui/theme/tokens';
 
@@ -37,6 +38,7 @@ function gainLines(model: JobModel, palette: Palette, asItIs: JobModel | null): 
 export function GainCharts({ model, other, height }: { model: JobModel; other: JobModel | null; height: number }) {
   const { pack, palette } = usePrefs();
   const xRange: [number, number] = useMemo(() => [model.rpm[0]!, model.rpm.at(-1)!], [model]);
+  const limits = useLimitMarks(model);
   const gain = useMemo<ChartSpec>(() => {
     const lines = gainLines(model, palette, other);
     const top = Math.max(2, ...lines.flatMap((l) => l.y.map((v) => v ?? 0)));
@@ -67,8 +69,15 @@ export function GainCharts({ model, other, height }: { model: JobModel; other: J
   const power = useMemo<ChartSpec>(() => {
     const { unit } = shownUnit('power', pack);
     const show = (w: number): number => fromSI(w, unit);
+    const all = [model.reference.result, ...model.candidates.flatMap((c) => (isFailure(c.solved) ? [] : [c.solved]))];
+    const powers = all.flatMap((r) => r.power_W.map(show));
+    const yRange: [number, number] = [Math.min(...powers) * 0.94, Math.max(...powers) * 1.06];
+    const limit = limitLines(limits, yRange, palette.quiet);
     return {
+      words: limit.words,
+      yRange,
       lines: [
+        ...limit.lines,
         { id: 'stock', label: 'stock', x: model.rpm, y: model.reference.result.power_W.map(show), color: palette.stock, dash: 'longdash' },
         ...model.candidates.flatMap((c, i): ChartLine[] =>
           isFailure(c.solved)
@@ -90,7 +99,7 @@ export function GainCharts({ model, other, height }: { model: JobModel; other: J
       yTitle: `power at the crank, ${unit.label}`,
       marginRight: 118,
     };
-  }, [model, pack, palette, xRange]);
+  }, [model, limits, pack, palette, xRange]);
   return (
     <>
       <Chart spec={gain} height={Math.round(height * 0.6)} name="gain" alt="Predicted power against stock over rpm for each unit on show" />

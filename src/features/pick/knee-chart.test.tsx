@@ -6,7 +6,7 @@ import { jobModel } from '@/core/job/model';
 import { grossBore } from '@/core/job/path';
 import { rankUnits, type RankedUnit } from '@/core/job/ranking';
 import { peakOf } from '@/core/numbers/peak';
-import type { UnitPack } from '@/core/units/measures';
+import type { PackName } from '@/core/units/measures';
 import type { ChartProps } from '@/ui/chart/chart';
 import type { ChartSpec } from '@/ui/chart/figure';
 import { PrefsProvider } from '@/ui/theme/prefs';
@@ -44,7 +44,7 @@ function show({
   list = ranked,
   probe_m = 0.058,
   on = bounds,
-}: { pack?: UnitPack; list?: RankedUnit[]; probe_m?: number; on?: typeof bounds } = {}) {
+}: { pack?: PackName; list?: RankedUnit[]; probe_m?: number; on?: typeof bounds } = {}) {
   const onProbe = jest.fn();
   render(
     <PrefsProvider pack={pack} theme="light">

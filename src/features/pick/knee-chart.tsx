@@ -104,7 +104,7 @@ export function KneeChart({
       marginRight: MARGIN_RIGHT,
     };
   }, [model, knee, bounds, ranked, colorOf, pack, palette, range, boreUnit]);
-  const step = pack === 'us' ? 0.01 : 0.5;
+  const step = boreUnit.id === 'in' ? 0.01 : 0.5;
   const shown = Math.min(range[1], Math.max(range[0], fromSI(probe_m, boreUnit)));
   return (
     <Chart
@@ -119,8 +119,8 @@ export function KneeChart({
         step={step}
         marginRight={MARGIN_RIGHT}
         label="Bore tried"
-        text={(n) => `${formatNumber(n, pack === 'us' ? 2 : 1)}`}
-        valueText={(n) => `${formatNumber(n, pack === 'us' ? 2 : 1)} ${boreUnit.label}`}
+        text={(n) => `${formatNumber(n, boreUnit.id === 'in' ? 2 : 1)}`}
+        valueText={(n) => `${formatNumber(n, boreUnit.id === 'in' ? 2 : 1)} ${boreUnit.label}`}
         onChange={(n) => onProbe(toSI(n, boreUnit))}
       />
     </Chart>

@@ -62,6 +62,8 @@ function Row({ r, model, range, color, onChoose, chosen }: RowProps) {
           {r.verdict}
         </span>
         {r.misfit && <div className={styles['range']}>{MISFIT[r.misfit]}</div>}
+        {r.side.fitted.bench?.kind === 'claim' && <div className={styles['range']}>flow only claimed</div>}
+        {r.choking && <div className={styles['range']}>chokes from {formatNumber(r.choking.from_rpm, 0)}</div>}
       </td>
       <td className="num">
         {r.peakGain_pct === null ? (

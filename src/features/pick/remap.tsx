@@ -82,7 +82,7 @@ export function Remap({ model }: { model: JobModel }) {
           {rows.map((r) => (
             <tr key={r.opening_pct}>
               <td className="num">{r.opening_pct}</td>
-              <td className="num">{formatNumber(fromSI(r.area_m2, unit), pack === 'us' ? 3 : 0)}</td>
+              <td className="num">{formatNumber(fromSI(r.area_m2, unit), shownUnit('area', pack).decimals)}</td>
               <td className="num">{formatNumber(r.candidate_pct, 1)}</td>
               <td className="quiet">{MARKS[r.mark]}</td>
             </tr>

@@ -15,6 +15,10 @@ import { formatNumber, formatQuantity, formatSigned } from '@/core/units/quantit
 import { peakGainWorking } from '@/core/working/bore-working';
 import { useJob, useShelf } from '@/features/job/provider';
 import { useModel, useShelfRanking, useShownUnits, useSized } from '@/features/job/use-model';
+import type { Deciding } from '@/core/job/deciding';
+import type { UnitPack } from '@/core/units/measures';
+import { chokingText, Limits } from '@/features/job/limits';
+import { useDeciding } from '@/features/job/use-deciding';
 import { useUncertainty, type UncertaintyState } from '@/features/job/use-uncertainty';
 import { Heading, Pair, Rule, StopPage } from '@/ui/answer/stop';
 import { failureText } from '@/ui/answer/words';
@@ -64,8 +68,12 @@ function answerText(best: RankedUnit | undefined, opening: OpeningChoice, behind
       return `Nothing on the shelf suits: ${best.unit.doc.name} is too big for its manners.`;
     case 'does not fit':
       return `Nothing on the shelf fits: ${best.unit.doc.name} is too wide for its flange.`;
+    case 'costs power':
+      return `Nothing on the shelf is larger than what is on: the best, ${best.unit.doc.name}, costs ${formatNumber(best.largestLoss_pct ?? 0, 1)} %.`;
+    case 'measure the gap':
+      return `${best.unit.doc.name} would be worth having${gain}, if its blade shuts well enough to idle: measure the gap round it first.`;
     case 'chokes':
-      return `${best.unit.doc.name} chokes on this engine.`;
+      return `${best.unit.doc.name} cannot be solved on this engine.`;
     default:
       return `${best.unit.doc.name} is ${best.verdict}${gain}.`;
   }
@@ -91,12 +99,25 @@ function reasonText(
     parts.push(
       `${larger.unit.doc.name} would add ${formatNumber((larger.peakGain_pct ?? 0) - (best.peakGain_pct ?? 0), 1)} % to that for ${money(larger.price - best.price)} more.`,
     );
+  if (best?.choking) parts.push(chokingText(best.unit.doc.name, best.choking));
+  if (best && best.side.fitted.bench?.kind === 'claim')
+    parts.push(`What ${best.unit.doc.name} flows is only claimed: the answer hangs on it until somebody reads it.`);
   const rude = ranked.filter((r) => r.verdict === 'too big for its manners' && r.side !== best?.side).at(0);
   if (rude && rude.tipInRatio > rude.tipInLimit)
     parts.push(
       `${rude.unit.doc.name} is too big for its manners: the first tenth of the pedal opens ${formatNumber(rude.tipInRatio, 2)} times what stock does; ${formatNumber(rude.tipInLimit, 2)} is the limit for this control.`,
     );
   return parts.join(' ');
+}
+
+/** On what the answer hangs, and what it would be instead. */
+function decidingText({ what, measure, now, then, leader, verdict, gain_pct }: Deciding, pack: UnitPack): string {
+  const show = (v: number): string => formatQuantity(v, measure, pack);
+  const would =
+    leader === null
+      ? 'nothing would lead'
+      : `it would be ${leader}, ${verdict}${gain_pct === null ? '' : ` at ${formatSigned(gain_pct, 1, '%')}`}`;
+  return `The answer hangs on the ${what}: it is assumed ${show(now)}; at ${show(then)} ${would}. Measure it.`;
 }
 
 const KNEE_HEIGHT = 256;
@@ -158,7 +179,7 @@ function RangeProgress({ uncertainty, any }: { uncertainty: UncertaintyState; an
     );
   if (!any) return null;
   return Object.keys(ranges).length > 0 ? (
-    <span className="quiet">ranges: 8 of 10 draws fall inside, 2,000 drawn</span>
+    <span className="quiet">ranges: 8 of 10 of 2,000 simulated cases fall inside, the model’s own error among them</span>
   ) : (
     <Button size="small" type="text" onClick={start}>
       draw the ranges
@@ -196,6 +217,7 @@ function Solved({ model }: { model: JobModel }) {
     [model, palette],
   );
   const best = leaderOf(ranked);
+  const deciding = useDeciding(ranked);
   const pedal = useMemo(
     () => [
       { id: 'stock', name: 'stock', throttle: model.stock.fitted.throttle, color: palette.stock, dashed: true },
@@ -210,7 +232,7 @@ function Solved({ model }: { model: JobModel }) {
   return (
     <StopPage
       answer={answerText(best, opening, model.before !== null)}
-      reason={reasonText(ranked, best, other, opening, money)}
+      reason={[reasonText(ranked, best, other, opening, money), deciding && decidingText(deciding, pack)].filter(Boolean).join(' ')}
       aside={
         <>
           <Heading>Manifold opening, now {formatQuantity(effectiveOpening(doc), 'bore', pack)}</Heading>
@@ -238,6 +260,7 @@ function Solved({ model }: { model: JobModel }) {
         </>
       }
     >
+      <Limits model={model} />
       <div style={{ minHeight: KNEE_HEIGHT }}>
         {knee && (
           <KneeChart

@@ -14,6 +14,7 @@ import { useJob } from '@/features/job/provider';
 import { useSized } from '@/features/job/use-model';
 import { Heading, Rule } from '@/ui/answer/stop';
 import { failureText } from '@/ui/answer/words';
+import { limitText } from '@/features/job/limits';
 import { usePrefs } from '@/ui/theme/prefs';
 import { Num } from '@/ui/working/provider';
 
@@ -95,6 +96,11 @@ export function WhatIfPanel({ model }: { model: JobModel }) {
             {found.sides[0]?.loss_Pa == null ? 'it chokes' : formatQuantity(found.sides[0].loss_Pa, 'loss', pack)}
             {left(found.leftThen_pct)}.
           </p>
+          {found.limits.map((l) => (
+            <p key={l.kind} role="alert" style={{ margin: '4px 0' }}>
+              {limitText(l, pack)}
+            </p>
+          ))}
           <table className="plain">
             <thead>
               <tr>

@@ -3,6 +3,7 @@
 import { useMemo } from 'react';
 import { windowRemedies, type JobBounds, type Remedy } from '@/core/job/bounds';
 import type { JobModel } from '@/core/job/model';
+import { coarse } from '@/core/units/measures';
 import { formatQuantity } from '@/core/units/quantity';
 import { boundWorking, type BoundKey } from '@/core/working/bore-working';
 import { useJob } from '@/features/job/provider';
@@ -35,7 +36,7 @@ export function WindowPanel({ model, bounds }: { model: JobModel; bounds: JobBou
   const sized = useSized();
   const marks = useJob((s) => s.doc.marks);
   const { lowerBy, upperBy, empty } = bounds.window;
-  const bore = (m: number | null): string => (m === null ? '—' : formatQuantity(m, 'bore', pack, pack === 'us' ? 2 : 0));
+  const bore = (m: number | null): string => (m === null ? '—' : formatQuantity(m, 'bore', pack, coarse('bore', pack)));
   const rows: { key: BoundKey; value: number | null; side: '≥' | '≤' }[] = [
     { key: 'loss', value: bounds.loss_m, side: '≥' },
     { key: 'gasSpeed', value: bounds.gasSpeed_m, side: '≥' },

@@ -10,10 +10,11 @@ import { Heading, Rule, StopPage } from '@/ui/answer/stop';
 import { ControlRow, FieldRow } from '@/ui/field/field-row';
 import { send } from '@/ui/post';
 import { OwnHistory } from './own-history';
+import { OwnUnits } from './own-units';
 import styles from './settings.module.css';
 
 const PACK_NAMES = {
-  us: 'US: inches, inH₂O, hp',
+  us: 'US: mm bores, cfm, psi, inH₂O, hp',
   metric: 'Metric: mm, kPa, kW',
   mixed: 'Mixed: mm, kPa, hp, cfm',
 } as const;
@@ -174,6 +175,7 @@ export function SettingsRoom({ settings, passphrase, beyond }: { settings: ShopS
             onChange={(pack) => save({ pack })}
           />
         </ControlRow>
+        <OwnUnits doc={doc} save={save} />
         <ControlRow label="Paper">
           <Select
             aria-label="Paper"

@@ -6,7 +6,7 @@ import { useMemo, useState } from 'react';
 import type { StoredUnit, UnitDoc } from '@/core/documents/unit';
 import { presetJob } from '@/core/job/presets';
 import { formatNumber, formatQuantity } from '@/core/units/quantity';
-import { shownUnit } from '@/core/units/measures';
+import { coarse, shownUnit } from '@/core/units/measures';
 import { shapeWorking } from '@/core/working/bore-working';
 import { Bores } from '@/features/pick/bores';
 import { PedalChart } from '@/features/pick/pedal-chart';
@@ -72,7 +72,7 @@ function Row({
 }) {
   const { pack, money } = usePrefs();
   const facts = unitFacts(unit.doc);
-  const bore = (m: number): string => formatQuantity(m, 'bore', pack, pack === 'us' ? 2 : 0).replace(/\s.*$/, '');
+  const bore = (m: number): string => formatQuantity(m, 'bore', pack, coarse('bore', pack)).replace(/\s.*$/, '');
   return (
     <tr data-selected={selected} onClick={onSelect}>
       <td>

@@ -15,7 +15,7 @@ const day = (iso: string): string => new Date(iso).toLocaleDateString('en-GB', {
 /** The customer's page: a PDF, and links that open it and nothing else until they run out or are revoked. */
 export function Share() {
   const id = useJob((s) => s.id);
-  const { pack } = usePrefs();
+  const { packName: pack } = usePrefs();
   const { message } = App.useApp();
   const [links, setLinks] = useState<readonly ShareLink[]>([]);
   const [days, setDays] = useState<number>(30);

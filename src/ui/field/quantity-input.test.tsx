@@ -1,7 +1,7 @@
 import { render, screen } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { useState } from 'react';
-import type { UnitPack } from '@/core/units/measures';
+import type { PackName } from '@/core/units/measures';
 import { PrefsProvider } from '../theme/prefs';
 import { FieldRow } from './field-row';
 
@@ -33,7 +33,7 @@ function Bore({
   );
 }
 
-const show = (node: React.ReactNode, pack: UnitPack = 'metric') =>
+const show = (node: React.ReactNode, pack: PackName = 'metric') =>
   render(
     <PrefsProvider pack={pack} theme="light">
       {node}

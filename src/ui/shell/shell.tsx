@@ -6,13 +6,13 @@ import { usePathname, useRouter } from 'next/navigation';
 import { useEffect, useState, type ReactNode } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { PERSON_COOKIE } from '@/core/documents/shop';
-import type { UnitPack } from '@/core/units/measures';
+import type { PackName } from '@/core/units/measures';
 import { usePrefs } from '../theme/prefs';
 import { useCommands } from './commands';
 import { Finder } from './finder';
 import styles from './shell.module.css';
 
-const PACKS: { label: string; value: UnitPack; title: string }[] = [
+const PACKS: { label: string; value: PackName; title: string }[] = [
   { label: 'US', value: 'us', title: 'inches, inH₂O, hp' },
   { label: 'Metric', value: 'metric', title: 'millimetres, kPa, kW' },
   { label: 'Mixed', value: 'mixed', title: 'millimetres, kPa, hp, cfm' },
@@ -72,7 +72,7 @@ export function Shell({
   children: ReactNode;
 }) {
   const [person, setPerson] = useState(person0);
-  const { pack, setPack, theme, setTheme } = usePrefs();
+  const { packName, setPack, theme, setTheme } = usePrefs();
   const router = useRouter();
   const path = usePathname();
   const [open, setOpen] = useState<'find' | 'help' | null>(null);
@@ -129,7 +129,7 @@ export function Shell({
             ))}
           </select>
         )}
-        <Segmented<UnitPack> size="small" aria-label="Units" options={PACKS} value={pack} onChange={setPack} />
+        <Segmented<PackName> size="small" aria-label="Units" options={PACKS} value={packName} onChange={setPack} />
         <button
           type="button"
           className={styles['icon']}

@@ -1,6 +1,6 @@
 import 'server-only';
 import { cookies } from 'next/headers';
-import { UNIT_PACKS, type UnitPack } from '@/core/units/measures';
+import { UNIT_PACKS, type PackName } from '@/core/units/measures';
 import { PERSON_COOKIE } from '@/core/documents/shop';
 import { THEMES, type ThemeName } from './tokens';
 
@@ -8,7 +8,7 @@ const oneOf = <T extends string>(value: string | undefined, known: readonly T[],
   known.find((k) => k === value) ?? otherwise;
 
 /** The reader's choices as the request carries them. */
-export async function readPrefs(shopPack: UnitPack = 'metric'): Promise<{ pack: UnitPack; theme: ThemeName }> {
+export async function readPrefs(shopPack: PackName = 'metric'): Promise<{ pack: PackName; theme: ThemeName }> {
   const jar = await cookies();
   return {
     pack: oneOf(jar.get('vanner-units')?.value, UNIT_PACKS, shopPack),

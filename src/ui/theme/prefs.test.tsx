@@ -12,7 +12,7 @@ function Shown({ onPrice }: { onPrice: (v: number) => void }) {
     <>
       <output>{money(1385)}</output>
       <p>
-        {pack}, {theme}, {palette.sheet}
+        {JSON.stringify(pack)}, {theme}, {palette.sheet}
       </p>
       <button onClick={() => setPack('us')}>us</button>
       <button onClick={() => setTheme('dark')}>dark</button>

@@ -2,18 +2,20 @@
 
 import { App, ConfigProvider } from 'antd';
 import { createContext, useCallback, useContext, useMemo, useState, type ReactNode } from 'react';
-import type { UnitPack } from '@/core/units/measures';
+import type { PackName, UnitPack, UnitSet } from '@/core/units/measures';
 import { EURO, formatMoney } from '@/core/units/quantity';
 import { ANT_TOKENS, PALETTES, type Palette, type ThemeName } from './tokens';
 
 interface Prefs {
+  /** Units figures are shown in: the pack, with the shop's own choices and the day's air. */
   readonly pack: UnitPack;
+  readonly packName: PackName;
   readonly theme: ThemeName;
   readonly palette: Palette;
   /** The shop's sign for money, and an amount with it. */
   readonly currency: string;
   readonly money: (amount: number) => string;
-  readonly setPack: (pack: UnitPack) => void;
+  readonly setPack: (pack: PackName) => void;
   readonly setTheme: (theme: ThemeName) => void;
 }
 
@@ -34,21 +36,36 @@ const remember = (name: string, value: string): void => {
 export const PACK_COOKIE = 'vanner-units';
 export const THEME_COOKIE = 'vanner-theme';
 
+const NO_OWN: UnitSet['own'] = {};
+
+/** The same choices with the air of a day: what lies inside tells air flows as volumes of that air. */
+export function DayAir({ density_kgpm3, children }: { density_kgpm3: number | null; children: ReactNode }) {
+  const prefs = usePrefs();
+  const value = useMemo((): Prefs => {
+    if (density_kgpm3 === null) return prefs;
+    const own = typeof prefs.pack === 'string' ? NO_OWN : prefs.pack.own;
+    return { ...prefs, pack: { pack: prefs.packName, own, air_kgpm3: density_kgpm3 } };
+  }, [prefs, density_kgpm3]);
+  return <PrefsContext value={value}>{children}</PrefsContext>;
+}
+
 /** Keeps the choices in cookies, so that the first page of the next visit already comes in them. */
 export function PrefsProvider({
   pack: pack0,
   theme: theme0,
   currency = EURO,
+  own = NO_OWN,
   children,
 }: {
-  pack: UnitPack;
+  pack: PackName;
   theme: ThemeName;
   currency?: string;
+  own?: UnitSet['own'];
   children: ReactNode;
 }) {
   const [pack, changePack] = useState(pack0);
   const [theme, changeTheme] = useState(theme0);
-  const setPack = useCallback((next: UnitPack) => {
+  const setPack = useCallback((next: PackName) => {
     remember(PACK_COOKIE, next);
     changePack(next);
   }, []);
@@ -59,8 +76,17 @@ export function PrefsProvider({
   }, []);
   const money = useCallback((amount: number) => formatMoney(amount, currency), [currency]);
   const value = useMemo(
-    () => ({ pack, theme, palette: PALETTES[theme], currency, money, setPack, setTheme }),
-    [pack, theme, currency, money, setPack, setTheme],
+    () => ({
+      pack: Object.keys(own).length === 0 ? pack : { pack, own },
+      packName: pack,
+      theme,
+      palette: PALETTES[theme],
+      currency,
+      money,
+      setPack,
+      setTheme,
+    }),
+    [pack, own, theme, currency, money, setPack, setTheme],
   );
   return (
     <PrefsContext value={value}>
