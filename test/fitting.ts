@@ -23,7 +23,12 @@ export const UNIT_FLANGE = {
 export function measuredJob(more: (doc: JobDoc) => JobDoc = (d) => d): JobDoc {
   const base = presetJob('Test car', 'straight six, 2.9 L');
   const { stock } = base.car;
-  const doc = jobDoc.parse({ ...base, car: { ...base.car, stock: { ...stock, gasketOpening_m: 0.06, flange: MANIFOLD_FLANGE } } });
+  const doc = jobDoc.parse({
+    ...base,
+    car: { ...base.car, stock: { ...stock, gasketOpening_m: 0.06, flange: MANIFOLD_FLANGE } },
+    marks: { 'stock.gasketOpening_m': 'measured' },
+    fit: { ...base.fit, mounting: { ...base.fit.mounting, seal: 'new' } },
+  });
   return jobDoc.parse(more(doc));
 }
 

@@ -174,7 +174,7 @@ export function larkspurJob(ids: readonly string[]): JobDoc {
     fit: {
       boring: { ...base.fit.boring, wall_m: mm(8) },
       // The opening was bored and the coolant lines joined: both stand ready.
-      mounting: mountingDoc.parse({ have: ['opening', 'coolant'] }),
+      mounting: mountingDoc.parse({ have: ['opening', 'coolant', 'gasket'], seal: 'new' }),
     },
     install: { ...base.install, closed_V: 0.53, full_V: 4.41 },
     test: {

@@ -109,7 +109,7 @@ describe('faces', () => {
     expect(unitDoc.parse(old)).toMatchObject({ flange: null, fittings: { plug: null, ports: null } });
     const { fit: _fit, install: _install, ...job } = measuredJob();
     const read = jobDoc.parse(job);
-    expect(read.fit.mounting).toMatchObject({ adapter: null, clock_rad: 0, seal: 'new' });
+    expect(read.fit.mounting).toMatchObject({ adapter: null, clock_rad: 0, seal: 'not said' });
     expect(read.install).toMatchObject({ own: [], closed_V: null, relearn: { cycles: 3 } });
   });
 });

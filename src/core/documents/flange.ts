@@ -131,7 +131,7 @@ export const adapterDoc = z.object({
 });
 export type AdapterDoc = z.infer<typeof adapterDoc>;
 
-export const SEAL_STATES = ['new', 'reused, allowed and looked at', 'old'] as const;
+export const SEAL_STATES = ['not said', 'new', 'reused, allowed and looked at', 'old'] as const;
 
 /** How the chosen unit is put on this car. */
 export const mountingDoc = z.object({
@@ -143,7 +143,7 @@ export const mountingDoc = z.object({
   /** Spacer and washers under the heads, together. */
   extraGrip_m: z.number().min(0).max(0.05).default(0),
   gasket_m: z.number().min(0, 'A gasket is not thinner than nothing.').max(0.01).default(0.0008),
-  seal: z.enum(SEAL_STATES).default('new'),
+  seal: z.enum(SEAL_STATES).default('not said'),
   /** A reducer, a plug adapter, a longer harness that stand ready, by the rule they cure. */
   have: z.array(z.string().max(40)).max(40).default([]),
 });

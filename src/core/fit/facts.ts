@@ -4,7 +4,7 @@ import { boltDiameter } from '../documents/flange';
 import { gasketOpening, manifoldFace, manifoldOpening, unitFace } from '../documents/faces';
 import { isFailure } from '../failure';
 import { SENSOR_WINDOW_V } from '../install/sensor';
-import { grossBore } from '../job/path';
+import { grossBore, openingFor } from '../job/path';
 import { adapterTaper } from './adapter';
 import { boltCheck, COARSE_PITCH_m } from './bolts';
 import { flangeHoles, thinnestWall, type Flange } from './flange';
@@ -13,7 +13,7 @@ import { overlapOf } from './overlap';
 import { boltPlay, matchPatterns } from './pattern-match';
 import type { Fact, Facts } from './rule';
 
-type FitJob = Pick<JobDoc, 'car' | 'fit' | 'pick'>;
+type FitJob = Pick<JobDoc, 'car' | 'fit' | 'pick' | 'marks'>;
 
 /** A unit's face as it is turned on this car; null: not measured. */
 export function clockedFace(unit: UnitDoc, clock_rad: number): Flange | null {
@@ -148,6 +148,8 @@ export function fitFacts(doc: FitJob, unit: UnitDoc): Facts {
   const bore_m = grossBore(unit.throttle);
   const opening_m = Math.min(stock.manifoldOpening_m, stock.gasketOpening_m);
   const opening = openingCheck(unit.throttle, bore_m, opening_m, null);
+  const toBe_m = doc.pick.opening === 'matched' ? openingFor(doc, bore_m, 'matched') : stock.manifoldOpening_m;
+  const gasketKnown = (doc.marks['stock.gasketOpening_m'] ?? 'assumed') !== 'assumed';
   const taper = mounting.adapter ? adapterTaper(bore_m, opening_m, mounting.adapter.thickness_m) : null;
   const a = stock.fittings;
   const b = unit.fittings;
@@ -166,7 +168,9 @@ export function fitFacts(doc: FitJob, unit: UnitDoc): Facts {
     'opening.over_m': isFailure(opening) ? null : Math.max(0, opening.overhang_m),
     'opening.canBe_m': Math.min(unit.largestOpening_m ?? Infinity, stock.openingLimit_m ?? Infinity),
     'opening.toMatch': doc.pick.opening === 'matched',
-    'opening.gasketOver_m': Math.max(0, (Math.min(bore_m, stock.manifoldOpening_m) - stock.gasketOpening_m) / 2),
+    'opening.toBe_m': toBe_m,
+    // A gasket that nobody measured is not known to leave the bore clear.
+    'opening.gasketOver_m': gasketKnown ? Math.max(0, (Math.min(bore_m, toBe_m) - stock.gasketOpening_m) / 2) : null,
     'adapter.halfAngle_rad': taper && !isFailure(taper) ? taper.halfAngle_rad : null,
     'adapter.least_m': taper && !isFailure(taper) ? taper.leastLength_m : null,
     'adapter.good_m': taper && !isFailure(taper) ? taper.goodLength_m : null,
@@ -174,7 +178,7 @@ export function fitFacts(doc: FitJob, unit: UnitDoc): Facts {
     ...patternFacts(doc, unit),
     ...boltFacts(doc, unit),
     'seal.kind': unit.flange?.seal ?? 'gasket',
-    'seal.state': mounting.seal,
+    'seal.state': mounting.seal === 'not said' ? null : mounting.seal,
     'signal.car': controls.kind,
     'signal.unit': unit.controls,
     'plug.car': a.plug,
@@ -212,7 +216,7 @@ export function fitFacts(doc: FitJob, unit: UnitDoc): Facts {
 }
 
 /** Lip and ledge as the unit lies on the opening, clocked and off-centre as it is; null: the geometry cannot be. */
-export function lipOf(doc: FitJob, unit: UnitDoc, clock_rad = doc.fit.mounting.clock_rad): { lip_m2: number; ledge_m2: number } | null {
+export function lipOf(doc: Omit<FitJob, 'marks'>, unit: UnitDoc, clock_rad = doc.fit.mounting.clock_rad): { lip_m2: number; ledge_m2: number } | null {
   const { stock } = doc.car;
   const face = unitFace(unit);
   const shape = face?.opening ?? unitFace({ throttle: unit.throttle, flange: EMPTY_FLANGE })!.opening;

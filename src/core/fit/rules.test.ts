@@ -192,7 +192,11 @@ describe('openings', () => {
   });
   it('a gasket that stands into the air is cut', () => {
     expect(word('gasket', car({ gasketOpening_m: 0.056 }, 'stock'), measuredUnit())).toBe('needs something');
-    expect(word('gasket', measuredJob(), measuredUnit())).toBe('fits');
+    // What it is to lie on counts: 60 mm are too few for a manifold opened to 66, and right for one left at 58.
+    expect(word('gasket', measuredJob(), measuredUnit())).toBe('needs something');
+    const left = (d: JobDoc): JobDoc => ({ ...d, pick: { ...d.pick, opening: 'as it is' } });
+    expect(word('gasket', measuredJob(left), measuredUnit())).toBe('fits');
+    expect(word('gasket', measuredJob((d) => ({ ...d, marks: {} })), measuredUnit())).toBe('not measured');
   });
   it('an adapter too thin is a step to the air', () => {
     // 4 mm of rise: 22.5° need 9.7 mm.

@@ -181,7 +181,7 @@ export const STEP: Sum = {
         { label: 'loss coefficient', value: K, measure: 'coefficient' },
         { label: 'head in the smaller bore', value: q, measure: 'smallLoss' },
         ...(tapered(v) ? [{ label: 'length of the taper', value: length, measure: 'bore' as const }] : []),
-        { label: 'lip all round', value: Math.abs(D1 - D2) / 2, measure: 'fineLength' },
+        { label: 'lip on each side', value: Math.abs(D1 - D2) / 2, measure: 'fineLength' },
       ],
       steps: [
         step(narrows ? 'narrowing' : 'widening', narrows ? [...areas, edge] : areas, Kterm),

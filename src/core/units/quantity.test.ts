@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { MEASURES, shownUnit, UNIT_PACKS, type MeasureName } from './measures';
-import { editText, formatMoney, formatNumber, formatQuantity, formatSigned, parseQuantity, readNumber } from './quantity';
+import { formatAirFlow, editText, formatMoney, formatNumber, formatQuantity, formatSigned, parseQuantity, readNumber } from './quantity';
 import { fromSI, toSI, unitById, unitByWord, UNITS } from './units';
 
 const measures = Object.keys(MEASURES) as MeasureName[];
@@ -122,9 +122,22 @@ describe('formatting', () => {
     expect(formatSigned(-1.94, 1)).toBe('\u22121.9');
   });
 
+  it('tells an air flow as a volume of the day’s air, with its mass beside it', () => {
+    const day = { pack: 'us' as const, own: {}, air_kgpm3: 1.1 };
+    // 0.2 kg/s of 1.1 kg/m³ are 0.1818 m³/s.
+    expect(formatAirFlow(0.2, day)).toBe('385 cfm (26.5 lb/min)');
+    expect(formatAirFlow(0.2, 'metric')).toBe('720 kg/h (598 m³/h)');
+    const typed = parseQuantity('385 cfm', 'massFlow', day);
+    expect(typed.ok && typed.si).toBeCloseTo(0.2, 3);
+    const bare = parseQuantity('385', 'massFlow', day);
+    expect(bare.ok && bare.si).toBeCloseTo(0.2, 3);
+  });
+
   it('shows each pack’s own unit', () => {
     expect(formatQuantity(0.058, 'bore', 'metric')).toBe('58.0 mm');
-    expect(formatQuantity(0.058, 'bore', 'us')).toBe('2.283 in');
+    expect(formatQuantity(0.058, 'bore', 'us')).toBe('58.0 mm');
+    expect(formatQuantity(0.058, 'bore', { pack: 'us', own: { bore: 'in' } })).toBe('2.283 in');
+    expect(formatQuantity(3500, 'loss', { pack: 'metric', own: { loss: 'mbar' } })).toBe('35 mbar');
     expect(formatQuantity(150_000, 'power', 'mixed')).toBe('201.2 hp');
     expect(formatQuantity(385, 'money', 'metric')).toBe('€\u202f385');
     expect(formatMoney(1385.4, 'kr')).toBe('kr\u202f1,385');

@@ -17,8 +17,8 @@ describe('a group of three behind one mark', () => {
     ['6,800', 'rpm', 'metric', 6800, null],
     ['6.800', 'rpm', 'metric', 6800, null],
     ['6.800 rpm', 'rpm', 'metric', 6800, null],
-    ['2.350', 'bore', 'us', 2.35, null],
-    ['2,350', 'bore', 'us', 2.35, null],
+    ['2.350', 'bore', { pack: 'us', own: { bore: 'in' } }, 2.35, null],
+    ['2,350', 'bore', { pack: 'us', own: { bore: 'in' } }, 2.35, null],
     ['11.234', 'time', 'metric', 11.234, null],
     ['11,234', 'time', 'metric', 11.234, null],
     ['1.225', 'density', 'metric', 1.225, null],
@@ -26,7 +26,7 @@ describe('a group of three behind one mark', () => {
     ['1,450', 'altitude', 'metric', 1450, 1.45],
     ['1.450', 'altitude', 'metric', 1.45, 1450],
     ['-1,200', 'plenum', 'us', -1.2, null],
-  ] as const)('%s as %s in the %s pack', (text, measure, pack, value, also) => {
+  ] as const)('%s as %s in the %j pack', (text, measure, pack, value, also) => {
     expect(read(text, measure, pack)).toEqual({ value, also });
   });
 
@@ -41,7 +41,7 @@ describe('a group of three behind one mark', () => {
 describe('a bare figure that is unusual in the shown unit', () => {
   it('is offered in the units it fits', () => {
     expect(unitsItFits(5.7, 'displacement', 'us').map((u) => u.id)).toEqual(['l']);
-    expect(unitsItFits(80, 'bore', 'us').map((u) => u.id)).toEqual(['mm']);
+    expect(unitsItFits(80, 'bore', { pack: 'us', own: { bore: 'in' } }).map((u) => u.id)).toEqual(['mm']);
     expect(unitsItFits(2.35, 'bore', 'metric').map((u) => u.id)).toContain('in');
     expect(unitsItFits(1013, 'barometer', 'metric').map((u) => u.id)).toContain('mbar');
     expect(unitsItFits(29.92, 'barometer', 'metric').map((u) => u.id)[0]).toBe('inHg');

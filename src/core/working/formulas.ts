@@ -217,7 +217,7 @@ export const FORMULAS = {
     tex: String.raw`A_\ell = \left|A_g - \tfrac{\pi}{4} d^2\right|`,
     source: 'geometry, both centred',
   },
-  overhang: { title: 'Overhang all round', tex: String.raw`s = \tfrac{1}{2}(D - d)`, source: 'geometry, both centred' },
+  overhang: { title: 'Overhang on each side', tex: String.raw`s = \tfrac{1}{2}(D - d)`, source: 'geometry, both centred' },
   holesOff: {
     title: 'Hole off its hole',
     tex: String.raw`e = \max_i \lVert \mathbf h_i - \mathbf m_i \rVert`,

@@ -299,7 +299,7 @@ export function lipWorking(
   return {
     title: `${name} on its opening`,
     steps: [
-      step('overhang', [D, d], term('s', 'overhang all round', (bore_m - opening_m) / 2, 'bore')),
+      step('overhang', [D, d], term('s', 'overhang on each side', (bore_m - opening_m) / 2, 'bore')),
       step('lip', [A, d], term(String.raw`A_\ell`, 'lip', Math.abs(gross_m2 - (Math.PI / 4) * opening_m ** 2), 'area')),
       ...(loss
         ? [

@@ -17,12 +17,12 @@ describe('Fit', () => {
     expect(heading()).toHaveTextContent('Fenwick 66 goes on once one thing is seen to: coolant passage.');
     expect(
       screen.getByText(
-        /Fenwick 66 stands 4\.0 mm over the opening all round: open the manifold to match\. Left as it is the unit brings \+0\.5 % at best; opened to match, \+1\.9 %\./,
+        /Fenwick 66 wants the opening at 58\.0 → 66\.0 mm bore \(4\.0 mm a side\): open the manifold to match\. Left as it is the unit brings \+0\.5 % at best; opened to match, \+1\.9 %\./,
       ),
     ).toBeInTheDocument();
     expect(screen.getByText('779 mm²')).toBeInTheDocument();
     expect(screen.getByText(/Keep every chip out of the engine/)).toBeInTheDocument();
-    expect(row('opening')).toHaveTextContent('The bore stands 4.0 mm over the opening all round.');
+    expect(row('opening')).toHaveTextContent('Opening 58.0 mm, bore 66.0 mm: 4.0 mm a side stand in the flow.');
     expect(row('holes')).toHaveTextContent('fits');
   });
 
@@ -31,7 +31,7 @@ describe('Fit', () => {
     for (const line of [/The manifold opened to 66\.0 mm/, /Hose to join the coolant lines/])
       await userEvent.click(screen.getByRole('checkbox', { name: line }));
     expect(heading()).toHaveTextContent(
-      'Fenwick 66 fits: the manifold is opened by 4.0 mm all round, and all that is needed stands ready.',
+      'Fenwick 66 fits: the manifold is opened 58.0 → 66.0 mm, and all that is needed stands ready.',
     );
     expect(screen.getAllByText(/stands ready\)/).length).toBeGreaterThan(1);
     await userEvent.click(screen.getByRole('checkbox', { name: /Hose to join/ }));
@@ -181,7 +181,7 @@ describe('Fit', () => {
     await userEvent.type(screen.getByLabelText('Manifold opening'), '70');
     await userEvent.clear(screen.getByLabelText('Gasket opening'));
     await userEvent.type(screen.getByLabelText('Gasket opening'), '70');
-    expect(heading()).toHaveTextContent('Fenwick 66 is 2.0 mm smaller than the opening all round');
+    expect(heading()).toHaveTextContent('Fenwick 66 has 66.0 mm on an opening of 70.0 mm');
   });
 
   it('says when a bore is wider than the flange allows', () => {

@@ -31,6 +31,13 @@ import { Templates } from './templates';
 import { ShopRules, useChosenUnit, useFitChecks } from './use-fit';
 import styles from './fit.module.css';
 
+/** The opening as it is and the bore that is to be, both across, and what that is on either side. */
+interface Sizes {
+  readonly from: string;
+  readonly to: string;
+  readonly side: string;
+}
+
 /** Best gain of the chosen unit on the opening as it is, and opened to match. */
 function useGains(unit: StoredUnit): { asItIs: number | null; matched: number | null } {
   const sized = useSized();
@@ -44,16 +51,16 @@ function useGains(unit: StoredUnit): { asItIs: number | null; matched: number | 
   }, [sized, unit]);
 }
 
-function openingText(name: string, over: string, check: OpeningCheck): string {
+function openingText(name: string, { from, to, side }: Sizes, check: OpeningCheck): string {
   switch (check.lipSide) {
     case 'none':
       return `${name} and the opening are the same size: nothing to work.`;
     case 'behind the bore':
-      return `${name} is ${over} smaller than the opening all round: air widens into it, nothing to work.`;
+      return `${name} has ${to} on an opening of ${from}: air widens into it, nothing to work.`;
     case 'into the flow':
       return check.verdict === 'does not fit'
-        ? `${name} stands ${over} over the opening all round, more than its flange lets the manifold be opened.`
-        : `${name} stands ${over} over the opening all round: open the manifold to match.`;
+        ? `${name} wants the opening at ${from} → ${to}, more than its flange lets the manifold be opened.`
+        : `${name} wants the opening at ${from} → ${to} bore (${side} a side): open the manifold to match.`;
   }
 }
 
@@ -71,7 +78,7 @@ function answerOf(name: string, checks: readonly FitCheck[], facts: Facts, openi
         : `${name} fits on its adapter plate as far as it is measured; ${open} ${open === 1 ? 'check waits' : 'checks wait'} for a figure.`;
     }
     if (opened && word === 'fits')
-      return `${name} fits: the manifold is opened by ${opened} all round, and all that is needed stands ready.`;
+      return `${name} fits: the manifold is opened ${opened}, and all that is needed stands ready.`;
     return opening;
   }
   const titles = needs.map((c) => c.rule.title.toLowerCase());
@@ -123,10 +130,11 @@ function Fitting({ unit, rules, onRules }: { unit: StoredUnit; rules: readonly S
   if (isFailure(check) || isFailure(wide))
     return <StopPage tone="danger" answer="This unit's geometry cannot be." aside={<ManifoldSide />} children={null} />;
   const over = formatQuantity(Math.abs(check.overhang_m), 'bore', pack);
-  const opening = openingText(name, over, check);
+  const [from, to] = [effectiveOpening(doc), bore].map((d) => formatQuantity(d, 'bore', pack)) as [string, string];
+  const opening = openingText(name, { from: from.replace(/\s\S+$/, ''), to, side: over }, check);
   // On an adapter plate the taper takes the place of the lip.
   const into = check.lipSide === 'into the flow' && !doc.fit.mounting.adapter;
-  const opened = into && doc.fit.mounting.have.includes('opening') ? over : null;
+  const opened = into && doc.fit.mounting.have.includes('opening') ? `${from.replace(/\s\S+$/, '')} → ${to}` : null;
   const answer = answerOf(name, checks, facts, opening, opened, pack);
   const worth =
     gains.asItIs !== null && gains.matched !== null && into
@@ -226,8 +234,8 @@ function LipPairs({
           {lip ? formatQuantity(into ? lip.lip_m2 : lip.ledge_m2, 'area', pack) : '—'}
         </Num>
       </Pair>
-      <Pair name="all round">
-        <Num small label="overhang all round" working={working}>
+      <Pair name="on each side">
+        <Num small label="overhang on each side" working={working}>
           {over}
         </Num>
       </Pair>

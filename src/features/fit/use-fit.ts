@@ -25,11 +25,12 @@ export function useFitChecks(unit: StoredUnit): { facts: Facts; checks: FitCheck
   const car = useJob((s) => s.doc.car);
   const fit = useJob((s) => s.doc.fit);
   const pick = useJob((s) => s.doc.pick);
+  const marks = useJob((s) => s.doc.marks);
   const own = useContext(ShopRules);
   return useMemo(() => {
-    const facts = fitFacts({ car, fit, pick }, unit.doc);
+    const facts = fitFacts({ car, fit, pick, marks }, unit.doc);
     return { facts, checks: judgeFit([...FIT_RULES, ...own], facts, fit.mounting.have) };
-  }, [car, fit, pick, unit, own]);
+  }, [car, fit, pick, marks, unit, own]);
 }
 
 /** A piece of the job that is edited as a whole; what does not stand yet is kept, with what is wrong, by its place within the piece. */

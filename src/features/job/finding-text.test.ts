@@ -17,10 +17,10 @@ const only = (stop: JobFindings['stops'][number]): JobFindings => ({ stops: [sto
 
 it('says each stop in one line, in the reader’s units', () => {
   expect(stopLine(findings, 'car', 'metric')!.line).toBe('2.9 L, 6 cylinders, 58 mm cable');
-  expect(stopLine(findings, 'car', 'us')!.line).toBe('177 in³, 6 cylinders, 2.28 in cable');
+  expect(stopLine(findings, 'car', 'us')!.line).toBe('177 in³, 6 cylinders, 58 mm cable');
   expect(stopLine(findings, 'air', 'metric')!.line).toBe('stock gives out at 5,270');
   expect(stopLine(findings, 'pick', 'metric')!.line).toBe('Fenwick 66 chosen, +1.9 %');
-  expect(stopLine(findings, 'fit', 'metric')!.line).toBe('manifold opened by 4.0 mm all round');
+  expect(stopLine(findings, 'fit', 'metric')!.line).toBe('manifold to open by 8.0 mm across');
   expect(stopLine(findings, 'install', 'metric')!.line).toBe('16 steps, 3 checks before the start');
   expect(stopLine(findings, 'test', 'metric')!.line).toBe('gain, +1.3 %');
   expect(stopLine({ stops: [] }, 'air', 'metric')).toBeNull();

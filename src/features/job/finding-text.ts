@@ -57,7 +57,7 @@ function text(f: StopFinding, pack: UnitPack): string {
       if (f.tooFar) return 'does not fit: bore too wide for the flange';
       if (f.ruledOut) return `does not fit: ${f.ruledOut.toLowerCase()}`;
       if (f.needs) return `${count(f.needs, 'thing', 'things')} needed to put it on`;
-      return f.overhang_m > 0 ? `manifold opened by ${formatQuantity(f.overhang_m, 'bore', pack)} all round` : 'opening is wide enough';
+      return f.overhang_m > 0 ? `manifold to open by ${formatQuantity(2 * f.overhang_m, 'bore', pack)} across` : 'opening is wide enough';
     case 'install':
       if (f.left === 0) return 'on, every step done and check passed';
       if (f.left !== undefined && f.left < f.steps)

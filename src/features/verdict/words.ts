@@ -31,7 +31,7 @@ export function faultWords(f: Fault, pack: UnitPack): string {
     case 'idle_floor':
       return `Shut, the blade leaks enough to hold the engine at ${formatNumber(f.floor_rpm, 0)} rpm, above the idle of ${formatNumber(f.idle_rpm, 0)} rpm: set the stop, or close the gap.`;
     case 'lip':
-      return `The bore stands ${formatQuantity(f.overhang_m, 'fineLength', pack)} over the opening all round: open the manifold to match.`;
+      return `The bore is ${formatQuantity(2 * f.overhang_m, 'fineLength', pack)} wider than the opening, half of that on each side: open the manifold to match.`;
   }
 }
 

@@ -13,7 +13,7 @@ it.each([
     /^pipe: this cannot be built: a bend is tighter than half its bore\.$/,
   ],
   [{ error: 'bad_geometry', reason: 'something else' }, /a size is impossible/],
-  [{ error: 'no_bore' }, /^No bore up to 9\.843 in is enough/],
+  [{ error: 'no_bore' }, /^No bore up to 250\.0 mm is enough/],
 ])('says what a failure of the core means and what to do: %j', (failure, said) => {
   expect(failureText(failure as Parameters<typeof failureText>[0], 'us')).toMatch(said);
 });

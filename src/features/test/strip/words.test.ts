@@ -55,7 +55,7 @@ it('says an interval’s unit once, and its ends are those of the figures alone'
 });
 
 it('says how alike two matched passes are in the reader’s units', () => {
-  expect(pairLimits('metric')).toBe('30 m of density altitude and 5 K');
+  expect(pairLimits('metric')).toBe('30 m of density altitude and 5 °C');
   expect(pairLimits('us')).toBe('98 ft of density altitude and 9 °F');
 });
 
