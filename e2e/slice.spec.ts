@@ -69,7 +69,7 @@ test('a new job has an answer at once, and can be archived and brought back', as
   await expect(alerts(page)).toHaveText('Give the job a name: the car, or its owner.');
   await page.getByPlaceholder('Sparrow saloon').fill('Sparrow saloon');
   await page.getByRole('button', { name: 'Create' }).click();
-  await expect(answer(page)).toHaveText(/2\.0 L and 4 cylinders ask for up to \d+ kg\/h of air/);
+  await expect(answer(page)).toHaveText(/2\.0 L and 4 cylinders ask for up to \d+ kg\/h \(\d+ m³\/h\) of air/);
   await page.goto('/');
   await page.getByRole('button', { name: 'Archive Sparrow saloon' }).click();
   await expect(page.getByRole('link', { name: /Sparrow saloon/ })).toBeHidden();

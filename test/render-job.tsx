@@ -5,7 +5,7 @@ import type { JobDoc, StoredJob } from '@/core/documents/job';
 import type { StoredRun } from '@/core/documents/run';
 import type { StoredPart, StoredUnit } from '@/core/documents/unit';
 import { jobFindings } from '@/core/job/findings';
-import type { PackName } from '@/core/units/measures';
+import type { PackName, UnitSet } from '@/core/units/measures';
 import { JobProvider } from '@/features/job/provider';
 import { PrefsProvider } from '@/ui/theme/prefs';
 import { WorkingProvider } from '@/ui/working/provider';
@@ -16,6 +16,8 @@ export const larkspur: JobDoc = larkspurJob(units.map((u) => u.id));
 
 interface Options {
   readonly doc?: JobDoc;
+  /** Units of single measures that are not the pack's. */
+  readonly units?: UnitSet['own'];
   readonly pack?: PackName;
   readonly shelf?: readonly StoredUnit[];
   readonly runs?: readonly StoredRun[];
@@ -30,7 +32,7 @@ interface Options {
 /** Renders a part of the open job with the demo's car, and remembers every save it tries. */
 export function renderJob(
   node: ReactNode,
-  { doc = larkspur, pack = 'metric', shelf = units, runs = [], tested = [], address = '', answer: own }: Options = {},
+  { doc = larkspur, pack = 'metric', units: ownUnits = {}, shelf = units, runs = [], tested = [], address = '', answer: own }: Options = {},
 ): { saves: { doc: JobDoc }[] } {
   const saves: { doc: JobDoc }[] = [];
   let version = 1;
@@ -56,7 +58,7 @@ export function renderJob(
   const findings = jobFindings(doc, shelf, { stock: 0, other: 0, compared: null });
   render(
     <NuqsTestingAdapter hasMemory searchParams={address}>
-      <PrefsProvider pack={pack} theme="light">
+      <PrefsProvider pack={pack} own={ownUnits} theme="light">
         <JobProvider job={job} findings={findings} units={shelf} parts={tested} runs={runs}>
           <WorkingProvider>{node}</WorkingProvider>
         </JobProvider>

@@ -195,6 +195,7 @@ export function larkspurJob(ids: readonly string[]): JobDoc {
           visits: 1,
           decidesOn: 'top',
           threshold_pct: base.test.plan.threshold_pct,
+          predicted: null,
         },
       },
     },

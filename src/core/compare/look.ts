@@ -26,7 +26,7 @@ export const planRuns = (plan: Pick<PlanDoc, 'order' | 'runsPerStay' | 'visits'>
   plannedRuns(dayOrder(plan.order), runsPerStayOf(plan), plan.visits);
 
 /** The plan as it would be written down now. */
-export const writtenNow = (plan: PlanDoc, at: string): WrittenPlanDoc => ({
+export const writtenNow = (plan: PlanDoc, at: string): Omit<WrittenPlanDoc, 'predicted'> => ({
   at,
   order: plan.order,
   runsPerStay: runsPerStayOf(plan),
@@ -40,7 +40,7 @@ export function isAsWritten(plan: PlanDoc): boolean {
   const { written } = plan;
   if (!written) return false;
   const now = writtenNow(plan, written.at);
-  return (Object.keys(now) as (keyof WrittenPlanDoc)[]).every((key) => now[key] === written[key]);
+  return (Object.keys(now) as (keyof typeof now)[]).every((key) => now[key] === written[key]);
 }
 
 /**

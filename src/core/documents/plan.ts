@@ -14,6 +14,11 @@ export const writtenPlanDoc = z.object({
   visits: z.number().int().min(1).max(5),
   decidesOn: z.enum(DECIDING),
   threshold_pct: z.number(),
+  /** What the model said then of the unit that was to be tested: later changes of the car stand beside it, never in its place. */
+  predicted: z
+    .object({ unitId: z.string().max(60), peak_pct: z.number(), thirds_pct: z.tuple([z.number(), z.number(), z.number()]) })
+    .nullable()
+    .default(null),
 });
 export type WrittenPlanDoc = z.infer<typeof writtenPlanDoc>;
 

@@ -216,7 +216,11 @@ export function fitFacts(doc: FitJob, unit: UnitDoc): Facts {
 }
 
 /** Lip and ledge as the unit lies on the opening, clocked and off-centre as it is; null: the geometry cannot be. */
-export function lipOf(doc: Omit<FitJob, 'marks'>, unit: UnitDoc, clock_rad = doc.fit.mounting.clock_rad): { lip_m2: number; ledge_m2: number } | null {
+export function lipOf(
+  doc: Omit<FitJob, 'marks'>,
+  unit: UnitDoc,
+  clock_rad = doc.fit.mounting.clock_rad,
+): { lip_m2: number; ledge_m2: number } | null {
   const { stock } = doc.car;
   const face = unitFace(unit);
   const shape = face?.opening ?? unitFace({ throttle: unit.throttle, flange: EMPTY_FLANGE })!.opening;

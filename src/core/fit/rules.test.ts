@@ -196,7 +196,13 @@ describe('openings', () => {
     expect(word('gasket', measuredJob(), measuredUnit())).toBe('needs something');
     const left = (d: JobDoc): JobDoc => ({ ...d, pick: { ...d.pick, opening: 'as it is' } });
     expect(word('gasket', measuredJob(left), measuredUnit())).toBe('fits');
-    expect(word('gasket', measuredJob((d) => ({ ...d, marks: {} })), measuredUnit())).toBe('not measured');
+    expect(
+      word(
+        'gasket',
+        measuredJob((d) => ({ ...d, marks: {} })),
+        measuredUnit(),
+      ),
+    ).toBe('not measured');
   });
   it('an adapter too thin is a step to the air', () => {
     // 4 mm of rise: 22.5° need 9.7 mm.

@@ -151,6 +151,19 @@ export function drawnDown(ladder: Ladder, row: string | null, end_Pa: number): L
 /** A hair more than a path passes, to find where it chokes. */
 const JUST_BEYOND = 1 + 1e-6;
 
+/**
+ * Name of the part that chokes in a compiled path of that capacity (kg/s): of a step between two the narrower one; null: nothing
+ * does, or only the exit.
+ */
+export function chokingPart(c: CompiledPath, capacity_kgps: number, p0_Pa: number, T0_K: number): string | null {
+  const what = chokingRow(c, capacity_kgps, p0_Pa, T0_K);
+  const row = c.rows.find((r) => r.what === what);
+  if (!row?.junction) return what;
+  const own = (part: number): number => c.rows.find((r) => !r.junction && r.part === part)?.area_m2 ?? Infinity;
+  const part = own(row.part) <= own(row.part + 1) ? row.part : row.part + 1;
+  return c.rows.find((r) => !r.junction && r.part === part)?.what ?? what;
+}
+
 /** Name of the row at which a compiled path of that capacity (kg/s) chokes; null: nothing does. */
 export function chokingRow(c: CompiledPath, capacity_kgps: number, p0_Pa: number, T0_K: number): string | null {
   const beyond = ladderOf(c, capacity_kgps * JUST_BEYOND, p0_Pa, T0_K);

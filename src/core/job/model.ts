@@ -3,7 +3,7 @@ import { solveCandidate, solveReference, isBoosted, type EngineProblem, type Eng
 import { coolerFigures } from '../engine/charge';
 import { isFailure, type Failure } from '../failure';
 import { compilePath, pathOfRows, type CompiledPath } from '../flow/compile';
-import { chokingRow, compiledCapacity, drawnDown, endPressure, ladderOf, type Ladder } from '../flow/ladder';
+import { chokingPart, chokingRow, compiledCapacity, drawnDown, endPressure, ladderOf, type Ladder } from '../flow/ladder';
 import type { Path } from '../flow/path';
 import { knotCurve } from '../numbers/curve';
 import { fallingRoot, fallingRootNear } from '../numbers/root';
@@ -279,7 +279,7 @@ export function chokesAt(model: JobModel, side: ModelSide, index: number): boole
 /** Where a side chokes: from which engine speed, and what part; null: nowhere. */
 export interface Choking {
   readonly from_rpm: number;
-  /** Name of the part, or of the step between two. */
+  /** Name of the part. */
   readonly part: string;
 }
 
@@ -291,9 +291,9 @@ export function chokingOf(model: JobModel, side: ModelSide): Choking | null {
   const T0_K = inletT_K ?? ambient.T_K;
   const flow = sideFlow(model, side, index);
   if (model.before && compiledCapacity(model.before.compiled, ambient.p_Pa, T0_K) <= flow * (1 + 1e-9))
-    return { from_rpm, part: chokingRow(model.before.compiled, flow, ambient.p_Pa, T0_K) ?? 'inlet' };
+    return { from_rpm, part: chokingPart(model.before.compiled, flow, ambient.p_Pa, T0_K) ?? 'inlet' };
   const start = sideStart(model, side, index);
-  return { from_rpm, part: chokingRow(side.compiled, flow, start.p0_Pa, start.T0_K) ?? 'throttle' };
+  return { from_rpm, part: chokingPart(side.compiled, flow, start.p0_Pa, start.T0_K) ?? 'throttle' };
 }
 
 /** Ladder of what lies before the compressor, where there is one ahead of the throttle. */

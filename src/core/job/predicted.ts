@@ -1,5 +1,18 @@
 import { thirdOf } from '../compare/compare';
 import type { Deciding } from '../compare/sides';
+import type { WrittenPlanDoc } from '../documents/plan';
+import { isFailure } from '../failure';
+import { peakGain } from '../numbers/peak';
+import type { JobModel } from './model';
+
+/** What the model says of a unit now, to be written down before its runs; null where it says nothing. */
+export function predictionOf(model: JobModel, unitId: string): WrittenPlanDoc['predicted'] {
+  const side = model.candidates.find((c) => c.id === unitId);
+  if (!side || isFailure(side.solved)) return null;
+  const stock = model.reference.result.power_W;
+  const { bottom, middle, top } = predictedOver(model.rpm, stock, side.solved.power_W);
+  return { unitId, peak_pct: peakGain(side.solved.power_W, stock), thirds_pct: [bottom, middle, top] };
+}
 
 /** Mean predicted gain over a range of engine speed and by thirds of it, % of stock's mean there. */
 export function predictedOver(

@@ -117,7 +117,7 @@ describe('the plan of a day', () => {
 
   it('asks for more before its end and after it than at it; unwritten or changed it has no end', () => {
     const plan: PlanDoc = { ...NO_PLAN, order: 'A-B-A', runsPerStay: 2 };
-    const written: PlanDoc = { ...plan, written: writtenNow(plan, '2026-04-18T07:30:00.000Z') };
+    const written: PlanDoc = { ...plan, written: { predicted: null, ...writtenNow(plan, '2026-04-18T07:30:00.000Z') } };
     const runs = (text: string) => [...text].map((side) => ({ side: side as 'A' | 'B', value: 0 }));
     expect(lookOf(plan, runs('AABBAA'))).toBe('after');
     expect(lookOf(written, runs('AABB'))).toBe('before');

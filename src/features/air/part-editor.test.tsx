@@ -52,8 +52,8 @@ it('a bore out of range is told what it may be, in the reader’s unit, and stay
   expect(saves).toEqual([]);
 });
 
-it('in inches it is told in inches', async () => {
-  open('meter', larkspur, { pack: 'us' });
+it('in the shop’s unit it is told in that', async () => {
+  open('meter', larkspur, { pack: 'us', units: { bore: 'in' } });
   await type('Bore', '40');
   expect(screen.getByRole('alert')).toHaveTextContent(/^It may be at most 11\.811 in\.$/);
 });

@@ -30,14 +30,14 @@ const rowsOf = (t: HTMLElement): string[] =>
 
 it('says where the stock bore gives out and what it leaves on the table', () => {
   renderJob(<AirStop />);
-  expect(heading()).toHaveTextContent('The stock 58 mm gives out at 5,270 rpm and leaves 2.6 % of peak power on the table.');
+  expect(heading()).toHaveTextContent('The stock 58 mm gives out at 5,250 rpm and leaves 2.6 % of peak power on the table.');
   expect(screen.getByText(/It is the largest loss in the path; the filter is next\./)).toBeInTheDocument();
 });
 
 it.each([
   ['a blower', heronJob(id), /^The stock 74 mm gives out at 5,7\d\d rpm/],
   ['a turbo', pipitJob(id), 'The stock 58 mm is enough to the redline.'],
-  ['individual throttles', curlewJob(id), /^The stock 40 mm gives out at 6,5\d\d rpm/],
+  ['individual throttles', curlewJob(id), /^The stock 40 mm gives out at 6,4\d\d rpm/],
 ])('answers for an engine with %s', (_name, doc, words) => {
   renderJob(<AirStop />, { doc });
   expect(heading()).toHaveTextContent(words);
@@ -74,7 +74,7 @@ describe('limits', () => {
     expect(heading()).toHaveTextContent(/is enough to the redline|gives out at 6,/);
     await type('Allowed loss', '');
     await waitFor(() => expect(saves.at(-1)?.doc.air.allowedLoss_Pa).toBeNull(), { timeout: 3000 });
-    expect(heading()).toHaveTextContent(/gives out at 5,270/);
+    expect(heading()).toHaveTextContent(/gives out at 5,250/);
   });
 
   it('can become the shop’s, and the shop’s can be taken', async () => {
@@ -134,8 +134,24 @@ describe('the drawing', () => {
   });
 });
 
-it('a path that cannot be solved says why in place of the answer', () => {
+it('a part far too small is a limit: where it chokes is said and drawn, and the answer stays', () => {
   const parts = larkspur.air.parts.map((p) => (p.type === 'meter' ? { ...p, bore_m: 0.021 } : p));
   renderJob(<AirStop />, { doc: { ...larkspur, air: { ...larkspur.air, parts } } });
-  expect(screen.getByText(/chokes at [\d,]+ rpm/)).toBeInTheDocument();
+  expect(screen.getByRole('alert')).toHaveTextContent(
+    /^The intake as it is chokes from [\d,]+ rpm: the air meter passes no more, however low the pressure behind it\.$/,
+  );
+});
+
+it('a path that cannot be solved says why in place of the answer', () => {
+  const weather = { ...larkspur.car.weather, p_Pa: 1 };
+  renderJob(<AirStop />, { doc: { ...larkspur, car: { ...larkspur.car, weather } } });
+  expect(screen.getByText('This intake cannot be solved as it stands.')).toBeInTheDocument();
+});
+
+it('two cylinders on one throttle: at least this', () => {
+  const engine = { ...larkspur.car.engine, cylinders: 2 };
+  renderJob(<AirStop />, { doc: { ...larkspur, car: { ...larkspur.car, engine } } });
+  expect(
+    screen.getByText(/Few cylinders on one throttle: the air comes in gulps, and the throttle costs at least this\./),
+  ).toBeInTheDocument();
 });

@@ -34,7 +34,11 @@ it('is picked from small drawings, and only what matters for each is asked', asy
 });
 
 it.each([
-  ['a blower', heronJob(id), /^3\.3 L and 6 cylinders at \d\d\.\d kPa of boost ask for up to [\d,]+ kg\/h of air and make about \d+ kW\.$/],
+  [
+    'a blower',
+    heronJob(id),
+    /^3\.3 L and 6 cylinders at \d\d\.\d kPa of boost ask for up to [\d,]+ kg\/h \([\d,]+ m³\/h\) of air and make about \d+ kW\.$/,
+  ],
   ['a turbo', pipitJob(id), /^1\.8 L and 4 cylinders at 110\.0 kPa of boost/],
   ['individual throttles', curlewJob(id), /^2\.4 L and 6 cylinders ask for up to/],
   ['a centrifugal', aJob(CENTRIFUGAL), /^4\.8 L and 8 cylinders at \d+\.\d kPa of boost/],

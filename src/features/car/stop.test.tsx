@@ -15,14 +15,14 @@ const type = async (label: string, text: string): Promise<void> => {
 
 it('says what the engine asks for and about what it makes, in the reader’s units', () => {
   renderJob(<CarStop />);
-  expect(heading()).toHaveTextContent('2.9 L and 6 cylinders ask for up to 576 kg/h of air and make about 150 kW.');
+  expect(heading()).toHaveTextContent('2.9 L and 6 cylinders ask for up to 576 kg/h (485 m³/h) of air and make about 150 kW.');
   expect(screen.getByText(/7 figures measured, 13 entered/)).toBeInTheDocument();
 });
 
-it('speaks inches and horsepower to those who do', () => {
+it('speaks cubic feet of air and horsepower to those who do, and bores in millimetres', () => {
   renderJob(<CarStop />, { pack: 'us' });
-  expect(heading()).toHaveTextContent('177 in³ and 6 cylinders ask for up to 21.2 lb/min of air and make about 201 hp.');
-  expect(field('Bore')).toHaveValue('2.283');
+  expect(heading()).toHaveTextContent('177 in³ and 6 cylinders ask for up to 286 cfm (21.2 lb/min) of air and make about 201 hp.');
+  expect(field('Bore')).toHaveValue('58.0');
 });
 
 it('a larger engine asks for more at once, and the change is saved', async () => {
@@ -89,14 +89,20 @@ it('points are added to the curve and taken out again', async () => {
   expect(points()).toHaveLength(7);
 });
 
-it('a car that cannot be solved says why in the field’s own words', () => {
+it('a throttle far too small is a limit that is said, from an engine speed on', () => {
   const tiny = {
     ...larkspur,
     car: { ...larkspur.car, stock: { ...larkspur.car.stock, throttle: { ...larkspur.car.stock.throttle, bore_m: 0.024 } } },
   };
   renderJob(<CarStop />, { doc: tiny });
+  expect(heading()).toHaveTextContent(/held there by the throttle, which chokes from [\d,]+ rpm\.$/);
+  expect(screen.getByRole('alert')).toHaveTextContent('the throttle passes no more, however low the pressure behind it');
+});
+
+it('a car that cannot be solved says why in the field’s own words', () => {
+  const high = { ...larkspur, car: { ...larkspur.car, weather: { ...larkspur.car.weather, p_Pa: 1 } } };
+  renderJob(<CarStop />, { doc: high });
   expect(heading()).toHaveTextContent('This engine cannot be solved as it stands.');
-  expect(screen.getByText(/The intake chokes at [\d,]+ rpm/)).toBeInTheDocument();
 });
 
 it('shows what the day’s air is worth beside the weather', async () => {

@@ -6,7 +6,7 @@ import { airState } from '@/core/air/state';
 import { FUELS, USES } from '@/core/documents/job';
 import { CONTROL_KINDS } from '@/core/documents/unit';
 import { isFailure, type Failure } from '@/core/failure';
-import type { JobModel } from '@/core/job/model';
+import { chokingOf, type JobModel } from '@/core/job/model';
 import { sweptRate } from '@/core/engine/demand';
 import { isBoosted } from '@/core/engine/induction';
 import { demandWorking } from '@/core/working/sizing-working';
@@ -282,8 +282,9 @@ function Answer({ model }: { model: JobModel | Failure }) {
   const measured = useJob((s) => s.doc.car.from.power === 'measured');
   if (isFailure(model)) return <>This engine cannot be solved as it stands.</>;
   const top = Math.max(...model.demand_kgps);
+  const choking = chokingOf(model, model.stock);
   return (
-    <>{`${formatQuantity(engine.displacement_m3, 'displacement', pack, coarse('displacement', pack, 2))} and ${engine.cylinders} cylinders${boostText(model, pack)} ask for up to ${formatAirFlow(top, pack)} of air and make ${measured ? '' : 'about '}${formatQuantity(Math.max(...model.reference.result.power_W), 'power', pack, 0)}.`}</>
+    <>{`${formatQuantity(engine.displacement_m3, 'displacement', pack, coarse('displacement', pack, 2))} and ${engine.cylinders} cylinders${boostText(model, pack)} ask for up to ${formatAirFlow(top, pack)} of air and make ${measured ? '' : 'about '}${formatQuantity(Math.max(...model.reference.result.power_W), 'power', pack, 0)}${choking ? `, held there by the ${choking.part}, which chokes from ${rpmText(choking.from_rpm)}` : ''}.`}</>
   );
 }
 

@@ -14,7 +14,7 @@ const row = (rule: string) => document.querySelector(`li[data-rule="${rule}"]`)!
 describe('Fit', () => {
   it('says what has to be seen to, what the lip costs and what opening it is worth', () => {
     renderJob(<FitStop />, { doc: bare });
-    expect(heading()).toHaveTextContent('Fenwick 66 goes on once one thing is seen to: coolant passage.');
+    expect(heading()).toHaveTextContent('Fenwick 66 goes on once 2 things are seen to: gasket opening, coolant passage.');
     expect(
       screen.getByText(
         /Fenwick 66 wants the opening at 58\.0 → 66\.0 mm bore \(4\.0 mm a side\): open the manifold to match\. Left as it is the unit brings \+0\.5 % at best; opened to match, \+1\.9 %\./,
@@ -28,11 +28,9 @@ describe('Fit', () => {
 
   it('what is needed is ticked off when it stands ready, and then it fits', async () => {
     renderJob(<FitStop />, { doc: bare });
-    for (const line of [/The manifold opened to 66\.0 mm/, /Hose to join the coolant lines/])
+    for (const line of [/The manifold opened to 66\.0 mm/, /Gasket cut to 66\.0 mm/, /Hose to join the coolant lines/])
       await userEvent.click(screen.getByRole('checkbox', { name: line }));
-    expect(heading()).toHaveTextContent(
-      'Fenwick 66 fits: the manifold is opened 58.0 → 66.0 mm, and all that is needed stands ready.',
-    );
+    expect(heading()).toHaveTextContent('Fenwick 66 fits: the manifold is opened 58.0 → 66.0 mm, and all that is needed stands ready.');
     expect(screen.getAllByText(/stands ready\)/).length).toBeGreaterThan(1);
     await userEvent.click(screen.getByRole('checkbox', { name: /Hose to join/ }));
     expect(heading()).toHaveTextContent('coolant passage');
@@ -187,7 +185,13 @@ describe('Fit', () => {
   it('says when a bore is wider than the flange allows', () => {
     const tight = { ...units[1]!, doc: { ...units[1]!.doc, largestOpening_m: 0.062 } };
     renderJob(<FitStop />, {
-      doc: { ...bare, car: { ...bare.car, stock: { ...bare.car.stock, fittings: { ...bare.car.stock.fittings, coolant: 'none' } } } },
+      doc: {
+        ...bare,
+        car: {
+          ...bare.car,
+          stock: { ...bare.car.stock, gasketOpening_m: 0.067, fittings: { ...bare.car.stock.fittings, coolant: 'none' } },
+        },
+      },
       shelf: [units[0]!, tight, units[2]!],
     });
     expect(heading()).toHaveTextContent('more than its flange lets the manifold be opened');

@@ -35,6 +35,8 @@ import styles from './fit.module.css';
 interface Sizes {
   readonly from: string;
   readonly to: string;
+  /** From the one to the other, in one unit. */
+  readonly arrow: string;
   readonly side: string;
 }
 
@@ -51,7 +53,7 @@ function useGains(unit: StoredUnit): { asItIs: number | null; matched: number | 
   }, [sized, unit]);
 }
 
-function openingText(name: string, { from, to, side }: Sizes, check: OpeningCheck): string {
+function openingText(name: string, { from, to, arrow, side }: Sizes, check: OpeningCheck): string {
   switch (check.lipSide) {
     case 'none':
       return `${name} and the opening are the same size: nothing to work.`;
@@ -59,8 +61,8 @@ function openingText(name: string, { from, to, side }: Sizes, check: OpeningChec
       return `${name} has ${to} on an opening of ${from}: air widens into it, nothing to work.`;
     case 'into the flow':
       return check.verdict === 'does not fit'
-        ? `${name} wants the opening at ${from} → ${to}, more than its flange lets the manifold be opened.`
-        : `${name} wants the opening at ${from} → ${to} bore (${side} a side): open the manifold to match.`;
+        ? `${name} wants the opening at ${arrow}, more than its flange lets the manifold be opened.`
+        : `${name} wants the opening at ${arrow} bore (${side} a side): open the manifold to match.`;
   }
 }
 
@@ -77,8 +79,7 @@ function answerOf(name: string, checks: readonly FitCheck[], facts: Facts, openi
         ? `${name} fits on its adapter plate.`
         : `${name} fits on its adapter plate as far as it is measured; ${open} ${open === 1 ? 'check waits' : 'checks wait'} for a figure.`;
     }
-    if (opened && word === 'fits')
-      return `${name} fits: the manifold is opened ${opened}, and all that is needed stands ready.`;
+    if (opened && word === 'fits') return `${name} fits: the manifold is opened ${opened}, and all that is needed stands ready.`;
     return opening;
   }
   const titles = needs.map((c) => c.rule.title.toLowerCase());
@@ -131,10 +132,11 @@ function Fitting({ unit, rules, onRules }: { unit: StoredUnit; rules: readonly S
     return <StopPage tone="danger" answer="This unit's geometry cannot be." aside={<ManifoldSide />} children={null} />;
   const over = formatQuantity(Math.abs(check.overhang_m), 'bore', pack);
   const [from, to] = [effectiveOpening(doc), bore].map((d) => formatQuantity(d, 'bore', pack)) as [string, string];
-  const opening = openingText(name, { from: from.replace(/\s\S+$/, ''), to, side: over }, check);
+  const arrow = `${from.replace(/\s\S+$/, '')} → ${to}`;
+  const opening = openingText(name, { from, to, arrow, side: over }, check);
   // On an adapter plate the taper takes the place of the lip.
   const into = check.lipSide === 'into the flow' && !doc.fit.mounting.adapter;
-  const opened = into && doc.fit.mounting.have.includes('opening') ? `${from.replace(/\s\S+$/, '')} → ${to}` : null;
+  const opened = into && doc.fit.mounting.have.includes('opening') ? arrow : null;
   const answer = answerOf(name, checks, facts, opening, opened, pack);
   const worth =
     gains.asItIs !== null && gains.matched !== null && into

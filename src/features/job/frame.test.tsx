@@ -51,7 +51,7 @@ it('has the seven stops in order, each with its line, the open one marked', () =
   expect(links.slice(0, 7).map((l) => l.textContent?.slice(0, 4))).toEqual(['1Car', '2Air', '3Pic', '4Fit', '5Ins', '6Tes', '7Ver']);
   expect(links[7]).toHaveAttribute('href', '/api/jobs/job-1/package');
   expect(links[1]).toHaveAttribute('aria-current', 'page');
-  expect(links[1]).toHaveTextContent('stock gives out at 5,270');
+  expect(links[1]).toHaveTextContent('stock gives out at 5,250');
   expect(links[2]).toHaveTextContent('Fenwick 66 chosen, +1.9');
   expect(links[4]).toHaveTextContent('35 steps, 6 checks before the start');
 });

@@ -14,7 +14,7 @@ import styles from './job.module.css';
 
 /** Where a path chokes, in words. */
 export const chokingText = (name: string, { from_rpm, part }: Choking): string =>
-  `${name} chokes from ${rpmText(from_rpm)}: the ${part.replace('>', ' to ').replace(' to ', ' into the ')} passes no more, however low the pressure behind it.`;
+  `${name} chokes from ${rpmText(from_rpm)}: the ${part} passes no more, however low the pressure behind it.`;
 
 /** What a blower or compressor runs into, in words. */
 export function limitText(limit: CompressorLimit, pack: UnitPack): string {
@@ -57,7 +57,7 @@ export function useLimitMarks(model: JobModel): readonly LimitMark[] {
     const sides = [model.stock, ...model.candidates];
     const choking = sides.flatMap((side): LimitMark[] => {
       const found = chokingOf(model, side);
-      return found ? [{ rpm: found.from_rpm, text: `${found.part.split('>')[0]} chokes` }] : [];
+      return found ? [{ rpm: found.from_rpm, text: `${found.part} chokes` }] : [];
     });
     const solved = isFailure(model.stock.solved) ? null : model.stock.solved;
     const compressor = compressorLimits({ car }, model.rpm, solved).map((l): LimitMark =>

@@ -98,7 +98,7 @@ it('shows the ranges under the gains, and their progress with a way to stop it',
   uncertainty = { ...uncertainty, ranges: { 'unit-1': range(1.42, 2.31) } };
   renderJob(<PickStop />);
   expect(rows()[0]).toHaveTextContent('+1.4 … +2.3');
-  expect(screen.getByText('ranges: 8 of 10 draws fall inside, 2,000 drawn')).toBeInTheDocument();
+  expect(screen.getByText('ranges: 8 of 10 of 2,000 simulated cases fall inside, the model’s own error among them')).toBeInTheDocument();
 });
 
 it('a run under way can be stopped, one that was stopped can be started', async () => {
@@ -217,10 +217,7 @@ it('an empty shelf says where units come from', () => {
 });
 
 it('a car that cannot be solved sends to the Air stop', () => {
-  const broken = {
-    ...larkspur,
-    car: { ...larkspur.car, stock: { ...larkspur.car.stock, throttle: { ...larkspur.car.stock.throttle, bore_m: 0.024 } } },
-  };
+  const broken = { ...larkspur, car: { ...larkspur.car, weather: { ...larkspur.car.weather, p_Pa: 1 } } };
   renderJob(<PickStop />, { doc: broken });
   expect(heading()).toHaveTextContent('Nothing can be compared yet.');
   expect(screen.getByText('Put the intake right on the Air stop first.')).toBeInTheDocument();

@@ -66,7 +66,7 @@ it('starts again from the usual figures', async () => {
 
 it('speaks the reader’s units', () => {
   renderRoom(<SumsRoom />, { address: '?sum=oval', pack: 'us' });
-  expect(heading()).toHaveTextContent(/round 2\.\d{3} in;/);
+  expect(heading()).toHaveTextContent(/round 67\.6 mm;/);
 });
 
 describe('units', () => {

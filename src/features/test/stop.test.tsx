@@ -128,7 +128,7 @@ describe('Test', () => {
     expect(screen.getByText('2 to weigh')).toBeInTheDocument();
     expect(screen.getByTestId('chart-difference')).toBeInTheDocument();
     expect(screen.getAllByText(/^inlet 22 °C$/)).toHaveLength(2);
-    expect(screen.getByText(/4\.6 K warmer on the new side/)).toHaveTextContent('(held: within 3.0 K)');
+    expect(screen.getByText(/4\.6 °C warmer on the new side/)).toHaveTextContent('(held: within 3.0 °C)');
   });
 
   it('leads with what makes a comparison unfair, whatever its figures say', () => {

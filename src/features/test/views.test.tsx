@@ -190,7 +190,7 @@ describe('Plan', () => {
       { runs: [...runs, loggedRun('c', { kind: 'dyno', side: { kind: 'unit', unitId: 'unit-1' } })] },
     );
     expect(screen.getByText('3 of 12 done')).toBeInTheDocument();
-    expect(screen.getByText('not kept: 6.2 K apart, 3.0 K allowed')).toBeInTheDocument();
+    expect(screen.getByText('not kept: 6.2 °C apart, 3.0 °C allowed')).toBeInTheDocument();
     expect(screen.getByText('kept: 0.4 % apart, 1.0 % allowed')).toBeInTheDocument();
     expect(screen.getByText('not kept: 84 mm, 78 mm')).toBeInTheDocument();
     expect(screen.getByText('not written down in every record')).toBeInTheDocument();

@@ -2,7 +2,7 @@
 
 import { Button, Input } from 'antd';
 import Link from 'next/link';
-import { useMemo } from 'react';
+import { useMemo, type ReactNode } from 'react';
 import type { SideComparison, Stretch } from '@/core/compare/sides';
 import { peakOf } from '@/core/numbers/peak';
 import { peakGainWorking } from '@/core/working/bore-working';
@@ -69,8 +69,12 @@ function PredictedMeasured({ c, p }: { c: SideComparison; p: PredictedGain | nul
   );
 }
 
+/** Figures this close read the same, %. */
+const SAME_pct = 0.05;
+
 function Table({ c, report, name }: { c: SideComparison; report: VerdictReport; name: string }) {
   const p = report.predicted;
+  const written = useJob((s) => s.doc.test.plan.written);
   const measuredPeak = 100 * (c.peakB.smoothed_W / c.peakA.smoothed_W - 1);
   const said = (v: number | null, from_rpm: number, to_rpm: number, label: string) =>
     p === null || v === null || !Number.isFinite(v) ? (
@@ -80,13 +84,25 @@ function Table({ c, report, name }: { c: SideComparison; report: VerdictReport; 
         {formatSigned(v, 1, '%')}
       </Num>
     );
-  const row = (t: Stretch, label: string, predicted: number | null) => (
+  /** What was written down before the runs comes first; what the model says since stands beside it. */
+  const held = (before: number | undefined, now: ReactNode, value: number | null): ReactNode =>
+    before === undefined ? (
+      now
+    ) : value !== null && Math.abs(value - before) >= SAME_pct ? (
+      <>
+        {formatSigned(before, 1, '%')} <span className="quiet">now {now}</span>
+      </>
+    ) : (
+      now
+    );
+  const then = written?.predicted && written.predicted.unitId === report.unit?.id ? written.predicted : null;
+  const row = (t: Stretch, label: string, predicted: number | null, before?: number) => (
     <tr key={`${t.id}${t.from_rpm}`} data-decides={t.id === c.deciding.id}>
       <td>
         {label}
         {t.id === c.deciding.id && <span className={styles['decides']}> decides</span>}
       </td>
-      <td className="num">{said(predicted, t.from_rpm, t.to_rpm, label)}</td>
+      <td className="num">{held(before, said(predicted, t.from_rpm, t.to_rpm, label), predicted)}</td>
       <td className="num">
         <Num small label={`measured, ${label}`} working={() => stretchWorking(c, t, label)}>
           {formatSigned(t.mean_pct, 1, '%')}
@@ -109,22 +125,24 @@ function Table({ c, report, name }: { c: SideComparison; report: VerdictReport; 
         </tr>
       </thead>
       <tbody>
-        {c.thirds.map((t, i) => row(t, stretchName(t), p?.thirds_pct[i] ?? null))}
+        {c.thirds.map((t, i) => row(t, stretchName(t), p?.thirds_pct[i] ?? null, then?.thirds_pct[i]))}
         {used && row(used, `driven band, ${formatNumber(used.from_rpm, 0)} to ${formatNumber(used.to_rpm, 0)}`, p?.used_pct ?? null)}
         <tr>
           <td>peak against peak</td>
           <td className="num">
-            {p ? (
-              <Num
-                small
-                label="predicted peak"
-                working={() => peakGainWorking(`Predicted peak with ${name}`, peakOf(p.stock_W), peakOf(p.other_W))}
-              >
-                {formatSigned(p.peak_pct, 1, '%')}
-              </Num>
-            ) : (
-              '—'
-            )}
+            {p
+              ? held(
+                  then?.peak_pct,
+                  <Num
+                    small
+                    label="predicted peak"
+                    working={() => peakGainWorking(`Predicted peak with ${name}`, peakOf(p.stock_W), peakOf(p.other_W))}
+                  >
+                    {formatSigned(p.peak_pct, 1, '%')}
+                  </Num>,
+                  p.peak_pct,
+                )
+              : '—'}
           </td>
           <td className="num">
             <Num small label="measured peak" working={() => peakWorking(c)}>

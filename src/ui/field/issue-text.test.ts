@@ -35,7 +35,7 @@ it('speaks the unit of the field', () => {
   const issue = first(jobDoc, wide);
   expect(issue.path).toBe('car.stock.throttle.bore_m');
   expect(issueText(issue, 'bore', 'metric')).toMatch(/^It may be at most \d+\.\d mm\.$/);
-  expect(issueText(issue, 'bore', 'us')).toMatch(/^It may be at most \d+\.\d{3} in\.$/);
+  expect(issueText(issue, 'bore', { pack: 'us', own: { bore: 'in' } })).toMatch(/^It may be at most \d+\.\d{3} in\.$/);
 });
 
 it('a unit’s figures too', () => {

@@ -1,7 +1,7 @@
 import { render, screen } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { useState } from 'react';
-import type { PackName } from '@/core/units/measures';
+import type { PackName, UnitSet } from '@/core/units/measures';
 import { PrefsProvider } from '../theme/prefs';
 import { FieldRow } from './field-row';
 
@@ -33,9 +33,9 @@ function Bore({
   );
 }
 
-const show = (node: React.ReactNode, pack: PackName = 'metric') =>
+const show = (node: React.ReactNode, pack: PackName = 'metric', own: UnitSet['own'] = {}) =>
   render(
-    <PrefsProvider pack={pack} theme="light">
+    <PrefsProvider pack={pack} own={own} theme="light">
       {node}
     </PrefsProvider>,
   );
@@ -109,6 +109,6 @@ it('asks for a figure where one is needed', async () => {
 });
 
 it('shows inches to a reader of inches', () => {
-  show(<Bore />, 'us');
+  show(<Bore />, 'us', { bore: 'in' });
   expect(field()).toHaveValue('2.283');
 });

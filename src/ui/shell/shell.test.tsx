@@ -11,7 +11,11 @@ jest.mock('next/navigation', () => ({ useRouter: () => ({ push }), usePathname: 
 
 function Bore() {
   const { pack } = usePrefs();
-  return <output>{formatQuantity(0.066, 'bore', pack)}</output>;
+  return (
+    <output>
+      {formatQuantity(0.066, 'bore', pack)}, {formatQuantity(137_895, 'plenum', pack)}
+    </output>
+  );
 }
 const open = (at = '/'): void => {
   path = at;
@@ -51,7 +55,7 @@ it('the reader’s units change every figure at once and are remembered', async 
   open();
   expect(screen.getByRole('status')).toHaveTextContent('66.0 mm');
   await userEvent.click(screen.getByText('US'));
-  expect(screen.getByRole('status')).toHaveTextContent('2.598 in');
+  expect(screen.getByRole('status')).toHaveTextContent('20.0 psi');
   expect(document.cookie).toContain('vanner-units=us');
 });
 

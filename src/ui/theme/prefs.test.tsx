@@ -82,8 +82,8 @@ it('keeps the reader’s units and theme for the next page', async () => {
   show();
   await userEvent.click(screen.getByRole('button', { name: 'us' }));
   await userEvent.click(screen.getByRole('button', { name: 'dark' }));
-  expect(screen.getByText(/^us, dark, #1c2327$/)).toBeInTheDocument();
-  expect(screen.getByLabelText('Bore')).toHaveValue('2.598');
+  expect(screen.getByText(/^"us", dark, #1c2327$/)).toBeInTheDocument();
+  expect(screen.getByLabelText('Bore')).toHaveValue('66.0');
   expect(document.cookie).toContain('vanner-units=us');
   expect(document.cookie).toContain('vanner-theme=dark');
   expect(document.documentElement.dataset['theme']).toBe('dark');

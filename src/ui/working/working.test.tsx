@@ -26,7 +26,7 @@ it('shows formula, what was put in, where it came from and the result, in the re
   expect(screen.getByText('Air the engine asks for')).toBeInTheDocument();
   expect(screen.getByText('assumed')).toBeInTheDocument();
   expect(screen.getByText('86.0 %')).toBeInTheDocument();
-  expect(screen.getByText('21.2 lb/min')).toBeInTheDocument();
+  expect(screen.getByText('282 cfm')).toBeInTheDocument();
   expect(screen.getByText('A note.')).toBeInTheDocument();
   expect(document.querySelector('.katex')).not.toBeNull();
 });

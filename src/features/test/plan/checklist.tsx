@@ -5,7 +5,13 @@ import { isAsWritten, planRuns, writtenNow } from '@/core/compare/look';
 import { staysOf } from '@/core/inference/study';
 import type { HeldThing } from '@/core/compare/holds';
 import { formatNumber, formatQuantity } from '@/core/units/quantity';
-import { useJob, useRuns } from '@/features/job/provider';
+import { useJob, useRuns, useShelf } from '@/features/job/provider';
+import type { JobDoc } from '@/core/documents/job';
+import type { WrittenPlanDoc } from '@/core/documents/plan';
+import type { StoredUnit } from '@/core/documents/unit';
+import { isFailure } from '@/core/failure';
+import { jobModel } from '@/core/job/model';
+import { predictionOf } from '@/core/job/predicted';
 import { sortedByTime } from '@/core/runs/order';
 import { Heading } from '@/ui/answer/stop';
 import { usePrefs } from '@/ui/theme/prefs';
@@ -45,10 +51,18 @@ function stateWords(h: HeldThing, pack: Parameters<typeof formatQuantity>[2]): s
 }
 
 /** The runs to make in their order, ticked as they come in, and what was to be held against what was. */
+/** What the model says of the chosen unit at this moment. */
+function predictedNow(doc: JobDoc, shelf: readonly StoredUnit[]): WrittenPlanDoc['predicted'] {
+  const unit = shelf.find((u) => u.id === doc.pick.chosen);
+  const model = unit && jobModel(doc, [{ unit, opening: doc.pick.opening }]);
+  return unit && model && !isFailure(model) ? predictionOf(model, unit.id) : null;
+}
+
 export function Checklist({ reply, name }: { reply: CompareReply | null; name: string }) {
   const { pack } = usePrefs();
   const { runs } = useRuns();
   const chosen = useJob((s) => s.doc.pick.chosen);
+  const shelf = useShelf();
   const plan = useJob((s) => s.doc.test.plan);
   const change = useJob((s) => s.change);
   const { message } = App.useApp();
@@ -100,7 +114,13 @@ export function Checklist({ reply, name }: { reply: CompareReply | null; name: s
             onClick={() => {
               const wrong = change((doc) => ({
                 ...doc,
-                test: { ...doc.test, plan: { ...doc.test.plan, written: writtenNow(doc.test.plan, new Date().toISOString()) } },
+                test: {
+                  ...doc.test,
+                  plan: {
+                    ...doc.test.plan,
+                    written: { ...writtenNow(doc.test.plan, new Date().toISOString()), predicted: predictedNow(doc, shelf) },
+                  },
+                },
               }));
               if (wrong) void message.error(wrong.message);
             }}
