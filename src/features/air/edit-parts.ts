@@ -58,7 +58,10 @@ export function addPart(doc: JobDoc, type: PartType, after: string | null): { do
   const { parts } = doc.air;
   const throttle = parts.findIndex((p) => p.type === 'throttle');
   const selected = parts.findIndex((p) => p.id === after);
-  const at = selected >= 0 && selected < throttle ? selected + 1 : throttle;
+  // A class restricts what the compressor draws, not what it hands on.
+  const compressor = type === 'restrictor' ? parts.findIndex((p) => p.type === 'compressor') : -1;
+  const last = compressor >= 0 ? compressor : throttle;
+  const at = selected >= 0 && selected < throttle ? selected + 1 : last;
   const id = freeId(parts, type);
   return { id, doc: withParts(doc, [...parts.slice(0, at), freshPart(type, id, neighbourBore(parts, at - 1)), ...parts.slice(at)]) };
 }

@@ -140,3 +140,15 @@ it('a new part is put ahead of the throttle and opened', async () => {
   const types = saves.at(-1)!.doc.air.parts.map((p) => p.type);
   expect(types.indexOf('section')).toBe(types.indexOf('throttle') - 1);
 });
+
+it('the stock throttle takes a figure of the shop’s bench, or a maker’s claim', async () => {
+  const { saves } = open('throttle');
+  await type('Stock flowed', '300 cfm');
+  await userEvent.click(screen.getByText('a maker’s claim'));
+  await userEvent.click(screen.getByRole('button', { name: 'Use this figure' }));
+  expect(screen.getByText(/± 10 % until it is read/)).toBeInTheDocument();
+  await waitFor(() => expect(saves.at(-1)?.doc.car.stock.bench?.flow_m3ps).toBeCloseTo(0.14158, 4), { timeout: 3000 });
+  expect(saves.at(-1)!.doc.car.stock.bench!.kind).toBe('claim');
+  await userEvent.click(screen.getByRole('button', { name: 'use its shape again' }));
+  await waitFor(() => expect(saves.at(-1)!.doc.car.stock.bench).toBeNull(), { timeout: 3000 });
+});

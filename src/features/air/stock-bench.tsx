@@ -37,6 +37,12 @@ export function StockBench() {
   const benches = useBenches();
   const [bench, setBench] = useState<Bench>(benches[0]!);
   const [kind, setKind] = useState<BenchRecord['kind']>('reading');
+  const [flow, setFlow] = useState<number | null>(null);
+  const take = (flow_m3ps: number): void => {
+    const taken: BenchRecord = { ...bench, flow_m3ps, kind, bores: null, takenOn: null, note: '' };
+    set('car.stock.bench', taken, kind === 'claim' ? 'assumed' : 'measured');
+    setFlow(null);
+  };
   const label = (b: Bench): string => {
     const entry = ENTRIES.find((e) => e.value === b.entryK)?.label ?? `entry K ${b.entryK}`;
     return `${b.bench}, ${formatQuantity(b.depression_Pa, 'depression', pack)}, ${entry}`;
@@ -71,15 +77,10 @@ export function StockBench() {
       <FieldRow
         label="Stock flowed"
         measure="benchFlow"
-        value={null}
+        value={flow}
         placeholder="not known"
-        onChange={(flow_m3ps) =>
-          set(
-            'car.stock.bench',
-            { ...bench, flow_m3ps, kind, bores: null, takenOn: null, note: '' } satisfies BenchRecord,
-            kind === 'claim' ? 'assumed' : 'measured',
-          )
-        }
+        onChange={setFlow}
+        onClear={() => setFlow(null)}
       />
       <Segmented
         size="small"
@@ -91,6 +92,9 @@ export function StockBench() {
           { value: 'claim', label: 'a maker’s claim' },
         ]}
       />
+      <Button size="small" disabled={flow === null || flow <= 0} onClick={() => take(flow!)}>
+        Use this figure
+      </Button>
     </>
   );
 }

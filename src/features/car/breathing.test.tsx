@@ -1,6 +1,7 @@
 import { screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { curlewJob, heronJob, pipitJob } from '../../../scripts/demo/others';
+import type { JobDoc, MeasuredCurve } from '@/core/documents/job';
 import { renderJob } from '../../../test/render-job';
 import { aJob, CENTRIFUGAL } from '../../../test/units';
 import { CarStop } from './stop';
@@ -11,6 +12,13 @@ beforeEach(() => localStorage.clear());
 const heading = () => screen.getByRole('heading', { level: 1 });
 const id = (name: string): string => name;
 const layout = (name: RegExp) => screen.getByRole('radio', { name });
+const heronBoost = (boost: MeasuredCurve | null): JobDoc => {
+  const doc = heronJob(id);
+  const from = { ...doc.car.from, efficiency: boost ? ('boost' as const) : ('table' as const) };
+  return { ...doc, car: { ...doc.car, measured: { ...doc.car.measured, boost }, from } };
+};
+const heronWithoutBoost = (): JobDoc => heronBoost(null);
+const heronWithBoost = (): JobDoc => heronBoost({ rpm: [2000, 6000], value: [40_000, 60_000], source: 'log', driveRatio: null });
 const paste = async (which: string, text: string): Promise<void> => {
   await userEvent.click(screen.getByRole('button', { name: `Paste ${which}` }));
   await userEvent.click(await screen.findByLabelText('Table'));
@@ -155,4 +163,29 @@ describe('figures that cannot be are told what can', () => {
     expect(screen.getByRole('alert')).toHaveTextContent(words);
     expect(field).toHaveValue(text);
   });
+});
+
+it('one reading of boost is enough; one that could be absolute is asked about', async () => {
+  const { saves } = renderJob(<CarStop />, { doc: heronWithoutBoost() });
+  await userEvent.click(screen.getByRole('button', { name: 'only one reading of boost is known' }));
+  await userEvent.type(screen.getByLabelText('Boost'), '150');
+  await userEvent.type(screen.getByLabelText('at'), '5000');
+  const take = screen.getByRole('button', { name: 'Take this reading' });
+  expect(take).toBeDisabled();
+  await userEvent.click(screen.getByText('absolute'));
+  await userEvent.click(take);
+  await waitFor(() => expect(saves.at(-1)?.doc.car.measured.boost?.value).toHaveLength(1), { timeout: 3000 });
+  const { measured, weather, from } = saves.at(-1)!.doc.car;
+  expect(measured.boost!.value[0]).toBeCloseTo(150_000 - weather.p_Pa, 3);
+  expect(from.efficiency).toBe('boost');
+});
+
+it('another pulley leaves the measured boost with the old one until somebody says otherwise', async () => {
+  const { saves } = renderJob(<CarStop />, { doc: heronWithBoost() });
+  await userEvent.clear(screen.getByLabelText('Blower pulley'));
+  await userEvent.type(screen.getByLabelText('Blower pulley'), '80');
+  expect(await screen.findByText(/The measured boost was there before these pulleys/)).toBeInTheDocument();
+  await userEvent.click(screen.getByRole('button', { name: 'It was measured with these pulleys' }));
+  await waitFor(() => expect(screen.queryByText(/The measured boost was there before/)).toBeNull());
+  await waitFor(() => expect(saves.at(-1)?.doc.car.measured.boost?.driveRatio).not.toBeNull(), { timeout: 3000 });
 });

@@ -22,6 +22,7 @@ import { isVacuum, UNITS } from '@/core/units/units';
 import { ControlRow, FieldRow } from '@/ui/field/field-row';
 import { tableTextOf } from '@/ui/file-text';
 import { usePrefs } from '@/ui/theme/prefs';
+import { OneBoost } from './one-boost';
 import styles from './car.module.css';
 
 const KIND: Readonly<Record<CurveKind, { name: string; wants: string; measure: MeasureName }>> = {
@@ -229,6 +230,7 @@ export function Measured() {
   const kind = useJob((s) => s.doc.car.induction.kind);
   const set = useJob((s) => s.set);
   const change = useJob((s) => s.change);
+  const ambient_Pa = useJob((s) => s.doc.car.weather.p_Pa);
   const [open, setOpen] = useState<CurveKind | null>(null);
   const ambient = kind === 'na' || kind === 'individual';
   const offered = CURVE_KINDS.filter((k) => k === 'power' || (k === 'boost' ? kind === 'drawThrough' : true));
@@ -249,7 +251,9 @@ export function Measured() {
             <span>
               {KIND[k].name}{' '}
               <span className="quiet">
-                {curve ? `${curve.rpm.length} points to ${formatQuantity(top, KIND[k].measure, pack)}, ${curve.source}` : 'not yet'}
+                {curve
+                  ? `${curve.rpm.length === 1 ? 'one reading,' : `${curve.rpm.length} points to`} ${formatQuantity(top, KIND[k].measure, pack)}, ${curve.source}`
+                  : 'not yet'}
               </span>
             </span>
             <span>
@@ -270,6 +274,9 @@ export function Measured() {
           </div>
         );
       })}
+      {kind === 'drawThrough' && !measured.boost && (
+        <OneBoost ambient_Pa={ambient_Pa} onTake={(curve) => change((doc) => withCurve(doc, 'boost', curve))} />
+      )}
       {sources.length > 1 && (
         <ControlRow label="Efficiency from">
           <Select

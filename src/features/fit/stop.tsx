@@ -140,7 +140,7 @@ function Fitting({ unit, rules, onRules }: { unit: StoredUnit; rules: readonly S
   const answer = answerOf(name, checks, facts, opening, opened, pack);
   const worth =
     gains.asItIs !== null && gains.matched !== null && into
-      ? `Left as it is the unit brings ${formatSigned(gains.asItIs, 1, '%')} at best; opened to match, ${formatSigned(gains.matched, 1, '%')}.`
+      ? `Left as it is the unit brings ${formatSigned(gains.asItIs, 1, '%')} where it brings most; opened to match, ${formatSigned(gains.matched, 1, '%')}.`
       : '';
   const word = worstWord(checks);
   return (
