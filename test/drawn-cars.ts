@@ -147,6 +147,14 @@ export const MUST_HOLD: Readonly<Record<string, (car: DrawnCar) => void>> = {
       if (isFailure(side.solved)) throw new Error('a side is lost');
       for (const [key, values] of Object.entries(side.solved))
         if (Array.isArray(values) && values.some((v) => !Number.isFinite(v))) throw new Error(`${key} is no number`);
+      // A target that the path ahead lets the engine reach takes no more than the losses ask for.
+      if ('pressureRatio' in side.solved && doc.car.induction.kind === 'turbo') {
+        const { plenum_Pa, pressureRatio, compressorOut_Pa, choked_rpm } = side.solved;
+        pressureRatio.forEach((r, i) => {
+          const held = (choked_rpm ?? []).includes(model.rpm[i]!);
+          if (!held && compressorOut_Pa[i]! > 4 * plenum_Pa[i]!) throw new Error(`a ratio of ${r} for ${plenum_Pa[i]} Pa`);
+        });
+      }
     }
   },
   'a larger matched bore never loses power up to the part ahead': ({ doc }) => {

@@ -193,15 +193,19 @@ function plenumHeld(input: TurboEngine): PointSolver {
     const chokedPoint = (): Point | FailureCode => {
       const m = (search.capacity_kgps ??= compiledCapacity(paths.before, p0, T1) * JUST_WITHIN);
       if (!(m > 0)) return 'choked';
+      /** Plenum pressure at which the engine swallows it, whatever the target: hot air asks for more. */
+      const asks = ({ Tm }: Point): number | null => swallowingPressure(task, flow, m, Tm, HIGHEST_RATIO * target);
       const spare = (u: number): number => {
         const point = stateAt(m, 1 / u);
-        const asked = swallowingPressure(task, flow, m, point.Tm, target);
+        const asked = asks(point);
         return asked === null ? NaN : point.p - asked;
       };
       if (!(spare(1 / HIGHEST_RATIO) >= 0)) return 'choked';
       if (spare(1) > 0) return nothing(task);
       const point = stateAt(m, 1 / fallingRoot(spare, 1 / HIGHEST_RATIO, 1).x);
-      return { ...point, p: swallowingPressure(task, flow, m, point.Tm, target) ?? point.p, held: 'choked' };
+      const p = asks(point);
+      // Asked for more than the target, the path is not what holds the engine.
+      return p === null || p > target ? 'choked' : { ...point, p, held: 'choked' };
     };
     /**
      * What lies behind the compressor chokes: it passes the flow as soon as the air ahead of it is dense enough, whatever the
@@ -209,7 +213,7 @@ function plenumHeld(input: TurboEngine): PointSolver {
      */
     const chokedBehind = (): Point | FailureCode => {
       const least = 1 / HIGHEST_RATIO;
-      if (!(surplus(at(HIGHEST_RATIO)) > 0)) return chokedPoint();
+      if (!(surplus(at(HIGHEST_RATIO)) > 0)) return 'choked';
       let passing: Point | null = null;
       fallingRoot(
         (u) => {
@@ -236,7 +240,10 @@ function plenumHeld(input: TurboEngine): PointSolver {
     );
     if (point === null) {
       if (surplus(at(1)) > 0) return nothing(task);
-      return input.chokedAsLimit ? chokedBehind() : 'choked';
+      if (!input.chokedAsLimit) return 'choked';
+      // The path ahead first: air made hot enough for its flow to fill the plenum is no way out of a restrictor.
+      const ahead = chokedPoint();
+      return typeof ahead === 'string' ? chokedBehind() : ahead;
     }
     return point.out < point.inlet ? nothing(task) : { ...point, p: target };
   };

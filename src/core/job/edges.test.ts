@@ -8,7 +8,7 @@ import { compressorLimits, edgeAt } from './compressor-limits';
 import { assumptionsOf, decides } from './deciding';
 import { followed } from './follow';
 import { withInduction } from './induction';
-import { chokingOf, jobModel, sideLadder, type JobModel } from './model';
+import { chokingOf, jobModel, sideLadder, throttleLoss, type JobModel } from './model';
 import { jobPulsation, oneBench } from './path';
 import { rangeProblem } from './ranges';
 import { leaderOf, rankUnits } from './ranking';
@@ -77,6 +77,11 @@ describe('a restrictor', () => {
     expect(peakOf(massFlow_kgps.slice(at)) / Math.min(...massFlow_kgps.slice(at)) - 1).toBeLessThan(1e-9);
     const boost = 'boost_Pa' in model.reference.result ? model.reference.result.boost_Pa : [];
     expect(boost.at(-1)!).toBeLessThan(boost[at]!);
+    // No air made so hot that it fills the plenum: the compressor does less as the boost falls, and the throttle loses little.
+    const ratio = 'pressureRatio' in model.reference.result ? model.reference.result.pressureRatio : [];
+    expect(Math.max(...ratio)).toBeLessThan(2.6);
+    const top = must(sideLadder(model, model.stock, model.rpm.length - 1));
+    expect(throttleLoss(model.stock.compiled, top)).toBeLessThan(3000);
     const open = solved(aJob(TURBO));
     expect(peakOf(model.reference.result.power_W)).toBeLessThan(peakOf(open.reference.result.power_W));
   });

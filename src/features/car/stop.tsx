@@ -10,7 +10,7 @@ import { chokingOf, type JobModel } from '@/core/job/model';
 import { sweptRate } from '@/core/engine/demand';
 import { isBoosted } from '@/core/engine/induction';
 import { demandWorking } from '@/core/working/sizing-working';
-import { formatAirFlow, formatNumber, formatQuantity } from '@/core/units/quantity';
+import { formatAirFlow, formatNumber, formatQuantity, showQuantity } from '@/core/units/quantity';
 import { plenumVolume, strokeOf } from '@/core/job/path';
 import { coarse, packName, shownUnit, type UnitPack } from '@/core/units/measures';
 import { fromSI } from '@/core/units/units';
@@ -230,10 +230,10 @@ function EngineFields() {
       <DocField path="car.engine.compressionRatio" label="Compression ratio" measure="ratio" />
       <DocField
         path="car.engine.stroke_m"
-        label="Stroke"
+        label={engine.stroke_m === null ? 'Stroke, as if square' : 'Stroke'}
         measure="bore"
         nullable
-        placeholder={`square: ${formatQuantity(strokeOf(engine), 'bore', pack)}`}
+        placeholder={showQuantity(strokeOf(engine), 'bore', pack).number}
       />
       {!OWN_THROTTLES.includes(kind) && (
         <DocField
@@ -241,7 +241,7 @@ function EngineFields() {
           label="Plenum volume"
           measure="displacement"
           nullable
-          placeholder={`assumed ${formatQuantity(plenumVolume(engine), 'displacement', pack, 2)}`}
+          placeholder={showQuantity(plenumVolume(engine), 'displacement', pack, 2).number}
         />
       )}
       <DocField path="car.engine.lowest_rpm" label="Looked at from" measure="rpm" />

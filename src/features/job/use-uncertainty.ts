@@ -96,7 +96,7 @@ export function useUncertainty(model: JobModel | Failure): UncertaintyState {
       // What was drawn belongs to the figures before: it is not shown beside new ones.
       setState({ ranges: {}, progress: null });
     };
-  }, [model, tolerances, again]);
+  }, [model, cylinders, tolerances, again]);
   const stop = useCallback(() => {
     clearTimeout(patience.current);
     void thread.current?.api.stop();

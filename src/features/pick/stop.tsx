@@ -63,7 +63,7 @@ function answerText(best: RankedUnit | undefined, opening: OpeningChoice, behind
   const gain = best.peakGain_pct === null ? '' : `: ${formatSigned(best.peakGain_pct, 1, '%')} at peak ${how}`;
   switch (best.verdict) {
     case 'not the restriction':
-      return `Leave it alone: the best on the shelf, ${best.unit.doc.name}, brings ${formatSigned(best.peakGain_pct ?? 0, 1, '%')}${behindCompressor ? '; behind the compressor the air is dense' : ''}.`;
+      return `Leave it alone: the best on the shelf, ${best.unit.doc.name}, brings ${formatSigned(best.peakGain_pct ?? 0, 1, '%')}${best.choking ? `; the ${best.choking.part} holds this engine` : behindCompressor ? '; behind the compressor the air is dense' : ''}.`;
     case 'too big for its manners':
       return `Nothing on the shelf suits: ${best.unit.doc.name} is too big for its manners.`;
     case 'does not fit':
@@ -78,6 +78,9 @@ function answerText(best: RankedUnit | undefined, opening: OpeningChoice, behind
       return `${best.unit.doc.name} is ${best.verdict}${gain}.`;
   }
 }
+
+/** A gain smaller than this reads as none, %. */
+const SAME_pct = 0.05;
 
 function reasonText(
   ranked: readonly RankedUnit[],
@@ -95,9 +98,10 @@ function reasonText(
         : `With the manifold opened to match it would bring ${formatSigned(there, 1, '%')}.`,
     );
   const larger = ranked[0];
-  if (best && larger && larger !== best && larger.price !== null && best.price !== null)
+  const more = larger && best ? (larger.peakGain_pct ?? 0) - (best.peakGain_pct ?? 0) : 0;
+  if (best && larger && larger !== best && larger.price !== null && best.price !== null && more >= SAME_pct)
     parts.push(
-      `${larger.unit.doc.name} would add ${formatNumber((larger.peakGain_pct ?? 0) - (best.peakGain_pct ?? 0), 1)} % to that for ${money(larger.price - best.price)} more.`,
+      `${larger.unit.doc.name} would add ${formatNumber(more, 1)} % to that for ${money(larger.price - best.price)} more.`,
     );
   if (best?.choking) parts.push(chokingText(best.unit.doc.name, best.choking));
   if (best && best.side.fitted.bench?.kind === 'claim')
