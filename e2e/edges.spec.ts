@@ -15,6 +15,7 @@ test('a restricted turbo is held from an rpm on: the part is named, and the rank
   await page.getByRole('menuitem', { name: 'Restrictor of a class' }).click();
   await put(page, 'Throat', '26');
   await expect(alerts(page).filter({ hasText: /chokes from [\d,]+ rpm: the restrictor passes no more/ })).toBeVisible();
+  await expect(answer(page)).toHaveText(/^The restrictor holds this engine from [\d,]+ rpm; the stock 58 mm is enough behind it\.$/);
   await page.getByRole('link', { name: /Car/ }).first().click();
   await expect(answer(page)).toHaveText(/held there by the restrictor, which chokes from [\d,]+ rpm\.$/);
   await page.getByRole('link', { name: /Pick/ }).first().click();

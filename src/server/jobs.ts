@@ -7,7 +7,7 @@ import type { SheetEventDoc } from '@/core/documents/sheet';
 import { NO_VERDICT } from '@/core/documents/verdict';
 import { historyLogs } from '@/core/inference/shop-history';
 import { jobStrip } from '@/core/job/strip';
-import { installFinding, jobFindings, type JobFindings } from '@/core/job/findings';
+import { FINDINGS_EDITION, installFinding, jobFindings, type JobFindings } from '@/core/job/findings';
 import type { Db, Trx } from './db/client';
 import { notFound, stale } from './errors';
 import { isUuid } from './ids';
@@ -120,8 +120,30 @@ const historyMark = async (db: Db | Trx, id: string | null): Promise<string> =>
 /** A job's finding as it is now: worked out anew where the shop's history has grown since, as its pages do. */
 export async function currentFinding(db: Db, id: string): Promise<JobFindings> {
   const kept = await jobFinding(db, id);
-  if (kept.history === undefined || kept.history === (await historyMark(db, id))) return kept;
-  return db.transaction().execute((trx) => refreshFinding(trx, id));
+  const fresh = kept.edition === FINDINGS_EDITION && (kept.history === undefined || kept.history === (await historyMark(db, id)));
+  return fresh ? kept : db.transaction().execute((trx) => refreshFinding(trx, id));
+}
+
+/**
+ * Works out anew what the board says of jobs whose findings are of older sums, the latest first and for so long at most; what is
+ * left is done as each job is opened. Returns how many were done.
+ */
+export async function refreshOldFindings(db: Db, forAtMost_ms: number): Promise<number> {
+  const old = await db
+    .selectFrom('job')
+    .select('id')
+    .where('trashed_at', 'is', null)
+    .where(sql<boolean>`(finding ->> 'edition') IS DISTINCT FROM ${String(FINDINGS_EDITION)}`)
+    .orderBy('saved_at', 'desc')
+    .execute();
+  const until = performance.now() + forAtMost_ms;
+  let done = 0;
+  for (const { id } of old) {
+    if (performance.now() > until) break;
+    await db.transaction().execute((trx) => refreshFinding(trx, id));
+    done += 1;
+  }
+  return done;
 }
 
 export async function addJob(trx: Trx, doc: JobDoc): Promise<StoredJob> {

@@ -118,8 +118,13 @@ export interface StripFinding {
   readonly passes: number;
 }
 
+/** What the sums behind a finding are as of: counted up whenever a figure on the board would come out otherwise. */
+export const FINDINGS_EDITION = 2;
+
 export interface JobFindings {
   readonly stops: readonly StopFinding[];
+  /** Edition of the sums it was worked out with; missing in older findings. */
+  readonly edition?: number;
   /** Mark of the shop's history its answers were worked out with; missing where no study is among them. */
   readonly history?: string;
 }
@@ -296,6 +301,7 @@ export function jobFindings(
   const unfair = compared !== null && breaking(confounded).length > 0;
   const measured = compared ? 100 * (compared.peakB.smoothed_W / compared.peakA.smoothed_W - 1) : null;
   return {
+    edition: FINDINGS_EDITION,
     stops: [
       {
         stop: 'car',

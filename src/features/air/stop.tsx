@@ -6,7 +6,7 @@ import { useMemo, useState } from 'react';
 import { isBoosted } from '@/core/engine/induction';
 import { isFailure } from '@/core/failure';
 import { ladderOf } from '@/core/flow/ladder';
-import { beforeLadder, sideFlow, sideLadder, sideStart, throttleLoss, type JobModel, type ModelSide } from '@/core/job/model';
+import { beforeLadder, chokingOf, sideFlow, sideLadder, sideStart, throttleLoss, type JobModel, type ModelSide } from '@/core/job/model';
 import { demandWorking, givesOutWorking, passesWorking, plenumWorking, throttleLossWorking } from '@/core/working/sizing-working';
 import { coarse } from '@/core/units/measures';
 import { formatAirFlow, formatNumber, formatQuantity } from '@/core/units/quantity';
@@ -35,6 +35,9 @@ function Answer({ model, left }: { model: JobModel; left: number | null }) {
   const { pack } = usePrefs();
   const bore = formatQuantity(model.stock.fitted.throttle.bore_m, 'bore', pack, coarse('bore', pack));
   const share = left === null ? '' : ` and leaves ${formatNumber(left, 1)} % of peak power on the table`;
+  const choking = chokingOf(model, model.stock);
+  if (choking && choking.part !== 'throttle' && model.stock.givesOut_rpm === null)
+    return <>{`The ${choking.part} holds this engine from ${rpmText(choking.from_rpm)}; the stock ${bore} is enough behind it.`}</>;
   if (model.stock.givesOut_rpm !== null) return <>{`The stock ${bore} gives out at ${rpmText(model.stock.givesOut_rpm)}${share}.`}</>;
   return (
     <>{`The stock ${bore} is enough to the redline${left !== null && left >= 0.5 ? `, yet leaves ${formatNumber(left, 1)} % of peak power on the table` : ''}.`}</>

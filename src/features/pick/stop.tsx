@@ -100,9 +100,7 @@ function reasonText(
   const larger = ranked[0];
   const more = larger && best ? (larger.peakGain_pct ?? 0) - (best.peakGain_pct ?? 0) : 0;
   if (best && larger && larger !== best && larger.price !== null && best.price !== null && more >= SAME_pct)
-    parts.push(
-      `${larger.unit.doc.name} would add ${formatNumber(more, 1)} % to that for ${money(larger.price - best.price)} more.`,
-    );
+    parts.push(`${larger.unit.doc.name} would add ${formatNumber(more, 1)} % to that for ${money(larger.price - best.price)} more.`);
   if (best?.choking) parts.push(chokingText(best.unit.doc.name, best.choking));
   if (best && best.side.fitted.bench?.kind === 'claim')
     parts.push(`What ${best.unit.doc.name} flows is only claimed: the answer hangs on it until somebody reads it.`);
