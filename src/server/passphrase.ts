@@ -1,3 +1,4 @@
+import { sql } from 'kysely';
 import { createHmac, randomBytes, scrypt, timingSafeEqual } from 'node:crypto';
 import type { Db, Trx } from './db/client';
 import { ServerProblem } from './errors';
@@ -84,8 +85,11 @@ export async function checkPassphrase(db: Db, passphrase: string, from: string):
     .returning('id')
     .executeTakeFirstOrThrow();
   const given = await derived(passphrase.slice(0, 1000), Buffer.from(known.salt, 'base64'));
-  if (!timingSafeEqual(given, Buffer.from(known.hash, 'base64')))
+  if (!timingSafeEqual(given, Buffer.from(known.hash, 'base64'))) {
+    // The wait begins with the answer: a machine that is slow to try words would else have waited it out by then.
+    await sql`UPDATE sign_in_attempt SET at = clock_timestamp() WHERE id = ${id}`.execute(db);
     throw new ServerProblem(401, 'wrong_passphrase', 'These are not the words of this shop.');
+  }
   await db.deleteFrom('sign_in_attempt').where('id', '=', id).execute();
 }
 

@@ -53,7 +53,8 @@ it('a shop that ran the first release opens the next with everything it had, and
     expect(peak / release.peakPower_W).toBeCloseTo(1, 9);
     model.candidates.forEach((c, i) => {
       if (isFailure(c.solved)) throw new Error('not solved');
-      expect(100 * (Math.max(...c.solved.power_W) / peak - 1)).toBeCloseTo(release.gains_pct[i]!, 6);
+      // Friction by piston speed and the pulse of six cylinders came since: they move a gain by a few thousandths of a percent.
+      expect(Math.abs(100 * (Math.max(...c.solved.power_W) / peak - 1) - release.gains_pct[i]!)).toBeLessThan(0.01);
     });
     // And it can be saved again in today's form.
     const { job: saved } = await db.transaction().execute((trx) => saveJob(trx, job.id, 1, { ...job.doc, name: 'Still mine' }));
