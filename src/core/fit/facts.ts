@@ -148,7 +148,8 @@ export function fitFacts(doc: FitJob, unit: UnitDoc): Facts {
   const bore_m = grossBore(unit.throttle);
   const opening_m = Math.min(stock.manifoldOpening_m, stock.gasketOpening_m);
   const opening = openingCheck(unit.throttle, bore_m, opening_m, null);
-  const toBe_m = doc.pick.opening === 'matched' ? openingFor(doc, bore_m, 'matched') : stock.manifoldOpening_m;
+  // On an adapter plate the manifold stays as it is.
+  const toBe_m = doc.pick.opening === 'matched' && !mounting.adapter ? openingFor(doc, bore_m, 'matched') : stock.manifoldOpening_m;
   const gasketKnown = (doc.marks['stock.gasketOpening_m'] ?? 'assumed') !== 'assumed';
   const taper = mounting.adapter ? adapterTaper(bore_m, opening_m, mounting.adapter.thickness_m) : null;
   const a = stock.fittings;
