@@ -89,7 +89,7 @@ function peakOnPath(model: JobModel, path: Path): number | null {
 }
 
 /** Where the power bound is looked for, m: in steps from stock's size, then inside the step it lies in. */
-const SEARCH_m = { from: 0.016, to: 0.2, step: 0.004, tolerance: 1e-6 } as const;
+const SEARCH_m = { from: 0.016, to: 0.2, step: 0.004, tolerance: 1e-5 } as const;
 
 /**
  * Smallest bore, m, that leaves less than `share` of peak power on the table against an ideal throttle in the opening it

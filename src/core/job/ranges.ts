@@ -24,10 +24,10 @@ export interface RangeProblem {
 }
 
 /** Every so-manieth engine speed is enough for a mean over a third, and the peaks are kept. */
-const EVERY = 2;
+const EVERY = 3;
 
 /**
- * A job's model made ready for its ranges: every second engine speed with the peaks among them, the throttles' coefficients
+ * A job's model made ready for its ranges: every third engine speed with the peaks among them, the throttles' coefficients
  * apart unless one bench read both, and the model's own error for this number of cylinders. Airflow basis §9.
  */
 export function rangeProblem(model: JobModel, cylinders: number): RangeProblem {
