@@ -4,7 +4,7 @@ import { isFailure, must } from '../failure';
 import type { BoringStep } from '../fit/boring';
 import { BENCH_PRESSURE_Pa, BENCH_TEMPERATURE_K } from '../flow/constants';
 import { throttleWideOpen, THROTTLE_Cd } from '../flow/throttle';
-import type { JobBounds } from '../job/bounds';
+import { idleEngine, type JobBounds } from '../job/bounds';
 import type { SizedJob } from '../job/path';
 import { CHAIN_DEPRESSION_Pa, type ChainLink, type Restriction } from '../job/restriction';
 import type { SchoolKey } from '../job/schools';
@@ -48,7 +48,7 @@ export function boundWorking(doc: SizedJob & Pick<JobDoc, 'marks'>, bounds: JobB
       notes: ['A blade of the stock’s make in another size. An electronic throttle can be remapped and is allowed more.'],
     };
   if (key === 'fit') return { title: 'Largest bore that fits', steps: [], notes: ['Entered with the limits on the Air stop.'] };
-  const air = idleAir({ displacement_m3: engine.displacement_m3, p0_Pa: weather.p_Pa, T0_K: weather.T_K }, engine.idle_rpm);
+  const air = idleAir(idleEngine(doc.car), engine.idle_rpm);
   return {
     title: 'Largest bore by its leak',
     steps: [

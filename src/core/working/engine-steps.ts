@@ -4,7 +4,9 @@ import { sweptRate } from '../engine/demand';
 import { isBoosted, type SideResult } from '../engine/induction';
 import { driveRatio } from '../engine/pulley';
 import { must } from '../failure';
-import type { JobModel } from '../job/model';
+import { chokesAt, type JobModel } from '../job/model';
+import { jobVe } from '../job/problem';
+import { knotCurve } from '../numbers/curve';
 import type { SizedJob } from '../job/path';
 import { step, term, type WorkingStep } from './working';
 
@@ -37,6 +39,9 @@ export function demandSteps(doc: Marked, model: JobModel, index: number): Workin
   const flow = model.demand_kgps[index]!;
   const N = term('N', 'engine speed', rpm, 'rpm', 'entered');
   const worked = doc.car.from.efficiency === 'table' ? markOf(doc, 've') : 'measured';
+  const chokes = chokesAt(model, model.stock, index);
+  const ve = chokes ? tableVe(doc, rpm) : flow / (swept * density);
+  const asked = term(String.raw`\dot m`, 'asks for', chokes ? ve * swept * density : flow, 'massFlow');
   return [
     ...air,
     step(
@@ -47,13 +52,20 @@ export function demandSteps(doc: Marked, model: JobModel, index: number): Workin
     step(
       'demand',
       [
-        term(String.raw`\eta_a`, 'volumetric efficiency', flow / (swept * density), 'fineShare', worked),
+        term(String.raw`\eta_a`, 'volumetric efficiency', ve, 'fineShare', worked),
         term(String.raw`\dot V`, 'swept volume rate', swept, 'benchFlow'),
         term(String.raw`\rho`, 'density', density, 'density'),
       ],
-      term(String.raw`\dot m`, 'asks for', flow, 'massFlow'),
+      asked,
     ),
+    ...(chokes ? [step('chokedFlow', [asked], term(String.raw`\dot m`, 'passes', flow, 'massFlow'))] : []),
   ];
+}
+
+/** The efficiency that the engine's table (or what was worked back) asks for at an rpm. */
+function tableVe(doc: Marked, rpm: number): number {
+  const curve = knotCurve(must(jobVe(doc.car)));
+  return must(curve)(rpm);
 }
 
 /** Steps through a charger, or null on an engine without one. */
@@ -79,7 +91,13 @@ export function boostedSteps(doc: Marked, model: JobModel, solved: SideResult, i
       step('blowerSpeed', [term('N', 'engine speed', rpm, 'rpm', 'entered'), term('i', 'ratio', driveRatio(blower), 'coefficient')], speed),
       step(
         'blowerSlip',
-        [term(String.raw`\eta_0`, 'without slip', blower.eta0, 'fineShare', markOf(doc, 'induction.blower.eta0')), PR],
+        [
+          term(String.raw`\eta_0`, 'without slip', blower.eta0, 'fineShare', markOf(doc, 'induction.blower.eta0')),
+          term('k', 'slip per pressure ratio', blower.k, 'coefficient', markOf(doc, 'induction.blower.k')),
+          term('N_{b,k}', 'told at a blower speed of', blower.slipAt_rpm, 'rpm', markOf(doc, 'induction.blower.slipAt_rpm')),
+          speed,
+          PR,
+        ],
         eta,
       ),
       step(

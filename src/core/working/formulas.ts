@@ -24,8 +24,28 @@ export const FORMULAS = {
     tex: String.raw`q = p_0 - p_0\left(1 + \tfrac{\gamma-1}{2} M^2\right)^{-\gamma/(\gamma-1)}`,
     source: 'one-dimensional compressible flow; M from the flow through the area',
   },
-  loss: { title: 'Loss of a part', tex: String.raw`\Delta p = K\, q`, source: 'loss coefficient on the head in its smaller area' },
-  exit: { title: 'Head lost in the plenum', tex: String.raw`\Delta p = q`, source: 'a jet into a large volume loses its whole head' },
+  pulseHead: {
+    title: 'Mean head of the pulse',
+    tex: String.raw`q = \frac{1}{4\pi}\int_0^{4\pi} q\big(\min(\hat m \sin\varphi,\ \dot m_\mathrm{choked})\big)\,d\theta`,
+    source: 'one cylinder draws a half-sine over its induction event, cut where the bore chokes',
+  },
+  loss: {
+    title: 'Loss of a part',
+    tex: String.raw`\Delta p = K\, q\, F`,
+    source:
+      'loss coefficient on the head in its smaller area; F: pulsation of the cylinders and what the path was taught, 1 where there is neither',
+  },
+  beyondChoking: {
+    title: 'Beyond choking',
+    tex: String.raw`\Delta p = p_\mathrm{choked} - p_m`,
+    source: 'a throat that chokes passes no more however low the pressure behind it: the rest is lost there',
+  },
+  chokedFlow: {
+    title: 'What the path passes at all',
+    tex: String.raw`\dot m = \dot m_\mathrm{choked}`,
+    source: 'the largest flow for which the ladder of losses has an answer',
+  },
+  exit: { title: 'Head lost in the plenum', tex: String.raw`\Delta p = q\, F`, source: 'a jet into a large volume loses its whole head' },
   sum: { title: 'Added up', tex: String.raw`\Delta p = \sum_i \Delta p_i`, source: 'ladder of losses' },
   plenum: { title: 'Pressure in the plenum', tex: String.raw`p_m = p_\mathrm{amb} - \sum_i \Delta p_i`, source: 'ladder of losses' },
   limitFlow: {
@@ -60,8 +80,8 @@ export const FORMULAS = {
   },
   friction: {
     title: 'Friction',
-    tex: String.raw`P_f = 10^5\left(0.97 + 0.15\tfrac{N}{1000} + 0.05\left(\tfrac{N}{1000}\right)^2\right)\dot V`,
-    source: 'Heywood, eq. 13.6',
+    tex: String.raw`P_f = 10^5\left(0.97 + 0.15\tfrac{N'}{1000} + 0.05\left(\tfrac{N'}{1000}\right)^2\right)\dot V,\quad N' = N\tfrac{s}{86\,\mathrm{mm}}`,
+    source: 'Heywood, eq. 13.6, at the speed at which an 86 mm stroke has the same mean piston speed',
   },
   power: {
     title: 'Power with the other unit',
@@ -76,7 +96,7 @@ export const FORMULAS = {
   blowerSpeed: { title: 'Blower speed', tex: String.raw`N_b = i\, N`, source: 'belt drive' },
   blowerSlip: {
     title: 'Slip of the blower',
-    tex: String.raw`\eta_{vb} = \eta_0 - k\,(\mathrm{PR} - 1)\,\frac{N_{b,\max}}{N_b}`,
+    tex: String.raw`\eta_{vb} = \eta_0 - k\,(\mathrm{PR} - 1)\,\frac{N_{b,k}}{N_b}`,
     source: 'volumetric efficiency falls with pressure ratio, most at low speed',
   },
   blowerFlow: {
@@ -125,7 +145,7 @@ export const FORMULAS = {
   idleAir: {
     title: 'Air the idle needs',
     tex: String.raw`\dot m_i = \frac{P_f(N) + P_\mathrm{acc}}{\eta_\mathrm{id}\, \mathrm{LHV} / \mathrm{AFR}}`,
-    source: 'friction and accessories at 1 kW, 25 % indicated efficiency',
+    source: 'friction, accessories at 1 kW for 3 litres, 25 % indicated efficiency',
   },
   correction: {
     title: 'Weather correction',

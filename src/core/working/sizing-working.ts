@@ -2,13 +2,26 @@ import { frictionPower } from '../engine/power';
 import { sweptRate } from '../engine/demand';
 import { CHARGE_HEATING_K, residualFactor } from '../engine/na';
 import { isFailure, must } from '../failure';
-import { R_DRY } from '../flow/constants';
+import { GAMMA, R_DRY } from '../flow/constants';
 import { dynamicHead } from '../flow/duct';
+import { pulseHead } from '../flow/pulse';
 import { ladderOf, type Ladder } from '../flow/ladder';
 import { throttleOpenArea, throttleWideOpen, openingAngle } from '../flow/throttle';
 import { closedLeak, idleAir, tipInGain } from '../sizing/manners';
 import { isBoosted } from '../engine/induction';
-import { sideStart, throttleLoss, throttleRows, type CandidateSide, type JobModel, type ModelSide, type PathStart } from '../job/model';
+import { idleEngine } from '../job/bounds';
+import { strokeOf } from '../job/path';
+import {
+  chokesAt,
+  chokingOf,
+  sideStart,
+  throttleLoss,
+  throttleRows,
+  type CandidateSide,
+  type JobModel,
+  type ModelSide,
+  type PathStart,
+} from '../job/model';
 import type { RankedUnit } from '../job/ranking';
 import { boostedSteps, demandSteps, markOf, type Marked } from './engine-steps';
 import { step, term, type Working, type WorkingStep } from './working';
@@ -18,6 +31,7 @@ export const demandWorking = (doc: Marked, model: JobModel, index: number): Work
   title: 'What the engine asks for',
   steps: demandSteps(doc, model, index),
   notes: [
+    ...chokedNotes(model, index),
     model.problem.kind === 'na'
       ? doc.car.from.efficiency === 'table'
         ? 'The efficiency is read off the curve on the Car stop, with a smooth line between its points.'
@@ -25,6 +39,14 @@ export const demandWorking = (doc: Marked, model: JobModel, index: number): Work
       : 'Flow, boost and charge temperature hang on each other: they are found together, by trying, so that compressor and engine agree.',
   ],
 });
+
+/** That the engine is held by its path there, and by which part. */
+function chokedNotes(model: JobModel, index: number): string[] {
+  const choking = chokesAt(model, model.stock, index) ? chokingOf(model, model.stock) : null;
+  return choking
+    ? [`From ${Math.round(choking.from_rpm)} rpm the ${choking.part} chokes: the engine gets what it passes, and no more.`]
+    : [];
+}
 
 /** Area left for the air in a unit. */
 function areaSteps(doc: Marked, side: ModelSide): WorkingStep[] {
@@ -40,6 +62,9 @@ function areaSteps(doc: Marked, side: ModelSide): WorkingStep[] {
   ];
 }
 
+/** A difference below this is rounding, Pa. */
+const NOTICEABLE_Pa = 0.01;
+
 /** The throttle's own loss at a flow, row by row. */
 function lossSteps(side: ModelSide, ladder: Ladder, flow: number, start: PathStart): WorkingStep[] {
   const { compiled } = side;
@@ -50,12 +75,14 @@ function lossSteps(side: ModelSide, ladder: Ladder, flow: number, start: PathSta
     const row = compiled.rows[i]!;
     if (ladder.dp_Pa[i] === 0) continue;
     const p0 = i === 0 ? start.p0_Pa : ladder.running_Pa[i - 1]!;
-    const q = dynamicHead(flow, row.area_m2, p0, rootRT);
+    const pulses = row.eventShare > 0;
+    const X = ((flow * rootRT) / (row.area_m2 * p0)) ** 2 / GAMMA;
+    const q = pulses ? p0 * pulseHead(X, row.eventShare) : dynamicHead(flow, row.area_m2, p0, rootRT);
     const name = row.what === 'throttle' ? 'the throttle' : 'the step into the opening';
     const head = term('q', `head in ${name}`, q, 'loss');
     steps.push(
       step(
-        'head',
+        pulses ? 'pulseHead' : 'head',
         [
           term(String.raw`\dot m`, 'flow', flow, 'massFlow'),
           term('A', 'smaller area', row.area_m2, 'area'),
@@ -76,16 +103,26 @@ function lossSteps(side: ModelSide, ladder: Ladder, flow: number, start: PathSta
             row.what === 'throttle' && side.fitted.bench ? 'measured' : 'default',
           ),
           head,
+          ...(row.pulsation === 1 ? [] : [term('F', 'pulsation, and what the path was taught', row.pulsation, 'coefficient')]),
         ],
-        term(String.raw`\Delta p`, `lost in ${name}`, ladder.dp_Pa[i]!, 'loss'),
+        term(String.raw`\Delta p`, `lost in ${name}`, row.K * q * row.pulsation, 'loss'),
       ),
     );
+    const more = ladder.dp_Pa[i]! - row.K * q * row.pulsation;
+    if (more > NOTICEABLE_Pa)
+      steps.push(step('beyondChoking', [], term(String.raw`\Delta p`, `lost behind ${name}, which chokes`, more, 'loss')));
   }
   if (exit)
     steps.push(
       step(
         'exit',
-        [term('A', 'opening', compiled.exitArea_m2, 'area'), term(String.raw`\dot m`, 'flow', flow, 'massFlow')],
+        [
+          term('A', 'opening', compiled.exitArea_m2, 'area'),
+          term(String.raw`\dot m`, 'flow', flow, 'massFlow'),
+          ...(compiled.exitPulsation === 1
+            ? []
+            : [term('F', 'pulsation, and what the path was taught', compiled.exitPulsation, 'coefficient')]),
+        ],
         term(String.raw`\Delta p`, 'head lost in the plenum', ladder.exit_Pa, 'loss'),
       ),
     );
@@ -188,7 +225,7 @@ export function powerWorking(doc: Marked, model: JobModel, side: CandidateSide, 
   const flow2 = term(String.raw`\dot m'`, `flow, ${side.name}`, other.massFlow_kgps[i]!, 'massFlow');
   const P = term('P', 'power, stock', ref.power_W[i]!, 'power');
   const P2 = term("P'", `power, ${side.name}`, other.power_W[i]!, 'power');
-  const Pf = term('P_f', 'friction', frictionPower(doc.car.engine.displacement_m3, rpm), 'power');
+  const Pf = term('P_f', 'friction', frictionPower(doc.car.engine.displacement_m3, rpm, strokeOf(doc.car.engine)), 'power');
   const measured = doc.car.from.power === 'measured';
   const refPower = step(
     measured ? 'measuredPower' : 'refPower',
@@ -201,7 +238,15 @@ export function powerWorking(doc: Marked, model: JobModel, side: CandidateSide, 
         ],
     P,
   );
-  const friction = step('friction', [term('N', 'engine speed', rpm, 'rpm', 'entered'), swept], Pf);
+  const friction = step(
+    'friction',
+    [
+      term('N', 'engine speed', rpm, 'rpm', 'entered'),
+      term('s', 'stroke', strokeOf(doc.car.engine), 'bore', markOf(doc, 'engine.stroke_m')),
+      swept,
+    ],
+    Pf,
+  );
   const gain = step('gain', [P, P2], term('g', 'gain', P2.value / P.value - 1, 'fineShare'));
   const notes = [
     'What the throttle does not change (the engine’s own efficiency, its friction, its fuel) is taken from the engine as it is and held.',
@@ -254,7 +299,7 @@ export function mannersWorking(doc: Marked, r: RankedUnit): Working {
   const { p_Pa, T_K } = doc.car.weather;
   const leak = closedLeak(wide.perimeter_m, t.clearance_m, 0.7, p_Pa, T_K);
   const idle = doc.car.engine.idle_rpm;
-  const air = idleAir({ displacement_m3: doc.car.engine.displacement_m3, p0_Pa: p_Pa, T0_K: T_K }, idle);
+  const air = idleAir(idleEngine(doc.car), idle);
   return {
     title: `Manners of ${r.unit.doc.name}`,
     steps: [
