@@ -7,7 +7,6 @@ import {
   boostedCandidate,
   boostedReference,
   engineFlow,
-  JUST_WITHIN,
   settled,
   swallowingPressure,
   type BoostedEngine,
@@ -21,7 +20,7 @@ import {
   type PointTask,
 } from './boosted';
 import { FULL_STEP } from './flow-root';
-import { inletTemperature } from './input';
+import { inletTemperature, JUST_WITHIN } from './input';
 import { ADIABATIC_EFFICIENCY, BELT_EFFICIENCY, cooledT, coolerFigures, compressedT } from './charge';
 
 /** A centrifugal compressor on a belt: its pressure ratio at one engine speed fixes it at all. */

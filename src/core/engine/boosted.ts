@@ -8,6 +8,7 @@ import { sweptRate } from './demand';
 import { FlowSearch } from './flow-root';
 import {
   chokedAt,
+  DEEPEST,
   engineFailure,
   engineGas,
   EXHAUST_BACK_PRESSURE_Pa,
@@ -43,9 +44,6 @@ export interface BoostedResult extends SolvedLimits {
   readonly drive_W: number[];
   readonly power_W: number[];
   readonly torque_Nm: number[];
-  chokedFrom_rpm?: number | null;
-  choked_rpm?: readonly number[];
-  without_rpm?: readonly number[];
 }
 
 /** The intake on either side of the compressor. A draw-through engine has nothing after it. */
@@ -63,8 +61,8 @@ export interface Point {
   readonly Tm: number;
   readonly p: number;
   readonly etaBlower: number;
-  /** What the engine is held to here: a path that chokes, or a compressor that adds nothing. */
-  readonly held?: 'choked' | 'without' | undefined;
+  /** What the engine is held to here: a path that chokes, a compressor that adds nothing, a table where the measured boost cannot be. */
+  readonly held?: 'choked' | 'without' | 'unmeasured' | undefined;
 }
 
 /** What a point solver is asked: at one rpm, through these paths, with this efficiency and cooler loss at a flow. */
@@ -107,11 +105,6 @@ export function engineFlow(input: BoostedEngine): EngineFlow {
   const { displacement_m3 } = input.engine;
   return (rpm, eta, p_Pa, T_K) => (eta * sweptRate(displacement_m3, rpm) * p_Pa) / (R * T_K);
 }
-
-/** A hair inside a largest flow, where the ladder still has an answer. */
-export const JUST_WITHIN = 1 - 1e-12;
-/** Lowest manifold pressure looked for behind a path that chokes, as a share of `most_Pa`. */
-const DEEPEST = 1e-9;
 
 /**
  * Manifold pressure, Pa, at or below `most_Pa` at which the engine swallows just the flow `m` that a choking path passes; null
@@ -183,8 +176,9 @@ function heldAt(out: BoostedResult, input: BoostedEngine, points: readonly Point
   if (!input.chokedAsLimit) return;
   const choked = points.map((p) => p.held === 'choked');
   Object.assign(out, chokedAt(input.rpm, choked));
-  const without = input.rpm.filter((_, i) => points[i]!.held === 'without');
-  if (without.length > 0) out.without_rpm = without;
+  const at = (held: Point['held']): readonly number[] => input.rpm.filter((_, i) => points[i]!.held === held);
+  if (at('without').length > 0) out.without_rpm = at('without');
+  if (at('unmeasured').length > 0) out.unmeasured_rpm = at('unmeasured');
 }
 
 /**

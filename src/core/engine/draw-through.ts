@@ -7,7 +7,6 @@ import {
   boostedCandidate,
   boostedReference,
   engineFlow,
-  JUST_WITHIN,
   settled,
   swallowingPressure,
   type BoostedEngine,
@@ -19,7 +18,7 @@ import {
   type PointTask,
 } from './boosted';
 import { FlowSearch } from './flow-root';
-import { engineGas, inletTemperature } from './input';
+import { engineGas, inletTemperature, JUST_WITHIN } from './input';
 import { ADIABATIC_EFFICIENCY, BELT_EFFICIENCY, cooledT, coolerFigures, compressedT } from './charge';
 
 /** A positive-displacement blower, belt-driven. */
@@ -190,7 +189,7 @@ function measuredPoint(input: DrawThroughEngine, boost_Pa: readonly number[]): P
     const impossible = (): Point | FailureCode => {
       if (!input.chokedAsLimit) return 'no_blower_solution';
       const point = unmeasured(task);
-      return typeof point === 'string' ? point : { ...point, held: point.held ?? 'without' };
+      return typeof point === 'string' ? point : { ...point, held: point.held ?? 'unmeasured' };
     };
     if (!(p > 0)) return impossible();
     const path = task.paths.before;

@@ -31,14 +31,21 @@ export interface EngineInput {
   readonly moistAir?: boolean | undefined;
 }
 
+/** A hair inside a largest flow, where the ladder still has an answer. */
+export const JUST_WITHIN = 1 - 1e-12;
+/** Lowest pressure looked for behind a path that chokes, as a share of what its ladder still ends at. */
+export const DEEPEST = 1e-9;
+
 /** What a solved side says of engine speeds at which something ran into a wall. */
 export interface SolvedLimits {
   /** Engine speed from which on its path chokes; null: nowhere. Missing where choking was not asked for as a limit. */
-  readonly chokedFrom_rpm?: number | null;
+  chokedFrom_rpm?: number | null;
   /** Every engine speed at which it does. */
-  readonly choked_rpm?: readonly number[];
-  /** Engine speeds at which the compressor adds nothing, or a measured boost cannot be: solved as if it were by-passed, or without it. */
-  readonly without_rpm?: readonly number[];
+  choked_rpm?: readonly number[];
+  /** Engine speeds at which the compressor adds nothing: solved as if it were by-passed. */
+  without_rpm?: readonly number[];
+  /** Engine speeds at which a measured boost cannot be with this blower: solved by the efficiency table. */
+  unmeasured_rpm?: readonly number[];
 }
 
 /** Exhaust back pressure at the largest flow, Pa. Airflow basis §8. */

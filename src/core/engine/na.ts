@@ -10,10 +10,12 @@ import { sweptRate } from './demand';
 import { FlowSearch } from './flow-root';
 import {
   chokedAt,
+  DEEPEST,
   engineFailure,
   engineGas,
   EXHAUST_BACK_PRESSURE_Pa,
   inletTemperature,
+  JUST_WITHIN,
   referencePower,
   type EngineInput,
   type SolvedLimits,
@@ -34,8 +36,6 @@ export interface NaResult extends SolvedLimits {
   readonly exhaust_Pa: number[];
   readonly power_W: number[];
   readonly torque_Nm: number[];
-  chokedFrom_rpm?: number | null;
-  choked_rpm?: readonly number[];
 }
 
 /** A solved reference: what a throttle does not change is held in it for every candidate. */
@@ -118,9 +118,6 @@ interface ChokedFlow {
   readonly p: number;
 }
 
-/** A hair inside the largest flow, where the ladder still has an answer. */
-const JUST_WITHIN = 1 - 1e-12;
-
 /** Losses that grow without a throat choking would use up all the pressure: a path passes no more once this share of it is left. */
 const USED_UP = 0.2;
 
@@ -142,9 +139,6 @@ interface NaPoint {
   readonly choked: boolean;
 }
 const NO_POINT: NaPoint = { m: NaN, p: NaN, eta: NaN, exhaust: NaN, choked: true };
-
-/** Lowest plenum looked for behind a path that chokes, as a share of the pressure its ladder still ends at. */
-const DEEPEST = 1e-9;
 
 /** What one candidate's solve remembers from rpm to rpm. */
 interface Walk {

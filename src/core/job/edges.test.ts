@@ -12,6 +12,7 @@ import { chokingOf, jobModel, sideLadder, throttleLoss, type JobModel } from './
 import { jobPulsation, oneBench } from './path';
 import { rangeProblem } from './ranges';
 import { leaderOf, rankUnits } from './ranking';
+import { peakAtBore } from './knee';
 import { refitted } from './refit';
 import { nextRestrictions } from './restriction';
 
@@ -305,4 +306,25 @@ describe('bench records of both throttles', () => {
 
 it('a blown engine of one kind is still solved as another', () => {
   for (const kind of ['na', 'turbo', 'centrifugal'] as const) expect(isFailure(jobModel(withInduction(aJob(BLOWN), kind), []))).toBe(false);
+});
+
+describe('a stock throttle with a bench figure of its own', () => {
+  const base = aJob();
+  const low = withCar(base, { stock: { ...base.car.stock, bench: aRecord(0.1) } });
+
+  it('in its own size brings nothing over itself: the bores tried are of its make', () => {
+    const m = solved(low, []);
+    const stock = peakOf(m.reference.result.power_W);
+    expect(peakAtBore(low, m, low.car.stock.throttle.bore_m, 'as it is')! / stock).toBeCloseTo(1, 9);
+    expect(peakAtBore(low, m, low.car.stock.throttle.bore_m * 1.1, 'matched')!).toBeGreaterThan(stock);
+  });
+});
+
+it('a measured boost that the blower cannot make is told apart from a blower that is drawn past', () => {
+  const blown = aJob(BLOWN);
+  const boost = { rpm: [2000, 6000], value: [950_000, 40_000], source: 'log', driveRatio: null };
+  const doc = withCar(blown, { measured: { ...blown.car.measured, boost }, from: { efficiency: 'boost', power: 'estimate' } });
+  const { result } = solved(doc, []).reference;
+  expect(result.unmeasured_rpm!.length).toBeGreaterThan(0);
+  expect(result.without_rpm).toBeUndefined();
 });

@@ -9,7 +9,7 @@ import { fallingRoot } from '../numbers/root';
 import { bisectBore } from '../sizing/own-loss';
 import { idealPath, POWER_SHARE } from '../sizing/power-left';
 import type { JobModel } from './model';
-import { grossBore, jobPath, openingFor, type OpeningChoice, type SizedJob } from './path';
+import { grossBore, jobPath, openingFor, stockFitted, type OpeningChoice, type SizedJob } from './path';
 
 /** The stock throttle's make in another size: `bore_m` is the round bore of equal area (of one bore, on individual ones). */
 export function throttleAtBore(t: ThrottleDoc, bore_m: number): ThrottleDoc {
@@ -19,7 +19,11 @@ export function throttleAtBore(t: ThrottleDoc, bore_m: number): ThrottleDoc {
 }
 
 function pathAtBore(doc: SizedJob, bore_m: number, opening: OpeningChoice): Path {
-  return jobPath(doc, { throttle: throttleAtBore(doc.car.stock.throttle, bore_m), opening_m: openingFor(doc, bore_m, opening) });
+  const { throttle, bench } = stockFitted(doc);
+  const other = throttleAtBore(throttle, bore_m);
+  // What it flowed goes with its area: the same make in another size keeps its coefficient.
+  const scaled = bench && { ...bench, flow_m3ps: bench.flow_m3ps * (grossBore(other) / grossBore(throttle)) ** 2 };
+  return jobPath(doc, { throttle: other, opening_m: openingFor(doc, bore_m, opening), bench: scaled });
 }
 
 /** Peak power, W, of this engine with the stock's make of throttle in another size; null where it chokes. */

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { MEASURES, shownUnit, UNIT_PACKS, type MeasureName } from './measures';
+import { ownUnits } from './units';
 import { formatAirFlow, editText, formatMoney, formatNumber, formatQuantity, formatSigned, parseQuantity, readNumber } from './quantity';
 import { fromSI, toSI, unitById, unitByWord, UNITS } from './units';
 
@@ -149,5 +150,14 @@ describe('formatting', () => {
   it('has a unit for every measure in every pack', () => {
     for (const measure of measures)
       for (const pack of UNIT_PACKS) expect(shownUnit(measure, pack).unit.dimension).toBe(MEASURES[measure].dimension);
+  });
+});
+
+describe('a volume of air in place of its mass', () => {
+  it('is what a field shows and takes, and no unit of a file’s column: a volume needs a state that no header tells', () => {
+    expect(unitByWord('cfm')!.dimension).toBe('volumeFlow');
+    expect(unitByWord('m3/h')!.dimension).toBe('volumeFlow');
+    expect(unitByWord('cfm', 'massFlow')).toBeNull();
+    expect(ownUnits('massFlow').map((u) => u.id)).not.toContain('cfmAir');
   });
 });

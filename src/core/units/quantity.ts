@@ -1,6 +1,6 @@
 import { besideFlow, MEASURES, ofTheAir, shownUnit, type MeasureName, type UnitPack } from './measures';
 import { groupOfThree } from './usual';
-import { fromSI, isVacuum, toSI, unitByWord, UNITS, type Dimension, type Unit } from './units';
+import { airVolumeByWord, fromSI, isVacuum, toSI, unitByWord, UNITS, type Dimension, type Unit } from './units';
 
 export type ParseIssue =
   | { readonly code: 'empty' }
@@ -65,7 +65,7 @@ export function parseQuantity(text: string, measure: MeasureName, pack: UnitPack
     const { unit } = shownUnit(measure, pack);
     return { ok: true, si: toSI(number.value, unit), unit, bare: true, ...told };
   }
-  const word = unitByWord(number.rest, dimension);
+  const word = unitByWord(number.rest, dimension) ?? (dimension === 'massFlow' ? airVolumeByWord(number.rest) : null);
   const unit = word && ofTheAir(word, pack);
   if (unit === null) {
     const known = UNITS.filter((x) => x.dimension === dimension && x.label !== '' && !isVacuum(x)).map((x) => x.label);

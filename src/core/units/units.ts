@@ -212,13 +212,24 @@ export function unitById(id: string): Unit {
   return unit;
 }
 
+/** The units of a dimension in themselves: without those that need the state of the air to be one. */
+export const ownUnits = (dimension: Dimension | null): readonly Unit[] => UNITS.filter((u) => u.dimension === dimension && !u.airVolume);
+
+/** The volume of air that a word means where a mass flow is asked for: its factor is that of bench air until a day is known. */
+export function airVolumeByWord(word: string): Unit | null {
+  const key = word.trim().toLowerCase().replace(/\s/g, '');
+  return UNITS.find((unit) => unit.airVolume !== undefined && unit.aliases.includes(key)) ?? null;
+}
+
 /** Vacuum counts downwards from the air outside: only a column of a file is in it, nobody types it into a field. */
 export const isVacuum = (unit: Unit): boolean => unit.factor < 0;
 
 /** The unit a person means by a word, among those of one dimension; null when nobody writes it so. */
 export function unitByWord(word: string, dimension?: Dimension): Unit | null {
   const key = word.trim().toLowerCase().replace(/\s/g, '');
-  return UNITS.find((unit) => (dimension === undefined || unit.dimension === dimension) && unit.aliases.includes(key)) ?? null;
+  return (
+    UNITS.find((unit) => (dimension === undefined || unit.dimension === dimension) && !unit.airVolume && unit.aliases.includes(key)) ?? null
+  );
 }
 
 export const toSI = (value: number, unit: Unit): number => value * unit.factor + unit.offset;

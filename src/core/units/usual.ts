@@ -49,7 +49,8 @@ export function unitsItFits(value: number, measure: MeasureName, pack: UnitPack)
   if (USUAL[measure] === undefined || value === 0 || isUsual(toSI(value, unit), measure)) return [];
   const packs = UNIT_PACKS.map((p) => shownUnit(measure, p).unit.id);
   const fits = UNITS.filter(
-    (u) => u.dimension === MEASURES[measure].dimension && !isVacuum(u) && u.label !== '' && isUsual(toSI(value, u), measure),
+    (u) =>
+      u.dimension === MEASURES[measure].dimension && !u.airVolume && !isVacuum(u) && u.label !== '' && isUsual(toSI(value, u), measure),
   );
   return [...fits].sort((a, b) => Number(packs.includes(b.id)) - Number(packs.includes(a.id))).slice(0, 3);
 }

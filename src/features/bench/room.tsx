@@ -51,7 +51,7 @@ function RecordRow({ r, best, selected, onSelect }: { r: BenchRanked; best: numb
         {formatNumber(100 * r.ratio, 0)} %{r.rating === 'ok' ? '' : ` ${r.rating}`}
       </td>
       <td className="num">{r.K === null ? '—' : formatNumber(r.K, 3)}</td>
-      <td className="num">{formatQuantity(r.trueBore_m, 'bore', pack, coarse('bore', pack))}</td>
+      <td className="num">{formatQuantity(r.trueBore_m, 'bore', pack)}</td>
     </tr>
   );
 }

@@ -168,8 +168,8 @@ describe('figures that cannot be are told what can', () => {
 it('one reading of boost is enough; one that could be absolute is asked about', async () => {
   const { saves } = renderJob(<CarStop />, { doc: heronWithoutBoost() });
   await userEvent.click(screen.getByRole('button', { name: 'only one reading of boost is known' }));
-  await userEvent.type(screen.getByLabelText('Boost'), '150');
-  await userEvent.type(screen.getByLabelText('at'), '5000');
+  await userEvent.type(screen.getByLabelText('Boost that was read'), '150');
+  await userEvent.type(screen.getByLabelText('at an engine speed of'), '5000');
   const take = screen.getByRole('button', { name: 'Take this reading' });
   expect(take).toBeDisabled();
   await userEvent.click(screen.getByText('absolute'));

@@ -107,12 +107,12 @@ function MapFields({ map, path }: { map: CompressorMap; path: string }) {
             <div key={i}>
               <DocField
                 path={`${path}.${edge}.${i}.ratio`}
-                label={`${edge === 'surge' ? 'Surge' : 'Choke'} at a ratio of`}
+                label={`${edge === 'surge' ? 'Surge' : 'Choke'} ${i + 1}, at a ratio of`}
                 measure="ratio"
               />
               <DocField
                 path={`${path}.${edge}.${i}.massFlow_kgps`}
-                label={edge === 'surge' ? 'needs at least' : 'passes at most'}
+                label={edge === 'surge' ? `surge ${i + 1} needs at least` : `choke ${i + 1} passes at most`}
                 measure="massFlow"
               />
             </div>

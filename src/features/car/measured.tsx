@@ -18,7 +18,7 @@ import { formatNumber, formatQuantity } from '@/core/units/quantity';
 import type { MeasureName } from '@/core/units/measures';
 import { useJob } from '@/features/job/provider';
 import { Heading } from '@/ui/answer/stop';
-import { isVacuum, UNITS } from '@/core/units/units';
+import { isVacuum, ownUnits } from '@/core/units/units';
 import { ControlRow, FieldRow } from '@/ui/field/field-row';
 import { tableTextOf } from '@/ui/file-text';
 import { usePrefs } from '@/ui/theme/prefs';
@@ -78,7 +78,9 @@ function Question({ question, said, onSay }: { question: CurveQuestion; said: Cu
             style={{ width: '100%' }}
             placeholder="the table does not say: which unit?"
             value={said.unit ?? null}
-            options={UNITS.filter((u) => u.dimension === question.dimension && !isVacuum(u)).map((u) => ({ value: u.id, label: u.label }))}
+            options={ownUnits(question.dimension)
+              .filter((u) => !isVacuum(u))
+              .map((u) => ({ value: u.id, label: u.label }))}
             onChange={(unit: string) => onSay({ unit })}
           />
         </ControlRow>

@@ -24,8 +24,22 @@ export function OneBoost({ ambient_Pa, onTake }: { ambient_Pa: number; onTake: (
   const ready = gauge !== null && gauge > 0 && rpm !== null && rpm > 0 && (!doubtful || kind !== null);
   return (
     <div className={styles['question']}>
-      <FieldRow label="Boost" measure="plenum" value={boost} onChange={setBoost} onClear={() => setBoost(null)} placeholder="read" />
-      <FieldRow label="at" measure="rpm" value={rpm} onChange={setRpm} onClear={() => setRpm(null)} placeholder="engine speed" />
+      <FieldRow
+        label="Boost that was read"
+        measure="plenum"
+        value={boost}
+        onChange={setBoost}
+        onClear={() => setBoost(null)}
+        placeholder="read"
+      />
+      <FieldRow
+        label="at an engine speed of"
+        measure="rpm"
+        value={rpm}
+        onChange={setRpm}
+        onClear={() => setRpm(null)}
+        placeholder="engine speed"
+      />
       {doubtful && (
         <>
           <p role="alert">Is that gauge, or with the air outside counted in?</p>

@@ -42,6 +42,9 @@ export function useLimits(model: JobModel, pulley_m?: number | null): readonly s
     ...((solved?.without_rpm ?? []).length > 0
       ? [`At ${rpmRange(solved!.without_rpm!)} the compressor adds nothing: it is solved as if it were by-passed there.`]
       : []),
+    ...((solved?.unmeasured_rpm ?? []).length > 0
+      ? [`At ${rpmRange(solved!.unmeasured_rpm!)} this blower cannot make the measured boost: the efficiency table stands in for it there.`]
+      : []),
   ];
 }
 

@@ -3,6 +3,7 @@ import { issuesOf, type Issue } from '@/core/documents/issue';
 import { unitDoc, type UnitDoc } from '@/core/documents/unit';
 import { csvText, unharmed, type CsvForm } from '@/core/export/csv';
 import type { MeasureName } from '@/core/units/measures';
+import { recordOf } from '@/core/job/path';
 import { readNumber } from '@/core/units/quantity';
 import { groupOfThree } from '@/core/units/usual';
 import { fromSI, toSI, unitById, unitByWord, type Dimension } from '@/core/units/units';
@@ -31,10 +32,11 @@ const COLUMNS: readonly Column[] = [
   { name: 'controls', dimension: null, unit: null, get: (u) => u.controls },
   { name: 'price', dimension: 'money', unit: 'eur', get: (u) => u.price },
   { name: 'largest opening', dimension: 'length', unit: 'mm', get: (u) => u.largestOpening_m },
-  { name: 'bench flow', dimension: 'volumeFlow', unit: 'cfm', get: (u) => u.bench[0]?.flow_m3ps },
-  { name: 'bench depression', dimension: 'pressure', unit: 'inH2O', get: (u) => u.bench[0]?.depression_Pa },
-  { name: 'bench entry K', dimension: null, unit: null, get: (u) => u.bench[0]?.entryK },
-  { name: 'bench', dimension: null, unit: null, get: (u) => u.bench[0]?.bench },
+  { name: 'bench flow', dimension: 'volumeFlow', unit: 'cfm', get: (u) => recordOf(u.bench)?.flow_m3ps },
+  { name: 'bench depression', dimension: 'pressure', unit: 'inH2O', get: (u) => recordOf(u.bench)?.depression_Pa },
+  { name: 'bench entry K', dimension: null, unit: null, get: (u) => recordOf(u.bench)?.entryK },
+  { name: 'bench', dimension: null, unit: null, get: (u) => recordOf(u.bench)?.bench },
+  { name: 'bench kind', dimension: null, unit: null, get: (u) => recordOf(u.bench)?.kind },
   { name: 'note', dimension: null, unit: null, get: (u) => u.note },
 ];
 
@@ -53,7 +55,7 @@ const MEASURE: Readonly<Record<string, MeasureName>> = {
 
 const headOf = (c: Column): string => (c.unit === null ? c.name : `${c.name} (${unitById(c.unit).label})`);
 
-/** The shelf as CSV: one row a unit, its first bench record with it, units in the header. */
+/** The shelf as CSV: one row a unit, the bench record it is taken by with it, units in the header. */
 export function shelfCsv(units: readonly UnitDoc[], form: CsvForm = 'plain'): string {
   const cell = (c: Column, u: UnitDoc): number | string => {
     const v = c.get(u);
@@ -148,6 +150,7 @@ function unitOf(cells: Cells, heads: Heads): { doc: UnitDoc | null; reasons: str
             depression_Pa: num('bench depression') ?? 28 * 249.08891,
             entryK: num('bench entry K') ?? 0.04,
             bench: word('bench') || 'imported',
+            kind: word('bench kind').toLowerCase() || 'reading',
           },
         ];
   const shape = word('shape').toLowerCase() || 'single';

@@ -3,7 +3,7 @@ import { isFailure } from '@/core/failure';
 import { benchCeiling, benchMoveToDepression } from '@/core/flow/bench';
 import { equalAreaBore, throttleWideOpen, THROTTLE_Cd } from '@/core/flow/throttle';
 import { CHAIN_DEPRESSION_Pa } from '@/core/job/restriction';
-import { wholeFlow } from '@/core/job/path';
+import { recordOf, wholeFlow } from '@/core/job/path';
 import { closedLeak } from '@/core/sizing/manners';
 import { BENCH_PRESSURE_Pa, BENCH_TEMPERATURE_K } from '@/core/flow/constants';
 
@@ -26,7 +26,7 @@ export function unitFacts(u: UnitDoc): UnitFacts | null {
   const wide = throttleWideOpen(u.throttle);
   if (isFailure(wide)) return null;
   const equalBore_m = equalAreaBore(wide.grossArea_m2);
-  const [record] = u.bench;
+  const record = recordOf(u.bench);
   const flow = record ? wholeFlow(u, record) : null;
   const moved = record && flow !== null ? benchMoveToDepression(flow, record.depression_Pa, CHAIN_DEPRESSION_Pa) : null;
   const ceiling = record && flow !== null ? benchCeiling(flow, record.depression_Pa, equalBore_m) : null;

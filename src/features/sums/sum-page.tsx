@@ -5,6 +5,7 @@ import { parseAsFloat, parseAsStringLiteral, useQueryStates } from 'nuqs';
 import { useMemo } from 'react';
 import { isFailure } from '@/core/failure';
 import { outside, type NumberField, type Say, type Sum, type SumField, type SumValues } from '@/core/sums/sum';
+import { shownUnit } from '@/core/units/measures';
 import { formatQuantity } from '@/core/units/quantity';
 import { Heading, StopPage } from '@/ui/answer/stop';
 import { failureText } from '@/ui/answer/words';
@@ -85,6 +86,11 @@ function Field({
   );
 }
 
+/** What a volume of air is one of where no day is known. */
+const OF_BENCH_AIR = 'An air flow in volume is of bench air: 20 °C (68 °F), 101.3 kPa (29.92 inHg).';
+
+const tellsAir = (sum: Sum): boolean => sum.group === 'air' || sum.fields.some((f) => f.kind === 'number' && f.measure === 'massFlow');
+
 /** One sum: what it asks for beside it, the answer on top, the figures and how they came about under it. */
 export function SumPage({ sum }: { sum: Sum }) {
   const { pack } = usePrefs();
@@ -108,7 +114,7 @@ export function SumPage({ sum }: { sum: Sum }) {
       wideAside
       tone={failed || wrong.length > 0 ? 'danger' : undefined}
       answer={solved ? solved.answer(say) : failed ? failureText(failed, pack) : 'One figure beside this cannot be; it says what could.'}
-      reason={sum.about}
+      reason={shownUnit('massFlow', pack).unit.airVolume === undefined || !tellsAir(sum) ? sum.about : `${sum.about} ${OF_BENCH_AIR}`}
       aside={
         <>
           {sum.fields

@@ -2,7 +2,7 @@
 
 import { Input } from 'antd';
 import { parseAsString, useQueryState } from 'nuqs';
-import { UNITS, fromSI, toSI, unitByWord, type Dimension, type Unit } from '@/core/units/units';
+import { ownUnits, UNITS, fromSI, toSI, unitByWord, type Dimension, type Unit } from '@/core/units/units';
 import { readNumber } from '@/core/units/quantity';
 import { Heading, StopPage } from '@/ui/answer/stop';
 import { ControlRow } from '@/ui/field/field-row';
@@ -58,7 +58,7 @@ export function UnitsPage() {
   const read = readAny(text);
   const good = 'unit' in read ? read : null;
   const si = good ? toSI(good.value, good.unit) : NaN;
-  const same = good ? UNITS.filter((u) => u.dimension === good.unit.dimension) : [];
+  const same = good ? ownUnits(good.unit.dimension) : [];
   const others = same.filter((u) => u !== good?.unit);
   return (
     <StopPage

@@ -3,7 +3,7 @@
 import { Select } from 'antd';
 import type { ChannelMap, Quantity, RunDoc, StoredRun } from '@/core/documents/run';
 import { dimensionOf, isSettled } from '@/core/read/guess';
-import { UNITS, isVacuum } from '@/core/units/units';
+import { isVacuum, ownUnits } from '@/core/units/units';
 import { formatNumber } from '@/core/units/quantity';
 import styles from '../test.module.css';
 
@@ -73,10 +73,12 @@ export function AskColumns({ run, onSave, onEdit }: { run: StoredRun; onSave: (d
             style={{ width: 104 }}
             popupMatchSelectWidth={160}
             value={null}
-            options={UNITS.filter((u) => u.dimension === dimensionOf(channel.quantity) && !isVacuum(u)).map((u) => ({
-              value: u.id,
-              label: u.label,
-            }))}
+            options={ownUnits(dimensionOf(channel.quantity))
+              .filter((u) => !isVacuum(u))
+              .map((u) => ({
+                value: u.id,
+                label: u.label,
+              }))}
             onChange={(unit: string | null) => unit !== null && onSave(withUnit(run.doc, channel, unit))}
           />
         </div>

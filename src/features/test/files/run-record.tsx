@@ -17,7 +17,7 @@ import { DOUBT_WORDS } from '@/core/read/doubt-words';
 import { dimensionOf, likelyUnit } from '@/core/read/guess';
 import type { ImportReport } from '@/core/read/result';
 import { formatNumber, formatQuantity } from '@/core/units/quantity';
-import { UNITS } from '@/core/units/units';
+import { ownUnits } from '@/core/units/units';
 import { failureText } from '@/ui/answer/words';
 import { send } from '@/ui/post';
 import { usePrefs } from '@/ui/theme/prefs';
@@ -129,7 +129,7 @@ function Mapping({ run, doc, onChange }: { run: StoredRun; doc: RunDoc; onChange
                     value={c.unit}
                     placeholder="which?"
                     status={c.unit === null ? 'warning' : ''}
-                    options={UNITS.filter((u) => u.dimension === dimension).map((u) => ({ value: u.id, label: u.label }))}
+                    options={ownUnits(dimension).map((u) => ({ value: u.id, label: u.label }))}
                     onChange={(u) => setChannel(c.column, c.quantity, u)}
                   />
                 )}

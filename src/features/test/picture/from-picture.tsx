@@ -7,7 +7,7 @@ import { isPlane, pixelSize, planeOf, type Pixel } from '@/core/picture/plane';
 import { pictureRunCsv, readingError_pct } from '@/core/picture/sheet-run';
 import type { TracedCurve } from '@/core/picture/trace';
 import { formatNumber } from '@/core/units/quantity';
-import { UNITS, unitById } from '@/core/units/units';
+import { ownUnits, unitById } from '@/core/units/units';
 import { ControlRow } from '@/ui/field/field-row';
 import { PictureCanvas, type Putting } from './canvas';
 import { axesOf, MARK_NAMES, NO_MARKS, usePicture, type MarkName, type Marks, type MarkValues } from './use-picture';
@@ -187,7 +187,7 @@ export function FromPicture({ file, onTake, onClose }: { file?: File | undefined
                 aria-label="Unit of the curve"
                 placeholder="which unit?"
                 value={unit}
-                options={UNITS.filter((u) => u.dimension === quantity).map((u) => ({ value: u.id, label: u.label }))}
+                options={ownUnits(quantity).map((u) => ({ value: u.id, label: u.label }))}
                 onChange={setUnit}
               />
             </ControlRow>
