@@ -1,7 +1,7 @@
 import { isFailure } from '@/core/failure';
 import type { JobDoc } from '@/core/documents/job';
 import type { ShopSettings } from '@/core/documents/shop';
-import type { UnitPack } from '@/core/units/measures';
+import type { PackName, UnitPack } from '@/core/units/measures';
 import { formatMoney, formatNumber, formatSigned } from '@/core/units/quantity';
 import type { EffectBar } from '@/core/verdict/bars';
 import type { VerdictReport } from '@/core/verdict/report';
@@ -104,11 +104,13 @@ function costTable(r: VerdictReport, currency: string): SheetTable[] {
 
 /** A customer's page of a job: nothing on it but this car and what was done to it. */
 export function customerSheet(
-  shop: Pick<ShopSettings, 'name' | 'currency'>,
+  shop: Pick<ShopSettings, 'name' | 'currency' | 'units'>,
   doc: JobDoc,
   report: VerdictReport,
-  pack: UnitPack,
+  name: PackName,
 ): CustomerSheet {
+  // The shop's own units, as on its own screens.
+  const pack: UnitPack = { pack: name, own: shop.units };
   const c = report.facts.comparison;
   const { answer } = verdictAnswer(report, pack);
   const p = report.predicted;

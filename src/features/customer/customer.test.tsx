@@ -25,7 +25,7 @@ const facts = factsOf({
     },
   ],
 });
-const sheet = customerSheet({ name: 'Mill Yard', currency: '£' }, larkspur, verdictReport(larkspur, units, facts), 'us');
+const sheet = customerSheet({ name: 'Mill Yard', currency: '£', units: {} }, larkspur, verdictReport(larkspur, units, facts), 'us');
 
 it('tells the customer what came of it, in their units', () => {
   render(<CustomerPage sheet={sheet} until="2026-06-01T00:00:00Z" pdf="/c/x/pdf" />);
@@ -33,6 +33,16 @@ it('tells the customer what came of it, in their units', () => {
   expect(screen.getByRole('img', { name: /^Power against stock/ })).toBeInTheDocument();
   expect(screen.getByText(/mph over the line/)).toBeInTheDocument();
   expect(screen.getByRole('link', { name: 'As a PDF' })).toHaveAttribute('href', '/c/x/pdf');
+});
+
+it('speaks a measure in the shop’s own unit where it has one', () => {
+  const own = customerSheet(
+    { name: 'Mill Yard', currency: '£', units: { roadSpeed: 'kmh' } },
+    larkspur,
+    verdictReport(larkspur, units, facts),
+    'us',
+  );
+  expect(JSON.stringify(own)).toMatch(/km\/h over the line/);
 });
 
 it('holds nothing of the shop’s own: no guesses, no goal, no other units', () => {
@@ -44,7 +54,7 @@ it('holds nothing of the shop’s own: no guesses, no goal, no other units', () 
 });
 
 it('a job without runs is told as one', () => {
-  const bare = customerSheet({ name: '', currency: '€' }, larkspur, verdictReport(larkspur, units, factsOf({})), 'metric');
+  const bare = customerSheet({ name: '', currency: '€', units: {} }, larkspur, verdictReport(larkspur, units, factsOf({})), 'metric');
   expect(bare).toMatchObject({ answer: 'Not tested yet.', curve: null, bars: [], tables: [] });
   render(<CustomerPage sheet={bare} until="2026-06-01T00:00:00Z" pdf="/x" />);
   expect(screen.getByText('Not tested yet.')).toBeInTheDocument();

@@ -1,13 +1,13 @@
 import 'server-only';
 import type { ShopSettings } from '@/core/documents/shop';
-import type { UnitPack } from '@/core/units/measures';
+import type { PackName } from '@/core/units/measures';
 import { jobReport } from '@/server/customer';
 import { db } from '@/server/db/client';
 import { customerSheet } from './content';
 import { customerPdf } from './pdf';
 
 /** A job's customer page as a PDF to open in place. */
-export async function pdfResponse(jobId: string, pack?: UnitPack, paper?: ShopSettings['paper']): Promise<Response> {
+export async function pdfResponse(jobId: string, pack?: PackName, paper?: ShopSettings['paper']): Promise<Response> {
   const { doc, report, shop } = await jobReport(db(), jobId);
   const sheet = customerSheet(shop, doc, report, pack ?? shop.pack);
   const madeOn = new Date().toLocaleDateString('en-GB', { day: 'numeric', month: 'long', year: 'numeric' });
