@@ -31,7 +31,7 @@ export function boundWorking(doc: SizedJob & Pick<JobDoc, 'marks'>, bounds: JobB
   if (school)
     return schoolWorking(doc, bounds, { key: school, massFlow_kgps: school === 'power left' ? null : bounds.worst.massFlow_kgps, bore_m });
   const D = term('D', 'largest bore', bore_m, 'bore', key === 'fit' ? 'entered' : 'computed');
-  const { stock, engine, weather } = doc.car;
+  const { stock, engine } = doc.car;
   if (key === 'tipIn')
     return {
       title: 'Largest bore by the pedal',

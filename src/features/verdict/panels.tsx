@@ -2,20 +2,16 @@
 
 import { Button, Input, Select } from 'antd';
 import { useState } from 'react';
-import { isFailure } from '@/core/failure';
 import { ADVICE, type AdviceWord } from '@/core/documents/verdict';
 import { shownUnit } from '@/core/units/measures';
-import { formatNumber, formatQuantity, formatSigned } from '@/core/units/quantity';
+import { formatQuantity, formatSigned } from '@/core/units/quantity';
 import type { Unpriced } from '@/core/verdict/cost';
 import type { VerdictReport } from '@/core/verdict/report';
 import { FEWEST_SIMILAR, similarEngines, type FinishedJob } from '@/core/verdict/similar';
-import { costWorking, pooledWorking, predictedStripWorking } from '@/core/working/verdict-working';
-import { mannersWorking } from '@/core/working/sizing-working';
+import { costWorking, pooledWorking } from '@/core/working/verdict-working';
 import { restrictionWorking } from '@/core/working/bore-working';
-import { stripEffectWorking } from '@/core/working/strip-working';
 import { DocField } from '@/features/job/field';
 import { useJob } from '@/features/job/provider';
-import { answerWord, MEASURE_NAMES, measureText } from '@/features/test/strip/words';
 import { Heading, Pair } from '@/ui/answer/stop';
 import { Said } from '@/ui/answer/said';
 import { FieldRow } from '@/ui/field/field-row';
@@ -25,7 +21,6 @@ import { ADVICE_TITLES, reasonWords } from './words';
 import styles from './verdict.module.css';
 
 const pct = (v: number): string => formatSigned(v, 1, '%');
-const MEASURES_OF = { trap_mps: 'roadSpeed', et_s: 'time', sixty_s: 'time' } as const;
 
 /** Why the advice is what it is; and where a person decides otherwise, why. */
 export function Reasons({ report }: { report: VerdictReport }) {
@@ -284,120 +279,6 @@ export function Ledger({ report }: { report: VerdictReport }) {
             <td>{g.measured === null ? '—' : g.measured >= g.low && g.measured <= g.high ? 'yes' : 'no'}</td>
           </tr>
         ))}
-      </tbody>
-    </table>
-  );
-}
-
-/** Predicted against measured at the strip. */
-export function StripTable({ report }: { report: VerdictReport }) {
-  const { pack } = usePrefs();
-  const { strip } = report.facts;
-  if (!strip) return null;
-  const said = report.predictedStrip;
-  const rows = (['trap_mps', 'et_s', 'sixty_s'] as const).flatMap((m) => {
-    const e = strip.effects[m];
-    return isFailure(e)
-      ? []
-      : [{ m, e, said: said === null || m === 'sixty_s' ? null : (m === 'trap_mps' ? said.trap_share : said.et_share) * e.meanA }];
-  });
-  if (rows.length === 0) return null;
-  return (
-    <table className="plain">
-      <thead>
-        <tr>
-          <th>strip, new against stock</th>
-          <th className="num">predicted</th>
-          <th className="num">measured</th>
-          <th className="num">95 % interval</th>
-          <th />
-        </tr>
-      </thead>
-      <tbody>
-        {rows.map(({ m, e, said: p }) => (
-          <tr key={m}>
-            <td>{MEASURE_NAMES[m]}</td>
-            <td className="num">
-              {p === null ? (
-                '—'
-              ) : (
-                <Num
-                  small
-                  label={`predicted ${MEASURE_NAMES[m]}`}
-                  working={() => predictedStripWorking(MEASURES_OF[m], e.meanA, 3 * said!.trap_share, p)}
-                >
-                  {measureText(m, p, pack, true)}
-                </Num>
-              )}
-            </td>
-            <td className="num">
-              <Num
-                small
-                label={`effect on the ${MEASURE_NAMES[m]}`}
-                working={() => stripEffectWorking(e, `Effect on the ${MEASURE_NAMES[m]}`, MEASURES_OF[m], [])}
-              >
-                {measureText(m, e.answer.estimate, pack, true)}
-              </Num>
-            </td>
-            <td className="num">
-              {measureText(m, e.answer.low, pack, true)} to {measureText(m, e.answer.high, pack, true)}
-            </td>
-            <td>{answerWord(e.answer.word)}</td>
-          </tr>
-        ))}
-      </tbody>
-    </table>
-  );
-}
-
-/** Idle, the answer to the throttle and the inlet air: expected and as logged. */
-export function MannersTable({ report }: { report: VerdictReport }) {
-  const { pack } = usePrefs();
-  const doc = useJob((s) => s.doc);
-  const idle = doc.car.engine.idle_rpm;
-  const { manners, inletAir } = report.facts;
-  const r = report.ranked;
-  const rpm = (v: number | null | undefined): string => (v === null || v === undefined ? '—' : `${formatNumber(v, 0)} rpm`);
-  const s = (v: number | null | undefined): string => (v === null || v === undefined ? '—' : `${formatNumber(v, 2)} s`);
-  return (
-    <table className="plain">
-      <thead>
-        <tr>
-          <th>manners</th>
-          <th className="num">expected</th>
-          <th className="num">stock, logged</th>
-          <th className="num">new, logged</th>
-        </tr>
-      </thead>
-      <tbody>
-        <tr>
-          <td>idle</td>
-          <td className="num">
-            {r?.idleFloor_rpm && r.idleFloor_rpm > idle ? `not below ${rpm(r.idleFloor_rpm)}` : `${rpm(idle)} can be held`}
-          </td>
-          <td className="num">{rpm(manners?.stock.idle_rpm)}</td>
-          <td className="num">{rpm(manners?.other.idle_rpm)}</td>
-        </tr>
-        <tr>
-          <td>tip-in: first tenth of the pedal; air follows in</td>
-          <td className="num">
-            {r ? (
-              <Num small label="tip-in and idle" working={() => mannersWorking(doc, r)}>
-                {`${formatNumber(r.tipInRatio, 2)} × the area (up to ${formatNumber(r.tipInLimit, 1)} ×)`}
-              </Num>
-            ) : (
-              '—'
-            )}
-          </td>
-          <td className="num">{s(manners?.stock.air_s)}</td>
-          <td className="num">{s(manners?.other.air_s)}</td>
-        </tr>
-        <tr>
-          <td>inlet air in the runs</td>
-          <td className="num">—</td>
-          <td className="num">{inletAir ? formatQuantity(inletAir.a_K, 'temperature', pack) : '—'}</td>
-          <td className="num">{inletAir ? formatQuantity(inletAir.b_K, 'temperature', pack) : '—'}</td>
-        </tr>
       </tbody>
     </table>
   );

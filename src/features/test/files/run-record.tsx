@@ -1,17 +1,8 @@
 'use client';
 
-import { Button, Checkbox, Input, Modal, Select } from 'antd';
+import { Button, Input, Modal, Select } from 'antd';
 import { useEffect, useState } from 'react';
-import {
-  CARRIED_CORRECTIONS,
-  QUANTITIES,
-  runDoc,
-  type ChannelMap,
-  type Quantity,
-  type RunDoc,
-  type StoredColumn,
-  type StoredRun,
-} from '@/core/documents/run';
+import { QUANTITIES, runDoc, type ChannelMap, type Quantity, type RunDoc, type StoredColumn, type StoredRun } from '@/core/documents/run';
 import { peakIndex } from '@/core/numbers/peak';
 import { DOUBT_WORDS } from '@/core/read/doubt-words';
 import { dimensionOf, likelyUnit } from '@/core/read/guess';
@@ -24,15 +15,9 @@ import { usePrefs } from '@/ui/theme/prefs';
 import { usePreview } from '../dyno/use-preview';
 import { HistoryButton } from '@/features/history/button';
 import { Heading } from '@/ui/answer/stop';
-import { ControlRow, FieldRow } from '@/ui/field/field-row';
+import { ControlRow } from '@/ui/field/field-row';
 import styles from '../test.module.css';
-
-const CARRIED = CARRIED_CORRECTIONS.map((value) => ({ value, label: value === 'none' ? 'none, as measured' : value }));
-const SMOOTHED = [
-  { value: -1, label: 'not known' },
-  ...[0, 50, 100, 200, 400].map((value) => ({ value, label: value === 0 ? 'none' : `${value} rpm wide` })),
-];
-const STANDARD_WEATHER = { p_Pa: 101_325, T_K: 288.15, rh: 0.5 };
+import { Conditions } from './run-conditions';
 
 const changed = (run: StoredRun, map: ChannelMap): boolean => {
   const before = run.doc.channels.find((c) => c.column === map.column);
@@ -153,126 +138,6 @@ function Mapping({ run, doc, onChange }: { run: StoredRun; doc: RunDoc; onChange
 
 /** Columns listed at once: a logger of a thousand channels would hold the dialog up. */
 const MOST_SHOWN = 60;
-
-function Conditions({ doc, onChange }: { doc: RunDoc; onChange: (doc: RunDoc) => void }) {
-  const weather = doc.weather;
-  const setWeather = (part: Partial<typeof STANDARD_WEATHER>): void =>
-    onChange({ ...doc, weather: { ...(weather ?? STANDARD_WEATHER), ...part } });
-  const text = (key: 'gear' | 'fuel' | 'tune' | 'pulley' | 'tyres' | 'visit' | 'otherChanges', label: string, placeholder: string) => (
-    <ControlRow label={label}>
-      <Input aria-label={label} value={doc[key]} placeholder={placeholder} onChange={(e) => onChange({ ...doc, [key]: e.target.value })} />
-    </ControlRow>
-  );
-  return (
-    <div className={styles['grid']}>
-      <div>
-        <ControlRow label="Measured at">
-          <Select
-            aria-label="Measured at"
-            style={{ width: '100%' }}
-            value={doc.measuredAt}
-            options={['wheels', 'hub', 'crank', 'unknown'].map((value) => ({ value: value as RunDoc['measuredAt'], label: value }))}
-            onChange={(measuredAt) => onChange({ ...doc, measuredAt })}
-          />
-        </ControlRow>
-        <ControlRow label="File is corrected by">
-          <Select
-            aria-label="File is corrected by"
-            style={{ width: '100%' }}
-            value={doc.carried}
-            options={CARRIED}
-            onChange={(carried) => onChange({ ...doc, carried })}
-          />
-        </ControlRow>
-        <ControlRow label="File was smoothed">
-          <Select
-            aria-label="File was smoothed"
-            style={{ width: '100%' }}
-            value={doc.carriedSmoothing_rpm ?? -1}
-            options={SMOOTHED}
-            onChange={(v) => onChange({ ...doc, carriedSmoothing_rpm: v === -1 ? null : (v as 0 | 50 | 100 | 200 | 400) })}
-          />
-        </ControlRow>
-        <FieldRow
-          label="Barometer"
-          measure="barometer"
-          value={weather?.p_Pa ?? null}
-          placeholder="not known"
-          onChange={(p_Pa) => setWeather({ p_Pa })}
-          onClear={() => onChange({ ...doc, weather: null })}
-        />
-        <FieldRow
-          label="Air temperature"
-          measure="temperature"
-          value={weather?.T_K ?? null}
-          placeholder="not known"
-          onChange={(T_K) => setWeather({ T_K })}
-          onClear={() => onChange({ ...doc, weather: null })}
-        />
-        <FieldRow
-          label="Humidity"
-          measure="share"
-          value={weather?.rh ?? null}
-          placeholder="not known"
-          onChange={(rh) => setWeather({ rh })}
-          onClear={() => onChange({ ...doc, weather: null })}
-        />
-        {text('gear', 'Gear', '4th')}
-        {text('fuel', 'Fuel', 'petrol 98')}
-        {text('tune', 'Tune', 'as it came')}
-        {text('pulley', 'Pulley', 'none, or 84 mm')}
-        {text('tyres', 'Tyres and straps', '2.4 bar, two straps')}
-      </div>
-      <div>
-        <ControlRow label="Date">
-          <Input
-            aria-label="Date"
-            type="date"
-            value={doc.takenOn ?? ''}
-            onChange={(e) => onChange({ ...doc, takenOn: e.target.value || null })}
-          />
-        </ControlRow>
-        <FieldRow
-          label="Coolant at the start"
-          measure="temperature"
-          value={doc.coolantStart_K}
-          placeholder="not known"
-          onChange={(coolantStart_K) => onChange({ ...doc, coolantStart_K })}
-          onClear={() => onChange({ ...doc, coolantStart_K: null })}
-        />
-        <ControlRow label="Time of day">
-          <Input
-            aria-label="Time of day"
-            type="time"
-            value={doc.takenAt ?? ''}
-            onChange={(e) => onChange({ ...doc, takenAt: e.target.value || null })}
-          />
-        </ControlRow>
-        {text('visit', 'Visit, if not the date', 'second session')}
-        <Checkbox checked={doc.restrapped} onChange={(e) => onChange({ ...doc, restrapped: e.target.checked })}>
-          Strapped down anew, or the part taken off and on, before it
-        </Checkbox>
-        <FieldRow
-          label="Oil at the start"
-          measure="temperature"
-          value={doc.oilStart_K}
-          placeholder="not known"
-          onChange={(oilStart_K) => onChange({ ...doc, oilStart_K })}
-          onClear={() => onChange({ ...doc, oilStart_K: null })}
-        />
-        <FieldRow
-          label="Manifold sensor, key on"
-          measure="barometer"
-          value={doc.keyOn_Pa}
-          placeholder="not known"
-          onChange={(keyOn_Pa) => onChange({ ...doc, keyOn_Pa })}
-          onClear={() => onChange({ ...doc, keyOn_Pa: null })}
-        />
-        {text('otherChanges', 'Else changed', 'nothing')}
-      </div>
-    </div>
-  );
-}
 
 /** What the reader made of the file, line by line where something was left out, and ways to take the run along. */
 function ReportOf({ run }: { run: StoredRun }) {
