@@ -103,6 +103,9 @@ function leadWith(doc: JobDoc, units: readonly StoredUnit[], opening: OpeningCho
   return isFailure(model) ? null : leaderOf(rankUnits(doc, model, units, jobBounds(doc, model, opening)));
 }
 
+/** Words that ask for money or a measurement: which of them it is, and for which unit, matters. Of the others the word alone does. */
+const CALLS: ReadonlySet<RankedUnit['verdict']> = new Set(['worth buying', 'worth testing', 'measure the gap']);
+
 /**
  * Tries one assumption at the ends of its usual range; the first at which another unit would lead, or the same one with another
  * word; null where the answer stands.
@@ -115,7 +118,8 @@ export function decides(
 ): Deciding | null {
   for (const value of assumption.others) {
     const there = leadWith(assumption.at(doc, value), units, doc.pick.opening);
-    if (there === null || (there && there.unit.id === now.unit.id && there.verdict === now.verdict)) continue;
+    if (there === null) continue;
+    if (there && there.verdict === now.verdict && (there.unit.id === now.unit.id || !CALLS.has(now.verdict))) continue;
     return {
       what: assumption.what,
       measure: assumption.measure,

@@ -274,6 +274,35 @@ describe('an assumption that decides', () => {
   });
 });
 
+describe('an assumption that changes only which of two useless throttles is named', () => {
+  const doc: JobDoc = { ...aJob(), marks: {} };
+  const lead = (units: ReturnType<typeof aUnit>[]) => {
+    const m = must(
+      jobModel(
+        doc,
+        units.map((unit) => ({ unit, opening: doc.pick.opening })),
+      ),
+    );
+    return leaderOf(rankUnits(doc, m, units))!;
+  };
+  const other = (units: ReturnType<typeof aUnit>[]) => {
+    const now = { verdict: lead(units).verdict, unit: { id: 'somebody else' } };
+    return assumptionsOf(doc).map((a) => decides(doc, units, a, now));
+  };
+
+  it('does not decide while both are too big', () => {
+    const units = [aUnit(90)];
+    expect(lead(units).verdict).toBe('too big for its manners');
+    expect(other(units).every((d) => d === null || d.verdict !== 'too big for its manners')).toBe(true);
+  });
+
+  it('decides where money would go to another one', () => {
+    const units = [aUnit(66)];
+    expect(lead(units).verdict).toBe('worth buying');
+    expect(other(units).some((d) => d?.verdict === 'worth buying')).toBe(true);
+  });
+});
+
 describe('bench records of both throttles', () => {
   const base = aJob();
   const record = aRecord(0.14);

@@ -19,7 +19,7 @@ import { FIT_RULES } from '../fit/rules';
 import { sheetState, startLocks, stepsLeft, type SheetEvent } from '../install/run-sheet';
 import { gatesOf, jobSteps } from '../install/steps';
 import { effectiveOpening, grossBore, type SizedJob } from './path';
-import { leaderOf, rankUnits } from './ranking';
+import { leaderOf, rankUnits, type RankedVerdict } from './ranking';
 
 export type StopState = 'empty' | 'started' | 'needs a look' | 'settled';
 
@@ -46,6 +46,8 @@ export type StopFinding =
       readonly name: string | null;
       readonly gain_pct: number | null;
       readonly chosen: boolean;
+      /** What the ranking says of it, missing in older findings: a gain alone does not tell that it suits. */
+      readonly word?: RankedVerdict | null;
     }
   | {
       readonly stop: 'fit';
@@ -119,7 +121,7 @@ export interface StripFinding {
 }
 
 /** What the sums behind a finding are as of: counted up whenever a figure on the board would come out otherwise. */
-export const FINDINGS_EDITION = 2;
+export const FINDINGS_EDITION = 3;
 
 export interface JobFindings {
   readonly stops: readonly StopFinding[];
@@ -167,6 +169,7 @@ function sizing(doc: JobDoc, units: readonly StoredUnit[]): [StopFinding, StopFi
     name: leader?.unit.doc.name ?? null,
     gain_pct: leader?.peakGain_pct ?? null,
     chosen: chosen !== undefined,
+    word: leader?.verdict ?? null,
   };
   return [air, pick, chosen?.peakGain_pct ?? null];
 }

@@ -1,4 +1,5 @@
 import type { JobFindings } from '@/core/job/findings';
+import type { RankedVerdict } from '@/core/job/ranking';
 import { failureText } from '@/ui/answer/words';
 import { boardLine, stopLine } from './finding-text';
 
@@ -121,4 +122,17 @@ describe('what a job came to', () => {
     expect(line({})).toBe('+1.6 % measured at peak, +1.9 % predicted.');
     expect(line({ measured_pct: null })).toBe('Waits for a test.');
   });
+});
+
+it('the spine never recommends what Pick does not', () => {
+  const pick = (word: RankedVerdict, chosen = false): string =>
+    stopLine(only({ stop: 'pick', state: 'started', name: 'Fenwick 66', gain_pct: 5.5, chosen, word }), 'pick', 'metric')!.line;
+  expect(pick('worth buying')).toBe('Fenwick 66 leads, +5.5 %');
+  expect(pick('measure the gap')).toBe('Fenwick 66 leads, +5.5 %: measure the gap');
+  expect(pick('too big for its manners')).toBe('nothing on show suits: Fenwick 66 is too big for its manners');
+  expect(pick('does not fit')).toBe('nothing on show suits: Fenwick 66 does not fit');
+  expect(pick('not the restriction')).toMatch(/^leave it alone/);
+  expect(pick('costs power')).toMatch(/^nothing on show is larger/);
+  expect(pick('chokes')).toBe('Fenwick 66 cannot be solved');
+  expect(pick('does not fit', true)).toBe('Fenwick 66 chosen, +5.5 %: does not fit');
 });

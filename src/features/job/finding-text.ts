@@ -39,6 +39,26 @@ function verdictLine(word: AdviceWord, f: Extract<StopFinding, { stop: 'verdict'
   return [`${ADVICE_WORDS[word]}`, by ?? strip].filter(Boolean).join(': ');
 }
 
+/** What the spine says of Pick: the same word as the page, never a gain that the page does not recommend. */
+function pickLine(name: string, f: Extract<StopFinding, { stop: 'pick' }>): string {
+  const gain = f.gain_pct === null ? '' : `, ${formatSigned(f.gain_pct, 1, '%')}`;
+  const word = f.word ?? null;
+  if (word === null || word === 'worth buying' || word === 'worth testing') return `${name} ${f.chosen ? 'chosen' : 'leads'}${gain}`;
+  if (f.chosen) return `${name} chosen${gain}: ${word}`;
+  switch (word) {
+    case 'measure the gap':
+      return `${name} leads${gain}: measure the gap`;
+    case 'not the restriction':
+      return 'leave it alone: stock is not the restriction';
+    case 'costs power':
+      return 'nothing on show is larger than stock';
+    case 'chokes':
+      return `${name} cannot be solved`;
+    default:
+      return `nothing on show suits: ${name} ${word === 'does not fit' ? word : `is ${word}`}`;
+  }
+}
+
 /** The sentence of one finding. */
 function text(f: StopFinding, pack: UnitPack): string {
   switch (f.stop) {
@@ -51,7 +71,7 @@ function text(f: StopFinding, pack: UnitPack): string {
         : `stock gives out at ${formatNumber(Math.round(f.givesOut_rpm / 10) * 10, 0)}`;
     case 'pick':
       if (f.name === null) return 'nothing on show yet';
-      return `${f.name} ${f.chosen ? 'chosen' : 'leads'}${f.gain_pct === null ? '' : `, ${formatSigned(f.gain_pct, 1, '%')}`}`;
+      return pickLine(f.name, f);
     case 'fit':
       if (f.overhang_m === null) return 'no unit chosen';
       if (f.tooFar) return 'does not fit: bore too wide for the flange';
