@@ -1,6 +1,6 @@
 'use client';
 
-import { Button, Input, Modal, Select } from 'antd';
+import { Button, Input, Modal, Radio, type RadioChangeEvent } from 'antd';
 import { useMemo, useRef, useState } from 'react';
 import { passesFromTable, tableOf, weatherFromTable, type ReadTable, type SideByName } from '@/core/strip/slip-table';
 import type { StripPassDoc, WeatherReadingDoc } from '@/core/documents/strip';
@@ -98,15 +98,15 @@ export function TableIn<K extends keyof typeof KINDS>({
           {(read.cars?.length ?? 0) > 1 && (
             <div className={styles['own']!}>
               {read.cars!.length} cars are in this table. Which one is this job’s?
-              <Select
+              <Radio.Group
                 aria-label="The own car"
-                style={{ minWidth: 160 }}
-                placeholder="say which"
+                optionType="button"
                 value={read.cars!.includes(car ?? '') ? car : null}
                 options={read.cars!.map((c) => ({ value: c, label: c }))}
-                onChange={(c: string | null) => {
-                  setCar(c);
-                  if (c !== null) rememberCar(jobId, c);
+                onChange={(e: RadioChangeEvent) => {
+                  const chosen = String(e.target.value);
+                  setCar(chosen);
+                  rememberCar(jobId, chosen);
                 }}
               />
             </div>

@@ -177,8 +177,7 @@ it('of two cars in a table the own one is asked for, once', async () => {
   });
   expect(screen.getByText(/2 cars are in this table/)).toBeInTheDocument();
   expect(screen.getByRole('button', { name: 'Nothing to take in yet' })).toBeDisabled();
-  await userEvent.click(screen.getByRole('combobox', { name: 'The own car' }));
-  await userEvent.click(await screen.findByTitle('114'));
+  await userEvent.click(within(screen.getByRole('radiogroup', { name: 'The own car' })).getByText('114'));
   expect(await screen.findByRole('button', { name: 'Take in 1 pass' })).toBeEnabled();
 });
 
