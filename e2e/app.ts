@@ -133,6 +133,19 @@ export const test = base.extend<{ quietPage: Page }, { app: App }>({
       if (m.type() === 'error') complaints.push(m.text());
     });
     page.on('pageerror', (e) => complaints.push(e.message));
+    // A page as the server sends it does not listen yet: what is clicked then is lost, to a program that is quicker than a hand.
+    const goto = page.goto.bind(page);
+    page.goto = async (...args) => {
+      const response = await goto(...args);
+      await expect(page.locator('[data-listens="false"]')).toHaveCount(0);
+      return response;
+    };
+    const reload = page.reload.bind(page);
+    page.reload = async (...args) => {
+      const response = await reload(...args);
+      await expect(page.locator('[data-listens="false"]')).toHaveCount(0);
+      return response;
+    };
     await use(page);
     expect(complaints).toEqual([]);
   },

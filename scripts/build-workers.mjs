@@ -1,4 +1,4 @@
-/** Bundles the server's worker threads: the threads run plain .mjs, the sources are TypeScript. */
+/** Bundles the server's worker threads, which run plain .mjs, and the browser's service worker; the sources are TypeScript. */
 import { context, build } from 'esbuild';
 
 const options = {
@@ -13,5 +13,18 @@ const options = {
   logLevel: 'warning',
 };
 
+/** Kept by every browser that opened the app: another release must be another text. */
+const service = {
+  entryPoints: { sw: 'src/sw/service-worker.ts' },
+  outdir: 'public',
+  bundle: true,
+  minify: true,
+  platform: 'browser',
+  target: 'es2022',
+  format: 'iife',
+  define: { RELEASE: JSON.stringify(process.env.VANNER_RELEASE ?? 'development'), 'process.env.NODE_ENV': '"production"' },
+  logLevel: 'warning',
+};
+await build(service);
 if (process.argv.includes('--watch')) await (await context(options)).watch();
 else await build(options);

@@ -19,15 +19,18 @@ const ME = 'scripts/start.mjs';
 
 function options() {
   try {
-    const { values } = parseArgs({ options: { port: { type: 'string' }, host: { type: 'string' }, empty: { type: 'boolean' } } });
+    const { values } = parseArgs({
+      options: { port: { type: 'string' }, host: { type: 'string' }, tls: { type: 'boolean' }, empty: { type: 'boolean' } },
+    });
     const port = values.port === undefined ? DEFAULT_PORT : Number(values.port);
     if (!Number.isInteger(port) || port < 1 || port > 65_535)
       throw new Plain(`--port takes a number from 1 to 65535, not "${values.port}".`);
-    return { port, host: values.host ?? '127.0.0.1', empty: values.empty ?? false };
+    const host = values.host ?? (values.tls ? '0.0.0.0' : '127.0.0.1');
+    return { port, host, tls: values.tls ?? false, empty: values.empty ?? false };
   } catch (error) {
     if (error instanceof Plain) throw error;
     throw new Plain(
-      `${error.message}\nKnown options: --port N, --host ADDRESS (beyond this machine; wants a passphrase), --empty (no demo data on the first start).`,
+      `${error.message}\nKnown options: --port N, --host ADDRESS (beyond this machine; wants a passphrase), --tls (with a certificate of its own), --empty (no demo data on the first start).`,
     );
   }
 }
@@ -38,9 +41,7 @@ const LOOPBACK = new Set(['127.0.0.1', 'localhost', '::1']);
 async function wantPassphrase(env) {
   const said = await must(process.execPath, ['--import', 'tsx', 'scripts/db/passphrase.ts', '--check'], { cwd: ROOT, env });
   if (said.trim().endsWith('set')) return 'set';
-  throw new Plain(
-    'Listening beyond this machine wants a passphrase first:\n\n  npm run passphrase\n\nThen start again. Put a TLS proxy in front where the network is not your own.',
-  );
+  throw new Plain('Listening beyond this machine wants a passphrase first:\n\n  npm run passphrase\n\nThen start again.');
 }
 
 const readNote = () => {
@@ -81,16 +82,18 @@ function openBrowser(address) {
 }
 
 async function main() {
-  const { port: wanted, host, empty } = options();
+  const { port: wanted, host, tls, empty } = options();
   if (!(await takeNote())) return;
   const ownDatabase = process.env.DATABASE_URL;
   let cluster = null;
   let server = null;
+  let doors = [];
   let closing = false;
 
   const close = async (code) => {
     if (closing) return;
     closing = true;
+    for (const door of doors) door.close();
     if (server) await endChild(server);
     if (cluster?.data) await cluster.stop().catch(() => {});
     rmSync(NOTE, { force: true });
@@ -122,12 +125,15 @@ async function main() {
     const port = await portFrom(wanted);
     if (port !== wanted) console.log(`Port ${wanted} is taken; using ${port}.`);
     await step('server', async () => {
-      server = spawnApp(port, databaseUrl, {}, host);
-      writeFileSync(NOTE, JSON.stringify({ pid: process.pid, server: server.pid, port }));
-      await waitForApp(port, server);
+      const inner = tls ? await portFrom(port + INNER) : port;
+      server = spawnApp(inner, databaseUrl, {}, tls ? '127.0.0.1' : host, host);
+      writeFileSync(NOTE, JSON.stringify({ pid: process.pid, server: server.pid, port: inner }));
+      await waitForApp(inner, server);
+      if (tls) doors = await openDoors({ port, host, appPort: inner });
     });
-    const address = `http://127.0.0.1:${port}`;
+    const address = `${tls ? 'https' : 'http'}://127.0.0.1:${port}`;
     console.log(`\nVanner answers on ${address}  (Ctrl-C stops it)`);
+    if (!LOOPBACK.has(host)) await tellPhones({ port, host, tls });
     openBrowser(address);
     server.once('exit', (code) => {
       if (!closing) {
@@ -141,6 +147,40 @@ async function main() {
     console.error(error instanceof Plain ? `\n${error.message}` : error);
     await close(1);
   }
+}
+
+/** With TLS the app itself stays on loopback, this far above the port that is asked for. */
+const INNER = 1000;
+
+async function openDoors({ port, host, appPort }) {
+  const { ownAddresses, ownCertificate, tlsDoor, trustDoor } = await import('./lib/tls.mjs');
+  const named = /^(0\.0\.0\.0|::)$/.test(host) ? ownAddresses() : [host];
+  const addresses = [...new Set([...named, '127.0.0.1', 'localhost'])];
+  const { key, cert, authority } = await ownCertificate(addresses);
+  const address = `https://${addresses[0]}:${port}`;
+  return [await tlsDoor({ key, cert, port, host, appPort }), await trustDoor({ authority, port: await portFrom(port + 1), host, address })];
+}
+
+/** How a phone in the house comes in, and what each way can do. */
+async function tellPhones({ port, host, tls }) {
+  const { ownAddresses } = await import('./lib/tls.mjs');
+  const [first = host] = /^(0\.0\.0\.0|::)$/.test(host) ? ownAddresses() : [host];
+  if (!tls) {
+    console.log(`
+On a phone in this network: http://${first}:${port}
+Over plain HTTP a phone's browser keeps nothing for use without a network, and anybody in the network can read along.
+Two ways to have TLS:
+  1. npm start -- --host ${host} --tls   makes a certificate for this shop; each phone trusts it once, by a code and three steps.
+  2. A proxy of your own in front, which speaks TLS, sets x-forwarded-proto: https and passes on to http://127.0.0.1:${port}.`);
+    return;
+  }
+  const trust = `http://${first}:${port + 1}`;
+  console.log(`
+On a phone in this network: https://${first}:${port}
+Each phone trusts this shop's certificate once. Scan this, or open ${trust}, and follow its three steps:
+`);
+  const { default: qr } = await import('qrcode');
+  console.log(await qr.toString(trust, { type: 'terminal', small: true }));
 }
 
 /** A database that was killed is started again: what people type waits for it. */

@@ -2,6 +2,7 @@ import '@testing-library/jest-dom';
 import { randomUUID } from 'node:crypto';
 import { TextDecoder, TextEncoder } from 'node:util';
 import { configure } from '@testing-library/react';
+import { freshOutbox } from '../src/features/offline/outbox';
 
 // What is waited for may take its time on a busy machine.
 configure({ asyncUtilTimeout: 15_000 });
@@ -39,3 +40,6 @@ globalThis.MessageChannel ??= Channel as unknown as typeof MessageChannel;
 
 const computedStyle = window.getComputedStyle.bind(window);
 window.getComputedStyle = (element: Element) => computedStyle(element);
+
+// Each test has a browser of its own: what another one wrote does not wait in it.
+beforeEach(() => void freshOutbox());

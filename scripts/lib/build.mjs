@@ -14,6 +14,8 @@ const INPUTS = [
   'package-lock.json',
   'scripts/build-workers.mjs',
 ];
+/** Made by the build itself. */
+const MADE = new Set([join(ROOT, 'public', 'sw.js')]);
 const STAMP = join(ROOT, '.next', 'vanner-sources');
 
 function* files(path) {
@@ -27,7 +29,7 @@ function sourceHash() {
   const hash = createHash('sha256');
   for (const input of INPUTS) {
     for (const file of files(join(ROOT, input))) {
-      if (/\.test\.tsx?$/.test(file)) continue;
+      if (/\.test\.tsx?$/.test(file) || MADE.has(file)) continue;
       hash.update(file.slice(ROOT.length)).update('\0').update(readFileSync(file)).update('\0');
     }
   }
@@ -38,7 +40,7 @@ function sourceHash() {
 export async function ensureBuilt() {
   const hash = sourceHash();
   if (existsSync(STAMP) && readFileSync(STAMP, 'utf8') === hash) return 'up to date';
-  const env = { ...process.env, NEXT_TELEMETRY_DISABLED: '1', NODE_ENV: 'production' };
+  const env = { ...process.env, NEXT_TELEMETRY_DISABLED: '1', NODE_ENV: 'production', VANNER_RELEASE: hash.slice(0, 12) };
   for (const [command, args] of [
     [process.execPath, ['scripts/build-workers.mjs']],
     [process.execPath, ['node_modules/next/dist/bin/next', 'build']],

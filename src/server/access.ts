@@ -24,8 +24,12 @@ async function gateKey(): Promise<string | null | undefined> {
   }
 }
 
-/** Open to anybody: whether the app answers, the way in, and a customer's own page. */
-const OPEN = /^\/(api\/health|api\/sign-in|sign-in|c\/[\w-]+(\/pdf)?)$/;
+/**
+ * Open to anybody: whether the app answers, the ways in, a customer's own page, and what a browser asks for without its cookies to
+ * install the app (no data is in it).
+ */
+const OPEN =
+  /^\/(api\/health|api\/sign-in|sign-in|pair\/[\w-]+|c\/[\w-]+(\/pdf)?|manifest\.webmanifest|sw\.js|offline\.html|icons\/[\w-]+\.png)$/;
 
 function cookieOf(headers: Headers, name: string): string | undefined {
   return new RegExp(`(?:^|;\\s*)${name}=([^;]*)`).exec(headers.get('cookie') ?? '')?.[1];

@@ -54,11 +54,15 @@ export function query<T>(request: Request, schema: z.ZodType<T>): T {
   throw new ServerProblem(422, 'invalid', `${issue?.path.join('.') ?? 'query'}: ${issue?.message ?? 'not valid'}`);
 }
 
-/** Sends a device's readings as they come, until it is done or the reader goes away. */
-export function streamed<S, R>(request: Request, device: Device<S, R>, settings: S): Response {
+/** Sends what is made, one message each, as it comes, until it is done or the reader goes away. */
+export function eventResponse<R>(request: Request, open: (stop: AbortSignal) => AsyncIterable<R>): Response {
   const stop = new AbortController();
   request.signal.addEventListener('abort', () => stop.abort());
-  return new Response(eventStream(device.open(settings, stop.signal), stop), {
+  return new Response(eventStream(open(stop.signal), stop), {
     headers: { 'content-type': 'text/event-stream', 'cache-control': 'no-store', 'x-accel-buffering': 'no' },
   });
 }
+
+/** Sends a device's readings as they come, until it is done or the reader goes away. */
+export const streamed = <S, R>(request: Request, device: Device<S, R>, settings: S): Response =>
+  eventResponse(request, (stop) => device.open(settings, stop));

@@ -6,10 +6,11 @@ import {
   type StripBook,
   type StripPassDoc,
   type StripVisitDoc,
+  type WeatherReadingDoc,
 } from '@/core/documents/strip';
 import { nightOrder } from '@/core/strip/air-of-day';
 import type { Db, Trx } from './db/client';
-import { notFound, stale } from './errors';
+import { notFound, ServerProblem, stale } from './errors';
 import { isUuid } from './ids';
 import { personNow } from './who';
 
@@ -71,13 +72,29 @@ export async function jobOfPass(db: Db | Trx, id: string): Promise<string> {
   return (await readVisit(db, (await readPass(db, id)).visitId)).jobId;
 }
 
-export async function addVisit(trx: Trx, jobId: string, doc: StripVisitDoc): Promise<StoredVisit> {
+/** A day at a strip. With an id made where it was written, one that is sent twice is one. */
+export async function addVisit(trx: Trx, jobId: string, doc: StripVisitDoc, id?: string): Promise<StoredVisit> {
   const row = await trx
     .insertInto('strip_visit')
-    .values({ job_id: jobId, doc: JSON.stringify(stripVisitDoc.parse(doc)), saved_by: personNow() })
+    .values({ ...(id !== undefined && { id }), job_id: jobId, doc: JSON.stringify(stripVisitDoc.parse(doc)), saved_by: personNow() })
+    .onConflict((c) => c.column('id').doNothing())
     .returning(VISIT)
-    .executeTakeFirstOrThrow();
-  return visitOf(row);
+    .executeTakeFirst();
+  const visit = row ? visitOf(row) : await readVisit(trx, id ?? '');
+  if (visit.jobId !== jobId) throw new ServerProblem(409, 'taken', 'This day belongs to another job.');
+  return visit;
+}
+
+/** Readings of a day's air put into it, each at its time of day: whoever saved the day meanwhile keeps what they wrote. */
+export async function addWeather(trx: Trx, visitId: string, readings: readonly WeatherReadingDoc[]): Promise<StoredVisit> {
+  const held = isUuid(visitId)
+    ? await trx.selectFrom('strip_visit').select(VISIT).where('id', '=', visitId).forUpdate().executeTakeFirst()
+    : undefined;
+  if (!held) throw notFound('visit');
+  const visit = visitOf(held);
+  const times = new Set(readings.map((r) => r.at));
+  const weather = [...visit.doc.weather.filter((r) => !times.has(r.at)), ...readings].sort((a, b) => a.at.localeCompare(b.at));
+  return saveVisit(trx, visitId, visit.version, { ...visit.doc, weather });
 }
 
 export async function saveVisit(trx: Trx, id: string, version: number, doc: StripVisitDoc): Promise<StoredVisit> {
@@ -94,17 +111,24 @@ export async function saveVisit(trx: Trx, id: string, version: number, doc: Stri
   return visitOf(row);
 }
 
-/** Passes of a visit, all or none. */
-export async function addPasses(trx: Trx, visitId: string, docs: readonly StripPassDoc[]): Promise<StoredPass[]> {
+/** Passes of a visit, all or none. One with an id made where it was written is taken once, however often it is sent. */
+export async function addPasses(
+  trx: Trx,
+  visitId: string,
+  docs: readonly (StripPassDoc & { readonly id?: string | undefined })[],
+): Promise<StoredPass[]> {
   await readVisit(trx, visitId);
   const added: StoredPass[] = [];
-  for (const doc of docs) {
+  for (const { id, ...doc } of docs) {
     const row = await trx
       .insertInto('strip_pass')
-      .values({ visit_id: visitId, doc: JSON.stringify(stripPassDoc.parse(doc)), saved_by: personNow() })
+      .values({ ...(id !== undefined && { id }), visit_id: visitId, doc: JSON.stringify(stripPassDoc.parse(doc)), saved_by: personNow() })
+      .onConflict((c) => c.column('id').doNothing())
       .returning(PASS)
-      .executeTakeFirstOrThrow();
-    added.push(passOf(row));
+      .executeTakeFirst();
+    const pass = row ? passOf(row) : await readPass(trx, id ?? '');
+    if (pass.visitId !== visitId) throw new ServerProblem(409, 'taken', 'This pass belongs to another day.');
+    added.push(pass);
   }
   return added;
 }

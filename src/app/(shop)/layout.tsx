@@ -1,5 +1,6 @@
 import { connection } from 'next/server';
 import type { ReactNode } from 'react';
+import { Connection } from '@/features/offline/connection';
 import { db } from '@/server/db/client';
 import { sessionKey } from '@/server/passphrase';
 import { shopNow } from '@/server/shop-now';
@@ -12,6 +13,7 @@ export default async function Layout({ children }: { children: ReactNode }) {
   const [shop, key] = await Promise.all([shopNow(), sessionKey(db()).catch(() => null)]);
   return (
     <Shell shop={shop.name} people={shop.people} person={await readPerson()} signedIn={key !== null}>
+      <Connection renderedAt_ms={Date.now()} signedIn={key !== null} />
       {children}
     </Shell>
   );

@@ -6,16 +6,21 @@ const stamp = {
   id: z.uuid(),
   who: z.string().trim().min(1, 'Say who is at the car.').max(60),
   at_ms: z.number().int().min(0),
+  phone_ms: z.number().int().min(0).optional(),
+  kept_ms: z.number().int().min(0).optional(),
+  device: z.string().max(60).optional(),
+  seen: z.uuid().nullable().optional(),
 };
 const reason = z.string().trim().min(1, 'Say why.').max(400);
 const key = z.string().min(1).max(40);
 
 /** Something written down on a run-sheet. */
 export const sheetEventDoc = z.discriminatedUnion('type', [
-  z.object({ ...stamp, type: z.literal('done'), step: key }),
+  z.object({ ...stamp, type: z.literal('done'), step: key, reason: reason.optional() }),
   z.object({ ...stamp, type: z.literal('undone'), step: key, reason }),
   z.object({ ...stamp, type: z.literal('passed'), gate: key }),
   z.object({ ...stamp, type: z.literal('failed'), gate: key, reason }),
+  z.object({ ...stamp, type: z.literal('taken back'), of: z.uuid(), reason }),
   z.object({ ...stamp, type: z.literal('fasteners out'), bag: key, count: z.number().int().min(0).max(200) }),
   z.object({ ...stamp, type: z.literal('note'), step: key, text: z.string().trim().min(1, 'A note says something.').max(1000) }),
   z.object({ ...stamp, type: z.literal('photo'), step: key, hash: z.string().regex(/^[0-9a-f]{64}$/) }),

@@ -1,8 +1,7 @@
 import fc from 'fast-check';
 import { isFailure, must } from '../failure';
 import { throttleOpenArea, type Throttle } from '../flow/throttle';
-import { blipsOf, idleVerdict, relearnState, USUAL_RELEARN, type RelearnEvent, type RpmSample } from './relearn';
-import { EMPTY_SHEET, refuseEvent, sheetState, startLocks, type Gate, type SheetEvent } from './run-sheet';
+import { blipsOf, idleVerdict, relearnFaults, relearnState, USUAL_RELEARN, type RelearnEvent, type RpmSample } from './relearn';
 import { sensorCheck, tracksPlausible } from './sensor';
 import { areaPast, stopsCheck } from './stops';
 import { crossOrder, torquePlan } from './torque';
@@ -162,6 +161,41 @@ describe('relearning the idle', () => {
     expect(idleVerdict(samples(f, 30), band)).toBe(verdict);
   });
 
+  describe('is clean only with as many clean runs as planned', () => {
+    const plan = { ...USUAL_RELEARN, cycles: 2 };
+    const run = (from: number, f: (t: number) => number, rate = 1): RelearnEvent[] => [
+      on(from),
+      ...samples(f, 190, rate).map((r): RelearnEvent => ({ type: 'rpm', at_ms: s(from) + r.at_ms, rpm: r.rpm })),
+      off(from + 190),
+    ];
+    const steady = (t: number): number => 750 + (t % 3);
+    const faults = (...events: RelearnEvent[][]) => relearnFaults(plan, events.flat(), s(10_000));
+
+    it('two steady runs are', () => {
+      expect(faults(run(0, steady), run(400, steady))).toEqual([]);
+    });
+    it('none, or one, are not', () => {
+      expect(faults()).toEqual([{ run: null, why: 'runs missing' }]);
+      expect(faults(run(0, steady))).toEqual([{ run: null, why: 'runs missing' }]);
+    });
+    it('a run without readings is none, long as it was', () => {
+      expect(faults(run(0, steady), [on(400), off(600)])).toEqual([{ run: 2, why: 'too few readings' }]);
+    });
+    it('a blip that did not come back is told, and a third clean run mends it', () => {
+      const stuck = (t: number): number => (t > 60 && t < 63 ? 1900 : t >= 63 ? 1150 : 750);
+      expect(faults(run(0, steady), run(400, stuck))).toEqual([{ run: 2, why: 'not back' }]);
+      expect(faults(run(0, steady), run(400, stuck), run(800, steady))).toEqual([]);
+    });
+    it('an idle above its band is told', () => {
+      expect(
+        faults(
+          run(0, steady),
+          run(400, () => 1000),
+        ),
+      ).toEqual([{ run: 2, why: 'high' }]);
+    });
+  });
+
   it('does not judge by a handful of readings', () => {
     expect(
       idleVerdict(
@@ -169,82 +203,5 @@ describe('relearning the idle', () => {
         band,
       ),
     ).toBe('too few readings');
-  });
-});
-
-describe('the run-sheet', () => {
-  const gates: Gate[] = [
-    { id: 'snap', cure: 'stops' },
-    { id: 'travel', cure: 'stops' },
-    { id: 'intake', cure: 'cover' },
-  ];
-  const steps = ['stops', 'cover', 'start'].map((id) => ({ id }));
-  const at = { who: 'Maud', at_ms: 1000 };
-  const done = (step: string): SheetEvent => ({ ...at, type: 'done', step });
-  const passed = (gate: string): SheetEvent => ({ ...at, type: 'passed', gate });
-  const failed = (gate: string): SheetEvent => ({ ...at, type: 'failed', gate, reason: 'it hangs at a third' });
-  const bag = (type: 'fasteners out' | 'fasteners back', count: number): SheetEvent => ({ ...at, type, bag: 'cover', count });
-  const ready: SheetEvent[] = [done('stops'), done('cover'), passed('snap'), passed('travel'), passed('intake')];
-  const locks = (events: SheetEvent[]) => startLocks(sheetState(events, gates), gates);
-  const refuse = (event: SheetEvent, events: SheetEvent[] = [], now = 2000) => refuseEvent(event, { steps, gates, events }, now);
-
-  it('keeps the start locked until every check is passed', () => {
-    expect(startLocks(EMPTY_SHEET, gates).map((l) => l.why)).toEqual(['check', 'check', 'check']);
-    expect(locks(ready)).toEqual([]);
-    expect(refuse(done('start'), ready.slice(0, 4))).toBe('locked');
-    expect(refuse(done('start'), ready)).toBeNull();
-  });
-
-  it('a failed check locks it again, with its reason, and reopens the step that cures it', () => {
-    const after = sheetState([...ready, failed('snap')], gates);
-    expect(after.done.has('stops')).toBe(false);
-    expect(startLocks(after, gates)).toEqual([
-      { why: 'check', gate: 'snap', reason: 'it hangs at a third' },
-      { why: 'cure', gate: 'travel', step: 'stops' },
-    ]);
-    // Passing the check alone is not enough: what was wrong must have been put right.
-    expect(locks([...ready, failed('snap'), passed('snap')]).map((l) => l.why)).toEqual(['cure', 'cure']);
-    expect(locks([...ready, failed('snap'), done('stops'), passed('snap')])).toEqual([]);
-  });
-
-  it('fasteners that are not all back keep it locked', () => {
-    expect(locks([...ready, bag('fasteners out', 6), bag('fasteners back', 5)])).toEqual([
-      { why: 'fasteners', bag: 'cover', out: 6, back: 5 },
-    ]);
-    expect(locks([...ready, bag('fasteners out', 6), bag('fasteners back', 6)])).toEqual([]);
-  });
-
-  it.each([
-    [{ ...passed('snap'), who: ' ' }, 'no name'],
-    [{ ...passed('snap'), at_ms: 10_000_000 }, 'in the future'],
-    [{ ...failed('snap'), reason: '' }, 'no reason'],
-    [{ ...at, type: 'undone', step: 'stops', reason: ' ' }, 'no reason'],
-    [done('teleport'), 'unknown step'],
-    [passed('vibes'), 'unknown check'],
-    [bag('fasteners back', -1), 'bad count'],
-    [bag('fasteners back', 2.5), 'bad count'],
-    [{ ...passed('snap'), at_ms: NaN }, 'in the future'],
-  ] as [SheetEvent, string][])('refuses %j: %s', (event, why) => {
-    expect(refuse(event)).toBe(why);
-  });
-
-  it('no order of events opens the start while a check stands failed', () => {
-    const event = fc.constantFrom(
-      ...ready,
-      failed('snap'),
-      failed('intake'),
-      done('stops'),
-      bag('fasteners out', 4),
-      bag('fasteners back', 4),
-    );
-    fc.assert(
-      fc.property(fc.array(event, { maxLength: 20 }), (events) => {
-        const open = locks(events).length === 0;
-        const last = (gate: string) => events.filter((e) => (e.type === 'passed' || e.type === 'failed') && e.gate === gate).at(-1)?.type;
-        if (open) for (const g of gates) expect(last(g.id)).toBe('passed');
-        expect(refuse(done('start'), events) === null).toBe(open);
-      }),
-      { numRuns: 300 },
-    );
   });
 });

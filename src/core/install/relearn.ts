@@ -1,3 +1,5 @@
+import type { SheetEvent } from './run-sheet';
+
 /** An idle relearn as the maker, or else common practice, has it: cycles of running and resting. */
 export interface RelearnPlan {
   readonly cycles: number;
@@ -215,4 +217,44 @@ export function cycleReports(plan: RelearnPlan, events: readonly RelearnEvent[],
       mean_rpm: warm.length > 0 ? warm.reduce((a, s) => a + s.rpm, 0) / warm.length : null,
     };
   });
+}
+
+/** Relearn events of a sheet: its engine stamps, its rpm spread out over their time; a check that fails stops the engine. */
+export function relearnEvents(events: readonly SheetEvent[]): RelearnEvent[] {
+  return events.flatMap((e): RelearnEvent[] => {
+    if (e.type === 'engine on' || e.type === 'engine off') return [{ type: e.type, at_ms: e.at_ms }];
+    if (e.type === 'failed') return [{ type: 'engine off', at_ms: e.at_ms }];
+    if (e.type === 'rpm') return e.rpm.map((rpm, i) => ({ type: 'rpm', at_ms: e.at_ms + i * e.step_ms, rpm }));
+    return [];
+  });
+}
+
+/** Why a run does not count as clean. */
+export type RunFault = 'not back' | Exclude<IdleVerdict, 'steady'>;
+
+/** What is wrong with one run that was long enough; null: nothing. */
+export function runFault(report: CycleReport): RunFault | null {
+  if (report.blips.some((b) => b.back_s === null)) return 'not back';
+  return report.idle === 'steady' ? null : report.idle;
+}
+
+export interface RelearnFault {
+  /** Place of the run, from 1; null: not as many runs as the plan asks for. */
+  readonly run: number | null;
+  readonly why: RunFault | 'runs missing';
+}
+
+/**
+ * What keeps a relearn from being clean: fewer clean runs than planned, and of the runs that were long enough those whose idle
+ * is not steady in its band, has too few readings to say, or did not come back from a blip. Empty: it is clean.
+ */
+export function relearnFaults(plan: RelearnPlan, events: readonly RelearnEvent[], now_ms: number): RelearnFault[] {
+  const runs = cycleReports(plan, events, now_ms).filter((r) => r.to_ms !== null);
+  const faults = runs.flatMap((r, i): RelearnFault[] => {
+    const why = r.longEnough ? runFault(r) : null;
+    return why === null ? [] : [{ run: i + 1, why }];
+  });
+  const clean = runs.filter((r) => r.longEnough && runFault(r) === null).length;
+  if (clean >= plan.cycles) return [];
+  return faults.length > 0 ? faults : [{ run: null, why: 'runs missing' }];
 }

@@ -1,39 +1,73 @@
+import { relearnEvents, relearnFaults, type RelearnPlan } from './relearn';
 import type { InstallStep } from './steps';
 
 /** What was done on a run-sheet, by whom and when. Only ever added to. */
 export type SheetEvent = {
   readonly who: string;
+  /** When it was, by the clock of where it is kept; before it got there, by the device's own. */
   readonly at_ms: number;
-} & (
-  | { readonly type: 'done'; readonly step: string }
-  | { readonly type: 'undone'; readonly step: string; readonly reason: string }
-  | { readonly type: 'passed'; readonly gate: string }
-  | { readonly type: 'failed'; readonly gate: string; readonly reason: string }
-  | { readonly type: 'fasteners out' | 'fasteners back'; readonly bag: string; readonly count: number }
-  | { readonly type: 'note'; readonly step: string; readonly text: string }
-  | { readonly type: 'photo'; readonly step: string; readonly hash: string }
-  | { readonly type: 'engine on' | 'engine off' }
-  /** Engine speed at even steps from `at_ms` on. */
-  | { readonly type: 'rpm'; readonly step_ms: number; readonly rpm: readonly number[] }
-);
+  /** What the device's clock said, where that differs. */
+  readonly phone_ms?: number | undefined;
+  /** When it was kept. */
+  readonly kept_ms?: number | undefined;
+  readonly id?: string | undefined;
+  /** The device it was written on, and the last kept event that device had heard of then: clocks are not to be believed. */
+  readonly device?: string | undefined;
+  readonly seen?: string | null | undefined;
+} &
+  /** A reason is asked for where a step is ticked against what its own readings say. */
+  (
+    | { readonly type: 'done'; readonly step: string; readonly reason?: string | undefined }
+    | { readonly type: 'undone'; readonly step: string; readonly reason: string }
+    | { readonly type: 'passed'; readonly gate: string }
+    | { readonly type: 'failed'; readonly gate: string; readonly reason: string }
+    /** Takes one word, count, note or photo back; it stays in the sheet's history. */
+    | { readonly type: 'taken back'; readonly of: string; readonly reason: string }
+    | { readonly type: 'fasteners out' | 'fasteners back'; readonly bag: string; readonly count: number }
+    | { readonly type: 'note'; readonly step: string; readonly text: string }
+    | { readonly type: 'photo'; readonly step: string; readonly hash: string }
+    | { readonly type: 'engine on' | 'engine off' }
+    /** Engine speed at even steps from `at_ms` on. */
+    | { readonly type: 'rpm'; readonly step_ms: number; readonly rpm: readonly number[] }
+  );
 
-/** Checks that stand before the first start, and the step that cures each one that fails. */
+/** Checks that stand before the first start, and the steps that cure each one that fails. */
 export interface Gate {
   readonly id: string;
-  readonly cure: string;
+  readonly cures: readonly string[];
+}
+
+/** The word that stands of a check. */
+export interface CheckWord {
+  readonly passed: boolean;
+  readonly who: string;
+  readonly at_ms: number;
+  readonly reason: string | null;
+  /** Of the event it comes from. */
+  readonly id: string | null;
+}
+
+/** An event that is kept and not counted, and why: said, never in silence. */
+export interface SetAside {
+  readonly event: SheetEvent;
+  /** It did not know of `of`, written meanwhile elsewhere; or a cure is missing since that failure. */
+  readonly why: 'did not know' | 'cure missing';
+  readonly of: SheetEvent;
 }
 
 export interface SheetState {
   /** Steps that are done now, with who did them last and when. */
-  readonly done: ReadonlyMap<string, { readonly who: string; readonly at_ms: number }>;
-  readonly gates: ReadonlyMap<
-    string,
-    { readonly passed: boolean; readonly who: string; readonly at_ms: number; readonly reason: string | null }
-  >;
+  readonly done: ReadonlyMap<string, { readonly who: string; readonly at_ms: number; readonly reason: string | null }>;
+  readonly gates: ReadonlyMap<string, CheckWord>;
+  /** Checks that stood as passed and are open again, and the event that did it. */
+  readonly reopened: ReadonlyMap<string, SheetEvent>;
+  /** The check that failed after the first start, while the start has not been made again. */
+  readonly stopped: { readonly gate: string; readonly reason: string; readonly who: string; readonly at_ms: number } | null;
   readonly bags: ReadonlyMap<string, { readonly out: number; readonly back: number }>;
   /** What was noted at a step, the oldest first; and its photos, by hash. */
   readonly notes: ReadonlyMap<string, readonly Remark[]>;
   readonly photos: ReadonlyMap<string, readonly (Remark & { readonly hash: string })[]>;
+  readonly setAside: readonly SetAside[];
 }
 
 export interface Remark {
@@ -42,78 +76,202 @@ export interface Remark {
   readonly text: string;
 }
 
-export const EMPTY_SHEET: SheetState = { done: new Map(), gates: new Map(), bags: new Map(), notes: new Map(), photos: new Map() };
-
-/** Stamps may be this far ahead: clocks of two devices are never quite the same. */
-export const CLOCK_SLACK_ms = 120_000;
+export const EMPTY_SHEET: SheetState = {
+  done: new Map(),
+  gates: new Map(),
+  reopened: new Map(),
+  stopped: null,
+  bags: new Map(),
+  notes: new Map(),
+  photos: new Map(),
+  setAside: [],
+};
 
 export type EventRefusal =
   | 'no name'
-  | 'in the future'
   | 'no reason'
   | 'bad count'
   | 'unknown step'
   | 'unknown check'
+  | 'unknown event'
   | 'locked'
   | 'not started'
+  | 'cure first'
+  | 'relearn not clean'
   | 'bad reading'
   | 'bags open';
 
-const STARTS = new Set(['start']);
+const START = 'start';
+const RELEARN = 'relearn';
+/** Steps that are done with an engine that runs. */
+const NEED_START: ReadonlySet<string> = new Set(['fault-light', RELEARN, 'drive-gentle', 'drive-stops', 'drive-coast', 'drive-again']);
+/** The check that counts fasteners, and the steps that close the sheet. */
+const COUNTED = 'counted';
+const CLOSES = new Set(['rules']);
+/** Faster than any engine here. */
+const MOST_rpm = 25_000;
 
-/**
- * A sheet's state from its events, in the order they arrived. A failed check reopens the step that cures it. What was ticked
- * before a check failed and only arrived after it, from a device that was away, does not undo the failure.
- */
-export function sheetState(events: readonly SheetEvent[], gates: readonly Gate[]): SheetState {
-  const done = new Map<string, { who: string; at_ms: number }>();
-  const checks = new Map<string, { passed: boolean; who: string; at_ms: number; reason: string | null }>();
-  const bags = new Map<string, { out: number; back: number }>();
-  const notes = new Map<string, Remark[]>();
-  const photos = new Map<string, (Remark & { hash: string })[]>();
-  const reopened = new Map<string, number>();
-  for (const e of events) {
-    const { who, at_ms } = e;
-    switch (e.type) {
-      case 'done':
-        if (at_ms >= (reopened.get(e.step) ?? -Infinity)) done.set(e.step, { who, at_ms });
-        break;
-      case 'undone':
-        done.delete(e.step);
-        reopened.set(e.step, at_ms);
-        break;
-      case 'passed': {
-        const before = checks.get(e.gate);
-        if (before && !before.passed && at_ms < before.at_ms) break;
-        checks.set(e.gate, { passed: true, who, at_ms, reason: null });
-        break;
-      }
-      case 'failed': {
-        checks.set(e.gate, { passed: false, who, at_ms, reason: e.reason });
-        const cure = gates.find((g) => g.id === e.gate)?.cure;
-        if (cure !== undefined) {
-          done.delete(cure);
-          reopened.set(cure, at_ms);
-        }
-        break;
-      }
-      case 'note':
-        notes.set(e.step, [...(notes.get(e.step) ?? []), { who, at_ms, text: e.text }]);
-        break;
-      case 'photo':
-        photos.set(e.step, [...(photos.get(e.step) ?? []), { who, at_ms, text: '', hash: e.hash }]);
-        break;
-      case 'engine on':
-      case 'engine off':
-      case 'rpm':
-        break;
-      default: {
-        const bag = bags.get(e.bag) ?? { out: 0, back: 0 };
-        bags.set(e.bag, e.type === 'fasteners out' ? { ...bag, out: e.count } : { ...bag, back: e.count });
-      }
+/** Folds one sheet, event by event; kept apart from what is told of it. */
+class Fold {
+  readonly done = new Map<string, { who: string; at_ms: number; reason: string | null; at: number }>();
+  readonly gates = new Map<string, CheckWord & { at: number }>();
+  readonly reopened = new Map<string, SheetEvent>();
+  stopped: SheetState['stopped'] = null;
+  readonly counts: { id: string | undefined; bag: string; side: 'out' | 'back'; count: number }[] = [];
+  readonly notes = new Map<string, (Remark & { id: string | undefined })[]>();
+  readonly photos = new Map<string, (Remark & { hash: string; id: string | undefined })[]>();
+  readonly setAside: SetAside[] = [];
+  /** The last failure of each check, and the last event that reopened each step. */
+  private readonly failures = new Map<string, { event: SheetEvent; at: number }>();
+  private readonly undone = new Map<string, { event: SheetEvent; at: number }>();
+  private readonly place = new Map<string, number>();
+  private readonly events: SheetEvent[] = [];
+
+  constructor(private readonly all: readonly Gate[]) {}
+
+  /** Whether who wrote `e` had heard of the event at place `at`. Of events of older releases only the stamps tell. */
+  private knew(e: SheetEvent, other: SheetEvent, at: number): boolean {
+    if (e.device !== undefined && e.device === other.device) return true;
+    if (e.seen !== undefined) return e.seen !== null && (this.place.get(e.seen) ?? -1) >= at;
+    return e.at_ms >= other.at_ms;
+  }
+
+  private reopen(step: string, by: SheetEvent): void {
+    for (const { id, cures } of this.all) {
+      if (!cures.includes(step) || !this.gates.get(id)?.passed) continue;
+      this.gates.delete(id);
+      this.reopened.set(id, by);
     }
   }
-  return { done, gates: checks, bags, notes, photos };
+
+  private takeBack(of: string, e: SheetEvent): void {
+    const target = this.events[this.place.get(of) ?? -1];
+    if (!target) return;
+    switch (target.type) {
+      case 'passed':
+      case 'failed': {
+        if (target.type === 'failed' && this.failures.get(target.gate)?.event === target) this.failures.delete(target.gate);
+        // What stands then is no older word: the check is open, and is to be made again.
+        if (this.gates.get(target.gate)?.id !== of) return;
+        this.gates.delete(target.gate);
+        this.reopened.set(target.gate, e);
+        return;
+      }
+      case 'fasteners out':
+      case 'fasteners back': {
+        const i = this.counts.findIndex((c) => c.id === of);
+        if (i >= 0) this.counts.splice(i, 1);
+        return;
+      }
+      case 'note':
+        this.notes.set(
+          target.step,
+          (this.notes.get(target.step) ?? []).filter((n) => n.id !== of),
+        );
+        return;
+      case 'photo':
+        this.photos.set(
+          target.step,
+          (this.photos.get(target.step) ?? []).filter((n) => n.id !== of),
+        );
+        return;
+      default:
+        // Ticks have an undo of their own, and what an engine did was done.
+    }
+  }
+
+  add(e: SheetEvent): void {
+    const at = this.events.length;
+    this.events.push(e);
+    if (e.id !== undefined) this.place.set(e.id, at);
+    const { who, at_ms } = e;
+    switch (e.type) {
+      case 'done': {
+        const before = this.undone.get(e.step);
+        if (before && !this.knew(e, before.event, before.at)) {
+          this.setAside.push({ event: e, why: 'did not know', of: before.event });
+          return;
+        }
+        this.reopen(e.step, e);
+        this.done.set(e.step, { who, at_ms, reason: e.reason ?? null, at });
+        if (e.step === START) this.stopped = null;
+        return;
+      }
+      case 'undone':
+        this.done.delete(e.step);
+        this.undone.set(e.step, { event: e, at });
+        this.reopen(e.step, e);
+        return;
+      case 'passed': {
+        const failure = this.failures.get(e.gate);
+        if (failure) {
+          if (!this.knew(e, failure.event, failure.at)) {
+            this.setAside.push({ event: e, why: 'did not know', of: failure.event });
+            return;
+          }
+          const cures = this.all.find((g) => g.id === e.gate)?.cures ?? [];
+          if (!cures.every((c) => (this.done.get(c)?.at ?? -1) > failure.at)) {
+            this.setAside.push({ event: e, why: 'cure missing', of: failure.event });
+            return;
+          }
+        }
+        const by = this.reopened.get(e.gate);
+        const since = by === undefined ? -1 : this.events.indexOf(by);
+        if (by && !this.knew(e, by, since)) {
+          this.setAside.push({ event: e, why: 'did not know', of: by });
+          return;
+        }
+        this.failures.delete(e.gate);
+        this.reopened.delete(e.gate);
+        this.gates.set(e.gate, { passed: true, who, at_ms, reason: null, id: e.id ?? null, at });
+        return;
+      }
+      case 'failed': {
+        this.gates.set(e.gate, { passed: false, who, at_ms, reason: e.reason, id: e.id ?? null, at });
+        this.reopened.delete(e.gate);
+        this.failures.set(e.gate, { event: e, at });
+        for (const cure of this.all.find((g) => g.id === e.gate)?.cures ?? []) {
+          this.done.delete(cure);
+          this.undone.set(cure, { event: e, at });
+          this.reopen(cure, e);
+        }
+        if (this.done.delete(START)) {
+          this.undone.set(START, { event: e, at });
+          this.stopped = { gate: e.gate, reason: e.reason, who, at_ms };
+        }
+        return;
+      }
+      case 'taken back':
+        this.takeBack(e.of, e);
+        return;
+      case 'note':
+        this.notes.set(e.step, [...(this.notes.get(e.step) ?? []), { who, at_ms, text: e.text, id: e.id }]);
+        return;
+      case 'photo':
+        this.photos.set(e.step, [...(this.photos.get(e.step) ?? []), { who, at_ms, text: '', hash: e.hash, id: e.id }]);
+        return;
+      case 'fasteners out':
+      case 'fasteners back':
+        this.counts.push({ id: e.id, bag: e.bag, side: e.type === 'fasteners out' ? 'out' : 'back', count: e.count });
+        return;
+      default:
+        // Engine stamps and readings are the relearn's.
+    }
+  }
+}
+
+/**
+ * A sheet's state from its events, in the order they were kept: no clock decides anything. A failed check reopens the steps that
+ * cure it, and the first start; it passes again only once each of them was done after it. Undoing or redoing a cure opens a check
+ * that stood as passed. What was written without knowing of a failure does not undo it, and is told as set aside.
+ */
+export function sheetState(events: readonly SheetEvent[], gates: readonly Gate[]): SheetState {
+  const fold = new Fold(gates);
+  for (const e of events) fold.add(e);
+  const bags = new Map<string, { out: number; back: number }>();
+  for (const { bag, side, count } of fold.counts) bags.set(bag, { ...(bags.get(bag) ?? { out: 0, back: 0 }), [side]: count });
+  const { done, gates: words, reopened, stopped, notes, photos, setAside } = fold;
+  return { done, gates: words, reopened, stopped, bags, notes, photos, setAside };
 }
 
 /** How many steps and checks of a sheet are not done or not passed. */
@@ -131,24 +289,31 @@ export type StartLock =
  */
 export function startLocks(state: SheetState, gates: readonly Gate[]): StartLock[] {
   const locks: StartLock[] = [];
-  for (const { id, cure } of gates) {
+  for (const { id, cures } of gates) {
     const check = state.gates.get(id);
     if (!check?.passed) locks.push({ why: 'check', gate: id, reason: check?.reason ?? null });
-    else if (!state.done.has(cure)) locks.push({ why: 'cure', gate: id, step: cure });
+    else for (const step of cures) if (!state.done.has(step)) locks.push({ why: 'cure', gate: id, step });
   }
   for (const [bag, { out, back }] of state.bags) if (out !== back) locks.push({ why: 'fasteners', bag, out, back });
   return locks;
 }
 
+interface Sheet {
+  readonly steps: readonly Pick<InstallStep, 'id'>[];
+  readonly gates: readonly Gate[];
+  readonly events: readonly SheetEvent[];
+  /** How the idle is to be relearnt; missing: not judged. */
+  readonly relearn?: RelearnPlan;
+}
+
 /** Whether a new event may be written down on a sheet; null: it may. `now_ms` is the time where it is kept. */
-export function refuseEvent(
-  event: SheetEvent,
-  sheet: { readonly steps: readonly Pick<InstallStep, 'id'>[]; readonly gates: readonly Gate[]; readonly events: readonly SheetEvent[] },
-  now_ms: number,
-): EventRefusal | null {
+export function refuseEvent(event: SheetEvent, sheet: Sheet, now_ms: number): EventRefusal | null {
   if (event.who.trim() === '') return 'no name';
-  if (!(event.at_ms <= now_ms + CLOCK_SLACK_ms)) return 'in the future';
-  if ((event.type === 'undone' || event.type === 'failed') && event.reason.trim() === '') return 'no reason';
+  if ((event.type === 'undone' || event.type === 'failed' || event.type === 'taken back') && event.reason.trim() === '') return 'no reason';
+  const { events, gates } = sheet;
+  const state = sheetState(events, gates);
+  const locked = startLocks(state, gates).length > 0;
+  const bagsOpen = [...state.bags.values()].some((b) => b.out !== b.back);
   switch (event.type) {
     case 'done':
     case 'undone':
@@ -156,16 +321,32 @@ export function refuseEvent(
     case 'photo': {
       if (!sheet.steps.some((s) => s.id === event.step)) return 'unknown step';
       if (event.type !== 'done') return null;
-      if (STARTS.has(event.step)) return locked(sheet) ? 'locked' : null;
-      return CLOSES.has(event.step) && bagsOpen(sheet) ? 'bags open' : null;
+      if (event.step === START) return locked ? 'locked' : null;
+      if (NEED_START.has(event.step)) {
+        if (locked) return 'locked';
+        if (!state.done.has(START)) return 'not started';
+      }
+      if (event.step === RELEARN && sheet.relearn && (event.reason ?? '').trim() === '')
+        return relearnFaults(sheet.relearn, relearnEvents(events), now_ms).length > 0 ? 'relearn not clean' : null;
+      return CLOSES.has(event.step) && bagsOpen ? 'bags open' : null;
     }
     case 'passed':
-    case 'failed':
-      if (!sheet.gates.some((g) => g.id === event.gate)) return 'unknown check';
-      return event.type === 'passed' && event.gate === COUNTED && bagsOpen(sheet) ? 'bags open' : null;
+    case 'failed': {
+      const gate = gates.find((g) => g.id === event.gate);
+      if (!gate) return 'unknown check';
+      if (event.type === 'failed') return null;
+      if (event.gate === COUNTED && bagsOpen) return 'bags open';
+      // What was written away from here, before a failure was heard of, is kept and set aside instead.
+      const after = sheetState([...events, event], gates);
+      const aside = after.setAside.at(-1);
+      if (aside?.event === event && aside.why === 'did not know') return null;
+      return gate.cures.every((c) => state.done.has(c)) && aside?.event !== event ? null : 'cure first';
+    }
+    case 'taken back':
+      return events.some((e) => e.id === event.of) ? null : 'unknown event';
     case 'engine on':
-      if (locked(sheet)) return 'locked';
-      return sheetState(sheet.events, sheet.gates).done.has('start') ? null : 'not started';
+      if (locked) return 'locked';
+      return state.done.has(START) ? null : 'not started';
     case 'engine off':
       return null;
     case 'rpm':
@@ -175,11 +356,5 @@ export function refuseEvent(
   }
 }
 
-type Sheet = { readonly gates: readonly Gate[]; readonly events: readonly SheetEvent[] };
-/** Faster than any engine here. */
-const MOST_rpm = 25_000;
-/** The check that counts fasteners, and the steps that close a cover or the sheet. */
-const COUNTED = 'counted';
-const CLOSES = new Set(['rules']);
-const locked = ({ gates, events }: Sheet): boolean => startLocks(sheetState(events, gates), gates).length > 0;
-const bagsOpen = ({ gates, events }: Sheet): boolean => [...sheetState(events, gates).bags.values()].some((b) => b.out !== b.back);
+/** Whether a step is done with an engine that runs, and so only once the first start is made. */
+export const needsStart = (step: string): boolean => NEED_START.has(step);

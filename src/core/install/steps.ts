@@ -31,8 +31,8 @@ export interface InstallStep {
   readonly when?: Partial<{ readonly controls: readonly ControlKind[] } & Readonly<Record<Exclude<keyof StepFacts, 'controls'>, boolean>>>;
   /** The engine is not started before this has been passed. */
   readonly gate?: boolean;
-  /** Of a check: the step that is done again when it fails. */
-  readonly cure?: string;
+  /** Of a check: the steps that are done again when it fails. */
+  readonly cures?: readonly string[];
   /** Put in by the shop. */
   readonly own?: boolean;
 }
@@ -197,7 +197,7 @@ const STEPS: readonly InstallStep[] = [
     caution: 'A sticking throttle is a runaway car.',
     when: { controls: CABLE },
     gate: true,
-    cure: 'closed-stop',
+    cures: ['spring', 'closed-stop'],
   },
   {
     id: 'travel',
@@ -205,7 +205,7 @@ const STEPS: readonly InstallStep[] = [
     text: 'Full travel from the driver’s seat: pedal down gives full open, up gives shut, no bind.',
     when: { controls: CABLE },
     gate: true,
-    cure: 'open-stop',
+    cures: ['open-stop'],
   },
   {
     id: 'self-test',
@@ -214,7 +214,7 @@ const STEPS: readonly InstallStep[] = [
     caution: 'Hands clear of the bore. A sticking throttle is a runaway car.',
     when: { controls: ELECTRONIC },
     gate: true,
-    cure: 'no-push',
+    cures: ['no-push'],
   },
   {
     id: 'follows',
@@ -222,35 +222,35 @@ const STEPS: readonly InstallStep[] = [
     text: 'Key on, engine off: the blade follows the pedal at half and at full, and comes back with it.',
     when: { controls: ELECTRONIC },
     gate: true,
-    cure: 'plug-in',
+    cures: ['plug-in'],
   },
   {
     id: 'floor',
     stage: 'checks',
     text: 'Floor mat clear, pedal free of it and of the carpet, from full down to full up.',
     gate: true,
-    cure: 'coupler',
+    cures: ['coupler'],
   },
   {
     id: 'nothing-left',
     stage: 'checks',
     text: 'Nothing left in the intake: no rag, no chip, no tape.',
     gate: true,
-    cure: 'clear',
+    cures: ['clear'],
   },
   {
     id: 'seated',
     stage: 'checks',
     text: 'Every connector seated and locked.',
     gate: true,
-    cure: 'plug-in',
+    cures: ['plug-in'],
   },
   {
     id: 'counted',
     stage: 'checks',
     text: 'Fasteners counted: every bag empty or accounted for, every bolt tight.',
     gate: true,
-    cure: 'threads',
+    cures: ['threads'],
   },
   {
     id: 'start',
@@ -293,9 +293,9 @@ const STEPS: readonly InstallStep[] = [
   },
 ];
 
-/** The checks among the steps, each with the step that cures it. */
+/** The checks among the steps, each with the steps that cure it. */
 export const gatesOf = (steps: readonly InstallStep[]): Gate[] =>
-  steps.flatMap((s) => (s.gate && s.cure !== undefined ? [{ id: s.id, cure: s.cure }] : []));
+  steps.flatMap((s) => (s.gate && s.cures !== undefined ? [{ id: s.id, cures: s.cures }] : []));
 
 const applies = (step: InstallStep, facts: StepFacts): boolean => {
   const { controls, ...rest } = step.when ?? {};

@@ -213,7 +213,7 @@ describe('the order of work', () => {
       const start = steps.findIndex((s) => s.id === 'start');
       const gates = steps.filter((s) => s.gate);
       expect(gates.length).toBe(6);
-      expect(gates.every((g) => steps.some((s) => s.id === g.cure))).toBe(true);
+      expect(gates.every((g) => (g.cures ?? []).every((c) => steps.some((s) => s.id === c)))).toBe(true);
       expect(gates.every((g) => steps.indexOf(g) < start)).toBe(true);
       expect(steps.some((s) => s.id === 'closed-stop')).toBe(control === 'cable');
       expect(steps.some((s) => s.id === 'bore')).toBe(false);

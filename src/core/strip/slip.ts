@@ -123,6 +123,8 @@ function before(field: SlipField, digits: string, unit: 'mph' | 'kmh'): number {
   const first = Number(digits[0] ?? '0');
   switch (field) {
     case 'reaction_s':
+      // Printed as .521: three digits begin with the point; a fourth makes a whole second of the first.
+      return digits.length > 3 && first <= 1 ? 1 : 0;
     case 't18_s':
       return 1;
     case 't100_s':
@@ -147,5 +149,7 @@ export function placePoint(field: SlipField, digits: string, unit: 'mph' | 'kmh'
   const full = whole + decimals;
   const used = digits.slice(0, full);
   const text = used.length > whole ? `${used.slice(0, whole)}.${used.slice(whole)}` : used;
-  return { text, done: used.length === full };
+  // 0.521 may be typed with its nought, and 1.204 is a long one: after three digits there may be one more.
+  const more = field === 'reaction_s' && whole === 0 && Number(digits[0] ?? '9') <= 1;
+  return { text, done: used.length === full && !more };
 }

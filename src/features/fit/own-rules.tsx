@@ -10,6 +10,7 @@ import { ControlRow, FieldRow } from '@/ui/field/field-row';
 import { issueText } from '@/ui/field/issue-text';
 import { send } from '@/ui/post';
 import { usePrefs } from '@/ui/theme/prefs';
+import { uuid } from '@/ui/uuid';
 
 const FRESH: Omit<ShopRule, 'id'> = { group: 'clearance', title: '', fact: 'cover.left_m', is: '>=', than: 0.02, reason: '', cure: '' };
 
@@ -27,7 +28,7 @@ export function OwnRules({
   const [draft, setDraft] = useState(FRESH);
   const [tried, setTried] = useState(false);
   const [trouble, setTrouble] = useState<string | null>(null);
-  const parsed = shopRuleDoc.safeParse({ ...draft, id: `own-${crypto.randomUUID().slice(0, 8)}` });
+  const parsed = shopRuleDoc.safeParse({ ...draft, id: `own-${uuid().slice(0, 8)}` });
   const issues = parsed.success || !tried ? [] : issuesOf(parsed.error);
   const wrong = (path: keyof ShopRule): string | undefined => {
     const issue = issues.find((i) => i.path === path);

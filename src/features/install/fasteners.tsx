@@ -3,46 +3,67 @@
 import { Button, Input, InputNumber } from 'antd';
 import { useState } from 'react';
 import type { SheetState } from '@/core/install/run-sheet';
-import { Heading } from '@/ui/answer/stop';
 import styles from './install.module.css';
 import type { Entry } from './use-sheet';
 
 const MOST = 200;
 
-/** A bag a cover: how many came out and went back. The sheet does not close while a count differs. */
-export function Fasteners({ state, named, onWrite }: { state: SheetState; named: boolean; onWrite: (entry: Entry) => void }) {
+/** A count that a person typed is written down once they are done with it, not at every key. */
+function Count({ label, value, named, onCount }: { label: string; value: number; named: boolean; onCount: (n: number) => void }) {
+  const [typed, setTyped] = useState<number | null>(null);
+  const keep = (): void => {
+    if (typed !== null && typed !== value) onCount(typed);
+    setTyped(null);
+  };
+  return (
+    <InputNumber
+      aria-label={label}
+      min={0}
+      max={MOST}
+      precision={0}
+      inputMode="numeric"
+      value={typed ?? value}
+      disabled={!named}
+      style={{ width: 84 }}
+      onChange={(n) => setTyped(n)}
+      onBlur={keep}
+      onPressEnter={keep}
+    />
+  );
+}
+
+interface BagsProps {
+  readonly state: SheetState;
+  readonly named: boolean;
+  readonly onWrite: (entry: Entry) => void;
+}
+
+/** A bag a cover, counted as it comes off; a miscount is put right by typing over it, and both counts stay in the history. */
+export function BagsOut({ state, named, onWrite }: BagsProps) {
   const [bag, setBag] = useState('');
   const [count, setCount] = useState<number | null>(null);
   const name = bag.trim();
   const known = state.bags.has(name);
   return (
-    <>
-      <Heading>Fasteners, a bag a cover</Heading>
+    <div className={styles['bags']}>
       {state.bags.size > 0 && (
         <table className="plain">
           <thead>
             <tr>
-              <th>bag</th>
-              <th className="num">out</th>
-              <th className="num">back</th>
+              <th>bag of</th>
+              <th className="num">came out</th>
             </tr>
           </thead>
           <tbody>
-            {[...state.bags].map(([key, { out, back }]) => (
-              <tr key={key} data-open={out !== back}>
+            {[...state.bags].map(([key, { out }]) => (
+              <tr key={key}>
                 <td>{key}</td>
-                <td className="num">{out}</td>
                 <td className="num">
-                  <InputNumber
-                    aria-label={`Back from ${key}`}
-                    size="small"
-                    min={0}
-                    max={MOST}
-                    precision={0}
-                    value={back}
-                    disabled={!named}
-                    style={{ width: 64 }}
-                    onChange={(n) => n !== null && n !== back && onWrite({ type: 'fasteners back', bag: key, count: n })}
+                  <Count
+                    label={`Out of ${key}`}
+                    value={out}
+                    named={named}
+                    onCount={(n) => onWrite({ type: 'fasteners out', bag: key, count: n })}
                   />
                 </td>
               </tr>
@@ -54,13 +75,14 @@ export function Fasteners({ state, named, onWrite }: { state: SheetState; named:
         <Input aria-label="Bag of" placeholder="engine cover" maxLength={40} value={bag} onChange={(e) => setBag(e.target.value)} />
         <InputNumber
           aria-label="Came out"
-          placeholder="out"
+          placeholder="how many"
           min={0}
           max={MOST}
           precision={0}
+          inputMode="numeric"
           value={count}
           onChange={setCount}
-          style={{ width: 76 }}
+          style={{ width: 100 }}
         />
         <Button
           disabled={!named || name === '' || count === null || known}
@@ -73,7 +95,38 @@ export function Fasteners({ state, named, onWrite }: { state: SheetState; named:
           add
         </Button>
       </div>
-      {known && <p className={styles['failed']}>There is a bag of that name already.</p>}
-    </>
+      {known && <p className={styles['failed']}>There is a bag of that name already: type over its count to put it right.</p>}
+    </div>
   );
 }
+
+/** The bags counted back in. The sheet does not close while a count differs. */
+export const BagsBack = ({ state, named, onWrite }: BagsProps) => (
+  <div className={styles['bags']}>
+    <table className="plain">
+      <thead>
+        <tr>
+          <th>bag of</th>
+          <th className="num">came out</th>
+          <th className="num">went back</th>
+        </tr>
+      </thead>
+      <tbody>
+        {[...state.bags].map(([key, { out, back }]) => (
+          <tr key={key} data-open={out !== back}>
+            <td>{key}</td>
+            <td className="num">{out}</td>
+            <td className="num">
+              <Count
+                label={`Back from ${key}`}
+                value={back}
+                named={named}
+                onCount={(n) => onWrite({ type: 'fasteners back', bag: key, count: n })}
+              />
+            </td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  </div>
+);

@@ -8,10 +8,11 @@ import { useJob } from '@/features/job/provider';
 import { Heading } from '@/ui/answer/stop';
 import { ControlRow } from '@/ui/field/field-row';
 import { send } from '@/ui/post';
+import { uuid } from '@/ui/uuid';
 import styles from './install.module.css';
 
 const OPTIONS = STEP_STAGES.map((value) => ({ value, label: STAGES.find((s) => s.stage === value)!.title }));
-const freshId = (): string => `own-${crypto.randomUUID().slice(0, 8)}`;
+const freshId = (): string => `own-${uuid().slice(0, 8)}`;
 
 /** Steps the shop adds to this sheet, and those it added on other cars of this kind. */
 export function OwnSteps() {

@@ -5,11 +5,15 @@ import { useMemo, useRef, useState, useSyncExternalStore } from 'react';
 import {
   cycleReports,
   idleAlarm,
+  relearnEvents,
+  relearnFaults,
   relearnState,
+  runFault,
   type CycleReport,
   type IdleAlarm,
   type IdleVerdict,
   type RelearnEvent,
+  type RelearnFault,
   type RelearnPlan,
 } from '@/core/install/relearn';
 import type { SheetEvent } from '@/core/install/run-sheet';
@@ -18,6 +22,8 @@ import { formatNumber, formatQuantity } from '@/core/units/quantity';
 import { DocField } from '@/features/job/field';
 import { useJob } from '@/features/job/provider';
 import { usePrefs } from '@/ui/theme/prefs';
+import { Called, Large } from './at-car';
+import car from './at-car.module.css';
 import styles from './install.module.css';
 import { useReadings } from './use-readings';
 import type { Entry } from './use-sheet';
@@ -25,15 +31,6 @@ import type { Entry } from './use-sheet';
 /** Readings are put on the sheet in batches this long, ms. */
 const BATCH_ms = 10_000;
 const STEP_ms = 1000;
-
-/** Relearn events of a sheet: its engine stamps, and its rpm spread out over their time. */
-export function relearnEvents(events: readonly SheetEvent[]): RelearnEvent[] {
-  return events.flatMap((e): RelearnEvent[] => {
-    if (e.type === 'engine on' || e.type === 'engine off') return [{ type: e.type, at_ms: e.at_ms }];
-    if (e.type === 'rpm') return e.rpm.map((rpm, i) => ({ type: 'rpm', at_ms: e.at_ms + i * e.step_ms, rpm }));
-    return [];
-  });
-}
 
 let second = 0;
 let ticking: ReturnType<typeof setInterval> | undefined;
@@ -78,6 +75,16 @@ const IDLES: Readonly<Record<IdleVerdict, string>> = {
   high: 'steady, above its band',
   low: 'steady, below its band',
   'too few readings': 'too few readings to say',
+};
+
+const FAULTS: Readonly<Record<RelearnFault['why'], string>> = {
+  'not back': 'it did not come back from a blip',
+  climbing: 'the idle climbed',
+  hunting: 'the idle hunted',
+  high: 'the idle was above its band',
+  low: 'the idle was below its band',
+  'too few readings': 'the idle has too few readings to say',
+  'runs missing': 'not as many runs as planned',
 };
 
 const W = 620;
@@ -145,7 +152,7 @@ function Cycles({ reports }: { reports: readonly CycleReport[] }) {
       </thead>
       <tbody>
         {reports.map((r, i) => (
-          <tr key={r.from_ms}>
+          <tr key={r.from_ms} data-open={r.to_ms !== null && r.longEnough && runFault(r) !== null}>
             <td>{i + 1}</td>
             <td className="num">
               {r.to_ms === null ? 'running' : `${clock((r.to_ms - r.from_ms) / 1000)}${r.longEnough ? '' : ', cut short'}`}
@@ -171,17 +178,23 @@ export function Relearn({
   events,
   named,
   started,
+  locked,
+  clock_ms,
   onWrite,
 }: {
   events: readonly SheetEvent[];
   named: boolean;
   started: boolean;
+  /** Why the first start is shut, in a line; null: it is open. */
+  locked: string | null;
+  /** Add to this device's clock to have the server's, ms. */
+  clock_ms: number;
   onWrite: (entry: Entry, at_ms?: number) => void;
 }) {
   const { pack } = usePrefs();
   const r = useJob((s) => s.doc.install.relearn);
   const jobNumber = useJob((s) => s.number);
-  const now = useNow();
+  const now = useNow() + clock_ms;
   const plan = useMemo<RelearnPlan>(() => ({ cycles: r.cycles, run_s: r.run_s, rest_s: r.rest_s, band_rpm: [r.low_rpm, r.high_rpm] }), [r]);
   const [live, setLive] = useState<RelearnEvent[]>([]);
   const [kind, setKind] = useState<TachometerCase>('sound');
@@ -222,14 +235,38 @@ export function Relearn({
     onWrite({ type: 'engine off' });
   };
   const left = Math.max(0, state.wanted_s - state.elapsed_s);
-  const text = {
-    'not begun': `${plan.cycles} runs of ${clock(plan.run_s)}, ${clock(plan.rest_s)} off between them; a light blip or two in each.`,
-    running: `Run ${reports.length}: ${clock(left)} to go. Blip it lightly and let go.`,
-    'run long enough': `Run ${reports.length} was long enough: key off.`,
-    resting: `Off for another ${clock(left)}; ${state.cyclesDone} of ${plan.cycles} runs done.`,
-    rested: `Rested: start run ${state.cyclesDone + 1} of ${plan.cycles}.`,
-    done: `All ${plan.cycles} runs are done. Drive it gently now, so that it learns.`,
-  }[state.phase];
+  const faults = relearnFaults(plan, all, now);
+  const unclean =
+    state.phase === 'done' && faults.length > 0
+      ? `${state.cyclesDone} runs were long enough, but it is not done: ${faults.map((f) => `${f.run === null ? '' : `run ${f.run}, `}${FAULTS[f.why]}`).join('; ')}. Run it again, or say at the tick why it is done.`
+      : null;
+  const text =
+    unclean ??
+    {
+      'not begun': `${plan.cycles} runs of ${clock(plan.run_s)}, ${clock(plan.rest_s)} off between them; a light blip or two in each.`,
+      running: `Run ${reports.length}: ${clock(left)} to go. Blip it lightly and let go.`,
+      'run long enough': `Run ${reports.length} was long enough: key off.`,
+      resting: `Off for another ${clock(left)}; ${state.cyclesDone} of ${plan.cycles} runs done.`,
+      rested: `Rested: start run ${state.cyclesDone + 1} of ${plan.cycles}.`,
+      done: `All ${plan.cycles} runs are done and clean. Drive it gently now, so that it learns.`,
+    }[state.phase];
+  const rpmNow = tacho.last?.rpm ?? null;
+  const inBand = rpmNow !== null && rpmNow >= plan.band_rpm[0] && rpmNow <= plan.band_rpm[1];
+  const wants = alarm
+    ? ALARMS[alarm]
+    : state.phase === 'run long enough' || state.phase === 'rested' || state.phase === 'done'
+      ? text
+      : null;
+  const engine = (
+    <>
+      <Button type="primary" size="large" disabled={!named || !started || locked !== null || running} onClick={on}>
+        Engine on
+      </Button>
+      <Button size="large" disabled={!named || !running} onClick={off}>
+        Engine off
+      </Button>
+    </>
+  );
   return (
     <div className={`${styles['panel']} ${styles['relearn']}`}>
       <div>
@@ -242,12 +279,7 @@ export function Relearn({
           </p>
         )}
         <div className={`${styles['devices']} no-print`}>
-          <Button type="primary" disabled={!named || !started || running} onClick={on}>
-            Engine on
-          </Button>
-          <Button disabled={!named || !running} onClick={off}>
-            Engine off
-          </Button>
+          {engine}
           <Select<TachometerCase>
             aria-label="Tachometer stand-in plays"
             value={kind}
@@ -296,7 +328,31 @@ export function Relearn({
             note it
           </Button>
         </div>
-        {!started && <p className="quiet">Begins when the first start is ticked.</p>}
+        {!started && <p className="quiet">{locked ?? 'Begins when the first start is ticked.'}</p>}
+        <Large title="Idle relearn">
+          {() => (
+            <div className={car['one']}>
+              <p className={car['big']} data-tone={alarm ? 'danger' : undefined}>
+                {state.wanted_s > 0 ? clock(left) : '—'}
+              </p>
+              <p className={car['say']} role={alarm ? 'alert' : undefined}>
+                {alarm ? ALARMS[alarm] : text}
+              </p>
+              {rpmNow !== null && (
+                <p className={car['big']} data-tone={inBand ? 'good' : 'danger'}>
+                  {formatQuantity(rpmNow, 'rpm', pack)}
+                </p>
+              )}
+              {rpmNow !== null && (
+                <p className={car['say']}>
+                  {inBand ? 'In its band.' : `Outside its band of ${plan.band_rpm[0]} to ${plan.band_rpm[1]} rpm.`} Stand-in.
+                </p>
+              )}
+              <div className={car['go']}>{engine}</div>
+              <Called text={wants} />
+            </div>
+          )}
+        </Large>
         {tacho.state === 'away' && <p className={styles['failed']}>The tachometer is away; it is tried again.</p>}
         {tacho.last && (
           <p className={styles['live']} aria-label="Engine speed">

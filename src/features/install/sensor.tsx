@@ -1,7 +1,7 @@
 'use client';
 
 import { Button, Select } from 'antd';
-import { useState } from 'react';
+import { useState, type ReactNode } from 'react';
 import { sensorCheck, SENSOR_WINDOW_V, tracksPlausible, type SensorCheck } from '@/core/install/sensor';
 import {
   BLADE_POSITIONS,
@@ -15,8 +15,9 @@ import { formatQuantity } from '@/core/units/quantity';
 import { useChosenUnit } from '@/features/fit/use-fit';
 import { DocField } from '@/features/job/field';
 import { useJob } from '@/features/job/provider';
-import { Heading } from '@/ui/answer/stop';
 import { usePrefs } from '@/ui/theme/prefs';
+import { Large, OneByOne } from './at-car';
+import car from './at-car.module.css';
 import styles from './install.module.css';
 import { useReadings } from './use-readings';
 
@@ -161,36 +162,87 @@ function Tracks() {
   );
 }
 
-/** The position sensor before and after: stock’s volts, the new unit’s, and what to do about the difference. */
-export function Sensor() {
+/** What the sensor's volts on the new unit mean, against stock's. */
+function useSensorWords(): { text: string; good: boolean } | null {
   const { pack } = usePrefs();
   const { kind, closed_V, full_V } = useJob((s) => s.doc.car.controls);
   const now = useJob((s) => s.doc.install);
   const stock = closed_V !== null && full_V !== null ? { closed_V, full_V } : null;
-  const check = now.closed_V !== null && now.full_V !== null ? sensorCheck({ closed_V: now.closed_V, full_V: now.full_V }, stock) : null;
+  if (now.closed_V === null || now.full_V === null) return null;
+  const check = sensorCheck({ closed_V: now.closed_V, full_V: now.full_V }, stock);
+  return {
+    text: sensorText(check, kind !== 'cable', pack),
+    good: check.verdict === 'matched' || check.verdict === 'no figure of stock',
+  };
+}
+
+function SensorWords({ large = false }: { large?: boolean }) {
+  const { pack } = usePrefs();
+  const words = useSensorWords();
+  if (words)
+    return (
+      <p role="status" className={large ? car['say'] : words.good ? styles['good'] : styles['failed']}>
+        {words.text}
+      </p>
+    );
   return (
-    <>
-      <Heading>Position sensor, stock</Heading>
-      <DocField path="car.controls.closed_V" label="Closed" measure="voltage" nullable placeholder="not yet" />
-      <DocField path="car.controls.full_V" label="Full" measure="voltage" nullable placeholder="not yet" />
-      <Heading>On the new unit</Heading>
-      <DocField path="install.closed_V" label="Closed now" measure="voltage" nullable placeholder="not yet" />
-      <DocField path="install.full_V" label="Full now" measure="voltage" nullable placeholder="not yet" />
-      {kind !== 'cable' && <Tracks />}
-      <Voltmeter electronic={kind !== 'cable'} />
-      {check ? (
-        <p
-          role="status"
-          className={check.verdict === 'matched' || check.verdict === 'no figure of stock' ? styles['good'] : styles['failed']}
-        >
-          {sensorText(check, kind !== 'cable', pack)}
-        </p>
-      ) : (
-        <p className="quiet">
-          Usual window {formatQuantity(0.5, 'voltage', pack)} closed to {formatQuantity(4.5, 'voltage', pack)} full; outside it the control
-          unit sets a fault.
-        </p>
-      )}
-    </>
+    <p className={large ? car['say'] : 'quiet'}>
+      Usual window {formatQuantity(0.5, 'voltage', pack)} closed to {formatQuantity(4.5, 'voltage', pack)} full; outside it the control unit
+      sets a fault.
+    </p>
   );
 }
+
+/** The stock sensor's volts, in the step that measures them. */
+export const StockSensor = () => (
+  <div className={styles['bags']}>
+    <DocField path="car.controls.closed_V" label="Stock, closed" measure="voltage" nullable placeholder="not yet" />
+    <DocField path="car.controls.full_V" label="Stock, full" measure="voltage" nullable placeholder="not yet" />
+  </div>
+);
+
+const volt = (path: string, label: string) => <DocField path={path} label={label} measure="voltage" nullable placeholder="not yet" />;
+
+/** The new sensor's volts and what to do about the difference from stock's, in the step that sets it. */
+export function NewSensor() {
+  const electronic = useJob((s) => s.doc.car.controls.kind) !== 'cable';
+  return (
+    <div className={styles['bags']}>
+      {volt('install.closed_V', 'Closed now')}
+      {volt('install.full_V', 'Full now')}
+      {electronic && <Tracks />}
+      <SensorWords />
+      <Voltmeter electronic={electronic} />
+      <Large title="Position sensor">
+        {(close) => (
+          <OneByOne
+            done={close}
+            items={[
+              {
+                key: 'closed',
+                show: (
+                  <BigField say="Key on, engine off, foot off the pedal. Closed volts:">
+                    {volt('install.closed_V', 'Closed, read now')}
+                  </BigField>
+                ),
+              },
+              {
+                key: 'full',
+                show: <BigField say="Blade fully open, held. Full volts:">{volt('install.full_V', 'Full, read now')}</BigField>,
+              },
+              { key: 'words', show: <SensorWords large /> },
+            ]}
+          />
+        )}
+      </Large>
+    </div>
+  );
+}
+
+/** One field, large, with what to do said above it. */
+export const BigField = ({ say, children }: { say: string; children: ReactNode }) => (
+  <>
+    <p className={car['say']}>{say}</p>
+    <div className={car['field']}>{children}</div>
+  </>
+);

@@ -1,6 +1,7 @@
 import { act, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import type { SheetEventDoc } from '@/core/documents/sheet';
+import { outbox } from '@/features/offline/outbox';
 import { jobFindings } from '@/core/job/findings';
 import { larkspur, renderJob, units } from '../../../test/render-job';
 import { InstallStop } from './stop';
@@ -9,7 +10,6 @@ beforeEach(() => localStorage.clear());
 const heading = () => screen.getByRole('heading', { level: 1 });
 /** A button by its label or its text: asking several hundred elements for their role takes seconds here. */
 const button = (name: RegExp): HTMLElement => screen.queryByLabelText(name) ?? screen.getByText(name).closest('button')!;
-const KEY = 'vanner-sheet-job-1';
 
 /** A server that keeps what it is given, unless `down` or told to refuse. */
 function server(): { events: SheetEventDoc[]; down: boolean; refuse: string | null } {
@@ -44,7 +44,7 @@ let n = 0;
 const stamp = () => ({ id: `00000000-0000-4000-8000-${String((n += 1)).padStart(12, '0')}`, who: 'Tobin', at_ms: 1_776_000_000_000 });
 const done = (step: string): SheetEventDoc => ({ ...stamp(), type: 'done', step });
 const passed = (gate: string): SheetEventDoc => ({ ...stamp(), type: 'passed', gate });
-const CURES = ['closed-stop', 'open-stop', 'coupler', 'clear', 'plug-in', 'threads'].map(done);
+const CURES = ['spring', 'closed-stop', 'open-stop', 'coupler', 'clear', 'plug-in', 'threads'].map(done);
 const READY = [...CURES, ...['snap', 'travel', 'floor', 'seated', 'counted', 'nothing-left'].map(passed)];
 
 it('wants a name before anything is written down', async () => {
@@ -92,7 +92,9 @@ it('a failed check locks it again and reopens the step that cures it', async () 
   await userEvent.click(button(/^Write it down$/));
   await waitFor(() => expect(button(/^Done: First start/)).toBeDisabled());
   expect(
-    screen.getByText('Failed: the blade snaps shut by itself (hangs at a third). To be done again: the closed stop, set anew.'),
+    screen.getByText(
+      'Failed: the blade snaps shut by itself (hangs at a third). To be done again: the return spring, seated and the closed stop, set anew.',
+    ),
   ).toBeInTheDocument();
   expect(button(/^Done: Closed stop first/)).toBeInTheDocument();
 });
@@ -106,15 +108,15 @@ it('what is written down without a connection waits here, opens nothing, and goe
   // Ticked here, but the start stays locked until the server has it.
   expect(button(/^Passed: Nothing left/)).toHaveAttribute('aria-pressed', 'true');
   expect(button(/^Done: First start/)).toBeDisabled();
-  expect(JSON.parse(localStorage.getItem(KEY)!)).toHaveLength(1);
+  expect(outbox().list()).toHaveLength(1);
   shop.down = false;
   act(() => void window.dispatchEvent(new Event('online')));
   await waitFor(() => expect(button(/^Done: First start/)).toBeEnabled());
-  expect(JSON.parse(localStorage.getItem(KEY)!)).toEqual([]);
+  expect(outbox().list()).toEqual([]);
 });
 
-it('what waited before a reload is shown and sent after it, once', async () => {
-  localStorage.setItem(KEY, JSON.stringify([done('cold')]));
+it('what an earlier release left waiting in this browser is shown and sent, once', async () => {
+  localStorage.setItem('vanner-sheet-job-1', JSON.stringify([done('cold')]));
   const shop = open();
   await waitFor(() => expect(shop.events).toHaveLength(1));
   expect(shop.events[0]).toMatchObject({ step: 'cold', who: 'Tobin' });
@@ -177,7 +179,7 @@ describe('fasteners', () => {
     expect(screen.getByText('Fasteners of engine cover: 6 came out, 0 went back.')).toBeInTheDocument();
     const back = screen.getByLabelText('Back from engine cover');
     await userEvent.clear(back);
-    await userEvent.type(back, '6');
+    await userEvent.type(back, '6{Enter}');
     await waitFor(() => expect(button(/^Done: First start/)).toBeEnabled());
     expect(shop.events.at(-1)).toMatchObject({ type: 'fasteners back', bag: 'engine cover', count: 6 });
   });
@@ -187,26 +189,53 @@ describe('fasteners', () => {
     await userEvent.type(screen.getByLabelText('Bag of'), 'engine cover');
     await userEvent.type(screen.getByLabelText('Came out'), '6');
     expect(button(/^add$/)).toBeDisabled();
-    expect(screen.getByText('There is a bag of that name already.')).toBeInTheDocument();
+    expect(screen.getByText('There is a bag of that name already: type over its count to put it right.')).toBeInTheDocument();
   });
 });
 
-it('what was ticked without a connection meets what somebody else wrote meanwhile, and says so', async () => {
+it('what was ticked without hearing of a failure is kept, not counted, and says so', async () => {
   const shop = open(READY);
   shop.events = [...READY];
   shop.down = true;
   await userEvent.click(button(/^Passed: Engine off: open the blade/));
-  const waiting = JSON.parse(localStorage.getItem(KEY)!) as SheetEventDoc[];
-  localStorage.setItem(KEY, JSON.stringify(waiting));
-  const late = { ...stamp(), who: 'Tobin', at_ms: Date.now() + 60_000, type: 'failed' as const, gate: 'snap', reason: 'hangs' };
-  shop.events = [...READY, late];
+  await screen.findByText(/1 written down here/);
+  const fail = { ...stamp(), device: 'another', seen: READY.at(-1)!.id, type: 'failed' as const, gate: 'snap', reason: 'hangs' };
+  shop.events = [...READY, fail];
   shop.down = false;
-  const now = jest.spyOn(Date, 'now').mockReturnValue(Date.now() + 90_000);
   act(() => void window.dispatchEvent(new Event('online')));
-  expect(await screen.findByText(/While this device was away Tobin wrote “failed” where you wrote “passed”/)).toBeInTheDocument();
-  // The tick was made before the failure and only arrived after it: the start stays locked.
+  expect(
+    (await screen.findAllByText(/^Kept, not counted: Maud passed the blade snaps shut by itself before hearing that Tobin failed/))[0],
+  ).toBeInTheDocument();
   expect(button(/^Done: First start/)).toBeDisabled();
-  now.mockRestore();
+});
+
+it('a check that fails after the first start stops everything in large words', async () => {
+  const shop = open([...READY, done('start')]);
+  shop.events = [...READY, done('start')];
+  await userEvent.click(button(/^Failed: Full travel/));
+  await userEvent.type(await screen.findByLabelText('In a few words'), 'sticks at three quarters');
+  await userEvent.click(button(/^Write it down$/));
+  await waitFor(() => expect(heading()).toHaveTextContent('Stop: a check failed after the first start. Engine off, key out.'));
+  expect(screen.getByText('Stop. Engine off. Key out.')).toBeInTheDocument();
+  expect(button(/^Done: First start/)).toBeDisabled();
+  expect(button(/^Engine on$/)).toBeDisabled();
+  expect(button(/^Done: Drive: ten minutes/)).toBeDisabled();
+  expect(screen.getAllByText(/^Start locked\. Failed: full travel from the seat \(sticks at three quarters\)/).length).toBeGreaterThan(1);
+});
+
+it('a check waits for the work it is about, and a word is taken back in the history', async () => {
+  const failed = { ...stamp(), type: 'failed' as const, gate: 'snap', reason: 'hangs' };
+  const shop = open([...READY, failed]);
+  shop.events = [...READY, failed];
+  expect(button(/^Passed: Engine off: open the blade/)).toBeDisabled();
+  expect(
+    screen.getByText('To be done and ticked before it can be passed: the return spring, seated and the closed stop, set anew.'),
+  ).toBeInTheDocument();
+  await userEvent.click(button(/^Take back: Tobin failed the blade snaps shut/));
+  await userEvent.type(await screen.findByLabelText('In a few words'), 'wrong line');
+  await userEvent.click(button(/^Write it down$/));
+  await waitFor(() => expect(shop.events.at(-1)).toMatchObject({ type: 'taken back', of: failed.id, reason: 'wrong line' }));
+  expect(await screen.findByText('Open again: Maud took it back (wrong line).')).toBeInTheDocument();
 });
 
 describe('notes and photos', () => {
@@ -214,12 +243,27 @@ describe('notes and photos', () => {
     const shop = open();
     await userEvent.click(button(/^Add a note: Coupler loose/));
     await userEvent.type(screen.getByLabelText(/^Note at: Coupler loose/), 'bracket in the way of the plug');
+    // Half a note is kept as it is typed; leaving the field by keyboard writes it down.
+    expect(Object.keys(localStorage).filter((k) => k.startsWith('vanner-note-'))).toHaveLength(1);
     await userEvent.tab();
     await waitFor(() =>
       expect(shop.events.at(-1)).toMatchObject({ type: 'note', step: 'unit-off', text: 'bracket in the way of the plug', who: 'Maud' }),
     );
-    expect(screen.getByText(/bracket in the way of the plug/)).toBeInTheDocument();
+    expect(screen.getByText(/^bracket in the way of the plug/)).toBeInTheDocument();
     expect(screen.getByText(/^noted by Maud,/)).toBeInTheDocument();
+  });
+
+  it('the tap that ends a note lands where it was meant to', async () => {
+    const shop = open();
+    await userEvent.click(button(/^Add a note: Let the engine go cold/));
+    await userEvent.type(screen.getByLabelText(/^Note at: Let the engine/), 'left it overnight');
+    const next = button(/^Done: Let the engine go cold/);
+    const user = userEvent.setup();
+    await user.pointer([{ keys: '[MouseLeft>]', target: next }]);
+    // The finger is down and the field has lost it: nothing has moved yet.
+    expect(screen.getByLabelText(/^Note at: Let the engine/)).toBeInTheDocument();
+    await user.pointer([{ keys: '[/MouseLeft]', target: next }]);
+    await waitFor(() => expect(shop.events.map((e) => e.type).sort()).toEqual(['done', 'note']));
   });
 });
 

@@ -4,7 +4,8 @@ import { Button, Input, Modal } from 'antd';
 import { Fragment, useEffect, useState, useSyncExternalStore } from 'react';
 import { PERSON_COOKIE } from '@/core/documents/shop';
 import type { SheetEventDoc } from '@/core/documents/sheet';
-import { sheetState, startLocks, stepsLeft, type Gate, type SheetState, type StartLock } from '@/core/install/run-sheet';
+import { needsStart, sheetState, startLocks, stepsLeft, type SheetState, type StartLock } from '@/core/install/run-sheet';
+import { relearnEvents, relearnFaults } from '@/core/install/relearn';
 import { gatesOf, jobSteps, movedOwn, STAGES, stepFacts, usualSteps, type InstallStep } from '@/core/install/steps';
 import { formatQuantity } from '@/core/units/quantity';
 import { installFinding } from '@/core/job/findings';
@@ -13,14 +14,18 @@ import { Heading, Rule, StopPage } from '@/ui/answer/stop';
 import { usePrefs } from '@/ui/theme/prefs';
 import { ControlRow } from '@/ui/field/field-row';
 import styles from './install.module.css';
-import { Fasteners } from './fasteners';
+import { asideText, History, reopenedText, timeText } from './history';
+import { curesOf, eventText, lockLine, lockText, shortName } from './event-words';
+import { BagsBack, BagsOut } from './fasteners';
 import { OwnSteps } from './own-steps';
 import { Relearn } from './relearn';
-import { Sensor } from './sensor';
+import { NewSensor, StockSensor } from './sensor';
 import { StepRow } from './step-row';
 import { Stops } from './stops';
 import { Torque } from './torque';
-import { useSheet, type Entry } from './use-sheet';
+import { useSheet, type Entry, type SheetLog } from './use-sheet';
+import { outbox } from '@/features/offline/outbox';
+import { PhoneLink } from '@/features/job/phone-link';
 
 const WHO_KEY = 'vanner-who';
 const nothing = (): (() => void) => () => {};
@@ -43,44 +48,6 @@ function useWho(): [string, (who: string) => void] {
   return [typed ?? kept, set];
 }
 
-/** The few words for the step that cures a failed check. */
-function cureOf(gate: string, gates: readonly Gate[]): string {
-  const cure = gates.find((g) => g.id === gate)?.cure ?? '';
-  return SHORT[cure] ?? cure;
-}
-
-/** The few words by which a check or step is named in a sentence. */
-const SHORT: Readonly<Record<string, string>> = {
-  snap: 'the blade snaps shut by itself',
-  travel: 'full travel from the seat',
-  'self-test': 'the self-test, and shut by itself',
-  follows: 'the blade follows the pedal',
-  floor: 'floor and pedal clear',
-  'nothing-left': 'nothing left in the intake',
-  seated: 'connectors seated',
-  counted: 'fasteners counted',
-  'closed-stop': 'the closed stop, set anew',
-  'open-stop': 'the open stop, set anew',
-  'no-push': 'the unit set on',
-  'plug-in': 'the connectors, on and locked',
-  coupler: 'the coupler, on square',
-  clear: 'the intake, looked through',
-  threads: 'the fasteners, tightened',
-};
-
-function lockText(lock: StartLock, gates: readonly Gate[]): string {
-  switch (lock.why) {
-    case 'check':
-      return lock.reason === null
-        ? `Not passed yet: ${SHORT[lock.gate] ?? lock.gate}.`
-        : `Failed: ${SHORT[lock.gate] ?? lock.gate} (${lock.reason}). To be done again: ${cureOf(lock.gate, gates)}.`;
-    case 'cure':
-      return `To be done first: ${SHORT[lock.step] ?? lock.step}.`;
-    case 'fasteners':
-      return `Fasteners of ${lock.bag}: ${lock.out} came out, ${lock.back} went back.`;
-  }
-}
-
 function answerText(
   steps: readonly InstallStep[],
   name: string,
@@ -88,7 +55,9 @@ function answerText(
   left: number,
   locks: readonly StartLock[],
   started: boolean,
+  stopped: boolean,
 ): string {
+  if (stopped) return 'Stop: a check failed after the first start. Engine off, key out.';
   if (left === steps.length) {
     const checks = steps.filter((s) => s.gate).length;
     return `${steps.length} steps to put ${name} on this ${control} car; ${checks} checks stand before the first start.`;
@@ -169,6 +138,81 @@ function Progress({ steps, state, locked }: { steps: readonly InstallStep[]; sta
   );
 }
 
+/** A check that failed after the first start: large, before anything else. */
+function Stopped({ state, gates }: { state: SheetState; gates: ReturnType<typeof gatesOf> }) {
+  if (!state.stopped) return null;
+  const { gate, reason, who, at_ms } = state.stopped;
+  return (
+    <div role="alert" className={styles['stopped']}>
+      <strong>Stop. Engine off. Key out.</strong>
+      <p>
+        {who} failed {shortName(gate)}: {reason}{' '}
+        <time dateTime={new Date(at_ms).toISOString()} suppressHydrationWarning>
+          ({timeText(at_ms)})
+        </time>
+      </p>
+      <ol>
+        <li>Engine off, key out, nobody in the seat.</li>
+        <li>Do again and tick: {curesOf(gate, gates)}.</li>
+        <li>Pass this check, and every check that was opened with it.</li>
+        <li>Only then the first start again, somebody at the key.</li>
+      </ol>
+    </div>
+  );
+}
+
+/** What is on its way, what was not taken, and what others do meanwhile. */
+function Traffic({ sheet, steps, state }: { sheet: SheetLog; steps: readonly InstallStep[]; state: SheetState }) {
+  const [newest] = sheet.heard;
+  const mine = state.setAside.filter((a) => a.event.device === sheet.device);
+  return (
+    <>
+      {newest && (
+        <p role={newest.type === 'failed' ? 'alert' : 'status'} className={newest.type === 'failed' ? styles['failed'] : styles['heard']}>
+          {newest.who} {eventText(newest, steps, sheet.kept)}, {timeText(newest.at_ms)}.
+        </p>
+      )}
+      {sheet.live === 'away' && (
+        <p role="status" className={styles['failed']}>
+          What others write does not come in just now: this sheet may be behind. The first start stays as the server has it.
+        </p>
+      )}
+      {sheet.waiting.length > 0 && (
+        <p role="status" className="quiet">
+          {sheet.waiting.length} written down here, waiting for the server. Nothing is lost.
+        </p>
+      )}
+      {mine.map((a) => (
+        <p key={a.event.id} role="alert" className={styles['failed']}>
+          {asideText(a, steps)}
+        </p>
+      ))}
+      {sheet.refusedLater.map((i) => (
+        <p key={i.seq} role="alert" className={styles['failed']}>
+          Not taken: “{i.kind === 'photo' ? 'a photo' : eventText(i.body as SheetEventDoc, steps)}”. {i.refused}{' '}
+          <Button size="small" onClick={() => void outbox().dismiss(i.seq)}>
+            I have read it
+          </Button>
+        </p>
+      ))}
+      {sheet.refused && (
+        <p role="alert" className={styles['failed']}>
+          {sheet.refused}
+        </p>
+      )}
+    </>
+  );
+}
+
+/** Where somebody signs for the work, on paper. */
+const Signed = () => (
+  <div className={styles['signed']} aria-hidden="true">
+    {['Fitted by', 'Checked by', 'Date'].map((t) => (
+      <span key={t}>{t}</span>
+    ))}
+  </div>
+);
+
 /** Install: the order of work for this car, its cautions where they apply, and the checks that come before any start. */
 export function InstallStop({ written = [] }: { written?: readonly SheetEventDoc[] }) {
   const { pack } = usePrefs();
@@ -185,6 +229,12 @@ export function InstallStop({ written = [] }: { written?: readonly SheetEventDoc
   // Only what the server keeps opens the start: two windows, or one without a connection, must not go round it.
   const locks = startLocks(sheetState(sheet.kept, gates), gates);
   const left = stepsLeft(steps, state);
+  const r = doc.install.relearn;
+  const unclean = relearnFaults(
+    { cycles: r.cycles, run_s: r.run_s, rest_s: r.rest_s, band_rpm: [r.low_rpm, r.high_rpm] },
+    relearnEvents([...sheet.kept, ...sheet.waiting]),
+    Number.MAX_SAFE_INTEGER,
+  );
   const store = useJobStore();
   const { kept } = sheet;
   useEffect(() => {
@@ -204,6 +254,7 @@ export function InstallStop({ written = [] }: { written?: readonly SheetEventDoc
   return (
     <StopPage
       wideAside
+      tone={state.stopped ? 'danger' : undefined}
       answer={answerText(
         steps,
         unit ? unit.doc.name : 'a unit',
@@ -211,6 +262,7 @@ export function InstallStop({ written = [] }: { written?: readonly SheetEventDoc
         left,
         locks,
         state.done.has('start'),
+        state.stopped !== null,
       )}
       reason={volts}
       aside={
@@ -226,10 +278,6 @@ export function InstallStop({ written = [] }: { written?: readonly SheetEventDoc
               <Rule />
             </>
           )}
-          <Sensor />
-          <Rule />
-          <Fasteners state={state} named={name !== ''} onWrite={(entry) => sheet.write(entry, name)} />
-          <Rule />
           <OwnSteps />
           <Rule />
           <Heading>Whose word counts</Heading>
@@ -238,33 +286,20 @@ export function InstallStop({ written = [] }: { written?: readonly SheetEventDoc
             technician. Local rules on emissions and inspection apply.
           </p>
           <Rule />
-          <Button className="no-print" onClick={() => window.print()}>
-            Print the sheet
-          </Button>
+          <div className={`${styles['devices']} no-print`}>
+            <PhoneLink stop="install" />
+            <Button onClick={() => window.print()}>Print the sheet</Button>
+          </div>
         </>
       }
     >
+      <Stopped state={state} gates={gates} />
       <Progress steps={steps} state={state} locked={locks.length > 0} />
       <div className={`${styles['who']} no-print`}>
         <ControlRow label="At the car" wrong={name === '' ? 'A name is needed to write anything down.' : undefined}>
           <Input aria-label="At the car" value={who} maxLength={60} placeholder="your name" onChange={(e) => setWho(e.target.value)} />
         </ControlRow>
-        {sheet.waiting.length > 0 && (
-          <p role="status" className="quiet">
-            {sheet.waiting.length} written down here, waiting for the server. Nothing is lost.
-          </p>
-        )}
-        {sheet.met.map(({ mine, theirs }) => (
-          <p key={mine.id + theirs.id} role="alert" className={styles['failed']}>
-            While this device was away {theirs.who} wrote “{theirs.type}” where you wrote “{mine.type}”. Both stand on the sheet; a failure
-            made later than your tick keeps counting.
-          </p>
-        ))}
-        {sheet.refused && (
-          <p role="alert" className={styles['failed']}>
-            {sheet.refused}
-          </p>
-        )}
+        <Traffic sheet={sheet} steps={steps} state={state} />
       </div>
       <div className={styles['stages']}>
         {STAGES.map(({ stage, title }) => {
@@ -279,8 +314,20 @@ export function InstallStop({ written = [] }: { written?: readonly SheetEventDoc
                       step={s}
                       n={steps.indexOf(s) + 1}
                       state={state}
-                      locked={locks.length > 0}
+                      locked={locks.length > 0 ? lockLine(locks, gates) : null}
+                      waits={needsStart(s.id) && !state.done.has('start')}
                       named={name !== ''}
+                      photos={sheet.photos}
+                      device={sheet.device}
+                      reopened={reopenedText(s.id, state, steps)}
+                      curesLeft={
+                        gates
+                          .find((g) => g.id === s.id)
+                          ?.cures.filter((c) => !state.done.has(c))
+                          .map((c) => shortName(c)) ?? []
+                      }
+                      unclean={s.id === 'relearn' && unclean.length > 0}
+                      onPhoto={(photo) => sheet.addPhoto(s.id, photo, name)}
                       onWrite={(entry) => sheet.write(entry, name)}
                       onReason={(question, entry) => setAsking({ question, entry })}
                       onMove={(by) =>
@@ -291,6 +338,26 @@ export function InstallStop({ written = [] }: { written?: readonly SheetEventDoc
                       }
                       onRemove={() => change((d) => ({ ...d, install: { ...d.install, own: d.install.own.filter((o) => o.id !== s.id) } }))}
                     />
+                    {s.id === 'volts-before' && (
+                      <li className={styles['inside']}>
+                        <StockSensor />
+                      </li>
+                    )}
+                    {s.id === 'fasteners' && (
+                      <li className={styles['inside']}>
+                        <BagsOut state={state} named={name !== ''} onWrite={(entry) => sheet.write(entry, name)} />
+                      </li>
+                    )}
+                    {s.id === (control === 'cable' ? 'sensor-set' : 'plug-in') && (
+                      <li className={styles['inside']}>
+                        <NewSensor />
+                      </li>
+                    )}
+                    {s.id === 'counted' && state.bags.size > 0 && (
+                      <li className={styles['inside']}>
+                        <BagsBack state={state} named={name !== ''} onWrite={(entry) => sheet.write(entry, name)} />
+                      </li>
+                    )}
                     {s.id === 'threads' && (
                       <li className={styles['inside']}>
                         <Torque />
@@ -307,6 +374,8 @@ export function InstallStop({ written = [] }: { written?: readonly SheetEventDoc
                           events={[...sheet.kept, ...sheet.waiting]}
                           named={name !== ''}
                           started={state.done.has('start')}
+                          locked={locks.length > 0 ? lockLine(locks, gates) : null}
+                          clock_ms={sheet.clock_ms}
                           onWrite={(entry, at_ms) => sheet.write(entry, name, at_ms)}
                         />
                       </li>
@@ -318,6 +387,14 @@ export function InstallStop({ written = [] }: { written?: readonly SheetEventDoc
           );
         })}
       </div>
+      <History
+        events={[...sheet.kept, ...sheet.waiting]}
+        state={state}
+        steps={steps}
+        named={name !== ''}
+        onReason={(question, entry) => setAsking({ question, entry })}
+      />
+      <Signed />
       {asking && <AskReason asked={asking} onWrite={(entry) => sheet.write(entry, name)} onClose={() => setAsking(null)} />}
     </StopPage>
   );

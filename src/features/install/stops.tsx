@@ -11,7 +11,10 @@ import { stopWorking } from '@/core/working/install-working';
 import { Pair } from '@/ui/answer/stop';
 import { usePrefs } from '@/ui/theme/prefs';
 import { Num } from '@/ui/working/provider';
+import { Large, OneByOne } from './at-car';
+import car from './at-car.module.css';
 import styles from './install.module.css';
+import { BigField } from './sensor';
 
 const DEGREE = Math.PI / 180;
 /** A stop this far above the angle the blade was cut for keeps it off its bore, and one this far is open at idle. */
@@ -63,6 +66,7 @@ export function Stops() {
   };
   const bad = isFailure(check) || !check.safe;
   const share = isFailure(check) ? '' : formatQuantity(check.fullShare, 'fineShare', pack);
+  const said = isFailure(check) ? 'The open stop lies below the closed one: swap them.' : stopsText(check, share);
   return (
     <div className={styles['panel']}>
       <div className={styles['blade']}>
@@ -127,8 +131,47 @@ export function Stops() {
           </Pair>
         )}
         <p role="status" className={bad ? styles['failed'] : styles['good']}>
-          {isFailure(check) ? 'The open stop lies below the closed one: swap them.' : stopsText(check, share)}
+          {said}
         </p>
+        <Large title="Stops">
+          {(close) => (
+            <OneByOne
+              done={close}
+              items={[
+                {
+                  key: 'shut',
+                  show: (
+                    <BigField
+                      say={`1. Closed stop: a hair above the ${formatQuantity(t.closedAngle_rad, 'angle', pack)} the blade was cut for. It must not wedge.`}
+                    >
+                      <DocField path="install.shut_rad" label="Shut at, read now" measure="angle" nullable placeholder="as measured" />
+                    </BigField>
+                  ),
+                },
+                { key: 'sensor', show: <p className={car['say']}>2. Sensor: set the closed volts now. They move with the closed stop.</p> },
+                {
+                  key: 'full',
+                  show: (
+                    <BigField say={`3. Open stop: true full opening, ${formatQuantity(fullAngle(t), 'angle', pack)} to 90°, never past.`}>
+                      <DocField path="install.full_rad" label="Open to, read now" measure="angle" nullable placeholder="as measured" />
+                    </BigField>
+                  ),
+                },
+                {
+                  key: 'said',
+                  show: (
+                    <>
+                      <p className={car['big']} data-tone={bad ? 'danger' : 'good'}>
+                        {share || '—'}
+                      </p>
+                      <p className={car['say']}>{said}</p>
+                    </>
+                  ),
+                },
+              ]}
+            />
+          )}
+        </Large>
       </div>
     </div>
   );

@@ -11,12 +11,14 @@ import { useJob } from '@/features/job/provider';
 import { torqueWorking } from '@/core/working/install-working';
 import { usePrefs } from '@/ui/theme/prefs';
 import { Num } from '@/ui/working/provider';
+import { Large, OneByOne } from './at-car';
+import car from './at-car.module.css';
 import styles from './install.module.css';
 
 const SIZE = 260;
 
 /** The flange's own holes with the order they are tightened in. */
-function OrderDrawing({ face, order }: { face: Flange; order: readonly number[] }) {
+function OrderDrawing({ face, order, now }: { face: Flange; order: readonly number[]; now?: number }) {
   const { palette } = usePrefs();
   const holes = flangeHoles(face);
   const reach = Math.max(...holes.map((h) => Math.hypot(h.x_m, h.y_m))) + face.hole_m + 0.006;
@@ -39,14 +41,21 @@ function OrderDrawing({ face, order }: { face: Flange; order: readonly number[] 
         const far = fromOpening(face, h) > 0.012 ? 14 : 12;
         return (
           <g key={i}>
-            <circle cx={X(h.x_m)} cy={Y(h.y_m)} r={far} fill={palette.sheet} stroke={palette.ink} strokeWidth="1.6" />
+            <circle
+              cx={X(h.x_m)}
+              cy={Y(h.y_m)}
+              r={far}
+              fill={i === now ? palette.series[1]! : palette.sheet}
+              stroke={palette.ink}
+              strokeWidth="1.6"
+            />
             <text
               x={X(h.x_m)}
               y={Y(h.y_m) + 6}
               textAnchor="middle"
               fontSize="17"
               fontWeight="600"
-              fill={palette.ink}
+              fill={i === now ? palette.sheet : palette.ink}
               fontFamily="Barlow Condensed, sans-serif"
             >
               {order.indexOf(i) + 1}
@@ -91,6 +100,34 @@ export function Torque() {
           {mounting.adapter && ' The plate’s own bolts first, then the unit’s.'}
         </p>
         <DocField path="install.torque_Nm" label="Maker’s torque" measure="smallTorque" nullable placeholder="not at hand" />
+        {face && plan.rounds_Nm.length > 0 && (
+          <Large title="Tighten in a cross">
+            {(close) => (
+              <OneByOne
+                done={close}
+                items={plan.rounds_Nm.flatMap((torque, round) =>
+                  plan.order.map((bolt, n) => ({
+                    key: `${round}-${bolt}`,
+                    show: (
+                      <>
+                        <p className={car['say']}>
+                          Round {round + 1} of {plan.rounds_Nm.length}, bolt {n + 1} of {plan.order.length}
+                        </p>
+                        <p className={car['big']}>{Nm(torque)}</p>
+                        <p className="quiet">
+                          {plan.from === 'maker' ? 'The maker’s figure.' : 'Ours, cautious: the maker’s figure beats it.'}
+                        </p>
+                        <div className={car['drawing']}>
+                          <OrderDrawing face={face} order={plan.order} now={bolt} />
+                        </div>
+                      </>
+                    ),
+                  })),
+                )}
+              />
+            )}
+          </Large>
+        )}
       </div>
     </div>
   );

@@ -11,6 +11,7 @@ import { useCommands } from '@/ui/shell/commands';
 import { usePrefs } from '@/ui/theme/prefs';
 import { NewJob } from './new-job';
 import { TakeIn } from './take-in';
+import { Ready } from '@/ui/answer/ready';
 import styles from './jobs.module.css';
 
 interface Answer {
@@ -123,6 +124,7 @@ export function JobBoard({
   const all = archive ? counts.archived : counts.active;
   return (
     <div className={styles['board']}>
+      <Ready />
       <div className={styles['head']}>
         <h1>
           {archive ? 'Archived jobs' : shown.length === 0 ? 'No car in the shop yet' : `${all} ${all === 1 ? 'car' : 'cars'} in the shop`}

@@ -1,4 +1,5 @@
 import type { ReactNode } from 'react';
+import { Ready } from './ready';
 import { Said } from './said';
 import styles from './stop.module.css';
 
@@ -26,6 +27,7 @@ export function StopPage({
         </h1>
         {reason && <p className={styles['reason']}>{reason}</p>}
         {children}
+        <Ready />
       </section>
       <aside className={styles['aside']}>{aside}</aside>
     </div>

@@ -40,6 +40,9 @@ const rememberPerson = (name: string): void => {
 };
 
 function signOut(): void {
+  // The pages this browser kept for use without a network are somebody's cars: they go with who looked at them.
+  const { serviceWorker } = navigator as { serviceWorker?: ServiceWorkerContainer };
+  serviceWorker?.controller?.postMessage({ type: 'forget' });
   void fetch('/api/sign-in', { method: 'DELETE' }).then(() => location.assign('/sign-in'));
 }
 

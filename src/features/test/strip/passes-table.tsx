@@ -214,7 +214,7 @@ export function PassesTable({
           visit={visit}
           side={edited.doc.side}
           stored={edited.doc}
-          day={passes.filter((p) => p.id !== edited.id).map((p) => p.doc.slip)}
+          day={passes.filter((p) => p.id !== edited.id)}
           tower={null}
           onKeep={(doc) => strip.savePass(edited, doc)}
           onClose={() => setEdited(null)}

@@ -2,7 +2,7 @@
 
 import { Button, Input, Modal, Segmented } from 'antd';
 import { useEffect, useMemo, useState } from 'react';
-import { LANES, stripPassDoc, type StoredVisit, type StripPassDoc } from '@/core/documents/strip';
+import { LANES, stripPassDoc, type StoredPass, type StoredVisit, type StripPassDoc } from '@/core/documents/strip';
 import { NO_SLIP, placePoint, slipFields, slipIssues, type Slip, type SlipField } from '@/core/strip/slip';
 import { oddFigures } from '@/core/strip/slip-check';
 import { useShelf } from '@/features/job/provider';
@@ -58,6 +58,9 @@ function storedDraft(visit: StoredVisit): Draft | null {
   }
 }
 
+/** So many of the day's passes stand under the pad. */
+const MOST_LISTED = 6;
+
 interface TowerReading {
   readonly field: SlipField;
   readonly value: number;
@@ -71,21 +74,27 @@ export function SlipPad({
   visit,
   side,
   day,
+  waiting,
+  onUndo,
   stored,
   tower,
   onKeep,
   onClose,
 }: {
   visit: StoredVisit;
-  /** The day's other slips: what stands far from them is asked about. */
-  day: readonly Slip[];
+  /** The day's other passes: what stands far from them is asked about; a new one's list to go on from. */
+  day: readonly StoredPass[];
+  /** Ids of those that wait on this device to be sent. */
+  waiting?: ReadonlySet<string> | undefined;
+  /** Takes one of them out again; left out: there is nothing to undo. */
+  onUndo?: ((pass: StoredPass) => Promise<void>) | undefined;
   /** A kept pass that is put right; left out: a new one. */
   stored?: StripPassDoc | undefined;
   /** Side of the pass before: usually the same. */
   side: StripPassDoc['side'];
   /** Address of the stand-in's next pass, by side; null: none to be had. */
   tower: ((unitId: string | null) => string) | null;
-  onKeep: (doc: StripPassDoc) => Promise<void>;
+  onKeep: (doc: StripPassDoc) => Promise<unknown>;
   onClose: () => void;
 }) {
   const { pack } = usePrefs();
@@ -122,7 +131,7 @@ export function SlipPad({
     () =>
       oddFigures(
         slip,
-        day,
+        day.map((p) => p.doc.slip),
         (f, v) => figure(f, v, speeds),
         (f, t) => figureOf(f, t, speeds),
       ),
@@ -157,19 +166,40 @@ export function SlipPad({
       setDraft((d) => ({ ...d, digits }));
     });
   };
-  const keep = async (): Promise<void> => {
+  const fresh = (onCar: StripPassDoc['side']): Draft => ({
+    digits: {},
+    doc: stripPassDoc.parse({ schema: 1, at: stampNow().time, side: onCar, slip: NO_SLIP }),
+  });
+  const undo = async (pass: StoredPass): Promise<void> => {
+    try {
+      await onUndo!(pass);
+      // Back into the pad, to be put right and kept again: an undo loses nothing.
+      if (empty) setDraft({ digits: digitsOf(pass.doc.slip, speeds), doc: pass.doc });
+      setWrong(null);
+    } catch (error) {
+      setWrong((error as Error).message);
+    }
+  };
+  const keep = async (then: 'close' | 'next'): Promise<void> => {
     const parsed = stripPassDoc.safeParse({ ...draft.doc, slip });
     if (!parsed.success) return setWrong(parsed.error.issues[0]?.message ?? 'This pass cannot be kept as it is.');
     setBusy(true);
     try {
       await onKeep(parsed.data);
       if (!stored) localStorage.removeItem(draftKey(visit));
-      onClose();
+      if (then === 'close') return onClose();
+      setDraft(fresh(draft.doc.side));
+      setAt(0);
+      setWrong(null);
+      setBusy(false);
     } catch (error) {
       setWrong((error as Error).message);
       setBusy(false);
     }
   };
+  const shut = refused || empty || busy || stream.state === 'running';
+  const last = course === 'quarter' ? 't402_s' : 't201_s';
+  const trap = course === 'quarter' ? 'v402_mps' : 'v201_mps';
   const units = shelf.map((u) => ({ value: u.id, label: u.doc.name }));
   const live = new Map(stream.readings.map((r) => [r.field, r.value]));
   const shown = (f: SlipField): string => {
@@ -358,10 +388,35 @@ export function SlipPad({
             {stream.state === 'running' ? 'Stop' : 'Stand-in tower'}
           </Button>
         )}
-        <Button type="primary" size="large" disabled={refused || empty || busy || stream.state === 'running'} onClick={() => void keep()}>
+        <Button size="large" type={stored ? 'primary' : 'default'} disabled={shut} onClick={() => void keep('close')}>
           {stored ? 'Keep it so' : 'Keep this pass'}
         </Button>
+        {!stored && (
+          <Button type="primary" size="large" disabled={shut} onClick={() => void keep('next')}>
+            Keep, next slip
+          </Button>
+        )}
       </div>
+      {!stored && day.length > 0 && (
+        <ol className={styles['running']} aria-label="Kept today">
+          {day
+            .slice(-MOST_LISTED)
+            .toReversed()
+            .map((p, i) => (
+              <li key={p.id}>
+                <span>{p.doc.at ?? '—'}</span>
+                <b>{p.doc.slip[last] === null ? '—' : figure(last, p.doc.slip[last]!, speeds)}</b>
+                <b>{p.doc.slip[trap] === null ? '—' : figure(trap, p.doc.slip[trap]!, speeds)}</b>
+                <span className="quiet">{waiting?.has(p.id) ? 'waits here' : 'kept'}</span>
+                {onUndo && i === 0 && (
+                  <Button aria-label={`Undo the pass at ${p.doc.at ?? 'no time'}`} onClick={() => void undo(p)}>
+                    undo
+                  </Button>
+                )}
+              </li>
+            ))}
+        </ol>
+      )}
     </Modal>
   );
 }

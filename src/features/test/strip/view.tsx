@@ -23,6 +23,8 @@ import { PassLogs } from './pass-logs';
 import { PassesTable } from './passes-table';
 import { RoadView } from './road';
 import { SlipPad } from './slip-pad';
+import { outbox } from '@/features/offline/outbox';
+import { PhoneLink } from '@/features/job/phone-link';
 import { TableIn } from './table-in';
 import { useStrip, useStripAnalysis } from './use-strip';
 import { VisitPanel } from './visit-panel';
@@ -331,6 +333,7 @@ export function StripView({ tabs, unitId: dynoUnit }: { tabs: ReactNode; unitId:
             fees={visit?.doc ?? NO_FEES}
           />
           <PassLogs passes={passes} />
+          <PhoneLink stop="strip" />
           {passes.length > 0 && (
             <Button className="no-print" onClick={() => window.print()}>
               Print the day
@@ -344,6 +347,15 @@ export function StripView({ tabs, unitId: dynoUnit }: { tabs: ReactNode; unitId:
       {analysis && analysis.passes.length > 0 && <PassChart analysis={analysis} measure={measure} correction={correction} name={name} />}
       {analysis && (!isFailure(analysis.effects.et_s) || !isFailure(analysis.effects.trap_mps)) && <Effects analysis={analysis} />}
       {visit && visit.doc.weather.length > 1 && <AirChart visit={visit} analysis={analysis} />}
+      {strip.refused.map((i) => (
+        <p key={i.seq} role="alert" className={styles['wrong']}>
+          Not taken: what was written {new Date(i.written_ms).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })}.{' '}
+          {i.refused}{' '}
+          <Button size="small" onClick={() => void outbox().dismiss(i.seq)}>
+            I have read it
+          </Button>
+        </p>
+      ))}
       {visit && passes.length > 0 && <PassesTable visit={visit} passes={passes} analysis={analysis} strip={strip} />}
       {visit && passes.length === 0 && <p className="quiet">This day has no passes yet.</p>}
       {!visit && strip.book && <p className="quiet">Begin with New day on the right; then every slip is a few taps.</p>}
@@ -351,14 +363,21 @@ export function StripView({ tabs, unitId: dynoUnit }: { tabs: ReactNode; unitId:
         <SlipPad
           visit={visit}
           side={passes.at(-1)?.doc.side ?? { kind: 'stock' }}
-          day={passes.map((p) => p.doc.slip)}
+          day={passes}
+          waiting={strip.waiting}
+          onUndo={strip.removePass}
           tower={tower}
           onKeep={(doc) => strip.addPasses(visit, [doc])}
           onClose={() => setOpen(null)}
         />
       )}
       {open === 'table' && visit && (
-        <TableIn kind="passes" sideOf={sideOf} onTake={(found) => strip.addPasses(visit, found)} onClose={() => setOpen(null)} />
+        <TableIn
+          kind="passes"
+          sideOf={sideOf}
+          onTake={async (found) => void (await strip.addPasses(visit, found))}
+          onClose={() => setOpen(null)}
+        />
       )}
     </StopPage>
   );

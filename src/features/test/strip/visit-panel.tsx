@@ -24,10 +24,9 @@ import type { Strip } from './use-strip';
 import styles from './strip.module.css';
 
 const SEEDS = 1000;
-const byTime = (list: readonly WeatherReadingDoc[]): WeatherReadingDoc[] => [...list].sort((a, b) => a.at.localeCompare(b.at));
 
 /** The day's air: readings typed, from a table, or from the stand-in station. */
-function Air({ visit, save }: { visit: StoredVisit; save: (doc: StripVisitDoc) => Promise<void> }) {
+function Air({ visit, add: put }: { visit: StoredVisit; add: (readings: readonly WeatherReadingDoc[]) => Promise<void> }) {
   const { pack } = usePrefs();
   const tried = useTried();
   const jobId = useJob((s) => s.id);
@@ -39,10 +38,6 @@ function Air({ visit, save }: { visit: StoredVisit; save: (doc: StripVisitDoc) =
   const [table, setTable] = useState(false);
   const stream = useStream<StationReading>();
   const { weather } = visit.doc;
-  const put = async (more: readonly WeatherReadingDoc[]): Promise<void> => {
-    const times = new Set(more.map((r) => r.at));
-    await save({ ...visit.doc, weather: byTime([...weather.filter((r) => !times.has(r.at)), ...more]) });
-  };
   const station = (): void => {
     const query = new URLSearchParams({ job: jobId, seed: String(Number(visit.doc.takenOn.replaceAll('-', '')) % SEEDS), every: '10' });
     stream.start(
@@ -262,7 +257,7 @@ export function VisitPanel({ strip, visit, onPick }: { strip: Strip; visit: Stor
           />
           <FieldRow label="Entry" measure="money" value={visit.doc.entryFee} onChange={(entryFee) => set({ entryFee })} />
           <FieldRow label="A pass" measure="money" value={visit.doc.perPassFee} onChange={(perPassFee) => set({ perPassFee })} />
-          <Air key={visit.id} visit={visit} save={save} />
+          <Air key={visit.id} visit={visit} add={(readings) => strip.addWeather(visit, readings)} />
         </>
       )}
     </>

@@ -1,3 +1,4 @@
+import { z } from 'zod';
 import { stripVisitDoc } from '@/core/documents/strip';
 import { db } from '@/server/db/client';
 import { body, route } from '@/server/http';
@@ -10,12 +11,12 @@ export const GET = route<{ id: string }>(async (_req, { id }) => {
 });
 
 export const POST = route<{ id: string }>(async (req, { id }) => {
-  const doc = await body(req, stripVisitDoc);
+  const { id: visitId, ...doc } = await body(req, stripVisitDoc.extend({ id: z.uuid().optional() }));
   const visit = await db()
     .transaction()
     .execute(async (trx) => {
       await readJob(trx, id);
-      return addVisit(trx, id, doc);
+      return addVisit(trx, id, doc, visitId);
     });
   return Response.json(visit, { status: 201 });
 });

@@ -6,7 +6,10 @@ import { refreshFinding } from '@/server/jobs';
 import { addPasses, readVisit } from '@/server/strip';
 
 /** A day at a strip does not see more passes than this. */
-const several = z.array(stripPassDoc).min(1).max(200, 'Two hundred passes in one go are plenty.');
+const several = z
+  .array(stripPassDoc.extend({ id: z.uuid().optional() }))
+  .min(1)
+  .max(200, 'Two hundred passes in one go are plenty.');
 
 export const POST = route<{ id: string }>(async (req, { id }) => {
   const docs = await body(req, several);
