@@ -11,5 +11,6 @@ export default defineConfig({
   timeout: 90_000,
   expect: { timeout: 15_000 },
   reporter: [['list']],
-  use: { viewport: { width: 1280, height: 800 }, launchOptions: LAUNCH, trace: 'retain-on-failure' },
+  // What a browser keeps for use without a network is tried where that is asked; elsewhere it would stand between a test and the server.
+  use: { serviceWorkers: 'block', viewport: { width: 1280, height: 800 }, launchOptions: LAUNCH, trace: 'retain-on-failure' },
 });

@@ -22,6 +22,9 @@ const headers = { host: '127.0.0.1' };
 /** A request with a JSON body, and one without any. */
 export const ask = (body: unknown, method = 'POST', signal?: AbortSignal): Request =>
   new Request(URL_OF_ALL, { method, headers, body: JSON.stringify(body), ...(signal && { signal }) });
+/** A request with a JSON body and headers of its own. */
+export const askAs = (body: unknown, more: Record<string, string>): Request =>
+  new Request(URL_OF_ALL, { method: 'POST', headers: { ...headers, ...more }, body: JSON.stringify(body) });
 export const bare = (method = 'GET'): Request => new Request(URL_OF_ALL, { method, headers });
 export const sendBytes = (body: BodyInit | null, more: Record<string, string> = {}): Request =>
   new Request(URL_OF_ALL, { method: 'POST', headers: { ...headers, ...more }, body });

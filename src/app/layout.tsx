@@ -11,6 +11,7 @@ import '@fontsource/barlow-condensed/600.css';
 import '@fontsource/noto-sans-math/400.css';
 import 'antd/dist/antd.css';
 import '@/ui/theme/global.css';
+import '@/ui/theme/touch.css';
 import { shopNow } from '@/server/shop-now';
 import { readPrefs } from '@/ui/theme/cookies';
 import { PrefsProvider } from '@/ui/theme/prefs';
@@ -30,7 +31,7 @@ export default async function RootLayout({ children }: { children: ReactNode }) 
     <html lang="en" data-theme={theme}>
       <body>
         <AntdRegistry>
-          <PrefsProvider pack={pack} theme={theme} currency={shop.currency} own={shop.units}>
+          <PrefsProvider pack={pack} theme={theme} currency={shop.currency} own={shop.units} shopName={shop.name}>
             <NuqsAdapter>{children}</NuqsAdapter>
           </PrefsProvider>
         </AntdRegistry>

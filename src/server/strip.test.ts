@@ -9,7 +9,7 @@ import { towerCar } from './devices/strip';
 import { jobFacts } from './facts';
 import { restoreVersion } from './history';
 import { addJob, jobFinding, refreshFinding } from './jobs';
-import { addPasses, addVisit, readBook, savePass, saveVisit } from './strip';
+import { addPasses, addVisit, addWeather, readBook, savePass, saveVisit } from './strip';
 import { setTrashed } from './trash';
 import { addUnit } from './units';
 
@@ -111,4 +111,24 @@ it('passes of a visit that is gone are refused', async () => {
   const { job } = await driven(2);
   const [pass] = (await readBook(db, job.id)).passes;
   await expect(within((trx) => addPasses(trx, crypto.randomUUID(), [pass!.doc]))).rejects.toMatchObject({ status: 404 });
+});
+
+it('days, passes and readings with marks of their own are taken once, however often they are sent', async () => {
+  const { job, visit } = await driven(2);
+  const id = '00000000-0000-4000-8000-0000000000aa';
+  const pass = { ...stripPassDoc.parse({ schema: 1, slip: {} }), id };
+  for (let i = 0; i < 3; i += 1) {
+    expect((await within((trx) => addPasses(trx, visit.id, [pass])))[0]!.id).toBe(id);
+    const day = await within((trx) => addVisit(trx, job.id, VISIT, '00000000-0000-4000-8000-0000000000ab'));
+    expect(day.id).toBe('00000000-0000-4000-8000-0000000000ab');
+  }
+  const book = await readBook(db, job.id);
+  expect([book.passes.length, book.visits.length]).toEqual([3, 2]);
+  await expect(within((trx) => addPasses(trx, book.visits.find((v) => v.id !== visit.id)!.id, [pass]))).rejects.toThrow('another day');
+  // The day was changed elsewhere meanwhile: both stand.
+  await within((trx) => saveVisit(trx, visit.id, visit.version, { ...visit.doc, note: 'windy' }));
+  const reading = { at: '12:00', p_Pa: 100_000, T_K: 295, rh: 0.4, from: 'typed' as const };
+  for (let i = 0; i < 2; i += 1) await within((trx) => addWeather(trx, visit.id, [reading]));
+  const { doc } = (await readBook(db, job.id)).visits.find((v) => v.id === visit.id)!;
+  expect([doc.note, doc.weather.map((w) => w.at)]).toEqual(['windy', ['10:00', '12:00']]);
 });

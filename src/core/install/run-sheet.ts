@@ -176,7 +176,7 @@ class Fold {
         );
         return;
       default:
-        // Ticks have an undo of their own, and what an engine did was done.
+      // Ticks have an undo of their own, and what an engine did was done.
     }
   }
 
@@ -255,7 +255,7 @@ class Fold {
         this.counts.push({ id: e.id, bag: e.bag, side: e.type === 'fasteners out' ? 'out' : 'back', count: e.count });
         return;
       default:
-        // Engine stamps and readings are the relearn's.
+      // Engine stamps and readings are the relearn's.
     }
   }
 }

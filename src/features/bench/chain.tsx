@@ -77,30 +77,32 @@ export function Chain({ jobs, units }: { jobs: readonly { id: string; name: stri
               ? 'Everything ahead of the throttle passes more than it does: it is the narrowest link.'
               : `${short.map(nameOf).join(' and ')} ${short.length === 1 ? 'passes' : 'pass'} less than the throttle: a larger one gains little before ${short.length === 1 ? 'that is' : 'those are'} mended.`}
           </p>
-          <table className={styles['chain']}>
-            <tbody>
-              {links.map((l) => (
-                <tr key={l.part} data-short={l.short} data-throttle={l.type === 'throttle'}>
-                  <td>{nameOf(l)}</td>
-                  <td className={styles['barCell']}>
-                    <i style={{ width: `${(100 * (l.flow_m3ps ?? 0)) / most}%` }} />
-                    {throttle !== null && <b style={{ left: `${(100 * throttle) / most}%` }} />}
-                  </td>
-                  <td className="num">
-                    {l.flow_m3ps === null ? (
-                      '—'
-                    ) : (
-                      <Num small label={`flow of the ${nameOf(l)} alone`} working={() => linkWorking({ ...l, name: nameOf(l) })}>
-                        {formatQuantity(l.flow_m3ps, 'benchFlow', pack)}
-                      </Num>
-                    )}
-                  </td>
-                  <td className="quiet">{l.basis?.from === 'reading' ? 'measured' : 'from its shape'}</td>
-                  <td>{l.short ? 'short' : ''}</td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
+          <div className="wide-table" tabIndex={0}>
+            <table className={styles['chain']}>
+              <tbody>
+                {links.map((l) => (
+                  <tr key={l.part} data-short={l.short} data-throttle={l.type === 'throttle'}>
+                    <td>{nameOf(l)}</td>
+                    <td className={styles['barCell']}>
+                      <i style={{ width: `${(100 * (l.flow_m3ps ?? 0)) / most}%` }} />
+                      {throttle !== null && <b style={{ left: `${(100 * throttle) / most}%` }} />}
+                    </td>
+                    <td className="num">
+                      {l.flow_m3ps === null ? (
+                        '—'
+                      ) : (
+                        <Num small label={`flow of the ${nameOf(l)} alone`} working={() => linkWorking({ ...l, name: nameOf(l) })}>
+                          {formatQuantity(l.flow_m3ps, 'benchFlow', pack)}
+                        </Num>
+                      )}
+                    </td>
+                    <td className="quiet">{l.basis?.from === 'reading' ? 'measured' : 'from its shape'}</td>
+                    <td>{l.short ? 'short' : ''}</td>
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+          </div>
         </>
       )}
     </section>

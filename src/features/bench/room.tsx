@@ -271,35 +271,37 @@ function Records({ units: units0, parts: parts0, ledger: ledger0, jobs }: RoomDa
             <Heading more={<span className="quiet">{g.entries.length === 1 ? 'alone: nothing fair to rank it with' : 'ranked'}</span>}>
               {g.bench}, {entryWord(g.entryK)}
             </Heading>
-            <table className={`plain ${styles['records']}`}>
-              <thead>
-                <tr>
-                  <th>part</th>
-                  <th className="num">bore</th>
-                  <th className="num">as read</th>
-                  <th />
-                  <th className="num">at {formatQuantity(at_Pa, 'depression', pack)}</th>
-                  <th className="num" title="share of what the ideal nozzle of its bore passes">
-                    of ideal
-                  </th>
-                  <th className="num">K</th>
-                  <th className="num" title="bore of an ideal nozzle that passes as much">
-                    true bore
-                  </th>
-                </tr>
-              </thead>
-              <tbody>
-                {g.entries.map((r) => (
-                  <RecordRow
-                    key={r.id}
-                    r={r}
-                    best={best}
-                    selected={r.id.startsWith(subject ? subjectId(subject) : '-')}
-                    onSelect={() => void setChosen(r.id.split('/')[0]!)}
-                  />
-                ))}
-              </tbody>
-            </table>
+            <div className="wide-table" tabIndex={0}>
+              <table className={`plain ${styles['records']}`}>
+                <thead>
+                  <tr>
+                    <th>part</th>
+                    <th className="num">bore</th>
+                    <th className="num">as read</th>
+                    <td />
+                    <th className="num">at {formatQuantity(at_Pa, 'depression', pack)}</th>
+                    <th className="num" title="share of what the ideal nozzle of its bore passes">
+                      of ideal
+                    </th>
+                    <th className="num">K</th>
+                    <th className="num" title="bore of an ideal nozzle that passes as much">
+                      true bore
+                    </th>
+                  </tr>
+                </thead>
+                <tbody>
+                  {g.entries.map((r) => (
+                    <RecordRow
+                      key={r.id}
+                      r={r}
+                      best={best}
+                      selected={r.id.startsWith(subject ? subjectId(subject) : '-')}
+                      onSelect={() => void setChosen(r.id.split('/')[0]!)}
+                    />
+                  ))}
+                </tbody>
+              </table>
+            </div>
           </section>
         );
       })}

@@ -1,6 +1,6 @@
 'use client';
 
-import { Checkbox } from 'antd';
+import { Button, Checkbox } from 'antd';
 import { useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import { gasketOpening, manifoldFace, manifoldOpening, openingOf } from '@/core/documents/faces';
 import type { JobDoc } from '@/core/documents/job';
@@ -12,6 +12,7 @@ import { boltDiameter } from '@/core/documents/flange';
 import { shownUnit } from '@/core/units/measures';
 import { formatQuantity } from '@/core/units/quantity';
 import { usePrefs } from '@/ui/theme/prefs';
+import { useFingers } from '@/ui/use-fingers';
 import styles from './fit.module.css';
 
 const W = 760;
@@ -123,14 +124,36 @@ export function FaceDrawing({
   const match = base && top && !adapter ? matchPatterns(top, base, 'as it is') : null;
   const play = unit.flange && stock.flange ? boltPlay(unit.flange.hole_m, boltDiameter(stock.flange.bolt)) : 0;
 
+  const [view, setView] = useState(WHOLE);
+  const before = useRef<{ view: View; clock: number } | null>(null);
+  const seen = { w: W / view.scale, h: H / view.scale };
   const angleAt = (e: PointerEvent): number => {
     const box = svg.current!.getBoundingClientRect();
-    const x = ((e.clientX - box.left) / box.width) * W - MID_X;
-    const y = MID_Y - ((e.clientY - box.top) / box.height) * H;
+    const x = view.x + ((e.clientX - box.left) / box.width) * seen.w - MID_X;
+    const y = MID_Y - (view.y + ((e.clientY - box.top) / box.height) * seen.h);
     return Math.atan2(y, x);
   };
+  const turnBy = (by_rad: number): void => onClock(snapped(clock + by_rad, clocking));
+  useFingers(svg, {
+    onTurn: (by_rad) => {
+      before.current ??= { view, clock };
+      if (clocking === 'as it is') return;
+      // A hand that only draws near also turns a little.
+      setTurning(Math.abs(by_rad) < IDLE_TURN_rad ? before.current.clock : snapped(before.current.clock + by_rad, clocking));
+    },
+    onPinch: (by, at) => {
+      before.current ??= { view, clock };
+      setView(zoomed(before.current.view, by, at));
+    },
+    onEnd: () => {
+      if (turning !== null && turning !== before.current?.clock) onClock(turning);
+      before.current = null;
+      setTurning(null);
+    },
+  });
   const start = (e: PointerEvent<SVGElement>): void => {
-    if (clocking === 'as it is') return;
+    // One finger scrolls the page; two turn the drawing.
+    if (clocking === 'as it is' || e.pointerType === 'touch') return;
     e.currentTarget.setPointerCapture(e.pointerId);
     grip.current = { from: angleAt(e), start: doc.fit.mounting.clock_rad };
     setTurning(doc.fit.mounting.clock_rad);
@@ -232,10 +255,34 @@ export function FaceDrawing({
             ? 'flange not measured'
             : clocking === 'as it is'
               ? 'goes on one way only'
-              : `turned ${degrees}: drag the unit, or arrow keys here`}
+              : `turned ${degrees}: drag the unit, turn it with two fingers, or arrow keys here`}
+        </span>
+        <span className={`${styles['by']} no-print`}>
+          {clocking !== 'as it is' && (
+            <>
+              <Button aria-label="Turn it left" onClick={() => turnBy(clocking === 'quarter turns' ? QUARTER : STEP_rad)}>
+                ↺
+              </Button>
+              <Button aria-label="Turn it right" onClick={() => turnBy(clocking === 'quarter turns' ? -QUARTER : -STEP_rad)}>
+                ↻
+              </Button>
+            </>
+          )}
+          <Button aria-label="Nearer" disabled={view.scale >= MOST_SCALE} onClick={() => setView(zoomed(view, ZOOM, MIDDLE))}>
+            +
+          </Button>
+          <Button aria-label="Farther" disabled={view.scale <= 1} onClick={() => setView(zoomed(view, 1 / ZOOM, MIDDLE))}>
+            −
+          </Button>
         </span>
       </div>
-      <svg ref={svg} viewBox={`0 0 ${W} ${H}`} className={styles['face']} role="img" aria-label={shown.map((l) => l.text).join(', ')}>
+      <svg
+        ref={svg}
+        viewBox={`${view.x} ${view.y} ${seen.w} ${seen.h}`}
+        className={styles['face']}
+        role="img"
+        aria-label={shown.map((l) => l.text).join(', ')}
+      >
         <defs>
           <pattern id="lip-hatch" width="7" height="7" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
             <rect width="7" height="7" fill={palette.stock} opacity="0.12" />
@@ -331,6 +378,29 @@ export function FaceDrawing({
 }
 
 const ROW_px = 26;
+
+/** What is seen of the drawing: its upper left corner, and how near. */
+interface View {
+  readonly x: number;
+  readonly y: number;
+  readonly scale: number;
+}
+const WHOLE: View = { x: 0, y: 0, scale: 1 };
+const MOST_SCALE = 6;
+const ZOOM = 1.5;
+const STEP_rad = Math.PI / 180;
+const IDLE_TURN_rad = (3 * Math.PI) / 180;
+/** The middle of the face, in shares of the drawing. */
+const MIDDLE = { x: MID_X / W, y: MID_Y / H };
+
+/** A view drawn nearer about a point of it, kept inside the drawing. */
+function zoomed(view: View, by: number, at: { readonly x: number; readonly y: number }): View {
+  const scale = Math.min(MOST_SCALE, Math.max(1, view.scale * by));
+  const inside = (v: number, most: number): number => Math.min(Math.max(0, v), most);
+  const x = view.x + at.x * (W / view.scale - W / scale);
+  const y = view.y + at.y * (H / view.scale - H / scale);
+  return { x: inside(x, W - W / scale), y: inside(y, H - H / scale), scale };
+}
 
 /** Labels down the right side in the order of their points, never closer than a line. */
 function leaderRows<T extends Leader>(list: readonly T[]): (T & { row: number })[] {

@@ -3,6 +3,7 @@
 import { useState, type ReactNode } from 'react';
 import { WorkingProvider } from '@/ui/working/provider';
 import { Conflict } from './conflict';
+import { PrintHead } from './print-head';
 import { Spine } from './spine';
 import styles from './job.module.css';
 
@@ -13,7 +14,10 @@ export function JobFrame({ children }: { children: ReactNode }) {
     <WorkingProvider>
       <div className={styles['frame']} data-folded={folded}>
         <Spine folded={folded} onFold={() => setFolded(!folded)} />
-        <div className={styles['body']}>{children}</div>
+        <div className={styles['body']}>
+          <PrintHead />
+          {children}
+        </div>
       </div>
       <Conflict />
     </WorkingProvider>

@@ -118,32 +118,34 @@ export function KeysRoom({ keys: keys0, operations }: { keys: readonly Key[]; op
         </>
       }
     >
-      <table className="plain" style={{ marginTop: 16 }}>
-        <thead>
-          <tr>
-            <th>used by</th>
-            <th>made</th>
-            <th>last used</th>
-            <th />
-          </tr>
-        </thead>
-        <tbody>
-          {keys.map((k) => (
-            <tr key={k.id}>
-              <td>
-                {k.name} <span className="quiet">{mayDo(k)}</span>
-              </td>
-              <td>{day(k.madeAt)}</td>
-              <td>{day(k.usedAt)}</td>
-              <td className="num">
-                <Button size="small" aria-label={`Take back ${k.name}`} onClick={() => revoke(k)}>
-                  Take back
-                </Button>
-              </td>
+      <div className="wide-table" tabIndex={0}>
+        <table className="plain" style={{ marginTop: 16 }}>
+          <thead>
+            <tr>
+              <th>used by</th>
+              <th>made</th>
+              <th>last used</th>
+              <td />
             </tr>
-          ))}
-        </tbody>
-      </table>
+          </thead>
+          <tbody>
+            {keys.map((k) => (
+              <tr key={k.id}>
+                <td>
+                  {k.name} <span className="quiet">{mayDo(k)}</span>
+                </td>
+                <td>{day(k.madeAt)}</td>
+                <td>{day(k.usedAt)}</td>
+                <td className="num">
+                  <Button size="small" aria-label={`Take back ${k.name}`} onClick={() => revoke(k)}>
+                    Take back
+                  </Button>
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
       <Heading
         more={
           <a href="/api/v1/openapi.json" target="_blank" rel="noreferrer">
@@ -153,21 +155,23 @@ export function KeysRoom({ keys: keys0, operations }: { keys: readonly Key[]; op
       >
         What the API does
       </Heading>
-      <table className="plain">
-        <tbody>
-          {operations.map((o) => (
-            <tr key={o.method + o.path}>
-              <td style={{ whiteSpace: 'nowrap' }}>
-                <code>
-                  {o.method.toUpperCase()} /api/v1{o.path}
-                </code>
-              </td>
-              <td>{o.summary}</td>
-              <td>{o.writes ? 'key' : ''}</td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
+      <div className="wide-table" tabIndex={0}>
+        <table className="plain">
+          <tbody>
+            {operations.map((o) => (
+              <tr key={o.method + o.path}>
+                <td style={{ whiteSpace: 'nowrap' }}>
+                  <code>
+                    {o.method.toUpperCase()} /api/v1{o.path}
+                  </code>
+                </td>
+                <td>{o.summary}</td>
+                <td>{o.writes ? 'key' : ''}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
     </StopPage>
   );
 }

@@ -59,11 +59,12 @@ export class Outbox {
   private db: IDBPDatabase<Schema> | null = null;
   private opened: Promise<void> | null = null;
   private busy = false;
+  private closed = false;
   private timer: ReturnType<typeof setTimeout> | undefined;
   private readonly channel = typeof BroadcastChannel === 'undefined' ? null : new BroadcastChannel(NAME);
   private connected = true;
   private signedOut = false;
-  private nextSeq = 1;
+  private nextSeq = Date.now();
 
   constructor() {
     this.channel?.addEventListener('message', () => void this.reload());
@@ -71,6 +72,7 @@ export class Outbox {
 
   /** Ends the listening: for tests, where each has a browser of its own. */
   close(): void {
+    this.closed = true;
     clearTimeout(this.timer);
     this.channel?.close();
     this.db?.close();
@@ -117,17 +119,35 @@ export class Outbox {
     return this.opened;
   }
 
-  private async reload(): Promise<void> {
-    if (!this.db) return;
-    const kept = await this.db.getAll('items');
-    // What is being written into the database at this moment is in the list alone.
-    const known = new Set(kept.map((i) => i.seq));
-    const fresh = this.items.filter((i) => this.unkept.has(i.seq) && !known.has(i.seq));
-    this.nextSeq = Math.max(this.nextSeq, ...kept.map((i) => i.seq + 1));
-    this.set([...kept, ...fresh].sort((a, b) => a.seq - b.seq));
+  /** One change of what is kept after the other: a list read before a change must not be shown after it. */
+  private inTurn<T>(work: () => Promise<T>): Promise<T> {
+    const run = this.turn.then(work);
+    this.turn = run.catch(() => undefined);
+    return run;
   }
 
-  private readonly unkept = new Set<number>();
+  private reload(): Promise<void> {
+    return this.inTurn(async () => {
+      if (!this.db || this.closed) return;
+      const kept = await this.db.getAll('items');
+      // What is being written into the database at this moment is in the list alone.
+      const known = new Set(kept.map((i) => i.id));
+      const fresh = this.items.filter((i) => this.unkept.has(i.id) && !known.has(i.id));
+      this.nextSeq = Math.max(this.nextSeq, ...kept.map((i) => i.seq + 1));
+      this.set([...kept, ...fresh].sort((a, b) => a.seq - b.seq));
+    });
+  }
+
+  private remove(seq: number): Promise<void> {
+    return this.inTurn(async () => {
+      await this.db?.delete('items', seq);
+      this.set(this.items.filter((i) => i.seq !== seq));
+    });
+  }
+
+  /** Ids of what is on its way into the database. */
+  private readonly unkept = new Set<string>();
+  private turn: Promise<unknown> = Promise.resolve();
 
   /**
    * Writes something down, first here and then to the server. Resolves when it is sent, or when it has to wait; rejects with the
@@ -136,27 +156,30 @@ export class Outbox {
   async add(item: ToSend): Promise<Fate> {
     const waiting: Waiting = { ...item, seq: this.nextSeq, refused: null, written_ms: Date.now() };
     this.nextSeq += 1;
-    this.unkept.add(waiting.seq);
+    this.unkept.add(waiting.id);
     this.set([...this.items, waiting]);
     await this.open();
-    let kept = waiting;
-    if (this.db) {
-      // Another window may have taken this place meanwhile.
-      for (;;) {
+    await this.inTurn(async () => {
+      let kept = waiting;
+      while (this.db) {
+        const last = (await this.db.getAllKeys('items')).at(-1) ?? 0;
+        // Behind everything that is there: a place taken before this browser's own list was read may be too early.
+        if (kept.seq <= last) {
+          const moved = { ...kept, seq: Math.max(last + 1, this.nextSeq) };
+          this.nextSeq = moved.seq + 1;
+          this.set(this.items.map((i) => (i.id === kept.id ? moved : i)));
+          kept = moved;
+        }
         try {
           await this.db.add('items', kept);
           break;
         } catch (error) {
           if ((error as DOMException).name !== 'ConstraintError') throw error;
-          const moved = { ...kept, seq: kept.seq + 1 };
-          this.nextSeq = Math.max(this.nextSeq, moved.seq + 1);
-          this.set(this.items.map((i) => (i === kept ? moved : i)));
-          this.unkept.add(moved.seq);
-          kept = moved;
+          // Another window took this place in between: the next one.
         }
       }
-    }
-    this.unkept.delete(kept.seq);
+      this.unkept.delete(waiting.id);
+    });
     void (navigator.storage as StorageManager | undefined)?.persist?.().catch(() => false);
     this.channel?.postMessage('changed');
     return new Promise((resolve, reject) => {
@@ -167,8 +190,7 @@ export class Outbox {
 
   /** Takes something that was refused off the list: a person has read why. */
   async dismiss(seq: number): Promise<void> {
-    this.set(this.items.filter((i) => i.seq !== seq));
-    await this.db?.delete('items', seq);
+    await this.remove(seq);
     this.channel?.postMessage('changed');
   }
 
@@ -187,15 +209,15 @@ export class Outbox {
   private async sendAll(): Promise<void> {
     for (;;) {
       await this.reload();
-      const item = this.items.find((i) => i.refused === null && !this.unkept.has(i.seq));
-      if (!item) return;
+      const item = this.items.find((i) => i.refused === null && !this.unkept.has(i.id));
+      if (!item || this.closed) return;
       const { ok, status, answer } = await this.send(item);
+      if (this.closed) return;
       const message = (answer as { message?: string }).message ?? 'The server could not do this.';
       this.connected = status !== 0;
       this.signedOut = status === 401;
       if (ok) {
-        await this.db?.delete('items', item.seq);
-        this.set(this.items.filter((i) => i.seq !== item.seq));
+        await this.remove(item.seq);
         this.sentListeners.forEach((l) => l(item, answer));
         this.tell(item.id, { kind: 'sent', answer });
       } else if (LATER.has(status) || status >= 500) {
@@ -204,13 +226,14 @@ export class Outbox {
         this.timer = setTimeout(() => void this.flush(), AGAIN_ms);
         return;
       } else if (this.fates.has(item.id)) {
-        await this.db?.delete('items', item.seq);
-        this.set(this.items.filter((i) => i.seq !== item.seq));
+        await this.remove(item.seq);
         this.tell(item.id, Object.assign(new Error(message), { status, data: answer }));
       } else {
         const refused = { ...item, refused: message };
-        await this.db?.put('items', refused);
-        this.set(this.items.map((i) => (i.seq === item.seq ? refused : i)));
+        await this.inTurn(async () => {
+          await this.db?.put('items', refused);
+          this.set(this.items.map((i) => (i.id === item.id ? refused : i)));
+        });
       }
       this.channel?.postMessage('changed');
     }
@@ -218,7 +241,7 @@ export class Outbox {
 
   /** Sends what waits, one after the other. Of several windows one does it. */
   async flush(): Promise<void> {
-    if (this.busy) return;
+    if (this.busy || this.closed) return;
     this.busy = true;
     clearTimeout(this.timer);
     try {
@@ -226,11 +249,14 @@ export class Outbox {
       const locks = (navigator as { locks?: LockManager }).locks;
       if (locks && this.db) await locks.request(NAME, () => this.sendAll());
       else await this.sendAll();
+    } catch (error) {
+      // A page that is left takes its database with it, in the middle of whatever it did.
+      if (!this.closed) throw error;
     } finally {
       this.busy = false;
     }
     // Written while the last answer was on its way.
-    if (this.items.some((i) => i.refused === null && this.fates.has(i.id) && !this.unkept.has(i.seq))) void this.flush();
+    if (this.items.some((i) => i.refused === null && this.fates.has(i.id) && !this.unkept.has(i.id))) void this.flush();
   }
 }
 

@@ -169,7 +169,7 @@ export function RankingTable({
             </th>
             <th className="num">price</th>
             <th className="num">per {power}</th>
-            <th />
+            <td />
           </tr>
         </thead>
         <tbody>

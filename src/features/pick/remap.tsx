@@ -75,7 +75,7 @@ export function Remap({ model }: { model: JobModel }) {
             <th className="num">stock opening, %</th>
             <th className="num">lets in, {unit.label}</th>
             <th className="num">{side.name} opening, %</th>
-            <th />
+            <td />
           </tr>
         </thead>
         <tbody>

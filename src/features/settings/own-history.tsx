@@ -42,36 +42,38 @@ export function OwnHistory({ doc, save }: { doc: ShopSettings; save: (more: Part
           repeat baselines; two runs each, strapped down anew between, are the cheapest.
         </p>
       ) : (
-        <table className="plain" aria-label="How this shop repeats">
-          <thead>
-            <tr>
-              <th>moved by one</th>
-              {SIZES.map((s) => (
-                <th key={s} className="num">
-                  {SIZE_NAMES[s]}
-                </th>
-              ))}
-              <th className="num">studies</th>
-            </tr>
-          </thead>
-          <tbody>
-            {shown.map((rig) => {
-              const own = history![rig]!;
-              const text = (v: number): string => formatNumber(v, DECIMALS[rig]);
-              return (
-                <tr key={rig}>
-                  <td>{NAMES[rig]}</td>
-                  {SIZES.map((s) => (
-                    <td key={s} className="num">
-                      {text(RIG_ROWS[rig][s])} → {text(own[s])} <small className="quiet">{own.known[s]}</small>
-                    </td>
-                  ))}
-                  <td className="num">{own.studies}</td>
-                </tr>
-              );
-            })}
-          </tbody>
-        </table>
+        <div className="wide-table" tabIndex={0}>
+          <table className="plain" aria-label="How this shop repeats">
+            <thead>
+              <tr>
+                <th>moved by one</th>
+                {SIZES.map((s) => (
+                  <th key={s} className="num">
+                    {SIZE_NAMES[s]}
+                  </th>
+                ))}
+                <th className="num">studies</th>
+              </tr>
+            </thead>
+            <tbody>
+              {shown.map((rig) => {
+                const own = history![rig]!;
+                const text = (v: number): string => formatNumber(v, DECIMALS[rig]);
+                return (
+                  <tr key={rig}>
+                    <td>{NAMES[rig]}</td>
+                    {SIZES.map((s) => (
+                      <td key={s} className="num">
+                        {text(RIG_ROWS[rig][s])} → {text(own[s])} <small className="quiet">{own.known[s]}</small>
+                      </td>
+                    ))}
+                    <td className="num">{own.studies}</td>
+                  </tr>
+                );
+              })}
+            </tbody>
+          </table>
+        </div>
       )}
       {(['dyno', 'strip'] as const).map((rig) => (
         <ControlRow key={rig} label={rig === 'dyno' ? 'New dyno or other straps since' : 'Other tyres or driver since'}>

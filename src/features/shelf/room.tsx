@@ -76,14 +76,16 @@ function Row({
   return (
     <tr data-selected={selected} onClick={onSelect}>
       <td>
-        <input
-          type="checkbox"
-          aria-label={`Compare ${unit.doc.name}`}
-          checked={on}
-          disabled={!on && full}
-          onClick={(e) => e.stopPropagation()}
-          onChange={onCompare}
-        />
+        <label className="finger">
+          <input
+            type="checkbox"
+            aria-label={`Compare ${unit.doc.name}`}
+            checked={on}
+            disabled={!on && full}
+            onClick={(e) => e.stopPropagation()}
+            onChange={onCompare}
+          />
+        </label>
         <i className="swatch" style={{ borderColor: color ?? 'transparent' }} />
         <button type="button" className="row-name" aria-pressed={selected} onClick={onSelect}>
           {unit.doc.name}
@@ -143,7 +145,7 @@ function Compare({ units }: { units: readonly StoredUnit[] }) {
         <table className="plain">
           <thead>
             <tr>
-              <th />
+              <td />
               {units.map((u, i) => (
                 <th key={u.id} className="num" style={{ color: colors[i % colors.length] }}>
                   {u.doc.name}

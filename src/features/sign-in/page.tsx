@@ -1,7 +1,7 @@
 'use client';
 
 import { Button, Input } from 'antd';
-import { useEffect, useState } from 'react';
+import { useEffect, useState, useSyncExternalStore } from 'react';
 import { Refused, send } from '@/ui/post';
 import styles from './sign-in.module.css';
 
@@ -14,6 +14,11 @@ export function SignIn({ shop }: { shop: string }) {
   const [wrong, setWrong] = useState<string | null>(null);
   const [wait, setWait] = useState(0);
   const [busy, setBusy] = useState(false);
+  const oldCode = useSyncExternalStore(
+    () => () => {},
+    () => new URLSearchParams(location.search).get('code') === 'old',
+    () => false,
+  );
   useEffect(() => {
     if (wait <= 0) return;
     const timer = setTimeout(() => setWait(wait - 1), 1000);
@@ -51,6 +56,9 @@ export function SignIn({ shop }: { shop: string }) {
           value={passphrase}
           onChange={(e) => setPassphrase(e.target.value)}
         />
+        {oldCode && !wrong && (
+          <p role="status">That code was used already or has run out. Make a new one on the shop’s screen, or sign in here.</p>
+        )}
         {wrong && (
           <p className={styles['wrong']} role="alert">
             {wait > 0 ? `Too many wrong attempts. Wait ${wait} s.` : wrong}

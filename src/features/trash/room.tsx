@@ -53,7 +53,7 @@ export function TrashRoom({ trashed: trashed0 }: { trashed: readonly Trashed[] }
               <th>name</th>
               <th>of</th>
               <th>thrown away</th>
-              <th />
+              <td />
             </tr>
           </thead>
           <tbody>

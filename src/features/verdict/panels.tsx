@@ -257,29 +257,31 @@ export function Ledger({ report }: { report: VerdictReport }) {
   if (guesses.length === 0)
     return <p className="quiet">Nobody wrote an expectation down before the runs: see Plan on the Test stop, next time.</p>;
   return (
-    <table className="plain">
-      <thead>
-        <tr>
-          <th>who</th>
-          <th className="num">expected</th>
-          <th className="num">range</th>
-          <th className="num">off by</th>
-          <th>range held</th>
-        </tr>
-      </thead>
-      <tbody>
-        {guesses.map((g) => (
-          <tr key={g.id}>
-            <td>{g.source}</td>
-            <td className="num">{pct(g.predicted)}</td>
-            <td className="num">
-              {formatSigned(g.low, 1)} to {formatSigned(g.high, 1)}
-            </td>
-            <td className="num">{g.measured === null ? 'not scored' : formatSigned(g.predicted - g.measured, 1, '%')}</td>
-            <td>{g.measured === null ? '—' : g.measured >= g.low && g.measured <= g.high ? 'yes' : 'no'}</td>
+    <div className="wide-table" tabIndex={0}>
+      <table className="plain">
+        <thead>
+          <tr>
+            <th>who</th>
+            <th className="num">expected</th>
+            <th className="num">range</th>
+            <th className="num">off by</th>
+            <th>range held</th>
           </tr>
-        ))}
-      </tbody>
-    </table>
+        </thead>
+        <tbody>
+          {guesses.map((g) => (
+            <tr key={g.id}>
+              <td>{g.source}</td>
+              <td className="num">{pct(g.predicted)}</td>
+              <td className="num">
+                {formatSigned(g.low, 1)} to {formatSigned(g.high, 1)}
+              </td>
+              <td className="num">{g.measured === null ? 'not scored' : formatSigned(g.predicted - g.measured, 1, '%')}</td>
+              <td>{g.measured === null ? '—' : g.measured >= g.low && g.measured <= g.high ? 'yes' : 'no'}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </div>
   );
 }

@@ -116,44 +116,46 @@ function Table({ c, report, name }: { c: SideComparison; report: VerdictReport; 
   );
   const used = report.driven;
   return (
-    <table className="plain">
-      <thead>
-        <tr>
-          <th>dyno, {name} against stock</th>
-          <th className="num">predicted</th>
-          <th className="num">measured</th>
-          <th className="num">95 % interval</th>
-        </tr>
-      </thead>
-      <tbody>
-        {c.thirds.map((t, i) => row(t, stretchName(t), p?.thirds_pct[i] ?? null, then?.thirds_pct[i]))}
-        {used && row(used, `driven band, ${formatNumber(used.from_rpm, 0)} to ${formatNumber(used.to_rpm, 0)}`, p?.used_pct ?? null)}
-        <tr>
-          <td>peak against peak</td>
-          <td className="num">
-            {p
-              ? held(
-                  then?.peak_pct,
-                  <Num
-                    small
-                    label="predicted peak"
-                    working={() => peakGainWorking(`Predicted peak with ${name}`, peakOf(p.stock_W), peakOf(p.other_W))}
-                  >
-                    {formatSigned(p.peak_pct, 1, '%')}
-                  </Num>,
-                  p.peak_pct,
-                )
-              : '—'}
-          </td>
-          <td className="num">
-            <Num small label="measured peak" working={() => peakWorking(c)}>
-              {formatSigned(measuredPeak, 1, '%')}
-            </Num>
-          </td>
-          <td className="num quiet">a single point: see the thirds</td>
-        </tr>
-      </tbody>
-    </table>
+    <div className="wide-table" tabIndex={0}>
+      <table className="plain">
+        <thead>
+          <tr>
+            <th>dyno, {name} against stock</th>
+            <th className="num">predicted</th>
+            <th className="num">measured</th>
+            <th className="num">95 % interval</th>
+          </tr>
+        </thead>
+        <tbody>
+          {c.thirds.map((t, i) => row(t, stretchName(t), p?.thirds_pct[i] ?? null, then?.thirds_pct[i]))}
+          {used && row(used, `driven band, ${formatNumber(used.from_rpm, 0)} to ${formatNumber(used.to_rpm, 0)}`, p?.used_pct ?? null)}
+          <tr>
+            <td>peak against peak</td>
+            <td className="num">
+              {p
+                ? held(
+                    then?.peak_pct,
+                    <Num
+                      small
+                      label="predicted peak"
+                      working={() => peakGainWorking(`Predicted peak with ${name}`, peakOf(p.stock_W), peakOf(p.other_W))}
+                    >
+                      {formatSigned(p.peak_pct, 1, '%')}
+                    </Num>,
+                    p.peak_pct,
+                  )
+                : '—'}
+            </td>
+            <td className="num">
+              <Num small label="measured peak" working={() => peakWorking(c)}>
+                {formatSigned(measuredPeak, 1, '%')}
+              </Num>
+            </td>
+            <td className="num quiet">a single point: see the thirds</td>
+          </tr>
+        </tbody>
+      </table>
+    </div>
   );
 }
 

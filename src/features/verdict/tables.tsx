@@ -27,50 +27,52 @@ export function StripTable({ report }: { report: VerdictReport }) {
   });
   if (rows.length === 0) return null;
   return (
-    <table className="plain">
-      <thead>
-        <tr>
-          <th>strip, new against stock</th>
-          <th className="num">predicted</th>
-          <th className="num">measured</th>
-          <th className="num">95 % interval</th>
-          <th />
-        </tr>
-      </thead>
-      <tbody>
-        {rows.map(({ m, e, said: p }) => (
-          <tr key={m}>
-            <td>{MEASURE_NAMES[m]}</td>
-            <td className="num">
-              {p === null ? (
-                '—'
-              ) : (
+    <div className="wide-table" tabIndex={0}>
+      <table className="plain">
+        <thead>
+          <tr>
+            <th>strip, new against stock</th>
+            <th className="num">predicted</th>
+            <th className="num">measured</th>
+            <th className="num">95 % interval</th>
+            <td />
+          </tr>
+        </thead>
+        <tbody>
+          {rows.map(({ m, e, said: p }) => (
+            <tr key={m}>
+              <td>{MEASURE_NAMES[m]}</td>
+              <td className="num">
+                {p === null ? (
+                  '—'
+                ) : (
+                  <Num
+                    small
+                    label={`predicted ${MEASURE_NAMES[m]}`}
+                    working={() => predictedStripWorking(MEASURES_OF[m], e.meanA, 3 * said!.trap_share, p)}
+                  >
+                    {measureText(m, p, pack, true)}
+                  </Num>
+                )}
+              </td>
+              <td className="num">
                 <Num
                   small
-                  label={`predicted ${MEASURE_NAMES[m]}`}
-                  working={() => predictedStripWorking(MEASURES_OF[m], e.meanA, 3 * said!.trap_share, p)}
+                  label={`effect on the ${MEASURE_NAMES[m]}`}
+                  working={() => stripEffectWorking(e, `Effect on the ${MEASURE_NAMES[m]}`, MEASURES_OF[m], [])}
                 >
-                  {measureText(m, p, pack, true)}
+                  {measureText(m, e.answer.estimate, pack, true)}
                 </Num>
-              )}
-            </td>
-            <td className="num">
-              <Num
-                small
-                label={`effect on the ${MEASURE_NAMES[m]}`}
-                working={() => stripEffectWorking(e, `Effect on the ${MEASURE_NAMES[m]}`, MEASURES_OF[m], [])}
-              >
-                {measureText(m, e.answer.estimate, pack, true)}
-              </Num>
-            </td>
-            <td className="num">
-              {measureText(m, e.answer.low, pack, true)} to {measureText(m, e.answer.high, pack, true)}
-            </td>
-            <td>{answerWord(e.answer.word)}</td>
-          </tr>
-        ))}
-      </tbody>
-    </table>
+              </td>
+              <td className="num">
+                {measureText(m, e.answer.low, pack, true)} to {measureText(m, e.answer.high, pack, true)}
+              </td>
+              <td>{answerWord(e.answer.word)}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </div>
   );
 }
 
@@ -84,45 +86,47 @@ export function MannersTable({ report }: { report: VerdictReport }) {
   const rpm = (v: number | null | undefined): string => (v === null || v === undefined ? '—' : `${formatNumber(v, 0)} rpm`);
   const s = (v: number | null | undefined): string => (v === null || v === undefined ? '—' : `${formatNumber(v, 2)} s`);
   return (
-    <table className="plain">
-      <thead>
-        <tr>
-          <th>manners</th>
-          <th className="num">expected</th>
-          <th className="num">stock, logged</th>
-          <th className="num">new, logged</th>
-        </tr>
-      </thead>
-      <tbody>
-        <tr>
-          <td>idle</td>
-          <td className="num">
-            {r?.idleFloor_rpm && r.idleFloor_rpm > idle ? `not below ${rpm(r.idleFloor_rpm)}` : `${rpm(idle)} can be held`}
-          </td>
-          <td className="num">{rpm(manners?.stock.idle_rpm)}</td>
-          <td className="num">{rpm(manners?.other.idle_rpm)}</td>
-        </tr>
-        <tr>
-          <td>tip-in: first tenth of the pedal; air follows in</td>
-          <td className="num">
-            {r ? (
-              <Num small label="tip-in and idle" working={() => mannersWorking(doc, r)}>
-                {`${formatNumber(r.tipInRatio, 2)} × the area (up to ${formatNumber(r.tipInLimit, 1)} ×)`}
-              </Num>
-            ) : (
-              '—'
-            )}
-          </td>
-          <td className="num">{s(manners?.stock.air_s)}</td>
-          <td className="num">{s(manners?.other.air_s)}</td>
-        </tr>
-        <tr>
-          <td>inlet air in the runs</td>
-          <td className="num">—</td>
-          <td className="num">{inletAir ? formatQuantity(inletAir.a_K, 'temperature', pack) : '—'}</td>
-          <td className="num">{inletAir ? formatQuantity(inletAir.b_K, 'temperature', pack) : '—'}</td>
-        </tr>
-      </tbody>
-    </table>
+    <div className="wide-table" tabIndex={0}>
+      <table className="plain">
+        <thead>
+          <tr>
+            <th>manners</th>
+            <th className="num">expected</th>
+            <th className="num">stock, logged</th>
+            <th className="num">new, logged</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr>
+            <td>idle</td>
+            <td className="num">
+              {r?.idleFloor_rpm && r.idleFloor_rpm > idle ? `not below ${rpm(r.idleFloor_rpm)}` : `${rpm(idle)} can be held`}
+            </td>
+            <td className="num">{rpm(manners?.stock.idle_rpm)}</td>
+            <td className="num">{rpm(manners?.other.idle_rpm)}</td>
+          </tr>
+          <tr>
+            <td>tip-in: first tenth of the pedal; air follows in</td>
+            <td className="num">
+              {r ? (
+                <Num small label="tip-in and idle" working={() => mannersWorking(doc, r)}>
+                  {`${formatNumber(r.tipInRatio, 2)} × the area (up to ${formatNumber(r.tipInLimit, 1)} ×)`}
+                </Num>
+              ) : (
+                '—'
+              )}
+            </td>
+            <td className="num">{s(manners?.stock.air_s)}</td>
+            <td className="num">{s(manners?.other.air_s)}</td>
+          </tr>
+          <tr>
+            <td>inlet air in the runs</td>
+            <td className="num">—</td>
+            <td className="num">{inletAir ? formatQuantity(inletAir.a_K, 'temperature', pack) : '—'}</td>
+            <td className="num">{inletAir ? formatQuantity(inletAir.b_K, 'temperature', pack) : '—'}</td>
+          </tr>
+        </tbody>
+      </table>
+    </div>
   );
 }

@@ -111,7 +111,7 @@ export function Shell({
           ))}
         </nav>
         <button type="button" className={styles['find']} onClick={() => setOpen('find')}>
-          Find or do <span className={styles['key']}>/</span>
+          Find <span className={styles['long']}>or do</span> <span className={styles['key']}>/</span>
         </button>
         {people.length > 0 && (
           <select

@@ -15,6 +15,8 @@ interface Prefs {
   /** The shop's sign for money, and an amount with it. */
   readonly currency: string;
   readonly money: (amount: number) => string;
+  /** Whose shop it is; empty: not said. */
+  readonly shopName: string;
   readonly setPack: (pack: PackName) => void;
   readonly setTheme: (theme: ThemeName) => void;
 }
@@ -55,12 +57,14 @@ export function PrefsProvider({
   theme: theme0,
   currency = EURO,
   own = NO_OWN,
+  shopName = '',
   children,
 }: {
   pack: PackName;
   theme: ThemeName;
   currency?: string;
   own?: UnitSet['own'];
+  shopName?: string;
   children: ReactNode;
 }) {
   const [pack, changePack] = useState(pack0);
@@ -83,10 +87,11 @@ export function PrefsProvider({
       palette: PALETTES[theme],
       currency,
       money,
+      shopName,
       setPack,
       setTheme,
     }),
-    [pack, own, theme, currency, money, setPack, setTheme],
+    [pack, own, theme, currency, money, shopName, setPack, setTheme],
   );
   return (
     <PrefsContext value={value}>

@@ -22,7 +22,7 @@ export function Widths({ answer, unit = '%', factor = 1 }: { answer: SidesAnswer
         <thead>
           <tr>
             <th>what makes the interval wide</th>
-            <th />
+            <td />
             <th className="num">share</th>
             <th className="num">alone ±</th>
           </tr>

@@ -58,7 +58,7 @@ export function Manners({ logs, looks }: { logs: readonly StoredRun[]; looks: Re
       <table className="plain">
         <thead>
           <tr>
-            <th />
+            <td />
             <th className="num">stock</th>
             <th className="num">new</th>
             <th className="num">difference</th>

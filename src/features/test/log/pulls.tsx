@@ -120,7 +120,7 @@ export function Pulls({
       <table className="plain">
         <thead>
           <tr>
-            <th />
+            <td />
             <th>from, s</th>
             <th>to, s</th>
             <th className="num">rpm</th>

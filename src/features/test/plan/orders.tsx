@@ -122,7 +122,7 @@ export function Orders({ options, asked }: { options: DesignOptions; asked: numb
       sorter: (a, b) => a.halfWidth - b.halfWidth,
     },
     {
-      title: '',
+      title: <span className="visually-hidden">choose</span>,
       render: (_, p) =>
         same(p, own) ? (
           <span className="quiet">the plan</span>

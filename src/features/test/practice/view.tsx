@@ -374,7 +374,7 @@ export function PracticeView({ unitId, tabs }: { unitId: string | null; tabs: Re
                   <th className="num">{stretchName({ id: plan.decidesOn, from_rpm: 0, to_rpm: 0 })}, % of stock</th>
                 </>
               )}
-              <th />
+              <td />
             </tr>
           </thead>
           <tbody>

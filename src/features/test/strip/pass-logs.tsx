@@ -85,7 +85,7 @@ export function PassLogs({ passes }: { passes: readonly StoredPass[] }) {
       <table className="plain">
         <thead>
           <tr>
-            <th />
+            <td />
             <th className="num">{a ? `stock, ${a.pass.doc.at ?? ''}` : 'stock'}</th>
             <th className="num">{b ? `new, ${b.pass.doc.at ?? ''}` : 'new'}</th>
             <th className="num">difference</th>

@@ -116,7 +116,7 @@ export function PassesTable({
             <th className="num">trap, {speedUnit}</th>
             <th className="num">density altitude</th>
             <th className="num">power by speed, by time</th>
-            <th />
+            <td />
           </tr>
         </thead>
         <tbody>

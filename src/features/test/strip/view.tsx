@@ -173,7 +173,7 @@ function Effects({ analysis }: { analysis: StripAnalysis }) {
             <th className="num">new, as run</th>
             <th className="num">effect</th>
             <th className="num">95 % interval</th>
-            <th />
+            <td />
           </tr>
         </thead>
         <tbody>

@@ -1,0 +1,376 @@
+import { randomUUID } from 'node:crypto';
+import AxeBuilder from '@axe-core/playwright';
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import type { Browser, BrowserContext, Page } from '@playwright/test';
+import { answer, expect, newJob, test } from './app';
+
+/** A phone as it is held: narrow, touched, with what it keeps for use without a network. */
+const phone = (browser: Browser, url: string, more: object = {}): Promise<BrowserContext> =>
+  browser.newContext({
+    baseURL: url,
+    viewport: { width: 390, height: 844 },
+    hasTouch: true,
+    isMobile: true,
+    serviceWorkers: 'allow',
+    ...more,
+  });
+
+const listens = (page: Page): Promise<void> => expect(page.locator('[data-listens="false"]')).toHaveCount(0);
+async function at(page: Page, address: string, who = 'Maud'): Promise<void> {
+  await page.goto(`${address}/install`);
+  await listens(page);
+  await page.getByLabel('At the car').fill(who);
+}
+
+/** Everything before the first start, done and passed. */
+const READY = [
+  ...['spring', 'closed-stop', 'open-stop', 'coupler', 'clear', 'plug-in', 'threads'].map((step) => ({ type: 'done', step })),
+  ...['snap', 'travel', 'floor', 'nothing-left', 'seated', 'counted'].map((gate) => ({ type: 'passed', gate })),
+];
+async function ready(page: Page, address: string, more: object[] = []): Promise<void> {
+  const id = address.split('/').at(-1)!;
+  for (const e of [...READY, ...more]) {
+    const answered = await page.request.post(`/api/jobs/${id}/sheet`, {
+      data: { id: randomUUID(), who: 'Tobin', at_ms: Date.now(), ...e },
+    });
+    expect(answered.status(), await answered.text()).toBe(201);
+  }
+}
+
+test('two phones: a check that one fails shuts the start on the other within two seconds, and says who', async ({ browser, app, page }) => {
+  const address = await newJob(page, 'Two phones');
+  await ready(page, address);
+  const [one, two] = await Promise.all([phone(browser, app.url), phone(browser, app.url)]);
+  const [a, b] = await Promise.all([one.newPage(), two.newPage()]);
+  await at(a, address, 'Maud');
+  await at(b, address, 'Ines');
+  await expect(answer(a)).toHaveText(/^Every check is passed: the first start may be made/);
+  await b.getByRole('button', { name: /^Failed: Full travel/ }).tap();
+  await b.getByLabel('In a few words').fill('hangs at a third');
+  await b.getByRole('button', { name: 'Write it down' }).tap();
+  await expect(a.getByText(/Ines failed full travel from the seat: hangs at a third/).first()).toBeVisible({ timeout: 2000 });
+  await expect(a.getByRole('button', { name: /^Done: First start/ })).toBeDisabled();
+  await expect(a.getByText(/^Start locked\. Failed: full travel from the seat/).first()).toBeVisible();
+  await expect(a.getByRole('button', { name: /^Passed: Full travel/ })).toBeDisabled();
+  // The cure, then the check: the other hears of that too.
+  await a.getByRole('button', { name: /^Done: Then the open stop/ }).tap();
+  await a.getByRole('button', { name: /^Passed: Full travel/ }).tap();
+  await expect(b.getByText(/Maud passed full travel/).first()).toBeVisible({ timeout: 3000 });
+  await one.close();
+  await two.close();
+});
+
+test('a check that fails after the first start stops everything, on both phones', async ({ browser, app, page }) => {
+  const address = await newJob(page, 'Stopped');
+  await ready(page, address, [{ type: 'done', step: 'start' }]);
+  const one = await phone(browser, app.url);
+  const a = await one.newPage();
+  await at(a, address);
+  await expect(answer(a)).toHaveText(/^The first start is made/);
+  await ready(page, address, [{ type: 'failed', gate: 'snap', reason: 'slow to shut' }]).catch(() => {});
+  await expect(a.getByText('Stop. Engine off. Key out.')).toBeVisible({ timeout: 3000 });
+  await expect(a.getByRole('button', { name: 'Engine on' }).first()).toBeDisabled();
+  await expect(a.getByRole('button', { name: /^Done: Drive: ten minutes/ })).toBeDisabled();
+  await one.close();
+});
+
+test('without a network: a reload in the middle, eleven slips and three photos, all there once when it is back', async ({
+  browser,
+  app,
+  page,
+}) => {
+  test.slow();
+  const address = await newJob(page, 'Offline');
+  const id = address.split('/').at(-1)!;
+  const context = await phone(browser, app.url);
+  const p = await context.newPage();
+  const errors: string[] = [];
+  p.on('pageerror', (e) => errors.push(e.message));
+  await p.goto(`${address}/test?view=strip`);
+  await listens(p);
+  await p.getByRole('button', { name: 'New day' }).tap();
+  await p.getByLabel('Name of the track').fill('Made-up strip');
+  await p.getByLabel('Name of the track').press('Enter');
+  await expect(p.getByRole('button', { name: 'Type a slip' })).toBeVisible();
+  await at(p, address);
+  const kept = (path: string): Promise<boolean> =>
+    p.evaluate(async (u) => (await (await caches.open('vanner-pages')).match(u)) !== undefined, path);
+  for (const path of [`${address}/install`, `${address}/test?view=strip`]) {
+    await p.goto(path);
+    await listens(p);
+    await expect.poll(() => kept(path), { timeout: 20_000 }).toBe(true);
+  }
+  await context.setOffline(true);
+  await p.reload();
+  await expect(p.getByText(/^No connection\. This page is as of/)).toBeVisible();
+  await p.getByRole('button', { name: 'Type a slip' }).tap();
+  const pad = p.getByRole('dialog');
+  for (let i = 0; i < 11; i += 1) {
+    const slip = `521${`2${String(100 + i)}`}${`5${String(400 + i)}`}${`8${String(300 + i)}`}8210${`10${String(800 + i)}`}${`12${String(900 + i)}`}${`10${String(500 + i)}`}`;
+    for (const digit of slip) await pad.getByRole('button', { name: digit, exact: true }).tap();
+    await pad.getByRole('button', { name: 'Keep, next slip' }).tap();
+    await expect(p.getByText(new RegExp(`${i + 1} things? waits? here to be sent`))).toBeAttached();
+    if (i === 4) {
+      await p.reload();
+      await p.getByRole('button', { name: 'Type a slip' }).tap();
+    }
+  }
+  await pad.getByRole('button', { name: 'Close' }).tap();
+  await p.goto(`${address}/install`);
+  await expect(p.getByText(/^No connection/)).toBeVisible();
+  const photo = readFileSync(join('docs', 'screenshots', 'air.png'));
+  for (const name of ['a', 'b', 'c'])
+    await p
+      .locator('li', { hasText: 'Let the engine go cold' })
+      .locator('input[type=file]')
+      .setInputFiles({ name: `${name}.png`, mimeType: 'image/png', buffer: photo });
+  await p.getByRole('button', { name: /^Done: Let the engine go cold/ }).tap();
+  await expect(p.getByText(/^4 written down here/)).toBeVisible();
+  await p.reload();
+  await expect(p.getByText(/^4 written down here/)).toBeVisible();
+  // Back, and the server dies while it takes them.
+  await context.setOffline(false);
+  await app.stop('SIGKILL');
+  await app.start();
+  const sheet = async (): Promise<string[]> =>
+    ((await (await page.request.get(`/api/jobs/${id}/sheet`)).json()) as { type: string }[]).map((e) => e.type);
+  await expect.poll(sheet, { timeout: 30_000 }).toEqual(['photo', 'photo', 'photo', 'done']);
+  const passes = async (): Promise<number[]> =>
+    ((await (await page.request.get(`/api/jobs/${id}/strip`)).json()) as { passes: { doc: { slip: { t402_s: number } } }[] }).passes
+      .map((x) => x.doc.slip.t402_s)
+      .sort((x, y) => x - y);
+  expect(await passes()).toEqual(Array.from({ length: 11 }, (_, i) => 12.9 + i / 1000).map((v) => Number(v.toFixed(3))));
+  await p.reload();
+  await expect(p.getByText(/waits? here to be sent/)).toHaveCount(0);
+  expect(errors).toEqual([]);
+  await context.close();
+});
+
+test('the first tap after a note lands, and half a note is there after a reload', async ({ browser, app, page }) => {
+  const address = await newJob(page, 'Notes');
+  const context = await phone(browser, app.url);
+  const p = await context.newPage();
+  await at(p, address);
+  for (const [i, step] of [
+    'Let the engine go cold',
+    'Battery off',
+    'Cover the manifold',
+    'Set the unit|Parts carried over',
+    'Coupler on square',
+  ].entries()) {
+    const row = p.locator('li', { hasText: new RegExp(`^\\d+ ?(✓ ?)?(${step})`) }).first();
+    await row.getByRole('button', { name: /^Add a note/ }).tap();
+    await row.getByRole('textbox').fill(`note ${i}`);
+    await row.getByRole('button', { name: /^Done:/ }).tap();
+    await expect(row.getByText(/^done by Maud/)).toBeVisible();
+    await expect(row.getByText(`note ${i}`)).toBeVisible();
+  }
+  const row = p.locator('li', { hasText: 'Only now the covers' });
+  await row.getByRole('button', { name: /^Add a note/ }).tap();
+  await row.getByRole('textbox').fill('half a thought');
+  await p.reload();
+  await listens(p);
+  await row.getByRole('button', { name: /^Add a note/ }).tap();
+  await expect(row.getByRole('textbox')).toHaveValue('half a thought');
+  await context.close();
+});
+
+test('a relearn whose blip did not come back is not done, and its tick wants a reason', async ({ browser, app, page }) => {
+  const address = await newJob(page, 'Relearn');
+  const t = Date.now() - 3_600_000;
+  const run = (from: number, rpm: (i: number) => number): object[] => [
+    { type: 'engine on', at_ms: from },
+    { type: 'rpm', at_ms: from, step_ms: 1000, rpm: Array.from({ length: 190 }, (_, i) => rpm(i)) },
+    { type: 'engine off', at_ms: from + 190_000 },
+  ];
+  const steady = (i: number): number => 748 + (i % 4);
+  await ready(page, address, [
+    { type: 'done', step: 'start' },
+    ...run(t, steady),
+    ...run(t + 400_000, (i) => (i > 60 && i < 64 ? 1900 : i >= 64 ? 1150 : 750)),
+    ...run(t + 800_000, steady),
+  ]);
+  const context = await phone(browser, app.url);
+  const p = await context.newPage();
+  await at(p, address);
+  await expect(p.getByText(/3 runs were long enough, but it is not done: run 2, it did not come back from a blip/).first()).toBeVisible();
+  await p.getByRole('button', { name: /^Done: Idle relearn/ }).tap();
+  await expect(p.getByText('The relearn is not clean by its readings. Why is it done all the same?')).toBeVisible();
+  await p.getByRole('button', { name: 'Cancel' }).tap();
+  // Large, one thing at a time.
+  await p.getByRole('button', { name: 'Large: Idle relearn' }).tap();
+  await expect(p.getByRole('dialog').getByText(/it did not come back from a blip/)).toBeVisible();
+  await context.close();
+});
+
+test('two fingers turn the unit in Fit, one scrolls the page, and buttons do both', async ({ browser, app, page }) => {
+  const address = await newJob(page, 'Fingers');
+  const id = address.split('/').at(-1)!;
+  const job = (await (await page.request.get(`/api/jobs/${id}`)).json()) as { version: number; doc: Record<string, object> };
+  const units = (await (await page.request.get('/api/units')).json()) as { id: string; doc: { flange: { clocking: string } | null } }[];
+  const free = units.find((u) => u.doc.flange?.clocking === 'free')!;
+  const doc = { ...job.doc, pick: { ...job.doc['pick'], chosen: free.id } };
+  expect((await page.request.put(`/api/jobs/${id}`, { data: { version: job.version, doc } })).status()).toBe(200);
+  const context = await phone(browser, app.url);
+  const p = await context.newPage();
+  await p.goto(`${address}/fit`);
+  await listens(p);
+  const slider = p.getByRole('slider', { name: 'Clocking of the unit' });
+  const before = Number(await slider.getAttribute('aria-valuenow'));
+  const drawing = p.getByTestId('unit-layer');
+  await drawing.scrollIntoViewIfNeeded();
+  const box = (await drawing.boundingBox())!;
+  const mid = { x: box.x + box.width / 2, y: box.y + box.height / 2 };
+  const client = await context.newCDPSession(p);
+  const fingers = (a: number): { x: number; y: number }[] =>
+    [a, a + Math.PI].map((t) => ({ x: mid.x + 60 * Math.cos(t), y: mid.y - 60 * Math.sin(t) }));
+  const touch = (type: 'touchStart' | 'touchMove' | 'touchEnd', touchPoints: { x: number; y: number }[]): Promise<unknown> =>
+    client.send('Input.dispatchTouchEvent', { type, touchPoints: touchPoints.map((t, i) => ({ ...t, id: i })) });
+  await touch('touchStart', fingers(0));
+  for (let i = 1; i <= 10; i += 1) await touch('touchMove', fingers((i * 4 * Math.PI) / 180));
+  await touch('touchEnd', []);
+  await expect.poll(async () => Number(await slider.getAttribute('aria-valuenow')) - before).toBe(40);
+  const at = await p.evaluate(() => window.scrollY);
+  await touch('touchStart', [mid]);
+  for (let i = 1; i <= 10; i += 1) await touch('touchMove', [{ x: mid.x, y: mid.y - 20 * i }]);
+  await touch('touchEnd', []);
+  await expect.poll(() => p.evaluate(() => window.scrollY)).toBeGreaterThan(at + 50);
+  expect(Number(await slider.getAttribute('aria-valuenow')) - before).toBe(40);
+  await p.getByRole('button', { name: 'Turn it right' }).tap();
+  await expect.poll(async () => Number(await slider.getAttribute('aria-valuenow')) - before).toBe(39);
+  await p.getByRole('button', { name: 'Nearer' }).tap();
+  await expect(p.getByRole('button', { name: 'Farther' })).toBeEnabled();
+  await context.close();
+});
+
+test('the sheet prints with its head and page numbers, and without buttons', async ({ page, app }) => {
+  void app;
+  const address = await newJob(page, 'Paper');
+  await page.goto(`${address}/install`);
+  await listens(page);
+  await page.emulateMedia({ media: 'print' });
+  await expect(page.locator('.print-head')).toContainText(/No\. \d+ · Paper · .* cylinders/);
+  await expect(page.getByRole('button', { name: /^Done: / }).first()).toBeHidden();
+  await expect(page.getByText('Checked by')).toBeVisible();
+  const pdf = await page.pdf({ format: 'A4', preferCSSPageSize: true });
+  expect(pdf.subarray(0, 5).toString()).toBe('%PDF-');
+  expect(pdf.toString('latin1').match(/\/Type\s*\/Page\b/g)!.length).toBeGreaterThan(1);
+});
+
+const PAGES = ['/', '/shelf', '/bench', '/sums', '/settings', '/trash', '/keys'];
+const STOPS = [
+  'car',
+  'air',
+  'pick',
+  'fit',
+  'install',
+  'test?view=plan',
+  'test?view=dyno',
+  'test?view=log',
+  'test?view=strip',
+  'test?view=practice',
+  'verdict',
+];
+const everywhere = async (page: Page): Promise<string[]> => {
+  await page.goto('/');
+  const href = await page.getByRole('link', { name: /^1044 Larkspur estate/ }).getAttribute('href');
+  return [...PAGES, ...STOPS.map((s) => href!.replace(/[a-z]+$/, s))];
+};
+
+test('no page is wider than a narrow phone', async ({ browser, app }) => {
+  test.slow();
+  const context = await phone(browser, app.url, { viewport: { width: 360, height: 780 }, serviceWorkers: 'block' });
+  const p = await context.newPage();
+  const wide: string[] = [];
+  for (const path of await everywhere(p)) {
+    await p.goto(path);
+    await listens(p);
+    const width = await p.evaluate(() => document.documentElement.scrollWidth);
+    if (width > 360) wide.push(`${path}: ${width}`);
+  }
+  expect(wide).toEqual([]);
+  await context.close();
+});
+
+test('every control is large enough for a finger, and none lies over another', async ({ browser, app }) => {
+  test.slow();
+  const context = await phone(browser, app.url, { serviceWorkers: 'block' });
+  const p = await context.newPage();
+  const small: string[] = [];
+  for (const path of await everywhere(p)) {
+    await p.goto(path);
+    await listens(p);
+    small.push(...(await p.evaluate(tapTargets)).map((t) => `${path}: ${t}`));
+  }
+  expect(small).toEqual([]);
+  await context.close();
+});
+
+/** Controls whose 44 px around their middle do not answer to them. */
+function tapTargets(): string[] {
+  const out: string[] = [];
+  const controls =
+    'main button, main a[href], main select, main summary, main textarea, header button, header a, main .ant-select, main .ant-segmented-item, main input:not([type=hidden], [type=file])';
+  for (const el of document.querySelectorAll<HTMLElement>(controls)) {
+    if (el.closest('.ant-select') && !el.classList.contains('ant-select')) continue;
+    if (el.matches('.ant-segmented-item input, .ant-radio-button-input, .ant-checkbox-input, .ant-radio-input, .ant-upload input'))
+      continue;
+    if (el.closest('.plotly, .js-plotly-plot') || !el.checkVisibility({ opacityProperty: true, visibilityProperty: true })) continue;
+    // A figure inside a sentence is part of the line it stands in, and a field's frame is what is touched.
+    if (el.closest('p, li') && getComputedStyle(el).display.startsWith('inline')) continue;
+    el.scrollIntoView({ block: 'center', inline: 'nearest' });
+    const q = el.getBoundingClientRect();
+    if (q.width === 0 || q.height === 0) continue;
+    const y = q.top + q.height / 2;
+    const x = Math.min(Math.max(q.left + q.width / 2, 1), innerWidth - 2);
+    const label = el.closest('label');
+    const mine = (px: number, py: number): boolean => {
+      const hit = document.elementFromPoint(px, py);
+      return (
+        hit !== null &&
+        (el.contains(hit) || hit.contains(el) || label?.contains(hit) === true || hit.closest('label')?.contains(el) === true)
+      );
+    };
+    const other = [y - 19, y + 19].some((py) => {
+      const hit = document.elementFromPoint(x, py);
+      const control = hit?.closest('button, a[href], select, summary, input, .ant-select');
+      return (
+        control !== null &&
+        control !== undefined &&
+        control !== el &&
+        !el.contains(control) &&
+        !control.contains(el) &&
+        control.closest('label') !== label
+      );
+    });
+    if (!mine(x, y) || other || (q.height < 43.5 && ![y - 19, y + 19].every((py) => mine(x, py))))
+      out.push(
+        `${el.tagName.toLowerCase()} ${Math.round(q.width)}×${Math.round(q.height)} “${(el.getAttribute('aria-label') ?? el.textContent ?? '').slice(0, 40)}”`,
+      );
+  }
+  return out;
+}
+
+test('every page is accessible on a phone', async ({ browser, app }) => {
+  test.slow();
+  const context = await phone(browser, app.url, { serviceWorkers: 'block' });
+  const p = await context.newPage();
+  const found: string[] = [];
+  for (const path of await everywhere(p)) {
+    await p.goto(path);
+    await listens(p);
+    const { violations } = await new AxeBuilder({ page: p }).analyze();
+    found.push(
+      ...violations.map(
+        (v) =>
+          `${path}: ${v.id}: ${v.nodes
+            .map((n) => n.target.join(' '))
+            .slice(0, 3)
+            .join(', ')}`,
+      ),
+    );
+  }
+  expect(found).toEqual([]);
+  await context.close();
+});
