@@ -3,7 +3,7 @@ import hooks from 'eslint-plugin-react-hooks';
 import ts from 'typescript-eslint';
 
 export default ts.config(
-  { ignores: ['node_modules', '.next', '.local', 'dist', 'next-env.d.ts'] },
+  { ignores: ['public/**', 'node_modules', '.next', '.local', 'dist', 'next-env.d.ts'] },
   ...ts.configs.recommended,
   {
     files: ['src/**/*.{ts,tsx}', 'scripts/**/*.ts', 'e2e/**/*.ts'],
