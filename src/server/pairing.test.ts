@@ -4,18 +4,18 @@ import { POST as postJob } from '@/app/api/jobs/route';
 import type { StoredJob } from '@/core/documents/job';
 import { ask, askAs, at, bare, json, none, onFreshDatabase } from '../../test/api';
 import { db } from './db/client';
-import { newPairing, reachableOrigins, usePairing } from './pairing';
+import { newPairing, reachableOrigins, takePairing } from './pairing';
 import { setPassphrase } from './passphrase';
 
 onFreshDatabase();
 afterEach(() => void delete process.env['VANNER_LISTEN']);
 
-it('a code opens its page once, and not after its time', () => {
-  const token = newPairing('/jobs/x/install', 0);
-  expect(usePairing(token, 1000)).toBe('/jobs/x/install');
-  expect(usePairing(token, 1000)).toBeNull();
-  expect(usePairing(newPairing('/', 0), 11 * 60_000)).toBeNull();
-  expect(usePairing('made-up', 0)).toBeNull();
+it('a code opens its page once, and not after its time', async () => {
+  const token = await newPairing(db(), '/jobs/x/install', 0);
+  expect(await takePairing(db(), token, 1000)).toBe('/jobs/x/install');
+  expect(await takePairing(db(), token, 1000)).toBeNull();
+  expect(await takePairing(db(), await newPairing(db(), '/', 0), 11 * 60_000)).toBeNull();
+  expect(await takePairing(db(), 'made-up', 0)).toBeNull();
 });
 
 it('is told where a phone can reach it, and that it cannot where only this machine does', () => {

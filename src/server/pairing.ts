@@ -1,33 +1,34 @@
-import { randomBytes } from 'node:crypto';
+import { sql } from 'kysely';
+import { createHash, randomBytes } from 'node:crypto';
 import { networkInterfaces } from 'node:os';
+import type { Db, Trx } from './db/client';
 import { listensBeyond } from './guard';
 
 /** How long a code is good for, min: long enough to fetch a phone, too short to be found later. */
 export const PAIRING_MINUTES = 10;
-/** More than this many open codes are a mistake. */
-const MOST = 200;
+const PREFIX = 'pairing:';
+const keyOf = (token: string): string => PREFIX + createHash('sha256').update(token).digest('hex');
 
-interface Pairing {
-  readonly to: string;
-  readonly until_ms: number;
-}
-
-const held = globalThis as { vannerPairings?: Map<string, Pairing> };
-const open = (): Map<string, Pairing> => (held.vannerPairings ??= new Map());
-
-/** A code that opens one page on another device, once. */
-export function newPairing(to: string, now_ms: number): string {
-  const all = open();
-  for (const [token, p] of all) if (p.until_ms <= now_ms || all.size >= MOST) all.delete(token);
+/** A code that opens one page on another device, once. What is kept of it is its hash. */
+export async function newPairing(db: Db | Trx, to: string, now_ms: number): Promise<string> {
+  await db
+    .deleteFrom('meta')
+    .where('key', 'like', `${PREFIX}%`)
+    .where(sql<boolean>`(value ->> 'until_ms')::numeric <= ${now_ms}`)
+    .execute();
   const token = randomBytes(18).toString('base64url');
-  all.set(token, { to, until_ms: now_ms + PAIRING_MINUTES * 60_000 });
+  const value = JSON.stringify({ to, until_ms: now_ms + PAIRING_MINUTES * 60_000 });
+  await db
+    .insertInto('meta')
+    .values({ key: keyOf(token), value })
+    .execute();
   return token;
 }
 
-/** Where a code leads; null: it was used, has run out, or never was. It is gone after this. */
-export function usePairing(token: string, now_ms: number): string | null {
-  const found = open().get(token);
-  open().delete(token);
+/** Where a code leads; null: it was used, has run out, or never was. It is gone after this, whichever process is asked. */
+export async function takePairing(db: Db | Trx, token: string, now_ms: number): Promise<string | null> {
+  const row = await db.deleteFrom('meta').where('key', '=', keyOf(token)).returning('value').executeTakeFirst();
+  const found = row?.value as unknown as { to: string; until_ms: number } | undefined;
   return found && found.until_ms > now_ms ? found.to : null;
 }
 

@@ -14,7 +14,7 @@ export const POST = route(async (req) => {
   const asked = new URL(origin);
   if (asked.host !== req.headers.get('host')) throw new ServerProblem(422, 'invalid', 'origin: not this server’s own address');
   const origins = reachableOrigins(asked);
-  const token = newPairing(stop === 'install' ? `/jobs/${jobId}/install` : `/jobs/${jobId}/test?view=strip`, Date.now());
+  const token = await newPairing(db(), stop === 'install' ? `/jobs/${jobId}/install` : `/jobs/${jobId}/test?view=strip`, Date.now());
   return Response.json(
     {
       links: origins.map((o) => `${o}/pair/${token}`),
