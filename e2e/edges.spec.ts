@@ -66,7 +66,7 @@ test('a pulley past the blower’s limit is said where it is chosen', async ({ q
 test('the US pack speaks of air in cubic feet a minute over all stops, and of bores in millimetres', async ({ quietPage: page }) => {
   await openJob(page, 'Larkspur estate', 'car');
   await page.getByRole('radiogroup', { name: 'Units' }).getByText('US', { exact: true }).click();
-  await expect(answer(page)).toHaveText(/ask for up to \d+ cfm \(\d+\.\d lb\/min\) of air and make .*hp\.$/);
+  await expect(answer(page)).toHaveText(/need up to \d+ cfm \(\d+\.\d lb\/min\) of air and make .*hp\.$/);
   for (const stop of ['air', 'pick', 'fit', 'install', 'test', 'verdict']) {
     await openJob(page, 'Larkspur estate', stop);
     await expect(answer(page)).not.toHaveText(/…$/);

@@ -41,7 +41,7 @@ test('stock on one day and the new part on another cannot tell, and the day is n
   await expect(page.getByRole('table', { name: 'What makes the interval wide' })).toContainText('the day');
 });
 
-test('the same part turn and turn about on one day tells', async ({ quietPage: page }) => {
+test('the same part alternate every run on one day tells', async ({ quietPage: page }) => {
   await copyOf(page, 'Heron coupé');
   await takeIn(
     page,
@@ -132,7 +132,7 @@ test('practice at the strip goes to its score', async ({ quietPage: page }) => {
     await page.getByRole('button', { name: 'Make a pass' }).click();
     await expect(passes).toHaveCount(i + 1);
   }
-  await expect(answer(page)).toHaveText(/over the line/);
+  await expect(answer(page)).toHaveText(/in trap speed/);
   await page.getByRole('combobox', { name: 'Your decision' }).click();
   await page.getByTitle('can’t tell').last().click();
   await page.getByRole('button', { name: 'That is my answer' }).click();

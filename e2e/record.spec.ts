@@ -16,7 +16,7 @@ test('a day at the strip is typed at the tailgate: mistakes are caught, the slip
 }) => {
   await page.setViewportSize({ width: 390, height: 844 });
   await openJob(page, 'Larkspur estate', 'test?view=strip');
-  await expect(answer(page)).toHaveText(/^Gain: Fenwick 66 is \d\.\d+ km\/h faster over the line\.$/);
+  await expect(answer(page)).toHaveText(/^Gain: Fenwick 66 is \d\.\d+ km\/h faster in trap speed\.$/);
   await page.getByRole('button', { name: 'Type a slip' }).click();
   await page.getByRole('dialog').getByLabel('On the car', { exact: true }).selectOption('stock');
   await typeSlip(page, '041228456950');
@@ -104,7 +104,7 @@ test('the verdict goes to the customer as a page that shows nothing else, and no
   await page.getByRole('button', { name: /^Revoke the link/ }).click();
   await expect(page.getByLabel('The new link')).toHaveCount(0);
   await theirs.goto(link);
-  await expect(theirs.getByText('This link opens nothing (any more).')).toBeVisible();
+  await expect(theirs.getByText('This link has expired or been revoked.')).toBeVisible();
   expect((await stranger.request.get(`${link}/pdf`)).status()).toBe(404);
   await stranger.close();
 });
@@ -135,11 +135,11 @@ test('a person decides otherwise, the board says so, and the history brings the 
 test('a whole job goes out as one file and comes in again as a second car', async ({ page }) => {
   await openJob(page, 'Larkspur estate', 'car');
   const coming = page.waitForEvent('download');
-  await page.getByRole('link', { name: 'take it along' }).click();
+  await page.getByRole('link', { name: 'export job' }).click();
   const path = (await (await coming).path())!;
   expect(readFileSync(path).subarray(0, 2).toString()).toBe('PK');
   await page.goto('/');
-  await expect(page.getByRole('button', { name: 'Take in a job' })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Import a job' })).toBeVisible();
   await page.waitForLoadState('networkidle');
   await page.getByTestId('package').setInputFiles({ name: 'larkspur.vanner.zip', mimeType: 'application/zip', buffer: readFileSync(path) });
   await page.waitForURL(/\/jobs\/[0-9a-f-]+\/car$/);
@@ -162,7 +162,7 @@ test('find or do looks into the records, and tags are found', async ({ quietPage
   await page.goto('/shelf');
   await page.waitForLoadState('networkidle');
   await page.keyboard.press('/');
-  await page.getByRole('textbox', { name: 'Find or do' }).fill('winter');
+  await page.getByRole('textbox', { name: 'Search or run a command' }).fill('winter');
   await page.getByRole('button', { name: /^Sparrow saloon/ }).click();
   await page.waitForURL(/\/air$/);
   await page.goto('/');
@@ -194,10 +194,10 @@ test('with a passphrase nobody comes in without it, wrong words wait, and a cust
   await theirs.goto('/sign-in?to=https://elsewhere.example/');
   await theirs.waitForLoadState('networkidle');
   await theirs.getByLabel('The shop’s passphrase').fill('three plane words');
-  await theirs.getByRole('button', { name: 'Come in' }).click();
+  await theirs.getByRole('button', { name: 'Sign in' }).click();
   await expect(theirs.getByText('These are not the words of this shop.')).toBeVisible();
   await theirs.getByLabel('The shop’s passphrase').fill('three plain words');
-  await theirs.getByRole('button', { name: 'Come in' }).click();
+  await theirs.getByRole('button', { name: 'Sign in' }).click();
   await expect(theirs).toHaveURL(`${app.url}/`);
   const cookie = (await stranger.cookies()).find((c) => c.name === 'vanner-session')!;
   expect(cookie).toMatchObject({ httpOnly: true, sameSite: 'Strict' });

@@ -107,7 +107,7 @@ test('a 20 MB log comes in with progress while the page answers, and can be canc
   await page.getByTestId('files').setInputFiles(bigLog('stock big.csv', 20));
   await expect(page.getByRole('progressbar')).toBeVisible();
   await page.keyboard.press('?');
-  await expect(page.getByText('find or do', { exact: true })).toBeVisible();
+  await expect(page.getByText('search or run a command', { exact: true })).toBeVisible();
   await page.keyboard.press('Escape');
   await expect(answer(page)).toHaveText('The new side is missing.', { timeout: 45_000 });
   await expect(page.getByLabel(/^Record of stock big/).first()).toBeVisible({ timeout: 30_000 });

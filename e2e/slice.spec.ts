@@ -8,20 +8,20 @@ test('from the board to the verdict, and all still there after a restart', async
   await expect(answer(page)).toHaveText(/cars? in the shop/);
   await page.getByRole('link', { name: /^1044 Larkspur estate/ }).click();
 
-  await expect(answer(page)).toHaveText(/The stock 58 mm gives out at 5,2\d0 rpm and leaves 2\.\d % of peak power on the table\./);
+  await expect(answer(page)).toHaveText(/The stock 58 mm runs short from 5,2\d0 rpm and costs 2\.\d % of peak power\./);
   await page.getByRole('button', { name: /^stock 58 mm.*: edit$/ }).click();
   await page.getByLabel('Stock bore').fill('60');
-  await expect(answer(page)).toHaveText(/The stock 60 mm gives out at 5,\d\d0 rpm/);
+  await expect(answer(page)).toHaveText(/The stock 60 mm runs short from 5,\d\d0 rpm/);
   await page.getByLabel('Stock bore').fill('58');
-  await expect(answer(page)).toHaveText(/The stock 58 mm gives out at 5,2\d0 rpm/);
+  await expect(answer(page)).toHaveText(/The stock 58 mm runs short from 5,2\d0 rpm/);
   await expect(saved(page)).toBeVisible();
 
   await page.getByRole('link', { name: /^3 Pick/ }).click();
-  await expect(answer(page)).toHaveText('Fenwick 66 is worth buying: +1.9 % at peak with the manifold opened to match.');
+  await expect(answer(page)).toHaveText('Fenwick 66 is worth buying: +1.9 % at peak with the manifold bored to match.');
   await page.getByText('as it is', { exact: true }).click();
-  await expect(answer(page)).toHaveText(/Fenwick 66 is worth testing: \+0\.\d % at peak on the opening as it is\./);
+  await expect(answer(page)).toHaveText(/Fenwick 66 is worth testing: \+0\.\d % at peak on the manifold as it is\./);
   await page.getByText('matched', { exact: true }).click();
-  await expect(answer(page)).toHaveText('Fenwick 66 is worth buying: +1.9 % at peak with the manifold opened to match.');
+  await expect(answer(page)).toHaveText('Fenwick 66 is worth buying: +1.9 % at peak with the manifold bored to match.');
   // Left at once, the change would wait in this browser alone, and the next test's is another.
   await expect(saved(page)).toBeVisible();
 
@@ -69,7 +69,7 @@ test('a new job has an answer at once, and can be archived and brought back', as
   await expect(alerts(page)).toHaveText('Give the job a name: the car, or its owner.');
   await page.getByPlaceholder('Sparrow saloon').fill('Sparrow saloon');
   await page.getByRole('button', { name: 'Create' }).click();
-  await expect(answer(page)).toHaveText(/2\.0 L and 4 cylinders ask for up to \d+ kg\/h \(\d+ m³\/h\) of air/);
+  await expect(answer(page)).toHaveText(/2\.0 L and 4 cylinders need up to \d+ kg\/h \(\d+ m³\/h\) of air/);
   await page.goto('/');
   await page.getByRole('button', { name: 'Archive Sparrow saloon' }).click();
   await expect(page.getByRole('link', { name: /Sparrow saloon/ })).toBeHidden();
@@ -109,10 +109,10 @@ test('keys go everywhere', async ({ quietPage: page }) => {
     await expect(page).toHaveURL(new RegExp(`/${stop}$`));
   }
   await page.keyboard.press('?');
-  await expect(page.getByText('find or do', { exact: true })).toBeVisible();
+  await expect(page.getByText('search or run a command', { exact: true })).toBeVisible();
   await page.keyboard.press('Escape');
   await page.keyboard.press('/');
-  await page.getByLabel('Find or do').last().fill('pick');
+  await page.getByLabel('Search or run a command').last().fill('pick');
   await page.keyboard.press('Enter');
   await expect(page).toHaveURL(/\/pick$/);
 });

@@ -14,7 +14,7 @@ const run = (low = 0, high = 0, k = 0) => ({
   power_W: rpm.map((n) => 20 * n * (n < 3600 ? 1 + low : n > 5180 ? 1 + high : 1) * (1 + 0.001 * (k % 3))),
 });
 
-/** Stock against a unit that gains so much in the lowest and the highest third, turn and turn about. */
+/** Stock against a unit that gains so much in the lowest and the highest third, alternate every run. */
 export const comparedSides = (low: number, high: number, runs = 3, bands_rpm: [number, number][] = []): SideComparison =>
   must(
     compareSides(
@@ -26,7 +26,7 @@ export const comparedSides = (low: number, high: number, runs = 3, bands_rpm: [n
 
 export const UNIT_ID = '00000000-0000-4000-8000-000000000066';
 
-/** A day of passes by the stand-in tower, turn and turn about. */
+/** A day of passes by the stand-in tower, alternate every run. */
 export function stripBook(passes: number, gain: number, unitId = UNIT_ID, start = 0): StripBook {
   const visit = {
     id: '00000000-0000-4000-8000-0000000000a1',

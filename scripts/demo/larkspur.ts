@@ -149,7 +149,7 @@ export function larkspurJob(ids: readonly string[]): JobDoc {
       allowedLoss_Pa: null,
       lossFactor: 1,
       parts: [
-        { id: 'inlet', type: 'openEnd', name: 'open end', bore_m: 0.085, edgeRadius_m: 0.006 },
+        { id: 'inlet', type: 'openEnd', name: 'inlet mouth', bore_m: 0.085, edgeRadius_m: 0.006 },
         { id: 'filter', type: 'filter', name: 'filter', bore_m: 0.11, ratedFlow_m3ps: 0.25, ratedLoss_Pa: 900, loading: 1 },
         {
           id: 'pipe',
@@ -164,7 +164,7 @@ export function larkspurJob(ids: readonly string[]): JobDoc {
             { angle_rad: (45 * Math.PI) / 180, radiusRatio: 1.5 },
           ],
         },
-        { id: 'meter', type: 'meter', name: 'air meter', bore_m: 0.076, K: 0.3 },
+        { id: 'meter', type: 'meter', name: 'MAF housing', bore_m: 0.076, K: 0.3 },
         { id: 'coupler', type: 'taper', name: 'coupler', inBore_m: 0.076, outBore_m: 0.07, halfAngle_rad: (8 * Math.PI) / 180 },
         { id: 'throttle', type: 'throttle' },
         { id: 'opening', type: 'opening', edgeRadius_m: 0 },

@@ -73,9 +73,9 @@ export function heronJob(idOf: (name: string) => string): JobDoc {
       allowedLoss_Pa: null,
       lossFactor: 1,
       parts: [
-        { id: 'inlet', type: 'openEnd', name: 'open end', bore_m: 0.1, edgeRadius_m: 0.008 },
+        { id: 'inlet', type: 'openEnd', name: 'inlet mouth', bore_m: 0.1, edgeRadius_m: 0.008 },
         { id: 'filter', type: 'filter', name: 'filter', bore_m: 0.13, ratedFlow_m3ps: 0.7, ratedLoss_Pa: 700, loading: 1 },
-        { id: 'meter', type: 'meter', name: 'meter housing', bore_m: 0.074, K: 0.42 },
+        { id: 'meter', type: 'meter', name: 'MAF housing', bore_m: 0.074, K: 0.42 },
         { id: 'cone', type: 'taper', name: 'coupler', inBore_m: 0.074, outBore_m: 0.09, halfAngle_rad: deg(6) },
         pipe('pipe', 'pipe', 90, 380, [
           [90, 1.5],
@@ -122,9 +122,9 @@ export function pipitJob(idOf: (name: string) => string): JobDoc {
       allowedLoss_Pa: null,
       lossFactor: 1,
       parts: [
-        { id: 'inlet', type: 'openEnd', name: 'open end', bore_m: 0.08, edgeRadius_m: 0.005 },
+        { id: 'inlet', type: 'openEnd', name: 'inlet mouth', bore_m: 0.08, edgeRadius_m: 0.005 },
         { id: 'filter', type: 'filter', name: 'filter', bore_m: 0.1, ratedFlow_m3ps: 0.2, ratedLoss_Pa: 1000, loading: 1 },
-        { id: 'meter', type: 'meter', name: 'air meter', bore_m: 0.068, K: 0.3 },
+        { id: 'meter', type: 'meter', name: 'MAF housing', bore_m: 0.068, K: 0.3 },
         pipe('suction', 'suction hose', 60, 420, [[90, 1]]),
         { id: 'compressor', type: 'compressor', name: 'turbo and cooler' },
         pipe('charge-pipe', 'charge pipe', 57, 900, [

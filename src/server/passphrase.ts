@@ -101,7 +101,7 @@ export function sessionValue(key: string, now_ms: number): string {
   return `${text}.${sign(text, key)}`;
 }
 
-/** Whether a cookie's value was signed here, for the passphrase of now, and has not run out. */
+/** Whether a cookie's value was signed here, for current passphrase, and has not run out. */
 export function isSession(value: string | undefined, key: string, now_ms: number): boolean {
   const [text, mark] = (value ?? '').split('.');
   if (!text || !mark || !/^\d+$/.test(text)) return false;

@@ -262,7 +262,7 @@ export const FIT_RULES: readonly FitRule[] = [
   {
     id: 'sensor',
     group: 'sensors',
-    title: 'Position sensor’s range',
+    title: 'Throttle position sensor’s range',
     fits: {
       all: [
         { fact: 'sensor.closed_V', is: '>=', than: { fact: 'sensor.low_V' } },
@@ -270,7 +270,7 @@ export const FIT_RULES: readonly FitRule[] = [
         { fact: 'sensor.full_V', is: '>', than: { fact: 'sensor.closed_V' } },
       ],
     },
-    cure: 'The stock position sensor carried over, or one that stays within {sensor.low_V} to {sensor.high_V}',
+    cure: 'The stock throttle position sensor carried over, or one that stays within {sensor.low_V} to {sensor.high_V}',
     why: {
       fits: '{sensor.closed_V} shut to {sensor.full_V} full lie inside what the control unit takes.',
       needs: '{sensor.closed_V} shut to {sensor.full_V} full: outside {sensor.low_V} to {sensor.high_V} the control unit sets a fault.',

@@ -8,7 +8,7 @@ export type StepStage = OwnStep['stage'];
 /** What of a job decides which steps it has. */
 export interface StepFacts {
   readonly controls: ControlKind;
-  /** The manifold is opened to match. */
+  /** The manifold is bored to match. */
   readonly bored: boolean;
   readonly adapter: boolean;
   /** Coolant runs through the stock unit. */
@@ -46,7 +46,7 @@ const STEPS: readonly InstallStep[] = [
   {
     id: 'volts-before',
     stage: 'before',
-    text: 'Measure the position sensor shut and fully open, and write both down before anything comes off.',
+    text: 'Measure the throttle position sensor (TPS) shut and fully open, and write both down before anything comes off.',
     tools: 'voltmeter with back probes',
     caution: 'Key on, engine off. On electronic units read it from the diagnosis: never push the blade.',
   },
@@ -274,7 +274,7 @@ const STEPS: readonly InstallStep[] = [
   {
     id: 'recalibrate',
     stage: 'after',
-    text: 'Recalibration where it is called for: new meter housing, electronic remap, a fault that comes back.',
+    text: 'Recalibration where it is called for: new MAF housing, electronic remap, a fault that comes back.',
     caution: 'Work on electronic throttle and fuel systems belongs with a qualified technician; who does it can decide on a warranty.',
   },
   {

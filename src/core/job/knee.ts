@@ -32,7 +32,7 @@ export function peakAtBore(doc: SizedJob, model: JobModel, bore_m: number, openi
 }
 
 /**
- * Peak power, W, that no throttle could better: none at all, in an opening as it is, or (opened to match) in one as wide
+ * Peak power, W, that no throttle could better: none at all, in an opening as it is, or (bored to match) in one as wide
  * as the part ahead of it. Null where the path has nothing to compare with.
  */
 export function idealPeakAt(
@@ -97,7 +97,7 @@ const SEARCH_m = { from: 0.016, to: 0.2, step: 0.004, tolerance: 1e-5 } as const
 
 /**
  * Smallest bore, m, that leaves less than `share` of peak power on the table against an ideal throttle in the opening it
- * bolts to: the one that is there, or, opened to match, one of its own size. Null: none up to 200 mm. Airflow basis §9.4.
+ * bolts to: the one that is there, or, bored to match, one of its own size. Null: none up to 200 mm. Airflow basis §9.4.
  */
 export function powerBound(doc: SizedJob, model: JobModel, opening: OpeningChoice, share = POWER_SHARE): number | null {
   /** Power short of enough, W; falls with bore. NaN where the bore chokes: far short. */
@@ -140,7 +140,7 @@ export interface JobKnee {
   readonly knee_m: number | null;
 }
 
-/** Peak power against bore over a range, with the manifold opened to match and with it left. Airflow basis §9. */
+/** Peak power against bore over a range, with the manifold bored to match and with it left. Airflow basis §9. */
 export function jobKnee(doc: SizedJob, model: JobModel, bores_m: readonly number[], share = POWER_SHARE): JobKnee {
   const curve = (opening: OpeningChoice): (number | null)[] => bores_m.map((b) => peakAtBore(doc, model, b, opening));
   const matched_W = curve('matched');

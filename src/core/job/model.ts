@@ -33,7 +33,7 @@ export interface ModelSide {
   readonly solved: SideResult | Failure;
   /** Largest flow, kg/s, at which the throttle and its opening lose no more than allowed, at each rpm; null: it passes nothing. */
   readonly passes_kgps: readonly number[] | null;
-  /** Engine speed from which the engine asks for more than that; null: never within the range. */
+  /** Engine speed from which the engine needs more than that; null: never within the range. */
   readonly givesOut_rpm: number | null;
 }
 
@@ -244,7 +244,7 @@ function gainPct(reference: SideResult, solved: SideResult | Failure): number[] 
   return solved.power_W.map((p, i) => 100 * (p / reference.power_W[i]! - 1));
 }
 
-/** Flow of a side at one engine speed, kg/s: its own, or where it chokes what the engine asks for. */
+/** Flow of a side at one engine speed, kg/s: its own, or where it chokes what the engine needs. */
 export const sideFlow = (model: JobModel, side: ModelSide, index: number): number =>
   isFailure(side.solved) ? model.demand_kgps[index]! : side.solved.massFlow_kgps[index]!;
 

@@ -125,7 +125,7 @@ export function usualPath(bore_m: number): PartDoc[] {
   const pipe = round(bore_m * 1.35);
   const meter = round(bore_m * 1.3);
   return [
-    { id: 'inlet', type: 'openEnd', name: 'open end', bore_m: round(bore_m * 1.45), edgeRadius_m: 0.006 },
+    { id: 'inlet', type: 'openEnd', name: 'inlet mouth', bore_m: round(bore_m * 1.45), edgeRadius_m: 0.006 },
     {
       id: 'filter',
       type: 'filter',
@@ -148,7 +148,7 @@ export function usualPath(bore_m: number): PartDoc[] {
         { angle_rad: (45 * Math.PI) / 180, radiusRatio: 1.5 },
       ],
     },
-    { id: 'meter', type: 'meter', name: 'air meter', bore_m: meter, K: 0.3 },
+    { id: 'meter', type: 'meter', name: 'MAF housing', bore_m: meter, K: 0.3 },
     { id: 'coupler', type: 'taper', name: 'coupler', inBore_m: meter, outBore_m: round(bore_m * 1.2), halfAngle_rad: (8 * Math.PI) / 180 },
     { id: 'throttle', type: 'throttle' },
     { id: 'opening', type: 'opening', edgeRadius_m: 0 },

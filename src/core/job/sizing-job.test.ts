@@ -165,7 +165,7 @@ describe('what is ahead of the throttle', () => {
     const model = modelOf(doc, [aUnit(66)]);
     const chain = chainOf(model.candidates[0]!.path.parts);
     expect(chain.filter((l) => l.short).map((l) => l.type)).toContain('meter');
-    expect(nextRestrictions(model, model.candidates[0]!)[0]!.name).toMatch(/meter/);
+    expect(nextRestrictions(model, model.candidates[0]!)[0]!.name).toMatch(/MAF/);
   });
 
   it('a stock path stands wide of its throttle', () => {

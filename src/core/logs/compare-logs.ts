@@ -26,7 +26,7 @@ export interface LogLook {
   /** Channel against the air that engine speed implies, over the longest pull. */
   readonly lags: readonly { readonly quantity: Quantity; readonly lag: Lag }[];
   readonly air: AirCrossCheck | null;
-  /** Each way of logging air over what the model's engine asks for, mean over the longest pull; null where not logged. */
+  /** Each way of logging air over what the model's engine needs, mean over the longest pull; null where not logged. */
   readonly againstModel: { readonly meter: number | null; readonly cylinder: number | null } | null;
   /** Usual interval of each channel's own samples, s. */
   readonly intervals: readonly { readonly quantity: Quantity; readonly interval_s: number }[];
@@ -41,7 +41,7 @@ export interface LoggedCar {
   readonly cylinders: number;
   readonly idle_rpm: number;
   readonly gearbox: GearboxDoc;
-  /** What the model's engine asks for at wide open throttle; left out where the car cannot be solved. */
+  /** What the model's engine needs at wide open throttle; left out where the car cannot be solved. */
   readonly demand?: { readonly rpm: readonly number[]; readonly massFlow_kgps: readonly number[] } | null | undefined;
 }
 

@@ -91,7 +91,7 @@ export function pullLuck(seed: number, steps: readonly PracticeStep[]): { readon
 /** The practice car over a quarter of a mile, as it runs with stock in the reference air. */
 const PASS_s = 13.6;
 const PASS_mps = 45.6;
-/** A third of a change of power goes to the speed over the line, and as much off the time. */
+/** A third of a change of power goes to the trap speed, and as much off the time. */
 const TO_SPEED = 1 / 300;
 /** The air of a night: it starts up here and sinks from pass to pass, m. */
 const NIGHT_m = { start: 420, between_days: 180, a_pass: -22, wander: 6 } as const;

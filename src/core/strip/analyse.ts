@@ -19,7 +19,7 @@ export function powerKind(kind: InductionKind): PowerKind {
   return kind === 'turbo' ? 'turbo' : kind === 'drawThrough' || kind === 'centrifugal' ? 'belt' : 'na';
 }
 
-/** What a pass is judged by. Lower is better for times, higher for the speed over the line. */
+/** What a pass is judged by. Lower is better for times, higher for the trap speed. */
 export const STRIP_MEASURES = ['et_s', 'trap_mps', 'sixty_s'] as const;
 export type StripMeasure = (typeof STRIP_MEASURES)[number];
 /** Stretches of the course that tell where the difference was made. */

@@ -43,7 +43,7 @@ const bySize = (v: SumValues): boolean => !byPower(v);
 
 export const DEMAND: Sum = {
   key: 'demand',
-  title: 'What an engine asks for',
+  title: 'What an engine needs',
   group: 'air',
   about: 'Air at one engine speed, from displacement and efficiency or from power.',
   fields: [
@@ -63,7 +63,7 @@ export const DEMAND: Sum = {
     const air = dayAir(v);
     if (isFailure(air)) return air;
     const { n } = v;
-    const flowTerm = (m: number): Term => term(String.raw`\dot m`, 'asks for', m, 'massFlow');
+    const flowTerm = (m: number): Term => term(String.raw`\dot m`, 'needs', m, 'massFlow');
     const solved = byPower(v)
       ? demandByPower({ power_W: n['P']!, bsfc_kgpJ: n['bsfc']!, afr: n['afr']!, density_kgpm3: air.density_kgpm3 })
       : demandByDisplacement(n['V']!, n['N']!, n['ve']!, air.density_kgpm3);
@@ -77,8 +77,8 @@ export const DEMAND: Sum = {
             'powerDemand',
             [
               term('P', 'power', n['P']!, 'power', 'entered'),
-              term(String.raw`\mathrm{BSFC}`, 'fuel per power', n['bsfc']!, 'fuelRate', 'entered'),
-              term(String.raw`\mathrm{AFR}`, 'air to fuel', n['afr']!, 'ratio', 'entered'),
+              term(String.raw`\mathrm{BSFC}`, 'BSFC', n['bsfc']!, 'fuelRate', 'entered'),
+              term(String.raw`\mathrm{AFR}`, 'air–fuel ratio', n['afr']!, 'ratio', 'entered'),
             ],
             m,
           ),
@@ -93,7 +93,7 @@ export const DEMAND: Sum = {
         ];
     return {
       answer: (say) =>
-        `The engine asks for ${say(solved.massFlow_kgps, 'massFlow')} of air, ${say(solved.volumeFlow_m3ps, 'benchFlow')} of today’s.`,
+        `The engine needs ${say(solved.massFlow_kgps, 'massFlow')} of air, ${say(solved.volumeFlow_m3ps, 'benchFlow')} of today’s.`,
       rows: [
         { label: 'air', value: solved.massFlow_kgps, measure: 'massFlow' },
         { label: 'volume at today’s density', value: solved.volumeFlow_m3ps, measure: 'benchFlow' },
@@ -111,7 +111,7 @@ export const DEMAND: Sum = {
         ),
       ],
       notes: byPower(v)
-        ? ['Rich mixture asks for less air for the same fuel; put in what the engine really runs.']
+        ? ['Rich mixture needs less air for the same fuel; put in what the engine really runs.']
         : ['The efficiency is referred to the air outside. Boosted engines go well above 100 % here.'],
     };
   },

@@ -9,7 +9,7 @@ const PULLEY_RANGE = [0.02, 0.6] as const;
 
 const DRIVE_FIELDS: readonly SumField[] = [
   number('Dc', 'Lower pulley, stock', 'bore', 0.18, PULLEY_RANGE),
-  number('x', 'Lower overdriven by', 'fineShare', 0, [-0.5, 1]),
+  number('x', 'Crank pulley overdrive', 'fineShare', 0, [-0.5, 1]),
   number('db', 'Upper pulley', 'bore', 0.08, PULLEY_RANGE),
   number('s', 'Step-up inside', 'ratio', 1, [0.2, 6]),
 ];
@@ -22,7 +22,7 @@ interface DriveTerms {
 
 const driveTerms = ({ n }: SumValues): DriveTerms => ({
   Dc: term('D_c', 'lower, stock', n['Dc']!, 'bore', 'entered'),
-  x: term('x', 'overdriven by', n['x']!, 'fineShare', 'entered'),
+  x: term('x', 'crank pulley overdrive', n['x']!, 'fineShare', 'entered'),
   s: term('s', 'step-up', n['s']!, 'ratio', 'entered'),
 });
 

@@ -65,16 +65,13 @@ export const INJECTORS: Sum = {
               'fuelOfAir',
               [
                 term(String.raw`\dot m`, 'air', n['m']!, 'massFlow', 'entered'),
-                term(String.raw`\mathrm{AFR}`, 'air to fuel', n['afr']!, 'ratio', 'entered'),
+                term(String.raw`\mathrm{AFR}`, 'air–fuel ratio', n['afr']!, 'ratio', 'entered'),
               ],
               mf,
             )
           : step(
               'fuelOfPower',
-              [
-                term('P', 'power', n['P']!, 'power', 'entered'),
-                term(String.raw`\mathrm{BSFC}`, 'fuel per power', n['bsfc']!, 'fuelRate', 'entered'),
-              ],
+              [term('P', 'power', n['P']!, 'power', 'entered'), term(String.raw`\mathrm{BSFC}`, 'BSFC', n['bsfc']!, 'fuelRate', 'entered')],
               mf,
             ),
         step('railPressure', [term('Q_r', 'as rated', n['Q']!, 'injector', 'entered'), dpr, dp], Q),

@@ -53,7 +53,7 @@ export const BORE_FLOW: Sum = {
     const D = term('D', 'bore', bore, 'bore', wantsBore(v) ? 'computed' : 'entered');
     const gross = term('A_g', 'bore area', wide.grossArea_m2, 'area');
     const hidden = term('A_b', 'behind the shaft', wide.blockedArea_m2, 'area');
-    const net = term('A_n', 'left for the air', wide.netArea_m2, 'area');
+    const net = term('A_n', 'net area', wide.netArea_m2, 'area');
     const K = term('K', 'loss coefficient', wide.K, 'coefficient', 'default');
     const allowed = term(String.raw`\Delta p`, 'allowed', n['dp']!, 'loss', 'entered');
     const m = term(String.raw`\dot m`, 'air', flow, 'massFlow', wantsBore(v) ? 'entered' : 'computed');
@@ -72,7 +72,7 @@ export const BORE_FLOW: Sum = {
           ? { label: 'bore', value: bore, measure: 'bore' as const }
           : { label: 'passes', value: flow, measure: 'massFlow' as const },
         { label: 'that is, of this air', value: flow / density, measure: 'benchFlow' },
-        { label: 'left for the air', value: wide.netArea_m2, measure: 'area' },
+        { label: 'net area', value: wide.netArea_m2, measure: 'area' },
         { label: 'the shaft hides', value: wide.blockedArea_m2 / wide.grossArea_m2, measure: 'fineShare' },
         { label: 'mean gas speed', value: speed, measure: 'gasSpeed' },
         { label: 'passes at most, choked', value: capacity, measure: 'massFlow' },

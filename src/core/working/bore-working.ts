@@ -184,13 +184,13 @@ export function shapeWorking(name: string, t: ThrottleDoc): Working {
     steps: [
       size,
       step('blocked', [d], hidden),
-      step('net', [gross, hidden], term('A_n', 'left for the air', wide.netArea_m2, 'area')),
+      step('net', [gross, hidden], term('A_n', 'net area', wide.netArea_m2, 'area')),
       step('equalArea', [gross], term('D', 'as one round bore', Math.sqrt((4 * wide.grossArea_m2) / Math.PI), 'bore')),
       step(
         'leak',
         [
           term('U', 'edge of the blade', wide.perimeter_m, 'length'),
-          term('s', 'gap round it', t.clearance_m, 'fineLength', t.leak === 'measured' ? 'measured' : 'assumed'),
+          term('s', 'blade clearance', t.clearance_m, 'fineLength', t.leak === 'measured' ? 'measured' : 'assumed'),
         ],
         term(String.raw`\dot m_L`, 'leaks, shut', leak, 'smallFlow'),
       ),

@@ -76,9 +76,9 @@ describe('the working of an intake that chokes', () => {
   it('says that the path passes no more, beside what the efficiency asks for', () => {
     const w = demandWorking(doc, model, top);
     expect(valueOf(w, /volumetric efficiency/)).toBeCloseTo(doc.car.ve.value.at(-1)!, 9);
-    expect(valueOf(w, /^asks for$/)).toBeGreaterThan(model.demand_kgps[top]!);
+    expect(valueOf(w, /^needs$/)).toBeGreaterThan(model.demand_kgps[top]!);
     expect(w.steps.at(-1)!.result.value).toBe(model.demand_kgps[top]!);
-    expect(w.notes.join(' ')).toMatch(/air meter/);
+    expect(w.notes.join(' ')).toMatch(/MAF/);
   });
 
   it('the plenum is where the engine draws it down to', () => {

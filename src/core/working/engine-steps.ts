@@ -41,7 +41,7 @@ export function demandSteps(doc: Marked, model: JobModel, index: number): Workin
   const worked = doc.car.from.efficiency === 'table' ? markOf(doc, 've') : 'measured';
   const chokes = chokesAt(model, model.stock, index);
   const ve = chokes ? tableVe(doc, rpm) : flow / (swept * density);
-  const asked = term(String.raw`\dot m`, 'asks for', chokes ? ve * swept * density : flow, 'massFlow');
+  const asked = term(String.raw`\dot m`, 'needs', chokes ? ve * swept * density : flow, 'massFlow');
   return [
     ...air,
     step(
@@ -93,7 +93,7 @@ export function boostedSteps(doc: Marked, model: JobModel, solved: SideResult, i
         'blowerSlip',
         [
           term(String.raw`\eta_0`, 'without slip', blower.eta0, 'fineShare', markOf(doc, 'induction.blower.eta0')),
-          term('k', 'slip per pressure ratio', blower.k, 'coefficient', markOf(doc, 'induction.blower.k')),
+          term('k', 'flow lost per pressure ratio', blower.k, 'coefficient', markOf(doc, 'induction.blower.k')),
           term('N_{b,k}', 'told at a blower speed of', blower.slipAt_rpm, 'rpm', markOf(doc, 'induction.blower.slipAt_rpm')),
           speed,
           PR,

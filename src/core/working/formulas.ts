@@ -8,7 +8,7 @@ export const FORMULAS = {
   density: { title: 'Density of the air', tex: String.raw`\rho = \frac{p - e}{R_d T} + \frac{e}{R_v T}`, source: 'gas law for moist air' },
   swept: { title: 'Swept volume rate', tex: String.raw`\dot V = V_d\, N / 120`, source: 'four-stroke: one filling every two turns' },
   demand: {
-    title: 'Air the engine asks for',
+    title: 'Air the engine needs',
     tex: String.raw`\dot m = \eta_a\, \dot V\, \rho`,
     source: 'displacement school; the efficiency is referred to ambient air',
   },
@@ -18,7 +18,7 @@ export const FORMULAS = {
     tex: String.raw`A_b = 2\left(R^2 \arcsin\tfrac{d}{2R} + \tfrac{d}{2}\sqrt{R^2 - \tfrac{d^2}{4}}\right)`,
     source: 'strip of a circle',
   },
-  net: { title: 'Area left for the air', tex: String.raw`A_n = A_g - A_b`, source: 'geometry' },
+  net: { title: 'Net area', tex: String.raw`A_n = A_g - A_b`, source: 'geometry' },
   head: {
     title: 'Dynamic head',
     tex: String.raw`q = p_0 - p_0\left(1 + \tfrac{\gamma-1}{2} M^2\right)^{-\gamma/(\gamma-1)}`,
@@ -54,7 +54,7 @@ export const FORMULAS = {
     source: 'bracketed root of the ladder',
   },
   givesOut: {
-    title: 'Where it gives out',
+    title: 'Where it runs short',
     tex: String.raw`N:\ \dot m_\mathrm{asks}(N) = \dot m_\mathrm{passes}`,
     source: 'first crossing on the demand curve',
   },
@@ -128,7 +128,7 @@ export const FORMULAS = {
   },
   gain: { title: 'Gain', tex: String.raw`g = 100\left(\frac{P'}{P} - 1\right)`, source: 'percent of the stock figure' },
   idealGain: {
-    title: 'Left on the table',
+    title: 'Lost to the throttle',
     tex: String.raw`g = 100\left(\frac{P_\mathrm{ideal}}{P} - 1\right)`,
     source: 'same path, no throttle in it, the opening as wide as the part ahead',
   },
@@ -340,8 +340,8 @@ export const FORMULAS = {
     source: 'throttle, blower with its slip, and engine solved together for each ratio',
   },
   upperOf: { title: 'Upper pulley', tex: String.raw`d_b = \frac{D_c\,(1+x)\,s}{i}`, source: 'belt drive' },
-  fuelOfPower: { title: 'Fuel', tex: String.raw`\dot m_f = P \cdot \mathrm{BSFC}`, source: 'fuel per power' },
-  fuelOfAir: { title: 'Fuel', tex: String.raw`\dot m_f = \dot m / \mathrm{AFR}`, source: 'air to fuel' },
+  fuelOfPower: { title: 'Fuel', tex: String.raw`\dot m_f = P \cdot \mathrm{BSFC}`, source: 'BSFC' },
+  fuelOfAir: { title: 'Fuel', tex: String.raw`\dot m_f = \dot m / \mathrm{AFR}`, source: 'air–fuel ratio' },
   railPressure: {
     title: 'Flow at the rail pressure',
     tex: String.raw`Q = Q_r\sqrt{\Delta p / \Delta p_r}`,

@@ -26,9 +26,9 @@ import type { RankedUnit } from '../job/ranking';
 import { boostedSteps, demandSteps, markOf, type Marked } from './engine-steps';
 import { step, term, type Working, type WorkingStep } from './working';
 
-/** What the engine asks for at one rpm. */
+/** What the engine needs at one rpm. */
 export const demandWorking = (doc: Marked, model: JobModel, index: number): Working => ({
-  title: 'What the engine asks for',
+  title: 'What the engine needs',
   steps: demandSteps(doc, model, index),
   notes: [
     ...chokedNotes(model, index),
@@ -48,7 +48,7 @@ function chokedNotes(model: JobModel, index: number): string[] {
     : [];
 }
 
-/** Area left for the air in a unit. */
+/** Net area in a unit. */
 function areaSteps(doc: Marked, side: ModelSide): WorkingStep[] {
   const t = side.fitted.throttle;
   const wide = must(throttleWideOpen(t));
@@ -58,7 +58,7 @@ function areaSteps(doc: Marked, side: ModelSide): WorkingStep[] {
   return [
     step('gross', [term('D', 'bore', t.bore_m, 'bore', from)], gross),
     step('blocked', [term('d', 'shaft', t.shaft_m, 'bore', from)], blocked),
-    step('net', [gross, blocked], term('A_n', 'left for the air', wide.netArea_m2, 'area')),
+    step('net', [gross, blocked], term('A_n', 'net area', wide.netArea_m2, 'area')),
   ];
 }
 
@@ -182,8 +182,8 @@ export function givesOutWorking(doc: Marked, model: JobModel, side: ModelSide): 
   if (gives === null || side.passes_kgps === null) return base;
   const passes = term(String.raw`\dot m_\mathrm{passes}`, 'passes', side.passes_kgps[at]!, 'massFlow');
   return {
-    title: `Where ${side.name} gives out`,
-    steps: [...base.steps, ...demandSteps(doc, model, at), step('givesOut', [passes], term('N', 'gives out at', gives, 'rpm'))],
+    title: `Where ${side.name} runs short from`,
+    steps: [...base.steps, ...demandSteps(doc, model, at), step('givesOut', [passes], term('N', 'runs short from', gives, 'rpm'))],
     notes: base.notes,
   };
 }
@@ -233,8 +233,8 @@ export function powerWorking(doc: Marked, model: JobModel, side: CandidateSide, 
       ? []
       : [
           flow,
-          term(String.raw`\mathrm{BSFC}`, 'fuel per power', doc.car.power.bsfc_kgpJ, 'fuelRate', markOf(doc, 'power.bsfc_kgpJ')),
-          term(String.raw`\mathrm{AFR}`, 'air to fuel', doc.car.power.afr, 'ratio', markOf(doc, 'power.afr')),
+          term(String.raw`\mathrm{BSFC}`, 'BSFC', doc.car.power.bsfc_kgpJ, 'fuelRate', markOf(doc, 'power.bsfc_kgpJ')),
+          term(String.raw`\mathrm{AFR}`, 'air–fuel ratio', doc.car.power.afr, 'ratio', markOf(doc, 'power.afr')),
         ],
     P,
   );
@@ -301,7 +301,7 @@ export function mannersWorking(doc: Marked, r: RankedUnit): Working {
   const idle = doc.car.engine.idle_rpm;
   const air = idleAir(idleEngine(doc.car), idle);
   return {
-    title: `Manners of ${r.unit.doc.name}`,
+    title: `Drivability of ${r.unit.doc.name}`,
     steps: [
       step(
         'tipIn',

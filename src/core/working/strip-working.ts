@@ -108,7 +108,7 @@ export function densityAltitudeWorking(w: { readonly p_Pa: number; readonly T_K:
   };
 }
 
-/** What the passes say of power, by the speed over the line or by the time. */
+/** What the passes say of power, by the trap speed or by the time. */
 export function powerShareWorking(by: 'speed' | 'time', e: MeasuredEffect, share: NonNullable<StripAnalysis['powerBySpeed']>): Working {
   const measure = by === 'speed' ? 'roadSpeed' : 'time';
   return {

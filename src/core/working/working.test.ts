@@ -175,7 +175,7 @@ it('a throttle’s shape shows its area, its equal bore and its leak', () => {
   const single = shapeWorking('Unit 66', throttle);
   sound(single);
   const wide = must(throttleWideOpen(throttle));
-  expect(termOf(single, /left for the air/)).toBe(wide.netArea_m2);
+  expect(termOf(single, /net area/)).toBe(wide.netArea_m2);
   const oval = shapeWorking('Oval', { ...throttle, shape: 'oval', width_m: 0.078, height_m: 0.054 });
   sound(oval);
   expect(oval.steps[0]!.formula).toBe('ovalArea');

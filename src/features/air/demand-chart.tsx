@@ -17,7 +17,7 @@ const HEADROOM = 2.2;
 const nearestIndex = (rpms: readonly number[], rpm: number): number =>
   rpms.reduce((best, n, i) => (Math.abs(n - rpm) < Math.abs(rpms[best]! - rpm) ? i : best), 0);
 
-/** What the engine asks for against what each side passes at the allowed loss. */
+/** What the engine needs against what each side passes at the allowed loss. */
 export function DemandChart({ model, rpm, onRpm, height }: { model: JobModel; rpm: number; onRpm: (rpm: number) => void; height: number }) {
   const { pack, palette } = usePrefs();
   const range: [number, number] = [model.rpm[0]!, model.rpm.at(-1)!];
@@ -40,7 +40,7 @@ export function DemandChart({ model, rpm, onRpm, height }: { model: JobModel; rp
             {
               x: side.givesOut_rpm,
               y: show(side.passes_kgps[nearestIndex(model.rpm, side.givesOut_rpm)]!),
-              text: `gives out ${formatNumber(Math.round(side.givesOut_rpm / 10) * 10, 0)}`,
+              text: `runs short from ${formatNumber(Math.round(side.givesOut_rpm / 10) * 10, 0)}`,
               color,
               side: 'left',
             },
@@ -64,7 +64,7 @@ export function DemandChart({ model, rpm, onRpm, height }: { model: JobModel; rp
         ...limit.lines,
         ...level(model.stock, palette.stock, 'longdash'),
         ...sides.flatMap(({ c, color }) => level(c, color, 'solid')),
-        { id: 'demand', label: 'asks for', x: model.rpm, y: model.demand_kgps.map(show), color: palette.ink, width: 2.4 },
+        { id: 'demand', label: 'needs', x: model.rpm, y: model.demand_kgps.map(show), color: palette.ink, width: 2.4 },
       ],
       bands:
         from !== null && stockPasses !== null && above.length > 0
@@ -91,7 +91,7 @@ export function DemandChart({ model, rpm, onRpm, height }: { model: JobModel; rp
       spec={spec}
       height={height}
       name="demand"
-      alt="Air the engine asks for over rpm, and what the stock unit and the units on show pass at the allowed loss"
+      alt="Air the engine needs over rpm, and what the stock unit and the units on show pass at the allowed loss"
     >
       <RpmScrubber rpm={rpm} range={range} onChange={onRpm} />
     </Chart>

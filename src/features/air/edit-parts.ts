@@ -5,7 +5,7 @@ import type { PartDoc, PartType } from '@/core/documents/part';
 export const ADDABLE: readonly { readonly type: PartType; readonly title: string }[] = [
   { type: 'pipe', title: 'Pipe or hose' },
   { type: 'filter', title: 'Filter' },
-  { type: 'meter', title: 'Air meter' },
+  { type: 'meter', title: 'MAF housing' },
   { type: 'taper', title: 'Taper or coupler' },
   { type: 'restrictor', title: 'Restrictor of a class' },
   { type: 'section', title: 'Anything with a loss' },

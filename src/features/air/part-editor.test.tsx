@@ -31,7 +31,7 @@ it.each([
   ['inlet', 'Open end', ['Bore', 'Edge radius']],
   ['filter', 'Filter', ['Neck bore', 'Rated flow', 'at a loss of']],
   ['pipe', 'Pipe', ['Bore', 'Length']],
-  ['meter', 'Air meter', ['Bore']],
+  ['meter', 'MAF housing', ['Bore']],
   ['opening', 'Manifold opening', ['Manifold opening', 'Gasket opening', 'Radius on its edge']],
 ])('%s: asks only for what a %s has', (part, title, labels) => {
   open(larkspur.air.parts.some((p) => p.id === part) ? part : (larkspur.air.parts.find((p) => p.type === 'openEnd')?.id ?? part));

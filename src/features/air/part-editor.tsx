@@ -242,7 +242,7 @@ const TITLE: Readonly<Record<PartDoc['type'], string>> = {
   openEnd: 'Open end',
   filter: 'Filter',
   pipe: 'Pipe',
-  meter: 'Air meter',
+  meter: 'MAF housing',
   restrictor: 'Restrictor',
   taper: 'Taper',
   section: 'Section',

@@ -35,7 +35,7 @@ const COMPRESSOR_FACE_m = 0.06;
 const LONGEST_PIPE_m = 0.24;
 
 const LABEL: Readonly<Record<PartDoc['type'], string>> = {
-  openEnd: 'open end',
+  openEnd: 'inlet mouth',
   filter: 'filter',
   pipe: 'pipe',
   meter: 'meter',

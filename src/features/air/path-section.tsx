@@ -339,7 +339,7 @@ function Pressure({
       ))}
       {ladder.before && (
         <text x={s.x(own[0]!.along_m) + 2} y={PRESSURE_TOP - 6} className={styles['scale']}>
-          anew from {formatQuantity(ladder.start_Pa, 'plenum', pack)}
+          after the turbo: {formatQuantity(ladder.start_Pa, 'plenum', pack)}
         </text>
       )}
       <text

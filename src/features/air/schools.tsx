@@ -19,14 +19,14 @@ import { Num } from '@/ui/working/provider';
 const WORDS: Readonly<Record<SchoolKey, { name: string; why: string }>> = {
   displacement: { name: 'displacement and rpm', why: 'as good as its efficiency; carried to a bore at the allowed loss' },
   power: { name: 'power', why: 'as good as its fuel figures; knows nothing of how the engine breathes' },
-  meter: { name: 'the car’s own air meter', why: 'what really went in, if meter and clock agree' },
+  meter: { name: 'the car’s own MAF', why: 'what really went in, if meter and clock agree' },
   'bench rating': {
     name: 'catalogue flow at 28 inH₂O',
     why: 'a bore whose rating equals the demand loses that whole depression: far too small',
   },
   'gas speed': { name: 'gas speed', why: 'a habit: blind to shape, entry and density' },
   loss: { name: 'pressure lost', why: 'the throttle’s own loss at the allowed figure, in the air it sees' },
-  'power left': { name: 'power left on the table', why: 'the whole path and engine solved: what the others stand in for' },
+  'power left': { name: 'power lost to the throttle', why: 'the whole path and engine solved: what the others stand in for' },
 };
 
 /** The quarrel settled side by side: every school's smallest bore, with the flow it goes by and why it differs. */
@@ -43,13 +43,13 @@ export function Schools({ model }: { model: JobModel }) {
   return (
     <section>
       <Heading more={<span className="quiet">smallest bore at {rpmText(bounds.worst.rpm)}, where the throttle works hardest</span>}>
-        What each school would say
+        Ways to size it, and why they differ
       </Heading>
       <table className="plain">
         <thead>
           <tr>
             <th>school</th>
-            <th className="num">asks for</th>
+            <th className="num">needs</th>
             <th className="num">bore</th>
             <th>why it differs</th>
           </tr>

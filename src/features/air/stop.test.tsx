@@ -28,16 +28,16 @@ const rowsOf = (t: HTMLElement): string[] =>
     .slice(1)
     .map((r) => r.textContent);
 
-it('says where the stock bore gives out and what it leaves on the table', () => {
+it('says where the stock bore runs short and what it costs', () => {
   renderJob(<AirStop />);
-  expect(heading()).toHaveTextContent('The stock 58 mm gives out at 5,250 rpm and leaves 2.6 % of peak power on the table.');
+  expect(heading()).toHaveTextContent('The stock 58 mm runs short from 5,250 rpm and costs 2.6 % of peak power.');
   expect(screen.getByText(/It is the largest loss in the path; the filter is next\./)).toBeInTheDocument();
 });
 
 it.each([
-  ['a blower', heronJob(id), /^The stock 74 mm gives out at 5,7\d\d rpm/],
-  ['a turbo', pipitJob(id), 'The stock 58 mm is enough to the redline.'],
-  ['individual throttles', curlewJob(id), /^The stock 40 mm gives out at 6,4\d\d rpm/],
+  ['a blower', heronJob(id), /^The stock 74 mm runs short from 5,7\d\d rpm/],
+  ['a turbo', pipitJob(id), 'The stock 58 mm is enough to redline.'],
+  ['individual throttles', curlewJob(id), /^The stock 40 mm runs short from 6,4\d\d rpm/],
 ])('answers for an engine with %s', (_name, doc, words) => {
   renderJob(<AirStop />, { doc });
   expect(heading()).toHaveTextContent(words);
@@ -48,7 +48,7 @@ it('sets the schools side by side with why they differ', () => {
   const rows = rowsOf(table('school'));
   expect(rows).toHaveLength(7);
   expect(rows.find((r) => r.startsWith('catalogue flow'))).toMatch(/✓.*far too small/);
-  expect(rows.find((r) => r.startsWith('the car’s own air meter'))).toMatch(/no log on the Car stop yet/);
+  expect(rows.find((r) => r.startsWith('the car’s own MAF'))).toMatch(/no log on the Car stop yet/);
 });
 
 it('names what is in the way next, and that all ahead passes more', () => {
@@ -71,10 +71,10 @@ describe('limits', () => {
     expect(screen.getByLabelText('Gas speed')).toHaveAttribute('placeholder', 'usual 90');
     expect(screen.getByText(/those for street engines without a blower/)).toBeInTheDocument();
     await type('Allowed loss', '3');
-    expect(heading()).toHaveTextContent(/is enough to the redline|gives out at 6,/);
+    expect(heading()).toHaveTextContent(/is enough to redline|runs short from 6,/);
     await type('Allowed loss', '');
     await waitFor(() => expect(saves.at(-1)?.doc.air.allowedLoss_Pa).toBeNull(), { timeout: 3000 });
-    expect(heading()).toHaveTextContent(/gives out at 5,250/);
+    expect(heading()).toHaveTextContent(/runs short from 5,250/);
   });
 
   it('can become the shop’s, and the shop’s can be taken', async () => {
@@ -112,14 +112,14 @@ describe('the drawing', () => {
 
   it('opens the part that is pressed', async () => {
     renderJob(<AirStop />);
-    await userEvent.click(part(/^air meter/));
-    expect(screen.getByRole('heading', { name: /air meter/i })).toBeInTheDocument();
+    await userEvent.click(part(/^MAF housing/));
+    expect(screen.getByRole('heading', { name: /MAF housing/i })).toBeInTheDocument();
   });
 
   it('a part dragged past another changes places with it, and undo brings it back', async () => {
     const { saves } = renderJob(<AirStop />);
     const before = larkspur.air.parts.map((p) => p.id);
-    drag(part(/^air meter/), { x: -330 });
+    drag(part(/^MAF housing/), { x: -330 });
     await waitFor(() => expect(saves.length).toBeGreaterThan(0), { timeout: 3000 });
     const after = saves.at(-1)!.doc.air.parts.map((p) => p.id);
     expect(after).not.toEqual(before);
@@ -138,7 +138,7 @@ it('a part far too small is a limit: where it chokes is said and drawn, and the 
   const parts = larkspur.air.parts.map((p) => (p.type === 'meter' ? { ...p, bore_m: 0.021 } : p));
   renderJob(<AirStop />, { doc: { ...larkspur, air: { ...larkspur.air, parts } } });
   expect(screen.getByRole('alert')).toHaveTextContent(
-    /^The intake as it is chokes from [\d,]+ rpm: the air meter passes no more, however low the pressure behind it\.$/,
+    /^The intake as it is chokes from [\d,]+ rpm: the MAF housing passes no more, however low the pressure behind it\.$/,
   );
 });
 

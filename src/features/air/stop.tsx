@@ -27,6 +27,7 @@ import { PartEditor } from './part-editor';
 import { lossByPart, sectionPieces } from './path-geometry';
 import { PathSection } from './path-section';
 import styles from './air.module.css';
+import { Term } from '@/features/thinking/term';
 
 const nearest = (rpms: readonly number[], rpm: number): number =>
   rpms.reduce((best, n, i) => (Math.abs(n - rpm) < Math.abs(rpms[best]! - rpm) ? i : best), 0);
@@ -34,13 +35,13 @@ const nearest = (rpms: readonly number[], rpm: number): number =>
 function Answer({ model, left }: { model: JobModel; left: number | null }) {
   const { pack } = usePrefs();
   const bore = formatQuantity(model.stock.fitted.throttle.bore_m, 'bore', pack, coarse('bore', pack));
-  const share = left === null ? '' : ` and leaves ${formatNumber(left, 1)} % of peak power on the table`;
+  const share = left === null ? '' : ` and costs ${formatNumber(left, 1)} % of peak power`;
   const choking = chokingOf(model, model.stock);
   if (choking && choking.part !== 'throttle' && model.stock.givesOut_rpm === null)
     return <>{`The ${choking.part} holds this engine from ${rpmText(choking.from_rpm)}; the stock ${bore} is enough behind it.`}</>;
-  if (model.stock.givesOut_rpm !== null) return <>{`The stock ${bore} gives out at ${rpmText(model.stock.givesOut_rpm)}${share}.`}</>;
+  if (model.stock.givesOut_rpm !== null) return <>{`The stock ${bore} runs short from ${rpmText(model.stock.givesOut_rpm)}${share}.`}</>;
   return (
-    <>{`The stock ${bore} is enough to the redline${left !== null && left >= 0.5 ? `, yet leaves ${formatNumber(left, 1)} % of peak power on the table` : ''}.`}</>
+    <>{`The stock ${bore} is enough to redline${left !== null && left >= 0.5 ? `, yet costs ${formatNumber(left, 1)} % of peak power` : ''}.`}</>
   );
 }
 
@@ -87,8 +88,8 @@ function AtRpm({ model, side, index }: { model: JobModel; side: ModelSide; index
   return (
     <>
       <Heading>At {formatNumber(model.rpm[index]!, 0)} rpm</Heading>
-      <Pair name="engine asks for">
-        <Num label="engine asks for" working={() => demandWorking(doc, model, index)}>
+      <Pair name={<Term name="air demand">engine needs</Term>}>
+        <Num label="engine needs" working={() => demandWorking(doc, model, index)}>
           {formatAirFlow(model.demand_kgps[index]!, pack)}
         </Num>
       </Pair>
@@ -129,7 +130,7 @@ function BoostNumbers({ model, side, index }: { model: JobModel; side: ModelSide
       : ladderOf(side.compiled, flow, ambient.p_Pa, ambient.T_K);
   return (
     <>
-      <Pair name={model.before === null ? 'same, behind a compressor' : 'same, before a blower'}>
+      <Pair name={model.before === null ? 'equivalent behind a compressor' : 'equivalent before a blower'}>
         <span>{isFailure(swapped) ? 'choke' : formatQuantity(throttleLoss(side.compiled, swapped), 'loss', pack)}</span>
       </Pair>
       <Pair name="boost">
@@ -154,7 +155,7 @@ function Shown({ model }: { model: JobModel }) {
   ];
   return (
     <>
-      <Heading more={<span className="quiet">gives out, rpm</span>}>Shown</Heading>
+      <Heading more={<Term name="runs short from">runs short from, rpm</Term>}>Shown</Heading>
       <table className="plain">
         <tbody>
           {rows.map(({ side, color, dashed }) => (
@@ -164,7 +165,7 @@ function Shown({ model }: { model: JobModel }) {
                 {side.name}
               </td>
               <td className="num">
-                <Num small label={`${side.name} gives out`} working={() => givesOutWorking(doc, model, side)}>
+                <Num small label={`${side.name} runs short from`} working={() => givesOutWorking(doc, model, side)}>
                   {side.givesOut_rpm === null ? 'never' : formatNumber(Math.round(side.givesOut_rpm / 10) * 10, 0)}
                 </Num>
               </td>
@@ -271,7 +272,7 @@ function PartChooser({ onSelect }: { onSelect: (id: string) => void }) {
 }
 
 /**
- * Air: what the engine asks for against what each unit passes, and where along the intake the pressure goes. The editor
+ * Air: what the engine needs against what each unit passes, and where along the intake the pressure goes. The editor
  * keeps its place whether or not the intake can be solved: a figure on its way through an impossible one is still being typed.
  */
 export function AirStop() {

@@ -31,24 +31,24 @@ it('is picked from small drawings, and only what matters for each is asked', asy
   expect(screen.queryByLabelText('Moves a turn')).toBeNull();
   await userEvent.click(layout(/blower behind it/));
   expect(layout(/blower behind it/)).toBeChecked();
-  expect(heading()).toHaveTextContent(/of boost ask for up to/);
+  expect(heading()).toHaveTextContent(/of boost need up to/);
   expect(screen.getByLabelText('Crank pulley')).toBeInTheDocument();
   await userEvent.click(layout(/turbo before it/));
   expect(screen.queryByLabelText('Crank pulley')).toBeNull();
   await userEvent.click(layout(/individual throttles/));
   expect(screen.getByText('One bore a cylinder: 6 of them.')).toBeInTheDocument();
   await userEvent.click(layout(/no compressor/));
-  expect(heading()).toHaveTextContent(/^2\.9 L and 6 cylinders ask for up to/);
+  expect(heading()).toHaveTextContent(/^2\.9 L and 6 cylinders need up to/);
 });
 
 it.each([
   [
     'a blower',
     heronJob(id),
-    /^3\.3 L and 6 cylinders at \d\d\.\d kPa of boost ask for up to [\d,]+ kg\/h \([\d,]+ m³\/h\) of air and make about \d+ kW\.$/,
+    /^3\.3 L and 6 cylinders at \d\d\.\d kPa of boost need up to [\d,]+ kg\/h \([\d,]+ m³\/h\) of air and make about \d+ kW\.$/,
   ],
   ['a turbo', pipitJob(id), /^1\.8 L and 4 cylinders at 110\.0 kPa of boost/],
-  ['individual throttles', curlewJob(id), /^2\.4 L and 6 cylinders ask for up to/],
+  ['individual throttles', curlewJob(id), /^2\.4 L and 6 cylinders need up to/],
   ['a centrifugal', aJob(CENTRIFUGAL), /^4\.8 L and 8 cylinders at \d+\.\d kPa of boost/],
 ])('says what an engine with %s asks for and makes', (_name, doc, words) => {
   renderJob(<CarStop />, { doc });
@@ -95,10 +95,10 @@ describe('a measured curve', () => {
 
   it('of an air meter makes the efficiency', async () => {
     const { saves } = renderJob(<CarStop />);
-    await paste('air meter', 'rpm;air mass flow (g/s)\n2000;40\n4000;90\n6800;150');
+    await paste('MAF', 'rpm;air mass flow (g/s)\n2000;40\n4000;90\n6800;150');
     await userEvent.click(await screen.findByRole('button', { name: 'Take it' }));
     await waitFor(() => expect(saves.at(-1)?.doc.car.from.efficiency).toBe('air'), { timeout: 3000 });
-    expect(heading()).toHaveTextContent(/ask for up to 54\d kg\/h/);
+    expect(heading()).toHaveTextContent(/need up to 54\d kg\/h/);
   });
 });
 

@@ -49,7 +49,7 @@ function BlowerFields({ induction }: { induction: Extract<InductionDoc, { kind: 
       <DocField path={`${BASE}.blower.crankPulley_m`} label="Crank pulley" measure="bore" />
       <DocField path={`${BASE}.blower.blowerPulley_m`} label="Blower pulley" measure="bore" />
       <DocField path={`${BASE}.blower.step`} label="Step between them" measure="ratio" />
-      <DocField path={`${BASE}.blower.overdrive`} label="Lower overdriven by" measure="share" />
+      <DocField path={`${BASE}.blower.overdrive`} label="Crank pulley overdrive" measure="share" />
       <DocField path={`${BASE}.blower.limit_rpm`} label="Blower’s speed limit" measure="rpm" nullable placeholder="not known" />
       <Pair name="ratio">
         <span>{formatNumber(driveRatio(blower), 3)}</span>

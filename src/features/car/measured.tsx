@@ -28,7 +28,7 @@ import styles from './car.module.css';
 const KIND: Readonly<Record<CurveKind, { name: string; wants: string; measure: MeasureName }>> = {
   power: { name: 'power', wants: 'rpm and power (or torque), at the crank', measure: 'power' },
   boost: { name: 'boost', wants: 'rpm and gauge boost, with the stock throttle', measure: 'plenum' },
-  air: { name: 'air meter', wants: 'rpm and air mass flow', measure: 'massFlow' },
+  air: { name: 'MAF', wants: 'rpm and air mass flow', measure: 'massFlow' },
 };
 
 const MOST_ISSUES = 6;
@@ -239,7 +239,7 @@ export function Measured() {
   const sources = [
     { value: 'table', label: 'the table' },
     ...(ambient && measured.power ? [{ value: 'power', label: 'measured power' }] : []),
-    ...(ambient && measured.air ? [{ value: 'air', label: 'the air meter' }] : []),
+    ...(ambient && measured.air ? [{ value: 'air', label: 'the MAF' }] : []),
     ...(kind === 'drawThrough' && measured.boost ? [{ value: 'boost', label: 'measured boost' }] : []),
   ];
   return (

@@ -13,22 +13,22 @@ const type = async (label: string, text: string): Promise<void> => {
   await userEvent.type(field(label), text);
 };
 
-it('says what the engine asks for and about what it makes, in the reader’s units', () => {
+it('says what the engine needs and about what it makes, in the reader’s units', () => {
   renderJob(<CarStop />);
-  expect(heading()).toHaveTextContent('2.9 L and 6 cylinders ask for up to 576 kg/h (485 m³/h) of air and make about 150 kW.');
+  expect(heading()).toHaveTextContent('2.9 L and 6 cylinders need up to 576 kg/h (485 m³/h) of air and make about 150 kW.');
   expect(screen.getByText(/7 figures measured, 13 entered/)).toBeInTheDocument();
 });
 
 it('speaks cubic feet of air and horsepower to those who do, and bores in millimetres', () => {
   renderJob(<CarStop />, { pack: 'us' });
-  expect(heading()).toHaveTextContent('177 in³ and 6 cylinders ask for up to 286 cfm (21.2 lb/min) of air and make about 201 hp.');
+  expect(heading()).toHaveTextContent('177 in³ and 6 cylinders need up to 286 cfm (21.2 lb/min) of air and make about 201 hp.');
   expect(field('Bore')).toHaveValue('58.0');
 });
 
-it('a larger engine asks for more at once, and the change is saved', async () => {
+it('a larger engine needs more at once, and the change is saved', async () => {
   const { saves } = renderJob(<CarStop />);
   await type('Displacement', '3.2');
-  expect(heading()).toHaveTextContent('3.2 L and 6 cylinders ask for up to 636 kg/h');
+  expect(heading()).toHaveTextContent('3.2 L and 6 cylinders need up to 636 kg/h');
   await waitFor(() => expect(saves.length).toBeGreaterThan(0), { timeout: 3000 });
   expect(saves.at(-1)!.doc.car.engine.displacement_m3).toBeCloseTo(0.0032, 9);
 });
@@ -114,7 +114,7 @@ it('shows what the day’s air is worth beside the weather', async () => {
 
 it('an optional figure may be emptied', async () => {
   const { saves } = renderJob(<CarStop />);
-  await userEvent.clear(field('Position sensor, closed'));
+  await userEvent.clear(field('Throttle position sensor (TPS), closed'));
   await waitFor(() => expect(saves.length).toBeGreaterThan(0), { timeout: 3000 });
   expect(saves.at(-1)!.doc.car.controls.closed_V).toBeNull();
 });

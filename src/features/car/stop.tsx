@@ -284,7 +284,7 @@ function Answer({ model }: { model: JobModel | Failure }) {
   const top = Math.max(...model.demand_kgps);
   const choking = chokingOf(model, model.stock);
   return (
-    <>{`${formatQuantity(engine.displacement_m3, 'displacement', pack, coarse('displacement', pack, 2))} and ${engine.cylinders} cylinders${boostText(model, pack)} ask for up to ${formatAirFlow(top, pack)} of air and make ${measured ? '' : 'about '}${formatQuantity(Math.max(...model.reference.result.power_W), 'power', pack, 0)}${choking ? `, held there by the ${choking.part}, which chokes from ${rpmText(choking.from_rpm)}` : ''}.`}</>
+    <>{`${formatQuantity(engine.displacement_m3, 'displacement', pack, coarse('displacement', pack, 2))} and ${engine.cylinders} cylinders${boostText(model, pack)} need up to ${formatAirFlow(top, pack)} of air and make ${measured ? '' : 'about '}${formatQuantity(Math.max(...model.reference.result.power_W), 'power', pack, 0)}${choking ? `, held there by the ${choking.part}, which chokes from ${rpmText(choking.from_rpm)}` : ''}.`}</>
   );
 }
 
@@ -321,8 +321,14 @@ function ControlsAndFuel() {
         value={car.controls.kind}
         options={CONTROL_KINDS.map((value) => ({ value, label: CONTROL_LABEL[value] }))}
       />
-      <DocField path="car.controls.closed_V" label="Position sensor, closed" measure="voltage" nullable placeholder="not yet" />
-      <DocField path="car.controls.full_V" label="Position sensor, full" measure="voltage" nullable placeholder="not yet" />
+      <DocField
+        path="car.controls.closed_V"
+        label="Throttle position sensor (TPS), closed"
+        measure="voltage"
+        nullable
+        placeholder="not yet"
+      />
+      <DocField path="car.controls.full_V" label="Throttle position sensor (TPS), full" measure="voltage" nullable placeholder="not yet" />
       <Heading>Fuel and use</Heading>
       <ChoiceRow path="car.fuel" label="Fuel" value={car.fuel} options={FUELS.map((value) => ({ value, label: fuelLabel(value, pack) }))} />
       <ChoiceRow path="car.use" label="Used on the" value={car.use} options={USES.map((value) => ({ value, label: value }))} />
@@ -361,8 +367,8 @@ export function CarStop() {
         <StockFace stock={car.stock} />
       </div>
       {!isFailure(model) && (
-        <Pair name={`asks for most at ${rpmText(model.rpm[top]!)}`}>
-          <Num label="engine asks for" working={() => demandWorking(doc, model, top)}>
+        <Pair name={`needs most at ${rpmText(model.rpm[top]!)}`}>
+          <Num label="engine needs" working={() => demandWorking(doc, model, top)}>
             {formatAirFlow(model.demand_kgps[top]!, pack)}
           </Num>
         </Pair>

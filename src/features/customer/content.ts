@@ -121,7 +121,7 @@ export function customerSheet(
   return {
     shop: shop.name,
     car: doc.name,
-    unit: report.unit?.doc.name ?? 'no unit chosen',
+    unit: report.unit?.doc.name ?? 'no throttle body chosen',
     answer: c || report.facts.strip ? answer : 'Not tested yet.',
     reasons: report.advice.reasons.filter((r) => r.code !== 'predicted').map((r) => reasonWords(r, pack)),
     decided: override ? `${ADVICE_TITLES[override.advice]}: ${override.reason}` : null,

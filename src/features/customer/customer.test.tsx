@@ -31,7 +31,7 @@ it('tells the customer what came of it, in their units', () => {
   render(<CustomerPage sheet={sheet} until="2026-06-01T00:00:00Z" pdf="/c/x/pdf" />);
   expect(screen.getByText(/^Keep it: Fenwick 66 gained/)).toBeInTheDocument();
   expect(screen.getByRole('img', { name: /^Power against stock/ })).toBeInTheDocument();
-  expect(screen.getByText(/mph over the line/)).toBeInTheDocument();
+  expect(screen.getByText(/mph in trap speed/)).toBeInTheDocument();
   expect(screen.getByRole('link', { name: 'As a PDF' })).toHaveAttribute('href', '/c/x/pdf');
 });
 
@@ -42,7 +42,7 @@ it('speaks a measure in the shop’s own unit where it has one', () => {
     verdictReport(larkspur, units, facts),
     'us',
   );
-  expect(JSON.stringify(own)).toMatch(/km\/h over the line/);
+  expect(JSON.stringify(own)).toMatch(/km\/h in trap speed/);
 });
 
 it('holds nothing of the shop’s own: no guesses, no goal, no other units', () => {

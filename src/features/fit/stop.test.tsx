@@ -17,7 +17,7 @@ describe('Fit', () => {
     expect(heading()).toHaveTextContent('Fenwick 66 goes on once 2 things are seen to: gasket opening, coolant passage.');
     expect(
       screen.getByText(
-        /Fenwick 66 wants the opening at 58\.0 → 66\.0 mm bore \(4\.0 mm a side\): open the manifold to match\. Left as it is the unit brings \+0\.5 % where it brings most; opened to match, \+1\.9 %\./,
+        /Fenwick 66 wants the opening at 58\.0 → 66\.0 mm bore \(4\.0 mm a side\): open the manifold to match\. Left as it is the unit brings \+0\.5 % where it brings most; bored to match, \+1\.9 %\./,
       ),
     ).toBeInTheDocument();
     expect(screen.getByText('779 mm²')).toBeInTheDocument();

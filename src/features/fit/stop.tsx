@@ -30,6 +30,7 @@ import { CarSide, ManifoldSide, MountingSide, Openings } from './sides';
 import { Templates } from './templates';
 import { ShopRules, useChosenUnit, useFitChecks } from './use-fit';
 import styles from './fit.module.css';
+import { Term } from '@/features/thinking/term';
 
 /** The opening as it is and the bore that is to be, both across, and what that is on either side. */
 interface Sizes {
@@ -40,7 +41,7 @@ interface Sizes {
   readonly side: string;
 }
 
-/** Best gain of the chosen unit on the opening as it is, and opened to match. */
+/** Best gain of the chosen unit on the manifold as it is, and bored to match. */
 function useGains(unit: StoredUnit): { asItIs: number | null; matched: number | null } {
   const sized = useSized();
   return useMemo(() => {
@@ -140,7 +141,7 @@ function Fitting({ unit, rules, onRules }: { unit: StoredUnit; rules: readonly S
   const answer = answerOf(name, checks, facts, opening, opened, pack);
   const worth =
     gains.asItIs !== null && gains.matched !== null && into
-      ? `Left as it is the unit brings ${formatSigned(gains.asItIs, 1, '%')} where it brings most; opened to match, ${formatSigned(gains.matched, 1, '%')}.`
+      ? `Left as it is the unit brings ${formatSigned(gains.asItIs, 1, '%')} where it brings most; bored to match, ${formatSigned(gains.matched, 1, '%')}.`
       : '';
   const word = worstWord(checks);
   return (
@@ -231,7 +232,7 @@ function LipPairs({
   const working = () => lipWorking(doc, unit.doc.name, bore_m, gross_m2, effectiveOpening(doc), loss);
   return (
     <>
-      <Pair name={into ? 'lip in the flow' : 'ledge behind the bore'}>
+      <Pair name={into ? <Term name="step">step facing the flow</Term> : 'ledge behind the bore'}>
         <Num small label="lip" working={working}>
           {lip ? formatQuantity(into ? lip.lip_m2 : lip.ledge_m2, 'area', pack) : '—'}
         </Num>

@@ -213,7 +213,7 @@ export function NewSensor() {
       {electronic && <Tracks />}
       <SensorWords />
       <Voltmeter electronic={electronic} />
-      <Large title="Position sensor">
+      <Large title="Throttle position sensor">
         {(close) => (
           <OneByOne
             done={close}

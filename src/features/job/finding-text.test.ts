@@ -19,9 +19,9 @@ const only = (stop: JobFindings['stops'][number]): JobFindings => ({ stops: [sto
 it('says each stop in one line, in the reader’s units', () => {
   expect(stopLine(findings, 'car', 'metric')!.line).toBe('2.9 L, 6 cylinders, 58 mm cable');
   expect(stopLine(findings, 'car', 'us')!.line).toBe('177 in³, 6 cylinders, 58 mm cable');
-  expect(stopLine(findings, 'air', 'metric')!.line).toBe('stock gives out at 5,270');
+  expect(stopLine(findings, 'air', 'metric')!.line).toBe('stock runs short from 5,270');
   expect(stopLine(findings, 'pick', 'metric')!.line).toBe('Fenwick 66 chosen, +1.9 %');
-  expect(stopLine(findings, 'fit', 'metric')!.line).toBe('manifold to open by 8.0 mm across');
+  expect(stopLine(findings, 'fit', 'metric')!.line).toBe('manifold to bore by 8.0 mm across');
   expect(stopLine(findings, 'install', 'metric')!.line).toBe('16 steps, 3 checks before the start');
   expect(stopLine(findings, 'test', 'metric')!.line).toBe('gain, +1.3 %');
   expect(stopLine({ stops: [] }, 'air', 'metric')).toBeNull();
@@ -30,7 +30,7 @@ it('says each stop in one line, in the reader’s units', () => {
 it('the board shows the furthest stop that has something to say', () => {
   expect(boardLine(findings, 'metric')).toBe('+1.2 % measured at peak, +1.9 % predicted.');
   expect(boardLine(only({ stop: 'air', state: 'settled', givesOut_rpm: null, left_pct: 0.1, failed: null }), 'metric')).toBe(
-    'Stock is enough to the redline.',
+    'Stock is enough to redline.',
   );
   expect(boardLine({ stops: [] }, 'metric')).toBe('Nothing entered yet.');
 });
@@ -51,8 +51,8 @@ it('has a line for unfinished and failed stops too', () => {
   expect(line({ ...install, left: 9, started: true })).toBe('9 steps left, first start made');
   expect(line({ ...install, left: 1, started: false })).toBe('1 step left, not started yet');
   expect(line({ ...install, left: 35, started: false })).toBe('35 steps, 6 checks before the start');
-  expect(line({ stop: 'fit', state: 'settled', overhang_m: -0.001, tooFar: false })).toBe('opening is wide enough');
-  expect(line({ stop: 'fit', state: 'empty', overhang_m: null, tooFar: false })).toBe('no unit chosen');
+  expect(line({ stop: 'fit', state: 'settled', overhang_m: -0.001, tooFar: false })).toBe('manifold is wide enough');
+  expect(line({ stop: 'fit', state: 'empty', overhang_m: null, tooFar: false })).toBe('no throttle body chosen');
   expect(line({ stop: 'test', state: 'empty', runsA: 0, runsB: 0, best_pct: null, noise_pct: null, kind: null })).toBe('no runs yet');
   expect(line({ stop: 'test', state: 'started', runsA: 1, runsB: 0, best_pct: null, noise_pct: null, kind: null })).toBe(
     '1 run, one side missing',
@@ -129,7 +129,7 @@ it('the spine never recommends what Pick does not', () => {
     stopLine(only({ stop: 'pick', state: 'started', name: 'Fenwick 66', gain_pct: 5.5, chosen, word }), 'pick', 'metric')!.line;
   expect(pick('worth buying')).toBe('Fenwick 66 leads, +5.5 %');
   expect(pick('measure the gap')).toBe('Fenwick 66 leads, +5.5 %: measure the gap');
-  expect(pick('too big for its manners')).toBe('nothing on show suits: Fenwick 66 is too big for its manners');
+  expect(pick('too big for its manners')).toBe('nothing on show suits: Fenwick 66 is too touchy off idle');
   expect(pick('does not fit')).toBe('nothing on show suits: Fenwick 66 does not fit');
   expect(pick('not the restriction')).toMatch(/^leave it alone/);
   expect(pick('costs power')).toMatch(/^nothing on show is larger/);

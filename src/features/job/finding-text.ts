@@ -3,6 +3,7 @@ import { coarse, type UnitPack } from '@/core/units/measures';
 import { formatNumber, formatQuantity, formatSigned } from '@/core/units/quantity';
 import type { AdviceWord } from '@/core/documents/verdict';
 import type { StopKey } from './stops';
+import { verdictWord } from '@/ui/answer/verdict-word';
 
 const CONTROL = { cable: 'cable', 'electronic-analogue': 'electronic', 'electronic-digital': 'electronic' } as const;
 
@@ -44,7 +45,7 @@ function pickLine(name: string, f: Extract<StopFinding, { stop: 'pick' }>): stri
   const gain = f.gain_pct === null ? '' : `, ${formatSigned(f.gain_pct, 1, '%')}`;
   const word = f.word ?? null;
   if (word === null || word === 'worth buying' || word === 'worth testing') return `${name} ${f.chosen ? 'chosen' : 'leads'}${gain}`;
-  if (f.chosen) return `${name} chosen${gain}: ${word}`;
+  if (f.chosen) return `${name} chosen${gain}: ${verdictWord(word)}`;
   switch (word) {
     case 'measure the gap':
       return `${name} leads${gain}: measure the gap`;
@@ -55,7 +56,7 @@ function pickLine(name: string, f: Extract<StopFinding, { stop: 'pick' }>): stri
     case 'chokes':
       return `${name} cannot be solved`;
     default:
-      return `nothing on show suits: ${name} ${word === 'does not fit' ? word : `is ${word}`}`;
+      return `nothing on show suits: ${name} ${word === 'does not fit' ? word : `is ${verdictWord(word)}`}`;
   }
 }
 
@@ -67,17 +68,17 @@ function text(f: StopFinding, pack: UnitPack): string {
     case 'air':
       if (f.failed) return 'cannot be solved yet';
       return f.givesOut_rpm === null
-        ? 'stock is enough to the redline'
-        : `stock gives out at ${formatNumber(Math.round(f.givesOut_rpm / 10) * 10, 0)}`;
+        ? 'stock is enough to redline'
+        : `stock runs short from ${formatNumber(Math.round(f.givesOut_rpm / 10) * 10, 0)}`;
     case 'pick':
       if (f.name === null) return 'nothing on show yet';
       return pickLine(f.name, f);
     case 'fit':
-      if (f.overhang_m === null) return 'no unit chosen';
+      if (f.overhang_m === null) return 'no throttle body chosen';
       if (f.tooFar) return 'does not fit: bore too wide for the flange';
       if (f.ruledOut) return `does not fit: ${f.ruledOut.toLowerCase()}`;
       if (f.needs) return `${count(f.needs, 'thing', 'things')} needed to put it on`;
-      return f.overhang_m > 0 ? `manifold to open by ${formatQuantity(2 * f.overhang_m, 'bore', pack)} across` : 'opening is wide enough';
+      return f.overhang_m > 0 ? `manifold to bore by ${formatQuantity(2 * f.overhang_m, 'bore', pack)} across` : 'manifold is wide enough';
     case 'install':
       if (f.left === 0) return 'on, every step done and check passed';
       if (f.left !== undefined && f.left < f.steps)

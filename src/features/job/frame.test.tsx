@@ -51,7 +51,7 @@ it('has the seven stops in order, each with its line, the open one marked', () =
   expect(links.slice(0, 7).map((l) => l.textContent?.slice(0, 4))).toEqual(['1Car', '2Air', '3Pic', '4Fit', '5Ins', '6Tes', '7Ver']);
   expect(links[7]).toHaveAttribute('href', '/api/jobs/job-1/package');
   expect(links[1]).toHaveAttribute('aria-current', 'page');
-  expect(links[1]).toHaveTextContent('stock gives out at 5,250');
+  expect(links[1]).toHaveTextContent('stock runs short from 5,250');
   expect(links[2]).toHaveTextContent('Fenwick 66 chosen, +1.9');
   expect(links[4]).toHaveTextContent('35 steps, 6 checks before the start');
 });
@@ -127,7 +127,7 @@ describe('a conflict', () => {
   });
 });
 
-describe('find or do', () => {
+describe('search or run a command', () => {
   it('narrows as one types, moves with the arrows, and Enter does it', async () => {
     show();
     const close = jest.fn();
@@ -139,7 +139,7 @@ describe('find or do', () => {
       ]),
     );
     renderJob(<Finder onClose={close} />);
-    const box = await screen.findByRole('textbox', { name: 'Find or do' });
+    const box = await screen.findByRole('textbox', { name: 'Search or run a command' });
     await userEvent.type(box, 'open');
     expect(screen.getAllByRole('button', { name: /Open the/ })).toHaveLength(2);
     await userEvent.type(box, '{ArrowDown}{Enter}');
@@ -149,7 +149,7 @@ describe('find or do', () => {
 
   it('says when nothing is called that', async () => {
     renderJob(<Finder onClose={() => {}} />);
-    await userEvent.type(await screen.findByRole('textbox', { name: 'Find or do' }), 'zzzz');
+    await userEvent.type(await screen.findByRole('textbox', { name: 'Search or run a command' }), 'zzzz');
     expect(screen.getByText('Nothing is called that.')).toBeInTheDocument();
   });
 });

@@ -12,7 +12,7 @@ import { usePrefs } from '@/ui/theme/prefs';
 
 const WORDS: Readonly<Record<LeakClass, string>> = {
   sealed: 'sealed against its bore',
-  production: 'as made in series',
+  production: 'production fit',
   turned: 'turned by hand',
   measured: 'measured',
 };

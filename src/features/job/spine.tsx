@@ -98,7 +98,7 @@ export function Spine({ folded, onFold }: { folded: boolean; onFold: () => void 
       { id: 'history', title: 'History of this job', hint: 'who changed what, and back', run: () => setHistory(true) },
       {
         id: 'package',
-        title: 'Take this job along',
+        title: 'Export this job',
         hint: 'the whole job as one archive',
         run: () => location.assign(`/api/jobs/${id}/package`),
       },
@@ -145,7 +145,7 @@ export function Spine({ folded, onFold }: { folded: boolean; onFold: () => void 
           history
         </button>
         <a className={styles['fold']} data-more href={`/api/jobs/${id}/package`} download>
-          take it along
+          export job
         </a>
       </div>
       {history && (

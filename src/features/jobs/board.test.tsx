@@ -53,7 +53,7 @@ it('shows each car with its number, its engine and the one thing found', () => {
   const row = screen.getByRole('link', { name: /Larkspur estate/ });
   expect(row).toHaveTextContent('1041');
   expect(row).toHaveTextContent('2.9 L, 6 cylinders, 58 mm cable');
-  expect(row).toHaveTextContent('Stock gives out at 5,270.');
+  expect(row).toHaveTextContent('Stock runs short from 5,270.');
   expect(row).toHaveAttribute('href', '/jobs/a/air');
 });
 

@@ -68,7 +68,7 @@ it('sends the archive as it is, tells how far it is, and opens the job with what
   act(() => request.answer(201, { id: 'job-9', name: 'Larkspur estate', runs: 8, passes: 12, units: 2 }));
   expect(await screen.findByText('Larkspur estate is here: 8 runs, 12 passes, 2 new on the shelf.')).toBeInTheDocument();
   expect(push).toHaveBeenCalledWith('/jobs/job-9/car');
-  expect(screen.getByRole('button', { name: 'Take in a job' })).toBeInTheDocument();
+  expect(screen.getByRole('button', { name: 'Import a job' })).toBeInTheDocument();
 });
 
 it('says nothing of units where the shelf had them all', async () => {
@@ -100,5 +100,5 @@ it('is stopped by its own button', async () => {
   await choose();
   await userEvent.click(screen.getByRole('button', { name: 'Sending, 0 %. Stop' }));
   expect(await screen.findByText('Stopped; nothing was taken in.')).toBeInTheDocument();
-  expect(screen.getByRole('button', { name: 'Take in a job' })).toBeInTheDocument();
+  expect(screen.getByRole('button', { name: 'Import a job' })).toBeInTheDocument();
 });

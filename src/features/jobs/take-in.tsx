@@ -58,7 +58,7 @@ export function TakeIn() {
           {running.share < 1 ? `Sending, ${Math.round(100 * running.share)} %. Stop` : 'Taking it in… Stop'}
         </Button>
       ) : (
-        <Button onClick={() => chooser.current?.click()}>Take in a job</Button>
+        <Button onClick={() => chooser.current?.click()}>Import a job</Button>
       )}
       <input
         ref={chooser}

@@ -76,7 +76,9 @@ function useKeeper(): { fresh: boolean; takeOver: () => void } {
       if (!ended && r.waiting && serviceWorker.controller) setWaiting(r.waiting);
     };
     void serviceWorker.register('/sw.js', { updateViaCache: 'none' }).then(
-      (r) => {
+      (r: ServiceWorkerRegistration | undefined) => {
+        // Where workers are shut off by whoever runs the browser there is none, and no refusal either.
+        if (!r) return;
         offer(r);
         r.addEventListener('updatefound', () => r.installing?.addEventListener('statechange', () => offer(r)));
       },

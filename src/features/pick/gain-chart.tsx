@@ -22,7 +22,7 @@ function gainLines(model: JobModel, palette: Palette, asItIs: JobModel | null): 
     if (other)
       lines.push({
         id: `${c.id}-as`,
-        label: `${c.name}, opening as it is`,
+        label: `${c.name}, manifold as it is`,
         x: model.rpm,
         y: other,
         color,

@@ -65,7 +65,7 @@ function show({
 
 it('draws both openings over the bores, in the reader’s units', () => {
   show();
-  expect(drawn.lines.map((l) => l.label)).toEqual(['opening as it is', 'opened to match']);
+  expect(drawn.lines.map((l) => l.label)).toEqual(['manifold as it is', 'bored to match']);
   expect(drawn.lines[1]!.x[0]).toBeCloseTo(1000 * knee.bores_m[0]!, 6);
   expect(drawn.lines[1]!.y.at(-1)).toBeCloseTo(knee.matched_W.at(-1)! / 1000, 6);
   expect(drawn.yTitle).toBe('peak power at the crank, kW');

@@ -15,6 +15,7 @@ import type { ChartPoint, ChartSpec } from '@/ui/chart/figure';
 import { Chart } from '@/ui/chart/lazy-chart';
 import { RpmScrubber } from '@/ui/chart/scrubber';
 import { usePrefs } from '@/ui/theme/prefs';
+import { verdictWord } from '@/ui/answer/verdict-word';
 
 const MARGIN_RIGHT = 118;
 
@@ -66,13 +67,13 @@ export function KneeChart({
       const peak = fromSI(peakOf(r.side.solved.power_W), unit);
       const bore = fromSI(grossBore(r.unit.doc.throttle), boreUnit);
       if (peak < yRange[0]) return [];
-      const name = `${r.unit.doc.name}: ${formatSigned(r.peakGain_pct ?? 0, 1, '%')}, ${r.verdict}`;
+      const name = `${r.unit.doc.name}: ${formatSigned(r.peakGain_pct ?? 0, 1, '%')}, ${verdictWord(r.verdict)}`;
       return [{ x: bore, y: peak, name, color: color ?? palette.quiet, strong: color !== null, ...(color && { text: r.unit.doc.name }) }];
     });
     return {
       lines: [
-        { id: 'asItIs', label: 'opening as it is', x, y: knee.asItIs_W.map(show), color: palette.quiet, dash: 'dot', width: 1.6 },
-        { id: 'matched', label: 'opened to match', x, y: knee.matched_W.map(show), color: palette.ink, width: 2.4 },
+        { id: 'asItIs', label: 'manifold as it is', x, y: knee.asItIs_W.map(show), color: palette.quiet, dash: 'dot', width: 1.6 },
+        { id: 'matched', label: 'bored to match', x, y: knee.matched_W.map(show), color: palette.ink, width: 2.4 },
       ],
       bands: [
         {
@@ -90,7 +91,7 @@ export function KneeChart({
             ? 'no bore suits both sides'
             : upper - lower < (range[1] - range[0]) * 0.12
               ? 'window'
-              : 'the window: enough air, good manners',
+              : 'bores that suit: enough air, drivable',
           color: empty ? palette.quiet : palette.series[0]!,
           anchor: 'center',
           low: true,
@@ -111,7 +112,7 @@ export function KneeChart({
       spec={spec}
       height={height}
       name="peak power against bore"
-      alt="Predicted peak power against throttle bore, with the window that suits this engine and the shelf's units on it"
+      alt="Predicted peak power against throttle bore, with the bores that suit this engine and the shelf's units on it"
     >
       <RpmScrubber
         rpm={shown}

@@ -16,6 +16,8 @@ import { useJob } from '@/features/job/provider';
 import { usePrefs } from '@/ui/theme/prefs';
 import { Num } from '@/ui/working/provider';
 import styles from './pick.module.css';
+import { verdictWord } from '@/ui/answer/verdict-word';
+import { Term } from '@/features/thinking/term';
 
 interface RowProps {
   readonly r: RankedUnit;
@@ -59,7 +61,7 @@ function Row({ r, model, range, color, onChoose, chosen }: RowProps) {
       </td>
       <td>
         <span className={styles['verdict']} data-word={r.verdict}>
-          {r.verdict}
+          {verdictWord(r.verdict)}
         </span>
         {r.misfit && <div className={styles['range']}>{MISFIT[r.misfit]}</div>}
         {r.side.fitted.bench?.kind === 'claim' && <div className={styles['range']}>flow only claimed</div>}
@@ -87,7 +89,7 @@ function Row({ r, model, range, color, onChoose, chosen }: RowProps) {
       </td>
       <td className={`num ${styles['wide']}`}>{r.loss_Pa === null ? '—' : showQuantity(r.loss_Pa, 'loss', pack).number}</td>
       <td className="num">
-        <Num small label={`manners of ${r.unit.doc.name}`} working={() => mannersWorking(doc, r)}>
+        <Num small label={`drivability of ${r.unit.doc.name}`} working={() => mannersWorking(doc, r)}>
           <span className={r.tipInRatio > r.tipInLimit ? styles['over'] : undefined}>{formatNumber(r.tipInRatio, 2)} ×</span>
         </Num>
       </td>
@@ -150,7 +152,7 @@ export function RankingTable({
       <table className="plain">
         <thead>
           <tr>
-            <th>unit</th>
+            <th>throttle body</th>
             <th>verdict</th>
             <th className="num">at peak</th>
             <th className="num">{power}</th>
@@ -158,14 +160,11 @@ export function RankingTable({
             <th className={`num ${styles['wide']}`} title="throttle and opening, where stock makes its peak">
               loses, {shownUnit('loss', pack).unit.label}
             </th>
-            <th className="num" title="area opened by the first tenth of the pedal against stock">
-              tip-in
+            <th className="num">
+              <Term name="tip-in" />
             </th>
-            <th
-              className={`num ${styles['spare']}`}
-              title="Engine speed below which the leak past the shut blade would not let it fall; in brackets with a sealed and with a turned blade"
-            >
-              idle floor
+            <th className={`num ${styles['spare']}`}>
+              <Term name="idle floor" />
             </th>
             <th className="num">price</th>
             <th className="num">per {power}</th>

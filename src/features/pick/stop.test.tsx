@@ -23,14 +23,12 @@ const line = (chart: string, label: string): number =>
 
 it('leads with the unit worth buying, says what the opening is worth and who is too big', () => {
   renderJob(<PickStop />);
-  expect(heading()).toHaveTextContent('Fenwick 66 is worth buying: +1.9 % at peak with the manifold opened to match.');
+  expect(heading()).toHaveTextContent('Fenwick 66 is worth buying: +1.9 % at peak with the manifold bored to match.');
   expect(
-    screen.getByText(/On the opening as it is it would bring \+0\.5 %: the rest comes from opening the manifold\./),
+    screen.getByText(/On the manifold as it is it would bring \+0\.5 %: the rest comes from boring the manifold\./),
   ).toBeInTheDocument();
   expect(
-    screen.getByText(
-      /Marl 74 is too big for its manners: the first tenth of the pedal opens 1\.6\d times what stock does; 1\.35 is the limit/,
-    ),
+    screen.getByText(/Marl 74 is too touchy off idle: the first tenth of the pedal opens 1\.6\d times what stock does; 1\.35 is the limit/),
   ).toBeInTheDocument();
 });
 
@@ -39,16 +37,16 @@ it('ranks by verdict, then by gain, with manners and money', () => {
   expect(rows().map((r) => within(r).getAllByRole('cell')[0]!.textContent)).toEqual(['Fenwick 66', 'Hollin 62', 'Marl 74']);
   expect(rows()[0]).toHaveTextContent(/worth buying\+1\.9 %\+2\.8/);
   expect(rows()[0]).toHaveTextContent('€ 385');
-  expect(rows()[2]).toHaveTextContent('too big for its manners');
+  expect(rows()[2]).toHaveTextContent('too touchy off idle');
 });
 
-it('on the opening as it is everything brings less, and the answer says so', async () => {
+it('on the manifold as it is everything brings less, and the answer says so', async () => {
   renderJob(<PickStop />);
   expect(line('gain', 'Fenwick 66')).toBeGreaterThan(1.5);
   await userEvent.click(screen.getByText('as it is'));
-  expect(heading()).toHaveTextContent(/Fenwick 66 is worth testing: \+0\.5 % at peak on the opening as it is\./);
+  expect(heading()).toHaveTextContent(/Fenwick 66 is worth testing: \+0\.5 % at peak on the manifold as it is\./);
   expect(line('gain', 'Fenwick 66')).toBeLessThan(0.8);
-  expect(screen.getByText(/With the manifold opened to match it would bring \+1\.9 %\./)).toBeInTheDocument();
+  expect(screen.getByText(/With the manifold bored to match it would bring \+1\.9 %\./)).toBeInTheDocument();
 });
 
 it('chooses a unit and lets go of it again', async () => {
@@ -118,7 +116,7 @@ it('an empty run offers to draw', async () => {
 it('a bore from the address is tried at once, on both openings', () => {
   renderJob(<PickStop />, { address: '?bore=66' });
   expect(screen.getByRole('heading', { name: 'Bore tried: 66.0 mm' })).toBeInTheDocument();
-  expect(screen.getByText('opened to match').parentElement).toHaveTextContent(/\+1\.\d %/);
+  expect(screen.getByText('bored to match').parentElement).toHaveTextContent(/\+1\.\d %/);
 });
 
 it('names the seven bounds, the two that decide, and what would open an empty window', () => {
@@ -165,7 +163,7 @@ it('what-if is offered where there is boost, and a smaller pulley makes the thro
   renderJob(<PickStop />, { doc });
   const pulley = screen.getByLabelText('Blower pulley');
   await userEvent.type(pulley, '76');
-  expect(await screen.findByText(/^Boost .* → .*left on the table/)).toBeInTheDocument();
+  expect(await screen.findByText(/^Boost .* → .*of peak lost to it/)).toBeInTheDocument();
   expect(screen.getByText('The stock throttle stays the restriction.')).toBeInTheDocument();
   expect(screen.getByRole('button', { name: 'as now' })).toBeInTheDocument();
 });

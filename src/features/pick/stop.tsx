@@ -34,6 +34,7 @@ import { Tolerances } from './tolerances';
 import { WhatIfPanel } from './what-if';
 import { WindowPanel } from './window-panel';
 import styles from './pick.module.css';
+import { verdictWord } from '@/ui/answer/verdict-word';
 
 /** The same units with the other choice of opening, so that both can be told. */
 function useOtherOpening(model: JobModel | Failure): JobModel | null {
@@ -59,19 +60,19 @@ const gainOf = (model: JobModel | null, id: string): number | null => {
 
 function answerText(best: RankedUnit | undefined, opening: OpeningChoice, behindCompressor: boolean): string {
   if (!best) return 'Nothing to rank: the shelf is empty. Put units on it in the Shelf room.';
-  const how = opening === 'matched' ? 'with the manifold opened to match' : 'on the opening as it is';
+  const how = opening === 'matched' ? 'with the manifold bored to match' : 'on the manifold as it is';
   const gain = best.peakGain_pct === null ? '' : `: ${formatSigned(best.peakGain_pct, 1, '%')} at peak ${how}`;
   switch (best.verdict) {
     case 'not the restriction':
       return `Leave it alone: the best on the shelf, ${best.unit.doc.name}, brings ${formatSigned(best.peakGain_pct ?? 0, 1, '%')}${best.choking ? `; the ${best.choking.part} holds this engine` : behindCompressor ? '; behind the compressor the air is dense' : ''}.`;
     case 'too big for its manners':
-      return `Nothing on the shelf suits: ${best.unit.doc.name} is too big for its manners.`;
+      return `Nothing on the shelf suits: ${best.unit.doc.name} is too touchy off idle.`;
     case 'does not fit':
       return `Nothing on the shelf fits: ${best.unit.doc.name} is too wide for its flange.`;
     case 'costs power':
       return `Nothing on the shelf is larger than what is on: the best, ${best.unit.doc.name}, costs ${formatNumber(best.largestLoss_pct ?? 0, 1)} %.`;
     case 'measure the gap':
-      return `${best.unit.doc.name} would be worth having${gain}, if its blade shuts well enough to idle: measure the gap round it first.`;
+      return `${best.unit.doc.name} would be worth having${gain}, if its blade shuts well enough to idle: measure the blade’s clearance first.`;
     case 'chokes':
       return `${best.unit.doc.name} cannot be solved on this engine.`;
     default:
@@ -94,8 +95,8 @@ function reasonText(
   if (there !== null && best && Math.abs(there - (best.peakGain_pct ?? 0)) >= 0.1)
     parts.push(
       opening === 'matched'
-        ? `On the opening as it is it would bring ${formatSigned(there, 1, '%')}: the rest comes from opening the manifold.`
-        : `With the manifold opened to match it would bring ${formatSigned(there, 1, '%')}.`,
+        ? `On the manifold as it is it would bring ${formatSigned(there, 1, '%')}: the rest comes from boring the manifold.`
+        : `With the manifold bored to match it would bring ${formatSigned(there, 1, '%')}.`,
     );
   const larger = ranked[0];
   const more = larger && best ? (larger.peakGain_pct ?? 0) - (best.peakGain_pct ?? 0) : 0;
@@ -107,7 +108,7 @@ function reasonText(
   const rude = ranked.filter((r) => r.verdict === 'too big for its manners' && r.side !== best?.side).at(0);
   if (rude && rude.tipInRatio > rude.tipInLimit)
     parts.push(
-      `${rude.unit.doc.name} is too big for its manners: the first tenth of the pedal opens ${formatNumber(rude.tipInRatio, 2)} times what stock does; ${formatNumber(rude.tipInLimit, 2)} is the limit for this control.`,
+      `${rude.unit.doc.name} is too touchy off idle: the first tenth of the pedal opens ${formatNumber(rude.tipInRatio, 2)} times what stock does; ${formatNumber(rude.tipInLimit, 2)} is the limit for this control.`,
     );
   return parts.join(' ');
 }
@@ -116,9 +117,9 @@ function reasonText(
 function decidingText({ what, measure, now, then, leader, verdict, gain_pct }: Deciding, pack: UnitPack): string {
   const show = (v: number): string => formatQuantity(v, measure, pack);
   const would =
-    leader === null
+    leader === null || verdict === null
       ? 'nothing would lead'
-      : `it would be ${leader}, ${verdict}${gain_pct === null ? '' : ` at ${formatSigned(gain_pct, 1, '%')}`}`;
+      : `it would be ${leader}, ${verdictWord(verdict)}${gain_pct === null ? '' : ` at ${formatSigned(gain_pct, 1, '%')}`}`;
   return `The answer hangs on the ${what}: it is assumed ${show(now)}; at ${show(then)} ${would}. Measure it.`;
 }
 
@@ -156,8 +157,8 @@ function Probe({ model, bore_m }: { model: JobModel; bore_m: number }) {
   return (
     <>
       <Heading>Bore tried: {formatQuantity(bore_m, 'bore', pack)}</Heading>
-      <Pair name="opened to match">{gain('matched')}</Pair>
-      <Pair name="opening as it is">{gain('as it is')}</Pair>
+      <Pair name="bored to match">{gain('matched')}</Pair>
+      <Pair name="manifold as it is">{gain('as it is')}</Pair>
     </>
   );
 }
@@ -252,7 +253,7 @@ function Solved({ model }: { model: JobModel }) {
           <Heading>Bores, to scale</Heading>
           <Bores sides={sides} opening_m={effectiveOpening(doc)} />
           <p className="quiet" style={{ fontSize: 13 }}>
-            Hatched: the opening as it is. Bar: the stock shaft.
+            Hatched: the manifold as it is. Bar: the stock shaft.
           </p>
           <Rule />
           <WindowPanel model={model} bounds={bounds} />
@@ -294,7 +295,7 @@ function Solved({ model }: { model: JobModel }) {
         />
         <span className="quiet">
           {look === 'power'
-            ? `Solid: ${opening === 'matched' ? 'manifold opened to match' : 'opening as it is'}. Dotted: ${opening === 'matched' ? 'opening as it is' : 'opened to match'}.`
+            ? `Solid: ${opening === 'matched' ? 'manifold bored to match' : 'manifold as it is'}. Dotted: ${opening === 'matched' ? 'manifold as it is' : 'bored to match'}.`
             : ''}
         </span>
       </div>
@@ -305,7 +306,7 @@ function Solved({ model }: { model: JobModel }) {
   );
 }
 
-/** Pick: what each unit of the shelf would bring, at what price in money and manners; one is chosen. */
+/** Pick: what each unit of the shelf would bring, at what price in money and drivability; one is chosen. */
 export function PickStop() {
   const model = useModel();
   const { pack } = usePrefs();

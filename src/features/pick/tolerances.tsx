@@ -53,7 +53,7 @@ export function Tolerances() {
       )}
       {!open && (
         <p className="quiet" style={{ fontSize: 13 }}>
-          Drawn evenly within these; the range given is the middle 80 % of 2,000 draws.
+          2,000 simulated cases within these; 8 in 10 fall inside the range given.
         </p>
       )}
     </>

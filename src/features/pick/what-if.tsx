@@ -43,7 +43,7 @@ export function WhatIfPanel({ model }: { model: JobModel }) {
   const found = useMemo(() => (asked === null ? null : jobWhatIf(sized, model, change)), [asked, sized, model, change]);
   if (induction.kind === 'na' || induction.kind === 'individual') return null;
   const stockThen = found && !isFailure(found) ? (found.sides[0]?.peak_W ?? null) : null;
-  const left = (pct: number | null): string => (pct === null ? '' : `, ${formatNumber(pct, 1)} % left on the table`);
+  const left = (pct: number | null): string => (pct === null ? '' : `, ${formatNumber(pct, 1)} % of peak lost to it`);
   return (
     <>
       <Rule />

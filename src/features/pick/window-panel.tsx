@@ -12,6 +12,7 @@ import { Heading } from '@/ui/answer/stop';
 import { usePrefs } from '@/ui/theme/prefs';
 import { Num } from '@/ui/working/provider';
 import styles from './pick.module.css';
+import { Term } from '@/features/thinking/term';
 
 export const BOUND_WORDS: Readonly<Record<BoundKey, string>> = {
   loss: 'pressure lost',
@@ -50,7 +51,9 @@ export function WindowPanel({ model, bounds }: { model: JobModel; bounds: JobBou
   const remedies = useMemo(() => (empty ? windowRemedies(sized, model, bounds) : []), [empty, sized, model, bounds]);
   return (
     <>
-      <Heading more={<span className="quiet">bore</span>}>The window</Heading>
+      <Heading more={<span className="quiet">bore</span>}>
+        <Term name="bores that suit">Bores that suit</Term>
+      </Heading>
       <table className={`plain ${styles['bounds']}`}>
         <tbody>
           {rows.map((r) => (

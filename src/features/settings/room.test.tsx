@@ -15,7 +15,7 @@ it('takes people on and off, refuses a name twice, and saves each at once', asyn
   await waitFor(() => expect(sent.at(-1)).toMatchObject({ method: 'PUT', body: { people: ['Maud', 'Tobin'] } }));
   await userEvent.type(screen.getByLabelText('Another person'), 'maud{Enter}');
   expect(screen.getByRole('alert')).toHaveTextContent('Two people have the same name.');
-  await userEvent.click(screen.getByRole('button', { name: 'Take Maud off the list' }));
+  await userEvent.click(screen.getByRole('button', { name: 'Remove Maud from the list' }));
   await waitFor(() => expect(sent.at(-1)).toMatchObject({ body: { people: ['Tobin'] } }));
 });
 
@@ -24,7 +24,7 @@ it('counts money under the shop’s own sign, and says why one is refused', asyn
     answer: ({ body }) =>
       shopSettingsDoc.safeParse(body).success ? { body } : { status: 422, body: { message: 'A currency’s sign holds no figures.' } },
   });
-  const box = screen.getByLabelText('Sign for money');
+  const box = screen.getByLabelText('Currency symbol');
   expect(box).toHaveValue('€');
   await userEvent.clear(box);
   await userEvent.type(box, 'kr{Enter}');

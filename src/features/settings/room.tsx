@@ -52,7 +52,7 @@ function Passphrase({ set: set0, needed }: { set: boolean; needed: boolean }) {
       {isSet && (
         <Input.Password
           aria-label="Passphrase of now"
-          placeholder="the passphrase of now"
+          placeholder="current passphrase"
           autoComplete="current-password"
           value={current}
           onChange={(e) => setCurrent(e.target.value)}
@@ -137,7 +137,7 @@ export function SettingsRoom({ settings, passphrase, beyond }: { settings: ShopS
                 <Button
                   size="small"
                   type="text"
-                  aria-label={`Take ${name} off the list`}
+                  aria-label={`Remove ${name} from the list`}
                   onClick={() => save({ people: doc.people.filter((p) => p !== name) })}
                 >
                   Take off
@@ -185,16 +185,16 @@ export function SettingsRoom({ settings, passphrase, beyond }: { settings: ShopS
             onChange={(paper) => save({ paper })}
           />
         </ControlRow>
-        <ControlRow label="Sign for money (amounts are not converted)">
+        <ControlRow label="Currency symbol (amounts are not converted)">
           <Input
-            aria-label="Sign for money"
+            aria-label="Currency symbol"
             maxLength={4}
             defaultValue={doc.currency}
             onBlur={(e) => e.target.value.trim() !== doc.currency && save({ currency: e.target.value })}
             onPressEnter={(e) => e.currentTarget.blur()}
           />
         </ControlRow>
-        <FieldRow label="An hour’s work" measure="money" value={doc.hourly} onChange={(hourly) => save({ hourly })} />
+        <FieldRow label="Labour rate per hour" measure="money" value={doc.hourly} onChange={(hourly) => save({ hourly })} />
         <Rule />
         <Heading>How this shop repeats</Heading>
         <OwnHistory doc={doc} save={save} />

@@ -10,7 +10,7 @@ jest.mock('@/ui/chart/lazy-chart', () => jest.requireActual<object>('../../../te
 const shelf = [aUnit(62), aUnit(66, { bench: [aRecord(0.3)] }), aUnit(74)];
 const heading = () => screen.getByRole('heading', { level: 1 });
 const listed = () =>
-  within(screen.getByText('left for the air', { selector: 'th' }).closest('table')!)
+  within(screen.getByText('net area', { selector: 'th' }).closest('table')!)
     .getAllByRole('row')
     .slice(1);
 
@@ -117,7 +117,7 @@ it('sets two to four side by side, from the address too', async () => {
   renderRoom(<ShelfRoom initial={shelf} />, { address: '?compare=u62,u66' });
   expect(screen.getByRole('heading', { name: 'Side by side' })).toBeInTheDocument();
   const table = screen.getByText('as one round bore').closest('table')!;
-  expect(within(table).getAllByRole('row')[1]).toHaveTextContent(/left for the air2,524 mm²2,894 mm²/);
+  expect(within(table).getAllByRole('row')[1]).toHaveTextContent(/net area2,524 mm²2,894 mm²/);
   expect(within(table).getByText('bench, at 28 inH₂O').closest('tr')).toHaveTextContent(/no record1,080 m³\/h/);
   await userEvent.click(screen.getByRole('checkbox', { name: 'Compare Unit 66' }));
   await waitFor(() => expect(screen.queryByRole('heading', { name: 'Side by side' })).toBeNull());

@@ -154,10 +154,10 @@ function Compare({ units }: { units: readonly StoredUnit[] }) {
             </tr>
           </thead>
           <tbody>
-            {row('left for the air', (i) => (facts[i] ? formatQuantity(facts[i].net_m2, 'area', pack) : '—'))}
+            {row('net area', (i) => (facts[i] ? formatQuantity(facts[i].net_m2, 'area', pack) : '—'))}
             {row('as one round bore', (i) => (facts[i] ? formatQuantity(facts[i].equalBore_m, 'bore', pack) : '—'))}
             {row('blade edge', (i) => (facts[i] ? formatQuantity(facts[i].perimeter_m, 'length', pack) : '—'))}
-            {row('leaks shut', (i) => (facts[i] ? formatQuantity(facts[i].leak_kgps, 'smallFlow', pack) : '—'))}
+            {row('closed leak', (i) => (facts[i] ? formatQuantity(facts[i].leak_kgps, 'smallFlow', pack) : '—'))}
             {row('bench, at 28 inH₂O', (i) =>
               facts[i]?.at28_m3ps == null ? 'no record' : formatQuantity(facts[i].at28_m3ps, 'benchFlow', pack),
             )}
@@ -295,8 +295,8 @@ function Units({ initial }: { initial: readonly StoredUnit[] }) {
               <th>unit</th>
               <th className="num">bore, {shownUnit('bore', pack).unit.label}</th>
               <th>controls</th>
-              <th className="num">left for the air</th>
-              <th className="num">leaks shut</th>
+              <th className="num">net area</th>
+              <th className="num">closed leak</th>
               <th className="num">at 28 inH₂O</th>
               <th className="num">price</th>
             </tr>

@@ -65,7 +65,7 @@ export function SignIn({ shop }: { shop: string }) {
           </p>
         )}
         <Button type="primary" size="large" htmlType="submit" disabled={busy || wait > 0 || passphrase === ''}>
-          Come in
+          Sign in
         </Button>
       </form>
     </main>

@@ -14,11 +14,11 @@ it('says why it does not let one in, and counts the wait down', async () => {
     },
   });
   expect(screen.getByRole('heading')).toHaveTextContent('Mill Yard');
-  expect(screen.getByRole('button', { name: 'Come in' })).toBeDisabled();
+  expect(screen.getByRole('button', { name: 'Sign in' })).toBeDisabled();
   await userEvent.type(screen.getByLabelText('The shop’s passphrase'), 'wrong words here{Enter}');
   expect(await screen.findByRole('alert')).toHaveTextContent('These are not the words of this shop.');
-  await userEvent.click(screen.getByRole('button', { name: 'Come in' }));
+  await userEvent.click(screen.getByRole('button', { name: 'Sign in' }));
   await waitFor(() => expect(screen.getByRole('alert')).toHaveTextContent('Wait 2 s.'));
-  expect(screen.getByRole('button', { name: 'Come in' })).toBeDisabled();
-  await waitFor(() => expect(screen.getByRole('button', { name: 'Come in' })).toBeEnabled(), { timeout: 4000 });
+  expect(screen.getByRole('button', { name: 'Sign in' })).toBeDisabled();
+  await waitFor(() => expect(screen.getByRole('button', { name: 'Sign in' })).toBeEnabled(), { timeout: 4000 });
 });

@@ -11,8 +11,8 @@ it('lists every sum and the units, and opens on the first', () => {
   renderRoom(<SumsRoom />);
   const list = screen.getByRole('navigation', { name: 'Sums' });
   expect(within(list).getAllByRole('link')).toHaveLength(SUMS.length + 1);
-  expect(within(list).getByRole('link', { name: 'What an engine asks for' })).toHaveAttribute('aria-current', 'page');
-  expect(heading()).toHaveTextContent('The engine asks for 479 kg/h of air, 399 m³/h of today’s.');
+  expect(within(list).getByRole('link', { name: 'What an engine needs' })).toHaveAttribute('aria-current', 'page');
+  expect(heading()).toHaveTextContent('The engine needs 479 kg/h of air, 399 m³/h of today’s.');
 });
 
 it('opens what the address names, with its figures', () => {
@@ -27,7 +27,7 @@ it('answers while it is typed, and puts the figure into the address', async () =
   const field = screen.getByLabelText('Displacement');
   await userEvent.clear(field);
   await userEvent.type(field, '3');
-  expect(heading()).toHaveTextContent('The engine asks for 718 kg/h');
+  expect(heading()).toHaveTextContent('The engine needs 718 kg/h');
   await waitFor(() => expect(addresses.at(-1)).toMatch(/V=0\.003(&|$)/));
 });
 

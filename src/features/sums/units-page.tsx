@@ -21,7 +21,7 @@ const NAMES: Readonly<Partial<Record<Dimension, string>>> = {
   speed: 'speeds',
   mass: 'weights',
   angle: 'angles',
-  fuelRate: 'fuel per power',
+  fuelRate: 'BSFC',
   density: 'densities',
   time: 'times',
   voltage: 'voltages',

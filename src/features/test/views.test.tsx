@@ -118,8 +118,8 @@ describe('Plan', () => {
     await userEvent.type(screen.getByLabelText('Runs a stay'), '2{Enter}');
     await waitFor(() => expect(heading()).toHaveTextContent(/^8 runs, stock, new, stock, new/));
     await userEvent.click((await screen.findAllByRole('button', { name: /^Plan alternate every run, 6 pairs/ }))[0]!);
-    await waitFor(() => expect(heading()).toHaveTextContent(/turn and turn about/));
-    const threshold = screen.getByLabelText('A gain counts from, %');
+    await waitFor(() => expect(heading()).toHaveTextContent(/alternate every run/));
+    const threshold = screen.getByLabelText('Smallest change that matters, %');
     await userEvent.clear(threshold);
     await userEvent.type(threshold, '0.3{Enter}');
     expect(

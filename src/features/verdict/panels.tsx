@@ -265,7 +265,7 @@ export function Ledger({ report }: { report: VerdictReport }) {
             <th className="num">expected</th>
             <th className="num">range</th>
             <th className="num">off by</th>
-            <th>range held</th>
+            <th>inside its own range</th>
           </tr>
         </thead>
         <tbody>

@@ -87,7 +87,7 @@ it('an unfair comparison decides nothing, and the page says so first', async () 
 
 it('the strip alone is enough for a verdict, with its picture and its prediction', async () => {
   await show(factsOf({ strip: stripOf(10, 0.06, 'unit-1') }));
-  expect(heading()).toHaveTextContent(/^Keep it: Fenwick 66 is \+\d\.\d+ km\/h over the line\.$/);
+  expect(heading()).toHaveTextContent(/^Keep it: Fenwick 66 is \+\d\.\d+ km\/h in trap speed\.$/);
   expect(screen.getByRole('img', { name: /strip, trap speed/ })).toBeInTheDocument();
   expect(cells('trap speed')[1]).toMatch(/^\+0\.\d+ km\/h$/);
 });

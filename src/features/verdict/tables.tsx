@@ -90,7 +90,7 @@ export function MannersTable({ report }: { report: VerdictReport }) {
       <table className="plain">
         <thead>
           <tr>
-            <th>manners</th>
+            <th>drivability</th>
             <th className="num">expected</th>
             <th className="num">stock, logged</th>
             <th className="num">new, logged</th>

@@ -32,10 +32,10 @@ it.each<[Reason, RegExp]>([
   ],
   [{ code: 'dyno', word: "can't tell yet", stretch: top, threshold_pct: 0.5 }, /^Dyno: can’t tell yet, \+3\.0 % over the top third/],
   [{ code: 'clear', comparison: gain }, /^Over the range: gain above 5,\d\d0 rpm, nothing sure below\.$/],
-  [{ code: 'used', stretch: top }, /^In the band driven between changes \(5,\d{3} to 6,\d{3} rpm\): \+3\.0 %/],
+  [{ code: 'used', stretch: top }, /^In the rev band between shifts \(5,\d{3} to 6,\d{3} rpm\): \+3\.0 %/],
   [
     { code: 'strip', word: "can't tell yet", trap_mps: 0.2, low_mps: -0.1, high_mps: 0.5, passes: 11 },
-    /^Strip: can’t tell yet, \+0\.45 mph over the line \(−0\.22 to \+1\.12 mph\) from 11 passes\.$/,
+    /^Strip: can’t tell yet, \+0\.45 mph in trap speed \(−0\.22 to \+1\.12 mph\) from 11 passes\.$/,
   ],
   [{ code: 'strip_moved', moved: [{ part: 'launch', better: true }] }, /^Where on the run: better in the launch \(60 ft\)\.$/],
   [
@@ -58,7 +58,7 @@ it.each<[Reason, RegExp]>([
     /^Inlet air was 7\.3 °F warmer with the new part, worth about −0\.7 %: the true effect is that much better\.$/,
   ],
   [{ code: 'inlet', by_K: -4, worth_pct: 0.7 }, /7\.2 °F cooler .* that much worse\.$/],
-  [{ code: 'elsewhere', part: 'airbox filter', gain_pct: 2.4 }, /the airbox filter would bring \+2\.4 % at peak\.$/],
+  [{ code: 'elsewhere', part: 'airbox filter', gain_pct: 2.4 }, /^Spend the next money on the airbox filter: \+2\.4 % at peak\.$/],
 ])('every reason is a sentence in the reader’s units: %j', (reason, said) => {
   expect(reasonWords(reason, 'us')).toMatch(said);
 });
@@ -84,13 +84,13 @@ describe('the verdict in one sentence', () => {
 
   it.each<[string, Report]>([
     ['Keep it: Fenwick 66 gained +1.1 % over the top third.', report('keep', { word: 'keep', reasons: [dyno('gain')] })],
-    ['Keep it: Fenwick 66 is +1.08 km/h over the line.', report('keep', { word: 'keep', reasons: [strip('gain', 0.3)] })],
+    ['Keep it: Fenwick 66 is +1.08 km/h in trap speed.', report('keep', { word: 'keep', reasons: [strip('gain', 0.3)] })],
     [
       'Keep it, but put something right: Fenwick 66 gained +1.1 % over the top third.',
       report('fix', { word: 'fix', reasons: [dyno('gain')] }),
     ],
     ['Go back to stock: Fenwick 66 lost −1.1 % over the top third.', report('back', { word: 'back', reasons: [dyno('loss')] })],
-    ['Go back to stock: Fenwick 66 is −1.08 km/h over the line.', report('back', { word: 'back', reasons: [strip('loss', -0.3)] })],
+    ['Go back to stock: Fenwick 66 is −1.08 km/h in trap speed.', report('back', { word: 'back', reasons: [strip('loss', -0.3)] })],
     ['Go back to stock: Fenwick 66 makes no difference that matters.', report('back', { word: 'back', reasons: [] })],
     ['Test more: nothing has been run yet.', report('more', { word: 'more', reasons: [{ code: 'nothing_run' }] })],
     ['Test more: these tests cannot tell yet.', report('more', { word: 'more', reasons: [] }, { strip: {} })],

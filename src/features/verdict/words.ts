@@ -61,10 +61,10 @@ export function reasonWords(r: Reason, pack: UnitPack): string {
     case 'clear':
       return `Over the range: ${clearWords(r.comparison)}.`;
     case 'used':
-      return `In the band driven between changes (${formatNumber(r.stretch.from_rpm, 0)} to ${formatNumber(r.stretch.to_rpm, 0)} rpm): ${pct(r.stretch.mean_pct)}, ${intervalText(r.stretch)}.`;
+      return `In the rev band between shifts (${formatNumber(r.stretch.from_rpm, 0)} to ${formatNumber(r.stretch.to_rpm, 0)} rpm): ${pct(r.stretch.mean_pct)}, ${intervalText(r.stretch)}.`;
     case 'strip': {
       const speed = (v: number): string => measureText('trap_mps', v, pack, true);
-      return `Strip: ${r.word.replace("can't", 'can’t')}, ${speed(r.trap_mps)} over the line (${speedInterval('trap_mps', r.low_mps, r.high_mps, pack)}) from ${r.passes} passes.`;
+      return `Strip: ${r.word.replace("can't", 'can’t')}, ${speed(r.trap_mps)} in trap speed (${speedInterval('trap_mps', r.low_mps, r.high_mps, pack)}) from ${r.passes} passes.`;
     }
     case 'strip_moved':
       return `Where on the run: ${lower(movedWords(r.moved))}`;
@@ -81,7 +81,7 @@ export function reasonWords(r: Reason, pack: UnitPack): string {
     case 'inlet':
       return `Inlet air was ${formatQuantity(Math.abs(r.by_K), 'temperatureRise', pack)} ${r.by_K > 0 ? 'warmer' : 'cooler'} with the new part, worth about ${pct(r.worth_pct)}: the true effect is that much ${r.by_K > 0 ? 'better' : 'worse'}.`;
     case 'elsewhere':
-      return `Money is better spent elsewhere next: the ${r.part} would bring ${pct(r.gain_pct)} at peak.`;
+      return `Spend the next money on the ${r.part}: ${pct(r.gain_pct)} at peak.`;
     case 'fault':
       return faultWords(r.fault, pack);
   }
@@ -109,11 +109,11 @@ export function verdictAnswer(report: VerdictReport, pack: UnitPack): { answer: 
       case 'fix':
         if (dyno?.word === 'gain')
           return `${name} gained ${pct(dyno.stretch.mean_pct)} over ${stretchName(dyno.stretch)}${assumed ? ', by an assumed scatter' : ''}`;
-        if (pass?.word === 'gain') return `${name} is ${measureText('trap_mps', pass.trap_mps, pack, true)} over the line`;
+        if (pass?.word === 'gain') return `${name} is ${measureText('trap_mps', pass.trap_mps, pack, true)} in trap speed`;
         return clearOf(comparison) || `${name} does what it should`;
       case 'back':
         if (dyno?.word === 'loss') return `${name} lost ${pct(dyno.stretch.mean_pct)} over ${stretchName(dyno.stretch)}`;
-        if (pass?.word === 'loss') return `${name} is ${measureText('trap_mps', pass.trap_mps, pack, true)} over the line`;
+        if (pass?.word === 'loss') return `${name} is ${measureText('trap_mps', pass.trap_mps, pack, true)} in trap speed`;
         return `${name} makes no difference that matters`;
       case 'more':
         if (unfair) return 'the comparison is not a fair one';

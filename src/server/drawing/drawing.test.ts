@@ -179,7 +179,7 @@ it('an oval and a twin keep their shape, turned with the unit', () => {
   expect(arcs.map((a) => (a.kind === 'arc' ? Math.round(Math.abs(a.at.y_m) * 1e4) / 10 : 0))).toEqual([12, 12]);
 });
 
-it('opened to match, gasket and port match take the unit’s shape, turned as it is', () => {
+it('bored to match, gasket and port match take the unit’s shape, turned as it is', () => {
   const oval = { ...measuredUnit().throttle, shape: 'oval' as const, width_m: 0.078, height_m: 0.058 };
   const doc = measuredJob((d) => ({ ...d, fit: { ...d.fit, mounting: { ...d.fit.mounting, clock_rad: Math.PI / 2 } } }));
   for (const kind of ['gasket', 'port-match'] as const) {

@@ -21,7 +21,7 @@ logs/          every recording as a table, one file each: a row of names, a row 
 originals/     the files as they came, byte for byte, by their SHA-256
 photos/        pictures taken at the car and of the units
 
-Take it in again on the board of any Vanner: Take in a job.
+Take it in again on the board of any Vanner: Import a job.
 `;
 
 const safe = (name: string): string => name.replace(/[^\p{L}\p{N} ._-]/gu, '_').slice(-120);

@@ -28,7 +28,7 @@ export function failureText(f: Failure, pack: UnitPack): string {
   const who = f.side === 'candidate' ? `With ${f.where ?? 'this unit'} the intake` : 'The intake';
   switch (f.error) {
     case 'choked':
-      return `${who} chokes${f.at_rpm ? ` at ${rpmText(f.at_rpm)}` : ''}: the engine asks for more air than its narrowest part can pass at the speed of sound. Look for a bore typed too small, or an efficiency typed too high.`;
+      return `${who} chokes${f.at_rpm ? ` at ${rpmText(f.at_rpm)}` : ''}: the engine needs more air than its narrowest part can pass at the speed of sound. Look for a bore typed too small, or an efficiency typed too high.`;
     case 'blocked':
       return `${f.where ?? 'Two openings'}: the openings miss each other, no air passes. Check the offset.`;
     case 'pressure_out_of_range':

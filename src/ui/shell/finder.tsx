@@ -69,7 +69,7 @@ function useFound(text: string): { found: readonly Found[]; wrong: string | null
   return state.of === wanted ? state : { found: [], wrong: null };
 }
 
-/** Find or do: type a few letters, Enter takes the first. Commands come first, then what the records hold. */
+/** Search or run a command: type a few letters, Enter takes the first. Commands come first, then what the records hold. */
 export function Finder({ onClose }: { onClose: () => void }) {
   const router = useRouter();
   const groups = useCommands((s) => s.groups);
@@ -99,10 +99,10 @@ export function Finder({ onClose }: { onClose: () => void }) {
     command.run();
   };
   return (
-    <Modal open title="Find or do" footer={null} onCancel={onClose} width={560} destroyOnHidden>
+    <Modal open title="Search or run a command" footer={null} onCancel={onClose} width={560} destroyOnHidden>
       <Input
         autoFocus
-        aria-label="Find or do"
+        aria-label="Search or run a command"
         placeholder="A car, a unit, a run, a note; or something to do"
         value={text}
         onChange={(e) => {

@@ -68,11 +68,11 @@ it('goes light and dark, and remembers', async () => {
   expect(document.documentElement.dataset['theme']).toBe('light');
 });
 
-describe('find or do', () => {
+describe('search or run a command', () => {
   it('opens by its key, finds by any words, and Enter takes the marked one', async () => {
     open();
     await userEvent.keyboard('/');
-    const field = await screen.findByRole('textbox', { name: 'Find or do' });
+    const field = await screen.findByRole('textbox', { name: 'Search or run a command' });
     await userEvent.type(field, 'throttle bodies');
     await userEvent.keyboard('{Enter}');
     expect(push).toHaveBeenCalledWith('/shelf');
@@ -80,15 +80,15 @@ describe('find or do', () => {
 
   it('arrows move the mark and never past the ends', async () => {
     open();
-    await userEvent.click(screen.getByRole('button', { name: /Find or do/ }));
-    await userEvent.type(await screen.findByRole('textbox', { name: 'Find or do' }), '{ArrowUp}{ArrowDown}{Enter}');
+    await userEvent.click(screen.getByRole('button', { name: /Search or run a command/ }));
+    await userEvent.type(await screen.findByRole('textbox', { name: 'Search or run a command' }), '{ArrowUp}{ArrowDown}{Enter}');
     expect(push).toHaveBeenCalledWith('/shelf');
   });
 
   it('says when nothing is called that', async () => {
     open();
     await userEvent.keyboard('/');
-    await userEvent.type(await screen.findByRole('textbox', { name: 'Find or do' }), 'carburettor');
+    await userEvent.type(await screen.findByRole('textbox', { name: 'Search or run a command' }), 'carburettor');
     expect(screen.getByText('Nothing is called that.')).toBeInTheDocument();
     await userEvent.keyboard('{Enter}');
     expect(push).not.toHaveBeenCalled();
@@ -99,7 +99,7 @@ describe('find or do', () => {
     open();
     useCommands.getState().offer('job', [{ id: 'x', title: 'Print the sheet', hint: 'install', run }]);
     await userEvent.keyboard('/');
-    await userEvent.type(await screen.findByRole('textbox', { name: 'Find or do' }), 'print inst{Enter}');
+    await userEvent.type(await screen.findByRole('textbox', { name: 'Search or run a command' }), 'print inst{Enter}');
     expect(run).toHaveBeenCalledTimes(1);
   });
 });
@@ -107,7 +107,7 @@ describe('find or do', () => {
 it('the keys are listed by their own key', async () => {
   open();
   await userEvent.keyboard('?');
-  expect(await screen.findByText('find or do')).toBeInTheDocument();
+  expect(await screen.findByText('search or run a command')).toBeInTheDocument();
   await userEvent.click(screen.getByRole('button', { name: 'Close' }));
-  await waitFor(() => expect(screen.queryByText('find or do')).not.toBeVisible());
+  await waitFor(() => expect(screen.queryByText('search or run a command')).not.toBeVisible());
 });

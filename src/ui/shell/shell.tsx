@@ -26,7 +26,7 @@ const ROOMS = [
 
 const KEYS: readonly (readonly [string, string])[] = [
   ['1 – 7', 'go to a stop of the open job'],
-  ['/', 'find or do'],
+  ['/', 'search or run a command'],
   ['?', 'this list'],
   ['Ctrl Z, Ctrl Shift Z', 'undo and redo in a job'],
   ['↑ ↓ in a field', 'a step up or down; with Shift ten steps'],
@@ -89,6 +89,7 @@ export function Shell({
       { id: 'theme', title: 'Light or dark', hint: 'switch', run: () => setTheme(theme === 'dark' ? 'light' : 'dark') },
       ...PACKS.map((p) => ({ id: `pack-${p.value}`, title: `${p.label} units`, hint: p.title, run: () => setPack(p.value) })),
       { id: 'go-settings', title: 'Shop settings', hint: 'people, units, paper, passphrase', run: () => router.push('/settings') },
+      { id: 'go-thinking', title: 'How Vanner thinks', hint: 'ways to size, statistics, every word', run: () => router.push('/thinking') },
       { id: 'go-trash', title: 'Trash', hint: 'bring something back', run: () => router.push('/trash') },
       ...(signedIn ? [{ id: 'sign-out', title: 'Sign out', hint: 'leave this browser', run: signOut }] : []),
       { id: 'go-keys', title: 'API keys', hint: 'go', run: () => router.push('/keys') },
@@ -111,7 +112,7 @@ export function Shell({
           ))}
         </nav>
         <button type="button" className={styles['find']} onClick={() => setOpen('find')}>
-          Find <span className={styles['long']}>or do</span> <span className={styles['key']}>/</span>
+          Search <span className={styles['long']}>or run a command</span> <span className={styles['key']}>/</span>
         </button>
         {people.length > 0 && (
           <select
@@ -124,7 +125,7 @@ export function Shell({
               rememberPerson(e.target.value);
             }}
           >
-            <option value="">who?</option>
+            <option value="">working as …</option>
             {people.map((n) => (
               <option key={n} value={n}>
                 {n}
@@ -158,6 +159,12 @@ export function Shell({
         </dl>
         <p className="quiet" style={{ marginTop: 16 }}>
           Any field takes any unit: 2.35in, 60, 28 inH2O. A figure with a dotted line under it opens its working.
+        </p>
+        <p>
+          <Link href="/thinking" onClick={() => setOpen(null)}>
+            How Vanner thinks
+          </Link>
+          : ways to size, what the statistics mean, and every word it uses.
         </p>
         <p className="quiet">
           Other programs read and write here through the{' '}

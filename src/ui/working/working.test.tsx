@@ -6,12 +6,12 @@ import { Num, WorkingProvider } from './provider';
 import { Steps } from './steps';
 
 const working = () => ({
-  title: 'What the engine asks for',
+  title: 'What the engine needs',
   steps: [
     step(
       'demand',
       [term(String.raw`\eta_a`, 'volumetric efficiency', 0.86, 'fineShare', 'assumed')],
-      term(String.raw`\dot m`, 'asks for', 0.16, 'massFlow'),
+      term(String.raw`\dot m`, 'needs', 0.16, 'massFlow'),
     ),
   ],
   notes: ['A note.'],
@@ -23,7 +23,7 @@ it('shows formula, what was put in, where it came from and the result, in the re
       <Steps working={working()} />
     </PrefsProvider>,
   );
-  expect(screen.getByText('Air the engine asks for')).toBeInTheDocument();
+  expect(screen.getByText('Air the engine needs')).toBeInTheDocument();
   expect(screen.getByText('assumed')).toBeInTheDocument();
   expect(screen.getByText('86.0 %')).toBeInTheDocument();
   expect(screen.getByText('282 cfm')).toBeInTheDocument();
@@ -35,12 +35,12 @@ it('opens behind the number', async () => {
   render(
     <PrefsProvider pack="metric" theme="light">
       <WorkingProvider>
-        <Num label="engine asks for" working={working}>
+        <Num label="engine needs" working={working}>
           576 kg/h
         </Num>
       </WorkingProvider>
     </PrefsProvider>,
   );
-  await userEvent.click(screen.getByRole('button', { name: 'engine asks for: show the working' }));
-  await waitFor(() => expect(screen.getByText('What the engine asks for')).toBeInTheDocument());
+  await userEvent.click(screen.getByRole('button', { name: 'engine needs: show the working' }));
+  await waitFor(() => expect(screen.getByText('What the engine needs')).toBeInTheDocument());
 });

@@ -152,7 +152,7 @@ function Extras({
     <table className="plain">
       <thead>
         <tr>
-          <th>beside power, mean</th>
+          <th>other channels, mean</th>
           <th className="num">stock</th>
           <th className="num">new</th>
           <th className="num">difference</th>

@@ -32,7 +32,7 @@ export function SaveComparison({ c, reply, name }: { c: SideComparison; reply: C
     );
   return (
     <>
-      <Heading>Take it along</Heading>
+      <Heading>Export</Heading>
       <div className={styles['takers']}>
         <Button size="small" onClick={() => saveFile(`${file} comparison.csv`, comparisonCsv(c, reply.extras), 'text/csv')}>
           CSV

@@ -109,7 +109,7 @@ export function Bands() {
           </Button>
         </div>
       ))}
-      <Heading>Used between changes</Heading>
+      <Heading>Rev band between shifts</Heading>
       <DocField path="test.shift_rpm" label="Changes up at" measure="rpm" nullable placeholder={`${redline}, the redline`} mark={null} />
       <label className={styles['ratios']}>
         Gear ratios, first gear first

@@ -54,7 +54,7 @@ export function Manners({ logs, looks }: { logs: readonly StoredRun[]; looks: Re
   };
   return (
     <>
-      <Heading>Manners, before and after</Heading>
+      <Heading>Drivability, before and after</Heading>
       <table className="plain">
         <thead>
           <tr>

@@ -12,13 +12,13 @@ import { quantityName } from './quantities';
 
 const rate = (interval_s: number): string => (interval_s > 0 ? `${formatNumber(1 / interval_s, interval_s < 0.5 ? 0 : 1)} Hz` : '—');
 
-/** Logged air beside what the model's engine asks for. */
+/** Logged air beside what the model's engine needs. */
 function modelWords({ meter, cylinder }: NonNullable<LogLook['againstModel']>): string {
   const parts = [
     meter !== null && `the meter reads ${formatSigned(100 * (meter - 1), 1, '%')}`,
     cylinder !== null && `air per cylinder comes to ${formatSigned(100 * (cylinder - 1), 1, '%')}`,
   ].filter((t): t is string => t !== false);
-  return `Against what the model’s stock engine asks for over the pull, ${parts.join(', ')}.`;
+  return `Against what the model’s stock engine needs over the pull, ${parts.join(', ')}.`;
 }
 
 /** How far a log's channels can be believed: their rates, how late they are, whether two ways of logging air agree. */

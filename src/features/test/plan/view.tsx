@@ -22,11 +22,12 @@ import { Checklist } from './checklist';
 import { adviceWords, Orders, useDesign } from './orders';
 import { Guesses } from './guesses';
 import styles from '../test.module.css';
+import { Term } from '@/features/thinking/term';
 
 export const ORDER_WORDS: Readonly<Record<RunOrder, string>> = {
   'A-B-A-B': 'stock, new, stock, new',
   'A-B-B-A': 'stock, new, new strapped down anew, stock',
-  alternating: 'turn and turn about',
+  alternating: 'alternate every run',
   'A-B-A': 'stock, new, stock again',
   'A-B': 'stock, then new',
 };
@@ -59,8 +60,8 @@ function Fields() {
   const set = useJob((s) => s.set);
   return (
     <>
-      <Heading>What counts</Heading>
-      <DocField path="test.plan.threshold_pct" label="A gain counts from, %" measure="ratio" mark={null} />
+      <Heading more={<Term name="smallest change that matters">what is that?</Term>}>What counts</Heading>
+      <DocField path="test.plan.threshold_pct" label="Smallest change that matters, %" measure="ratio" mark={null} />
       <label className={styles['stacked']}>
         Decided over
         <Select
@@ -92,7 +93,7 @@ function Fields() {
       <DocField path="test.plan.minutesPerRun" label="A run takes, min" measure="count" mark={null} />
       <DocField path="test.plan.minutesPerSwap" label="A swap and strapping down, min" measure="count" mark={null} />
       <DocField path="test.plan.minutesPerVisit" label="Coming, warming up, going, min" measure="count" mark={null} />
-      <DocField path="test.plan.costPerHour" label="An hour costs" measure="money" mark={null} />
+      <DocField path="test.plan.costPerHour" label="Labour rate per hour" measure="money" mark={null} />
       <DocField path="test.plan.costPerRun" label="A run costs" measure="money" mark={null} />
       <DocField path="test.plan.costPerVisit" label="The visit costs" measure="money" mark={null} />
       <Checkbox checked={plan.learn} onChange={(e) => set('test.plan.learn', e.target.checked)}>

@@ -141,7 +141,7 @@ const answerFor = (
   if (practice.setup.rig === 'strip')
     return strip
       ? {
-          answer: `${WORD_TITLES[strip.word]}: ${speed(strip.estimate)} over the line, ${speed(strip.low)} to ${speed(strip.high)}.`,
+          answer: `${WORD_TITLES[strip.word]}: ${speed(strip.estimate)} in trap speed, ${speed(strip.low)} to ${speed(strip.high)}.`,
           reason: `${widestWords(strip, (half) => speed(half).replace('+', ''))} The air is taken out as far as these passes allow.`,
         }
       : { answer: 'No answer yet: drive stock and the new part.', reason: 'The air sinks through the night, and every swap is a refit.' };

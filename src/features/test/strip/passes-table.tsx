@@ -17,6 +17,7 @@ import { SlipPad } from './slip-pad';
 import type { Strip } from './use-strip';
 import { shownSpeed } from './words';
 import styles from './strip.module.css';
+import { Term } from '@/features/thinking/term';
 
 /** What else is said of a pass, and what can be done with it. */
 function PassMenu({ pass, strip, onEdit }: { pass: StoredPass; strip: Strip; onEdit: () => void }) {
@@ -114,7 +115,9 @@ export function PassesTable({
             <th className="num">60 ft, s</th>
             <th className="num">{quarter ? '¼ mile' : '⅛ mile'}, s</th>
             <th className="num">trap, {speedUnit}</th>
-            <th className="num">density altitude</th>
+            <th className="num">
+              <Term name="density altitude" />
+            </th>
             <th className="num">power by speed, by time</th>
             <td />
           </tr>

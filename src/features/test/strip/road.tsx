@@ -202,7 +202,7 @@ export function RoadView({ tabs, name, unitId }: { tabs: ReactNode; name: string
             <thead>
               <tr>
                 <th>log</th>
-                <th className="num">as driven</th>
+                <th className="num">as run</th>
                 <th className="num">climb</th>
                 <th className="num">on the flat</th>
                 <th className="num">grade ±, s</th>

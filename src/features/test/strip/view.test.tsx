@@ -76,7 +76,7 @@ beforeEach(() => localStorage.clear());
 
 it('leads with the answer, and sets raw and corrected, and each measure with its own word, under the picture', async () => {
   await show(asUnit(stripBook(10, 0.06)));
-  expect(heading()).toHaveTextContent(/^Gain: Fenwick 66 is \d\.\d+ km\/h faster over the line\.$/);
+  expect(heading()).toHaveTextContent(/^Gain: Fenwick 66 is \d\.\d+ km\/h faster in trap speed\.$/);
   expect(screen.getByText(/^95 % interval .* from 5 stock and 5 new passes/)).toBeInTheDocument();
   const trap = within(screen.getAllByText('trap speed').at(-1)!.closest('tr')!);
   expect(trap.getByText('Gain')).toBeInTheDocument();

@@ -268,8 +268,8 @@ export function StripView({ tabs, unitId: dynoUnit }: { tabs: ReactNode; unitId:
             aria-label="Air of the passes"
             value={correction}
             options={[
-              { value: 'raw', label: 'as driven' },
-              { value: 'corrected', label: 'in the reference air' },
+              { value: 'raw', label: 'as run' },
+              { value: 'corrected', label: 'corrected to standard air' },
             ]}
             onChange={setCorrection}
           />

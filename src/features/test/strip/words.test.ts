@@ -61,14 +61,14 @@ it('says how alike two matched passes are in the reader’s units', () => {
 
 it('names the part of the run that moved, better and worse apart', () => {
   expect(movedWords([])).toBe('');
-  expect(movedWords([{ part: 'power', better: true }])).toBe('Better in power (the speed over the line).');
+  expect(movedWords([{ part: 'power', better: true }])).toBe('Better in power (the trap speed).');
   expect(
     movedWords([
       { part: 'launch', better: true },
       { part: 'traction', better: true },
       { part: 'power', better: false },
     ]),
-  ).toBe('Better in the launch (60 ft) and traction and gearing (60 to 330 ft). Worse in power (the speed over the line).');
+  ).toBe('Better in the launch (60 ft) and traction and gearing (60 to 330 ft). Worse in power (the trap speed).');
 });
 
 it('says whether the air was taken out', () => {
@@ -105,9 +105,9 @@ describe('the answer', () => {
   });
 
   it.each([
-    ['gain', 0.4, 'Gain: Fenwick 66 is 1.44 km/h faster over the line.'],
-    ['loss', -0.4, 'Loss: Fenwick 66 is 1.44 km/h slower over the line.'],
-    ['no difference that matters', 0.01, 'No difference that matters: Fenwick 66 is 0.04 km/h faster over the line.'],
+    ['gain', 0.4, 'Gain: Fenwick 66 is 1.44 km/h faster in trap speed.'],
+    ['loss', -0.4, 'Loss: Fenwick 66 is 1.44 km/h slower in trap speed.'],
+    ['no difference that matters', 0.01, 'No difference that matters: Fenwick 66 is 0.04 km/h faster in trap speed.'],
   ] as const)('of %s says how much and which way', (answer, difference, said) => {
     const out = stripAnswer(
       answered({ word: answer, estimate: difference, low: difference - 0.1, high: difference + 0.1 }),
@@ -122,7 +122,7 @@ describe('the answer', () => {
   it('that cannot be told yet shows its interval, what carries it, and what would tell', () => {
     const open = analyseStrip(stripBook(4, 0.01), { kind: 'na', unitId: UNIT_ID, costs: { run_min: 30 } });
     const out = stripAnswer(open, 'Fenwick 66', 'metric', (v) => `€${v}`);
-    expect(out.answer).toMatch(/^Can’t tell yet: Fenwick 66 is \d\.\d\d km\/h \w+ over the line, .* to .* km\/h\.$/);
+    expect(out.answer).toMatch(/^Can’t tell yet: Fenwick 66 is \d\.\d\d km\/h \w+ in trap speed, .* to .* km\/h\.$/);
     expect(out.reason).toMatch(/^From 2 stock and 2 new passes in 4 stays, .* alone could make ±.* km\/h/);
     expect(out.reason).toMatch(/Cheapest that is as likely as not|Nothing within one more visit/);
   });

@@ -52,7 +52,7 @@ export const MEASURE_NAMES: Readonly<Record<StripMeasure, string>> = { et_s: 'el
 const PART_NAMES: Readonly<Record<StripPart, string>> = {
   launch: 'the launch (60 ft)',
   traction: 'traction and gearing (60 to 330 ft)',
-  power: 'power (the speed over the line)',
+  power: 'power (the trap speed)',
 };
 
 /** A road speed as a bare figure in the reader's unit, and that unit's name. */
@@ -96,7 +96,7 @@ export function movedWords(moved: StripAnalysis['moved']): string {
 
 const passes = (n: number): string => `${n} ${n === 1 ? 'pass' : 'passes'}`;
 
-/** The strip's answer and its reason, no stronger than the passes allow. The speed over the line speaks for power. */
+/** The strip's answer and its reason, no stronger than the passes allow. The trap speed speaks for power. */
 export function stripAnswer(
   a: StripAnalysis | null,
   name: string,
@@ -129,7 +129,7 @@ export function stripAnswer(
   const moved = movedWords(a.moved);
   const size = (v: number): string => measureText(measure, Math.abs(v), pack);
   const [up, down] =
-    measure === 'trap_mps' ? ['faster over the line', 'slower over the line'] : ['later at the line', 'sooner at the line'];
+    measure === 'trap_mps' ? ['faster in trap speed', 'slower in trap speed'] : ['later at the line', 'sooner at the line'];
   const over = a.distance === 'quarter' ? '' : ` over ${DISTANCE_NAMES[a.distance]}`;
   const moves = `${size(answer.estimate)} ${answer.estimate >= 0 ? up : down}${over}`;
   const heads: Readonly<Record<AnswerWord, string>> = {
