@@ -319,7 +319,8 @@ function tapTargets(): string[] {
     if (el.closest('.plotly, .js-plotly-plot') || !el.checkVisibility({ opacityProperty: true, visibilityProperty: true })) continue;
     // A figure inside a sentence is part of the line it stands in, and a field's frame is what is touched.
     if (el.closest('p, li') && getComputedStyle(el).display.startsWith('inline')) continue;
-    el.scrollIntoView({ block: 'center', inline: 'nearest' });
+    // Brought to the middle: at the edges a table's first and last columns stay where they are, over the others.
+    el.scrollIntoView({ block: 'center', inline: 'center' });
     const q = el.getBoundingClientRect();
     if (q.width === 0 || q.height === 0) continue;
     const y = q.top + q.height / 2;

@@ -162,7 +162,9 @@ export function FaceDrawing({
     if (grip.current) setTurning(snapped(grip.current.start + angleAt(e) - grip.current.from, clocking));
   };
   const end = (): void => {
-    if (grip.current && turning !== null) onClock(turning);
+    // A finger's going up is the fingers' own affair.
+    if (!grip.current) return;
+    if (turning !== null) onClock(turning);
     grip.current = null;
     setTurning(null);
   };
