@@ -258,7 +258,7 @@ test('the sheet prints with its head and page numbers, and without buttons', asy
   expect(pdf.toString('latin1').match(/\/Type\s*\/Page\b/g)!.length).toBeGreaterThan(1);
 });
 
-const PAGES = ['/', '/shelf', '/bench', '/sums', '/settings', '/trash', '/keys'];
+const PAGES = ['/', '/shelf', '/bench', '/sums', '/thinking', '/settings', '/trash', '/keys'];
 const STOPS = [
   'car',
   'air',

@@ -39,14 +39,14 @@ test('letters, impossible geometry and reversed limits are refused in place and 
   await expect(shaft).toHaveValue('60');
   await shaft.fill('8');
   await expect(alerts(page)).toHaveCount(0);
-  const lowest = page.getByLabel('Looked at from');
+  const lowest = page.getByLabel('Lowest rpm shown');
   await lowest.fill('7500');
   await expect(alerts(page)).toHaveText(/not above the lowest.*Swap them/);
   await page.getByLabel('Redline').fill('8200');
   await expect(alerts(page)).toHaveCount(0);
   await expect(saved(page)).toBeVisible();
   await page.reload();
-  await expect(page.getByLabel('Looked at from')).toHaveValue('7500');
+  await expect(page.getByLabel('Lowest rpm shown')).toHaveValue('7500');
 });
 
 test('a bore too small for the engine is explained, and can be put right where one is', async ({ page }) => {

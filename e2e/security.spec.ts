@@ -71,7 +71,7 @@ for (const theme of ['light', 'dark'] as const) {
   test(`every main view is accessible and passes its own content policy, ${theme}`, async ({ quietPage: page, context, app }) => {
     test.slow();
     await context.addCookies([{ name: 'vanner-theme', value: theme, url: app.url }]);
-    const views = ['/', '/shelf', '/bench', '/sums', '/keys', '/settings', '/trash', '/sign-in', ...VIEWS];
+    const views = ['/', '/shelf', '/bench', '/sums', '/thinking', '/keys', '/settings', '/trash', '/sign-in', ...VIEWS];
     for (const view of views) {
       if (view.startsWith('/')) {
         await page.goto(view);

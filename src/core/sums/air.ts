@@ -55,8 +55,8 @@ export const DEMAND: Sum = {
     number('N', 'Engine speed', 'rpm', 7000, [200, 20_000], bySize),
     number('ve', 'Volumetric efficiency', 'fineShare', 0.95, [0.1, 3], bySize),
     number('P', 'Power at the crank', 'power', 120_000, [500, 3e6], byPower),
-    number('bsfc', 'Fuel per power', 'fuelRate', 0.3 / 3.6e6, [0.15 / 3.6e6, 0.8 / 3.6e6], byPower),
-    number('afr', 'Air to fuel', 'ratio', 12.8, [3, 25], byPower),
+    number('bsfc', 'BSFC', 'fuelRate', 0.3 / 3.6e6, [0.15 / 3.6e6, 0.8 / 3.6e6], byPower),
+    number('afr', 'Air–fuel ratio', 'ratio', 12.8, [3, 25], byPower),
     ...WEATHER_FIELDS,
   ],
   solve(v) {

@@ -26,7 +26,7 @@ export function InTheWay({ model, side }: { model: JobModel; side: ModelSide }) 
   const short = chain.filter((l) => l.short);
   return (
     <section>
-      <Heading more={<span className="quiet">each tried alone</span>}>In the way next, with {side.name} on</Heading>
+      <Heading more={<span className="quiet">each tried alone</span>}>Next restriction, with {side.name} on</Heading>
       <table className="plain">
         <thead>
           <tr>

@@ -28,7 +28,7 @@ const paste = async (which: string, text: string): Promise<void> => {
 it('is picked from small drawings, and only what matters for each is asked', async () => {
   renderJob(<CarStop />);
   expect(layout(/no compressor/)).toBeChecked();
-  expect(screen.queryByLabelText('Moves a turn')).toBeNull();
+  expect(screen.queryByLabelText('Displacement per rev')).toBeNull();
   await userEvent.click(layout(/blower behind it/));
   expect(layout(/blower behind it/)).toBeChecked();
   expect(heading()).toHaveTextContent(/of boost need up to/);

@@ -22,9 +22,9 @@ function CoolerFields() {
   return (
     <>
       <Heading>Charge cooler</Heading>
-      <DocField path={`${BASE}.cooler.effectiveness`} label="Takes out, of the heat" measure="share" />
+      <DocField path={`${BASE}.cooler.effectiveness`} label="Cooler effectiveness" measure="share" />
       <DocField path={`${BASE}.cooler.coolant_K`} label="Its coolant or air" measure="temperature" />
-      <DocField path={`${BASE}.cooler.loss_Pa`} label="Loses at full flow" measure="loss" />
+      <DocField path={`${BASE}.cooler.loss_Pa`} label="Pressure drop at full flow" measure="loss" />
     </>
   );
 }
@@ -45,10 +45,10 @@ function BlowerFields({ induction }: { induction: Extract<InductionDoc, { kind: 
           onChange={(type) => set(`${BASE}.blower`, { ...blower, type, etaAd: ADIABATIC_EFFICIENCY[type] })}
         />
       </ControlRow>
-      <DocField path={`${BASE}.blower.displacement_m3`} label="Moves a turn" measure="displacement" />
+      <DocField path={`${BASE}.blower.displacement_m3`} label="Displacement per rev" measure="displacement" />
       <DocField path={`${BASE}.blower.crankPulley_m`} label="Crank pulley" measure="bore" />
       <DocField path={`${BASE}.blower.blowerPulley_m`} label="Blower pulley" measure="bore" />
-      <DocField path={`${BASE}.blower.step`} label="Step between them" measure="ratio" />
+      <DocField path={`${BASE}.blower.step`} label="Step-up ratio" measure="ratio" />
       <DocField path={`${BASE}.blower.overdrive`} label="Crank pulley overdrive" measure="share" />
       <DocField path={`${BASE}.blower.limit_rpm`} label="Blower’s speed limit" measure="rpm" nullable placeholder="not known" />
       <Pair name="ratio">
@@ -64,8 +64,8 @@ function BlowerFields({ induction }: { induction: Extract<InductionDoc, { kind: 
       </Pair>
       <MeasuredWith ratio={driveRatio(blower)} />
       <Heading>How well it works</Heading>
-      <DocField path={`${BASE}.blower.eta0`} label="Fills itself, no boost" measure="fineShare" />
-      <DocField path={`${BASE}.blower.k`} label="Slip per pressure ratio" measure="coefficient" />
+      <DocField path={`${BASE}.blower.eta0`} label="VE off boost" measure="fineShare" />
+      <DocField path={`${BASE}.blower.k`} label="Flow lost per pressure ratio" measure="coefficient" />
       <DocField path={`${BASE}.blower.slipAt_rpm`} label="told at a blower speed of" measure="rpm" />
       <DocField path={`${BASE}.blower.etaAd`} label="Adiabatic efficiency" measure="fineShare" />
       <DocField path={`${BASE}.blower.beltEfficiency`} label="Belt" measure="fineShare" />
@@ -175,7 +175,7 @@ export function Breathing() {
     <>
       <Heading>Breathing</Heading>
       {(induction.kind === 'na' || induction.kind === 'individual') && (
-        <DocField path={`${BASE}.heating_K`} label="Charge warms by" measure="temperatureRise" />
+        <DocField path={`${BASE}.heating_K`} label="Charge heat pick-up" measure="temperatureRise" />
       )}
       {induction.kind === 'individual' && (
         <>

@@ -104,7 +104,7 @@ function Question({ question, said, onSay }: { question: CurveQuestion; said: Cu
     case 'loss':
       return (
         <FieldRow
-          label="Lost on the way to the wheels"
+          label="Drivetrain loss"
           measure="share"
           value={said.lossShare ?? null}
           placeholder="this curve is at the wheels: how much is lost?"

@@ -35,11 +35,11 @@ it('a larger engine needs more at once, and the change is saved', async () => {
 
 it('refuses reversed limits in place and takes them once the other one fits', async () => {
   renderJob(<CarStop />);
-  await type('Looked at from', '7500');
+  await type('Lowest rpm shown', '7500');
   expect(screen.getByRole('alert')).toHaveTextContent('The highest rpm (6800) is not above the lowest (7500). Swap them.');
   await type('Redline', '8200');
   await waitFor(() => expect(screen.queryByRole('alert')).toBeNull());
-  expect(field('Looked at from')).toHaveValue('7500');
+  expect(field('Lowest rpm shown')).toHaveValue('7500');
 });
 
 it('refuses a shaft as thick as the bore and says how to measure it', async () => {

@@ -209,7 +209,7 @@ function StockFields() {
       </ControlRow>
       <DocField path="car.stock.manifoldOpening_m" label="Manifold opening" measure="bore" />
       <DocField path="car.stock.gasketOpening_m" label="Gasket opening" measure="bore" />
-      <DocField path="car.stock.openingLimit_m" label="Can be opened to" measure="bore" nullable placeholder="not known" />
+      <DocField path="car.stock.openingLimit_m" label="Largest safe manifold bore" measure="bore" nullable placeholder="not known" />
       <LeakFields throttle={throttle} onChange={(t) => set(base, t)} />
     </>
   );
@@ -244,7 +244,7 @@ function EngineFields() {
           placeholder={showQuantity(plenumVolume(engine), 'displacement', pack, 2).number}
         />
       )}
-      <DocField path="car.engine.lowest_rpm" label="Looked at from" measure="rpm" />
+      <DocField path="car.engine.lowest_rpm" label="Lowest rpm shown" measure="rpm" />
       <DocField path="car.engine.redline_rpm" label="Redline" measure="rpm" />
       <DocField path="car.engine.idle_rpm" label="Idle" measure="rpm" />
     </>
@@ -331,9 +331,9 @@ function ControlsAndFuel() {
       <DocField path="car.controls.full_V" label="Throttle position sensor (TPS), full" measure="voltage" nullable placeholder="not yet" />
       <Heading>Fuel and use</Heading>
       <ChoiceRow path="car.fuel" label="Fuel" value={car.fuel} options={FUELS.map((value) => ({ value, label: fuelLabel(value, pack) }))} />
-      <ChoiceRow path="car.use" label="Used on the" value={car.use} options={USES.map((value) => ({ value, label: value }))} />
-      <DocField path="car.power.bsfc_kgpJ" label="Fuel per power" measure="fuelRate" />
-      <DocField path="car.power.afr" label="Air to fuel" measure="ratio" />
+      <ChoiceRow path="car.use" label="Use" value={car.use} options={USES.map((value) => ({ value, label: value }))} />
+      <DocField path="car.power.bsfc_kgpJ" label="BSFC" measure="fuelRate" />
+      <DocField path="car.power.afr" label="Air–fuel ratio" measure="ratio" />
     </>
   );
 }

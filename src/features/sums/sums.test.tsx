@@ -33,10 +33,10 @@ it('answers while it is typed, and puts the figure into the address', async () =
 
 it('asks only for what the choice needs', async () => {
   renderRoom(<SumsRoom />, { address: '?sum=demand' });
-  expect(screen.queryByLabelText('Fuel per power')).toBeNull();
+  expect(screen.queryByLabelText('BSFC')).toBeNull();
   await userEvent.click(screen.getByLabelText('Work from'));
   await userEvent.click((await screen.findAllByTitle('power')).at(-1)!);
-  expect(await screen.findByLabelText('Fuel per power')).toBeInTheDocument();
+  expect(await screen.findByLabelText('BSFC')).toBeInTheDocument();
   expect(screen.queryByLabelText('Displacement')).toBeNull();
 });
 
