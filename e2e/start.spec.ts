@@ -85,5 +85,5 @@ test('says what is wrong with its options', async () => {
   expect(odd.text()).toContain('--port takes a number from 1 to 65535, not "many".');
   const unknown = start('--colour');
   expect(await unknown.ended).toBe(1);
-  expect(unknown.text()).toContain('Known options: --port N, --host ADDRESS (beyond this machine; wants a passphrase), --empty');
+  expect(unknown.text()).toContain('Known options: --port N, --host ADDRESS (beyond this machine; wants a passphrase), --tls');
 });
