@@ -112,7 +112,10 @@ export function Shell({
           ))}
         </nav>
         <button type="button" className={styles['find']} onClick={() => setOpen('find')}>
-          Search <span className={styles['long']}>or run a command</span> <span className={styles['key']}>/</span>
+          <span>
+            Search<span className={styles['long']}> or run a command</span>
+          </span>{' '}
+          <span className={styles['key']}>/</span>
         </button>
         {people.length > 0 && (
           <select
