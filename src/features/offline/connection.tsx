@@ -16,7 +16,7 @@ const MINUTE_ms = 60_000;
 const when = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' });
 
 /** How long ago, in the coarsest words that are still true. */
-export function ageText(ms: number): string {
+function ageText(ms: number): string {
   const minutes = Math.round(ms / MINUTE_ms);
   if (minutes < 1) return 'less than a minute ago';
   if (minutes < 90) return `${minutes} min ago`;
@@ -31,8 +31,9 @@ const answers = (): Promise<boolean> =>
   );
 
 /** Whether the server answers: asked when something went wrong, when this page may be an old one, and until it answers again. */
-function useServer(renderedAt_ms: number): boolean {
+function useServer(renderedAt_ms: number): { there: boolean; age_ms: number } {
   const [there, setThere] = useState(true);
+  const [age_ms, setAge] = useState(0);
   const reached = useSyncExternalStore(
     (changed) => outbox().subscribe(changed),
     () => outbox().isConnected(),
@@ -46,6 +47,7 @@ function useServer(renderedAt_ms: number): boolean {
       const now = await answers();
       if (ended) return;
       setThere(now);
+      setAge(Date.now() - renderedAt_ms);
       if (now) void outbox().flush();
       else timer = setTimeout(() => void ask(), ASK_ms);
     };
@@ -60,7 +62,7 @@ function useServer(renderedAt_ms: number): boolean {
       window.removeEventListener('offline', lost);
     };
   }, [reached, renderedAt_ms]);
-  return there;
+  return { there, age_ms };
 }
 
 /** Registers the worker that keeps pages, hands it what is open, and says when a new release waits. */
@@ -115,7 +117,7 @@ function useKeeper(): { fresh: boolean; takeOver: () => void } {
 
 /** One line over every page while something is not as usual: no server, things that wait, a new release. Otherwise nothing. */
 export function Connection({ renderedAt_ms, signedIn }: { renderedAt_ms: number; signedIn: boolean }) {
-  const there = useServer(renderedAt_ms);
+  const { there, age_ms } = useServer(renderedAt_ms);
   const { fresh, takeOver } = useKeeper();
   const items = useWaiting();
   const waiting = items.filter((i) => i.refused === null).length;
@@ -128,7 +130,7 @@ export function Connection({ renderedAt_ms, signedIn }: { renderedAt_ms: number;
   const kept = typeof window !== 'undefined' && window.isSecureContext;
   const lines: string[] = [];
   if (!there) {
-    lines.push(`No connection. This page is as of ${when.format(renderedAt_ms)}.`);
+    lines.push(`No connection. This page is as of ${when.format(renderedAt_ms)}, ${ageText(age_ms)}.`);
     lines.push(
       kept
         ? 'Pages opened on this device before open again; what you write is kept here and goes out by itself.'
