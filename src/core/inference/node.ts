@@ -68,6 +68,9 @@ export class NodeSolver {
   private readonly entry: Float64Array;
   /** Runs of one variance go together: their own C'C, what they add to each stay, and one of them. */
   private readonly classes: readonly RunClass[];
+  /** Columns that the runs of each stay meet, rising: those of stay s stand from touchedFrom[s] to touchedFrom[s + 1]. */
+  private readonly touched: Int32Array;
+  private readonly touchedFrom: Int32Array;
   private readonly M: Float64Array;
   private readonly inverse: Float64Array;
   /** Of each stay: its own entry of the whole matrix, its row against the columns, that row times the inverse, its variance. */
@@ -115,6 +118,12 @@ export class NodeSolver {
     this.at = Int32Array.from(rows.flat(), ([j]) => j);
     this.entry = Float64Array.from(rows.flat(), ([, v]) => v);
     this.classes = this.classesOf(rows);
+    const met = Array.from({ length: q }, (_, s) =>
+      Array.from({ length: p }, (_, a) => a).filter((a) => this.classes.some((c) => c.against[s * p + a] !== 0)),
+    );
+    this.touched = Int32Array.from(met.flat());
+    this.touchedFrom = new Int32Array(q + 1);
+    met.forEach((list, s) => (this.touchedFrom[s + 1] = this.touchedFrom[s]! + list.length));
     this.weights = new Float64Array(n);
     this.residual = new Float64Array(n);
     this.precision = new Float64Array(n);
@@ -177,34 +186,45 @@ export class NodeSolver {
     }
     logs += this.invert(refit);
     this.coefficientsOf(study.y);
+    const { at, entry, start, shared, x, xStay, inverse, carried, alone } = this;
+    const { y } = study;
+    const twoSided = flats > BETA;
     let fit = 0;
     for (let i = 0; i < n; i += 1) {
-      let [level, spread, beta] = [0, 0, 0];
-      const [from, to] = [this.start[i]!, this.start[i + 1]!];
-      const s = this.shared[i]!;
+      let level = 0;
+      let spread = 0;
+      let beta = 0;
+      const from = start[i]!;
+      const to = start[i + 1]!;
+      const s = shared[i]!;
       if (s >= 0) {
-        level = this.xStay[s]!;
-        spread = this.alone[s]!;
-        if (flats > BETA) beta = -this.carried[s * p + BETA]!;
+        level = xStay[s]!;
+        spread = alone[s]!;
+        if (twoSided) beta = -carried[s * p + BETA]!;
+        for (let k = from; k < to; k += 1) spread -= 2 * entry[k]! * carried[s * p + at[k]!]!;
       }
       for (let k = from; k < to; k += 1) {
-        const row = this.at[k]! * p;
-        const v = this.entry[k]!;
-        level += v * this.x[this.at[k]!]!;
-        if (flats > BETA) beta += v * this.inverse[row + BETA]!;
-        let inner = s >= 0 ? -2 * this.carried[s * p + this.at[k]!]! : 0;
-        for (let l = from; l < to; l += 1) inner += this.inverse[row + this.at[l]!]! * this.entry[l]!;
-        spread += v * inner;
+        const column = at[k]!;
+        const row = column * p;
+        const v = entry[k]!;
+        level += v * x[column]!;
+        if (twoSided) beta += v * inverse[row + BETA]!;
+        // The inverse is symmetric: what lies off its diagonal counts twice.
+        let inner = 0;
+        for (let l = from; l < k; l += 1) inner += inverse[row + at[l]!]! * entry[l]!;
+        spread += v * (2 * inner + inverse[row + column]! * v);
       }
+      const own = r[i]!;
       this.level[i] = level;
       this.spread[i] = spread;
-      this.weights[i] = beta / r[i]!;
-      this.residual[i] = (study.y[i]! - level) / r[i]!;
-      this.precision[i] = (1 - spread / r[i]!) / r[i]!;
-      fit += study.y[i]! * this.residual[i]!;
+      this.weights[i] = beta / own;
+      const residual = (y[i]! - level) / own;
+      this.residual[i] = residual;
+      this.precision[i] = (1 - spread / own) / own;
+      fit += y[i]! * residual;
     }
-    this.estimate = flats > BETA ? this.x[BETA]! : 0;
-    this.variance = flats > BETA ? this.inverse[BETA * p + BETA]! : 0;
+    this.estimate = twoSided ? this.x[BETA]! : 0;
+    this.variance = twoSided ? this.inverse[BETA * p + BETA]! : 0;
     this.logLikelihood = -0.5 * (logs + fit);
   }
 
@@ -214,19 +234,29 @@ export class NodeSolver {
     M.fill(0);
     own.fill(1 / refit);
     against.fill(0);
+    const { touched, touchedFrom } = this;
     for (const c of this.classes) {
       const scale = 1 / this.r[c.run]!;
-      for (let k = 0; k < c.gram.length; k += 1) M[k]! += c.gram[k]! * scale;
-      for (let s = 0; s < q; s += 1) own[s]! += c.runsOfStay[s]! * scale;
-      for (let k = 0; k < against.length; k += 1) against[k]! += c.against[k]! * scale;
+      const { gram } = c;
+      for (let a = 0; a < p; a += 1) for (let k = a * p; k <= a * p + a; k += 1) M[k]! += gram[k]! * scale;
+      for (let s = 0; s < q; s += 1) {
+        if (c.runsOfStay[s] === 0) continue;
+        own[s]! += c.runsOfStay[s]! * scale;
+        for (let k = touchedFrom[s]!; k < touchedFrom[s + 1]!; k += 1) {
+          const place = s * p + touched[k]!;
+          against[place]! += c.against[place]! * scale;
+        }
+      }
     }
     for (let j = flats; j < p; j += 1) M[j * p + j]! += 1 / prior[j]!;
     let logDet = 0;
     for (let s = 0; s < q; s += 1) {
       logDet += Math.log(own[s]!);
-      for (let a = 0; a < p; a += 1) {
+      const [first, end] = [touchedFrom[s]!, touchedFrom[s + 1]!];
+      for (let k = first; k < end; k += 1) {
+        const a = touched[k]!;
         const u = against[s * p + a]! / own[s]!;
-        if (u !== 0) for (let b = 0; b <= a; b += 1) M[a * p + b]! -= u * against[s * p + b]!;
+        for (let l = first; l <= k; l += 1) M[a * p + touched[l]!]! -= u * against[s * p + touched[l]!]!;
       }
     }
     // Cholesky in the lower half.
@@ -260,37 +290,42 @@ export class NodeSolver {
       }
     for (let s = 0; s < q; s += 1) {
       let spread = 1;
+      const [first, end, scale] = [touchedFrom[s]!, touchedFrom[s + 1]!, own[s]!];
       for (let a = 0; a < p; a += 1) {
         let sum = 0;
-        for (let b = 0; b < p; b += 1) sum += inverse[a * p + b]! * against[s * p + b]!;
-        carried[s * p + a] = sum / own[s]!;
-        spread += carried[s * p + a]! * against[s * p + a]!;
+        for (let k = first; k < end; k += 1) sum += inverse[a * p + touched[k]!]! * against[s * p + touched[k]!]!;
+        carried[s * p + a] = sum / scale;
       }
-      alone[s] = spread / own[s]!;
+      for (let k = first; k < end; k += 1) spread += carried[s * p + touched[k]!]! * against[s * p + touched[k]!]!;
+      alone[s] = spread / scale;
     }
     return logDet;
   }
 
   /** The coefficients, into `x` and `xStay`, that a vector of runs would have. */
   private coefficientsOf(vector: Float64Array): void {
-    const { n, p, q, r, t, x, tStay, xStay, own, against } = this;
+    const { n, p, q, r, t, x, tStay, xStay, own, against, start, at, entry, shared, inverse, touched, touchedFrom } = this;
     t.fill(0);
     tStay.fill(0);
     for (let i = 0; i < n; i += 1) {
       const scaled = vector[i]! / r[i]!;
       if (scaled === 0) continue;
-      for (let k = this.start[i]!; k < this.start[i + 1]!; k += 1) t[this.at[k]!]! += this.entry[k]! * scaled;
-      if (this.shared[i]! >= 0) tStay[this.shared[i]!]! += scaled;
+      for (let k = start[i]!; k < start[i + 1]!; k += 1) t[at[k]!]! += entry[k]! * scaled;
+      const s = shared[i]!;
+      if (s >= 0) tStay[s]! += scaled;
     }
-    for (let s = 0; s < q; s += 1) for (let a = 0; a < p; a += 1) t[a]! -= (against[s * p + a]! * tStay[s]!) / own[s]!;
+    for (let s = 0; s < q; s += 1) {
+      const u = tStay[s]! / own[s]!;
+      for (let k = touchedFrom[s]!; k < touchedFrom[s + 1]!; k += 1) t[touched[k]!]! -= against[s * p + touched[k]!]! * u;
+    }
     for (let a = 0; a < p; a += 1) {
       let sum = 0;
-      for (let b = 0; b < p; b += 1) sum += this.inverse[a * p + b]! * t[b]!;
+      for (let b = 0; b < p; b += 1) sum += inverse[a * p + b]! * t[b]!;
       x[a] = sum;
     }
     for (let s = 0; s < q; s += 1) {
       let sum = tStay[s]!;
-      for (let a = 0; a < p; a += 1) sum -= against[s * p + a]! * x[a]!;
+      for (let k = touchedFrom[s]!; k < touchedFrom[s + 1]!; k += 1) sum -= against[s * p + touched[k]!]! * x[touched[k]!]!;
       xStay[s] = sum / own[s]!;
     }
   }
@@ -317,10 +352,12 @@ export class NodeSolver {
   /** P times a vector, into `out`. */
   project(vector: Float64Array, out: Float64Array): void {
     this.coefficientsOf(vector);
-    for (let i = 0; i < this.n; i += 1) {
-      let sum = vector[i]! - (this.shared[i]! >= 0 ? this.xStay[this.shared[i]!]! : 0);
-      for (let k = this.start[i]!; k < this.start[i + 1]!; k += 1) sum -= this.entry[k]! * this.x[this.at[k]!]!;
-      out[i] = sum / this.r[i]!;
+    const { n, shared, xStay, start, at, entry, x, r } = this;
+    for (let i = 0; i < n; i += 1) {
+      const s = shared[i]!;
+      let sum = vector[i]! - (s >= 0 ? xStay[s]! : 0);
+      for (let k = start[i]!; k < start[i + 1]!; k += 1) sum -= entry[k]! * x[at[k]!]!;
+      out[i] = sum / r[i]!;
     }
   }
 

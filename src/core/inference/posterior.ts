@@ -190,8 +190,10 @@ export function posteriorOf(
       coefficient += weight * value;
     }
   });
-  const weight = Float64Array.from(logs, (v) => Math.exp(v - best) / sum);
-  const nodeWeight = Float64Array.from(totals, (v) => Math.exp(v - best) / sum);
+  // In place, and by hand: there are tens of thousands, most of nodes that were never looked at.
+  for (const list of [logs, totals])
+    for (let i = 0; i < list.length; i += 1) list[i] = list[i] === -Infinity ? 0 : Math.exp(list[i]! - best) / sum;
+  const [weight, nodeWeight] = [logs, totals];
   const carried = parts.reduce((s, v) => s + v, 0);
   const day = several ? null : momentsOf(weightsOf(prior), (i) => GRID[i]!.day);
   const moments = (size: Size) => (size === 'day' && day ? day : momentsOf(nodeWeight, (k) => GRID[list[k]!.at]![size]));

@@ -5,9 +5,13 @@ const NEAR = 7.07106781186547;
 
 /** Standard normal distribution function, about 1e-15 (Hart's algorithm 5666 as given by West 2005). */
 export function normalCdf(x: number): number {
+  return normalCdfBy(x, Math.exp(-0.5 * x * x));
+}
+
+/** The same where e^(−x²/2) is in hand already. */
+export function normalCdfBy(x: number, e: number): number {
   const a = Math.abs(x);
   if (a > FAR) return x > 0 ? 1 : 0;
-  const e = Math.exp((-a * a) / 2);
   let tail: number;
   if (a < NEAR) {
     let top = 3.52624965998911e-2 * a + 0.700383064443688;
@@ -35,8 +39,9 @@ export function normalCdf(x: number): number {
 /** Standard normal 97.5 % point: what "1.960" stands for. */
 export const NORMAL_975 = 1.959963984540054;
 
+export const ROOT_TWO_PI = 2.5066282746310002;
 /** Standard normal density. */
-export const normalDensity = (x: number): number => Math.exp(-0.5 * x * x) / 2.5066282746310002;
+export const normalDensity = (x: number): number => Math.exp(-0.5 * x * x) / ROOT_TWO_PI;
 
 /** The x below which a share of the standard normal lies, to double precision: Newton's steps on the distribution itself. */
 export function normalQuantile(share: number): number {
