@@ -36,7 +36,7 @@ async function start(page: Page): Promise<void> {
   await expect(answer(page)).toHaveText(/^The first start is made/);
 }
 
-test('a unit whose holes miss goes on with an adapter, longer bolts and a turn', async ({ quietPage: page }) => {
+test('a throttle whose holes miss goes on with an adapter, longer bolts and a turn', async ({ quietPage: page }) => {
   test.slow();
   await page.goto(`${await carWith(page, 'Marl 74', 'On a plate')}/fit`);
   await expect(answer(page)).toHaveText(/^Marl 74 goes on once 5 things are seen to: hole pattern,/);
@@ -47,7 +47,7 @@ test('a unit whose holes miss goes on with an adapter, longer bolts and a turn',
   // Its holes then stand too close to the manifold’s: it is turned until they stand clear.
   const check = (rule: string) => page.locator(`li[data-rule="${rule}"]`);
   await expect(check('adapter-holes')).toContainText('needs something');
-  const clock = page.getByRole('slider', { name: 'Clocking of the unit' });
+  const clock = page.getByRole('slider', { name: 'Clocking of the throttle' });
   await clock.focus();
   for (let i = 0; i < 3; i += 1) await page.keyboard.press('Shift+ArrowLeft');
   await expect(clock).toHaveAttribute('aria-valuetext', '45°');
@@ -77,7 +77,7 @@ test('a unit is turned by dragging it, in the steps its housing allows', async (
   await page.mouse.move(...at(100, 110), { steps: 4 });
   await page.mouse.move(...at(20, 150), { steps: 4 });
   await page.mouse.up();
-  await expect(page.getByRole('slider', { name: 'Clocking of the unit' })).toHaveAttribute('aria-valuetext', '90°');
+  await expect(page.getByRole('slider', { name: 'Clocking of the throttle' })).toHaveAttribute('aria-valuetext', '90°');
   await expect(saved(page)).toBeVisible();
 });
 
@@ -176,13 +176,13 @@ test('the stand-ins stream into the same screen: a live idle, and a blade that d
   await page.goto(`${job}/install`);
   await start(page);
   await page.getByRole('button', { name: 'Engine on', exact: true }).click();
-  await page.getByRole('button', { name: 'Listen to the stand-in' }).click();
+  await page.getByRole('button', { name: 'Listen to the practice tachometer' }).click();
   await expect(page.getByLabel('Engine speed', { exact: true })).toHaveText(/rpm stand-in/);
   await page.getByRole('button', { name: 'Stop listening' }).click();
-  await page.getByRole('button', { name: 'Read the stand-in' }).click();
+  await page.getByRole('button', { name: 'Read the practice voltmeter' }).click();
   await page.getByRole('button', { name: 'Take it as closed' }).click();
   await expect(page.getByLabel('Closed now')).toHaveValue(/^0\.[3-7]\d$/);
-  await page.getByRole('combobox', { name: 'Voltmeter stand-in plays' }).click();
+  await page.getByRole('combobox', { name: 'Practice voltmeter (simulated) plays' }).click();
   await page.getByText('a sticking throttle').last().click();
   await page.getByRole('combobox', { name: 'Blade is' }).click();
   await page.getByText('opened, let go').last().click();

@@ -216,7 +216,7 @@ test('two fingers turn the unit in Fit, one scrolls the page, and buttons do bot
   const p = await context.newPage();
   await p.goto(`${address}/fit`);
   await listens(p);
-  const slider = p.getByRole('slider', { name: 'Clocking of the unit' });
+  const slider = p.getByRole('slider', { name: 'Clocking of the throttle' });
   const before = Number(await slider.getAttribute('aria-valuenow'));
   const drawing = p.getByTestId('unit-layer');
   await drawing.scrollIntoViewIfNeeded();

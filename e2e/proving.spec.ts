@@ -78,7 +78,7 @@ test('the comparison confounded by a pulley is mended by leaving its runs out, e
 test('the stand-in dyno pulls live on the same screen, and the pull is a run with its file', async ({ quietPage: page }) => {
   await page.goto(`${await newJob(page, 'Live pull')}/test`);
   await expect(answer(page)).toHaveText(/^No runs yet/);
-  await page.getByText('Stand-in dyno', { exact: true }).click();
+  await page.getByText('Practice dyno', { exact: true }).click();
   await page.getByLabel('Sweep, rpm a second').fill('2000');
   await page.getByRole('button', { name: 'Pull', exact: true }).click();
   await expect(page.getByRole('img', { name: 'Power over engine speed, as it comes in' })).toBeVisible();

@@ -54,13 +54,13 @@ test('a new day: the station gives its air, the tower its passes, a table the re
   await page.getByRole('button', { name: 'New day' }).click();
   await page.getByLabel('Name of the track').fill('Saltmarsh');
   await page.getByRole('button', { name: 'Begin the day' }).click();
-  await page.getByRole('button', { name: 'Stand-in station' }).click();
+  await page.getByRole('button', { name: 'Practice station' }).click();
   await expect(page.getByText('49 readings')).toBeVisible({ timeout: 30_000 });
   await page.getByRole('button', { name: 'Type a slip' }).click();
-  await page.getByRole('button', { name: 'Stand-in tower' }).click();
+  await page.getByRole('button', { name: 'Practice tower' }).click();
   await expect(page.getByRole('button', { name: /^¼ mile: 1\d\.\d{3}$/ })).toBeVisible({ timeout: 30_000 });
   await page.getByRole('button', { name: 'Keep this pass' }).click();
-  await expect(answer(page)).toHaveText(/^1 pass so far, none with the new unit on\.$/);
+  await expect(answer(page)).toHaveText(/^1 pass so far, none with the new throttle on\.$/);
   await page.getByRole('button', { name: 'From a table' }).first().click();
   await page
     .getByRole('textbox', { name: 'Passes from a table' })
@@ -181,7 +181,7 @@ test('with a passphrase nobody comes in without it, wrong words wait, and a cust
   await page.waitForLoadState('networkidle');
   await page.getByLabel('New passphrase').fill('three plain words');
   await page.getByRole('button', { name: 'Set it' }).click();
-  await expect(page.getByLabel('Passphrase of now')).toBeVisible();
+  await expect(page.getByLabel('Current passphrase')).toBeVisible();
   const stranger = await browser.newContext({ baseURL: app.url });
   const theirs = await stranger.newPage();
   await theirs.goto('/shelf');
@@ -202,7 +202,7 @@ test('with a passphrase nobody comes in without it, wrong words wait, and a cust
   const cookie = (await stranger.cookies()).find((c) => c.name === 'vanner-session')!;
   expect(cookie).toMatchObject({ httpOnly: true, sameSite: 'Strict' });
   await stranger.close();
-  await page.getByLabel('Passphrase of now').fill('three plain words');
+  await page.getByLabel('Current passphrase').fill('three plain words');
   await page.getByRole('button', { name: 'Take it away' }).click();
-  await expect(page.getByText('Taken away.')).toBeVisible();
+  await expect(page.getByText('Removed.')).toBeVisible();
 });

@@ -2,11 +2,11 @@ import { readFileSync } from 'node:fs';
 import { alerts, answer, expect, newJob, openJob, saved, test } from './app';
 
 test.describe('Shelf', () => {
-  test('a unit is made, changed, compared and still there after a reload', async ({ quietPage: page }) => {
+  test('a throttle is made, changed, compared and still there after a reload', async ({ quietPage: page }) => {
     await page.goto('/shelf');
     await expect(answer(page)).toHaveText(/^\d+ throttle bodies on the shelf, \d+ of them measured on a bench\.$/);
-    await page.getByRole('button', { name: 'New unit' }).click();
-    await expect(page.getByLabel('Name', { exact: true })).toHaveValue('New unit 1');
+    await page.getByRole('button', { name: 'New throttle' }).click();
+    await expect(page.getByLabel('Name', { exact: true })).toHaveValue('New throttle 1');
     await page.getByLabel('Name', { exact: true }).fill('Marsh 63');
     await page.getByLabel('Bore', { exact: true }).fill('2.5 in');
     await page.getByLabel('Price', { exact: true }).fill('210');
@@ -28,13 +28,13 @@ test.describe('Shelf', () => {
       mimeType: 'text/csv',
       buffer: Buffer.from('name,bore (in),shaft (mm),controls,price\nFen 60,2.362,8,cable,120\nNo bore,,8,cable,1\nOdd,60,8,string,1\n'),
     });
-    await expect(page.getByText('Cannot be taken: 2')).toBeVisible();
+    await expect(page.getByText('Not imported: 2')).toBeVisible();
     await expect(page.getByText(/controls: must be one of/)).toBeVisible();
     await page.getByRole('button', { name: 'Put 1 on the shelf, leave 2 out' }).click();
     await expect(page.getByRole('button', { name: 'Fen 60', exact: true })).toBeVisible();
-    await page.getByRole('button', { name: 'Save as a file' }).click();
+    await page.getByRole('button', { name: 'Export as a file' }).click();
     const download = page.waitForEvent('download');
-    await page.getByText('CSV, a row a unit').click();
+    await page.getByText('CSV, a row a throttle').click();
     const csv = readFileSync((await (await download).path())!, 'utf8');
     expect(csv).toMatch(/^name,shape,bores,bore \(mm\)/);
     expect(csv).toMatch(/\nFen 60,single,1,59\.9948,/);
@@ -61,7 +61,7 @@ test.describe('Bench', () => {
     await page.getByLabel('It will read').fill('980');
     await page.getByRole('button', { name: 'Write it down' }).click();
     await expect(page.getByText(/said 980 m³\/h, the model [\d,]+ m³\/h\./)).toBeVisible();
-    await page.getByText('stand-in bench').click();
+    await page.getByText('practice bench (simulated)').click();
     await page.getByRole('button', { name: 'Start the bench' }).click();
     await expect(page.getByText('settled', { exact: true })).toBeVisible({ timeout: 20_000 });
     await page.getByRole('button', { name: 'Take the reading' }).click();

@@ -47,7 +47,7 @@ const SHOTS = [
     name: 'working',
     go: job('air'),
     charts: 1,
-    act: (page) => page.getByRole('button', { name: /throttle and opening lose: show/ }).click(),
+    act: (page) => page.getByRole('button', { name: /throttle and manifold bore lose: show/ }).click(),
   },
   { name: 'pick', go: job('pick'), charts: 3, act: ranges },
   { name: 'shelf', go: shelf, charts: 1 },

@@ -14,7 +14,7 @@ const run = (low = 0, high = 0, k = 0) => ({
   power_W: rpm.map((n) => 20 * n * (n < 3600 ? 1 + low : n > 5180 ? 1 + high : 1) * (1 + 0.001 * (k % 3))),
 });
 
-/** Stock against a unit that gains so much in the lowest and the highest third, alternate every run. */
+/** Stock against a throttle that gains so much in the lowest and the highest third, alternate every run. */
 export const comparedSides = (low: number, high: number, runs = 3, bands_rpm: [number, number][] = []): SideComparison =>
   must(
     compareSides(

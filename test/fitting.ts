@@ -5,7 +5,7 @@ import { presetJob } from '../src/core/job/presets';
 import { aUnit } from './units';
 
 const mm = (x: number): number => x / 1000;
-/** A square of holes on a manifold, and a unit to go on it. */
+/** A square of holes on a manifold, and a throttle to go on it. */
 export const MANIFOLD_FLANGE = {
   pattern: { kind: 'rectangle' as const, width_m: mm(70), height_m: mm(70) },
   plate: { width_m: mm(92), height_m: mm(92) },

@@ -9,7 +9,7 @@ import type { PackName, UnitSet } from '@/core/units/measures';
 import { JobProvider } from '@/features/job/provider';
 import { PrefsProvider } from '@/ui/theme/prefs';
 import { WorkingProvider } from '@/ui/working/provider';
-import { DEMO_UNITS, larkspurJob } from '../scripts/demo/larkspur';
+import { DEMO_UNITS, larkspurJob } from '@/server/demo/larkspur';
 
 export const units: StoredUnit[] = DEMO_UNITS.map((doc, i) => ({ id: `unit-${i}`, version: 1, doc }));
 export const larkspur: JobDoc = larkspurJob(units.map((u) => u.id));

@@ -2,7 +2,7 @@ import { jobDoc, type JobDoc } from '@/core/documents/job';
 import { unitDoc, type StoredUnit, type UnitDoc } from '@/core/documents/unit';
 import { presetJob } from '@/core/job/presets';
 
-/** A unit on a shelf, one round bore unless said otherwise. */
+/** A throttle on a shelf, one round bore unless said otherwise. */
 export function aUnit(bore_mm: number, more: Partial<UnitDoc> = {}): StoredUnit {
   return {
     id: `u${bore_mm}`,

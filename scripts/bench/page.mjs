@@ -148,7 +148,7 @@ async function clocking(page, url, say, atLeast) {
   const doc = { ...copy.doc, name: 'Turning', pick: { ...copy.doc.pick, chosen } };
   await page.request.put(`${url}/api/jobs/${copy.id}`, { data: { version: copy.version, doc }, ...origin });
   await page.goto(`${url}/jobs/${copy.id}/fit`);
-  const drawing = page.getByRole('img', { name: /bore .*manifold opening/ });
+  const drawing = page.getByRole('img', { name: /bore .*manifold bore/ });
   await drawing.waitFor();
   await page.waitForTimeout(500);
   const box = await drawing.boundingBox();

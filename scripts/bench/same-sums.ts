@@ -7,7 +7,7 @@ import { throttleAtBore } from '@/core/job/knee';
 import { jobModel } from '@/core/job/model';
 import { jobPath, openingFor } from '@/core/job/path';
 import { TOLERANCES, uncertaintyRun } from '@/core/sizing/uncertainty';
-import { larkspurJob } from '../demo/larkspur';
+import { larkspurJob } from '@/server/demo/larkspur';
 import { timesOf } from './measure';
 
 const doc = larkspurJob([]);

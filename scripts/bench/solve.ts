@@ -9,7 +9,7 @@ import { presetJob } from '@/core/job/presets';
 import { rangeProblem } from '@/core/job/ranges';
 import { rankUnits } from '@/core/job/ranking';
 import { uncertaintyRun } from '@/core/sizing/uncertainty';
-import { DEMO_UNITS, larkspurJob } from '../demo/larkspur';
+import { DEMO_UNITS, larkspurJob } from '@/server/demo/larkspur';
 import { say, timesOf } from './measure';
 
 const units: StoredUnit[] = DEMO_UNITS.map((doc, i) => ({ id: String(i), version: 1, doc }));

@@ -5,7 +5,7 @@ import { connect } from '@/server/db/client';
 import { migrate } from '@/server/db/migrate';
 import { sweepIncoming } from '@/server/files/store';
 import { refreshOldFindings } from '@/server/jobs';
-import { loadDemo } from '../demo/load';
+import { loadDemo } from '@/server/demo/load';
 
 async function ensureDatabase(url: string): Promise<void> {
   const name = new URL(url).pathname.slice(1);

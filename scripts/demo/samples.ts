@@ -3,9 +3,9 @@ import { mkdirSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { drawnSheet, type SheetLook } from '@/core/stand-ins/sheet';
 import { pngOf } from './png';
-import { dynoFile } from './dyno-files';
-import { larkspurJob } from './larkspur';
-import { SAMPLE_RUNS } from './runs';
+import { dynoFile } from '@/server/demo/dyno-files';
+import { larkspurJob } from '@/server/demo/larkspur';
+import { SAMPLE_RUNS } from '@/server/demo/runs';
 
 /** Printed sheets to read a curve off: one as a scanner sees it, one as a phone does. */
 const SHEETS: readonly (readonly [string, SheetLook])[] = [

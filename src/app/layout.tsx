@@ -13,6 +13,7 @@ import 'antd/dist/antd.css';
 import '@/ui/theme/global.css';
 import '@/ui/theme/touch.css';
 import { shopNow } from '@/server/shop-now';
+import { localeOf } from '@/ui/dates';
 import { readPrefs } from '@/ui/theme/cookies';
 import { PrefsProvider } from '@/ui/theme/prefs';
 
@@ -24,14 +25,17 @@ export const viewport: Viewport = { width: 'device-width', initialScale: 1 };
 
 export default async function RootLayout({ children }: { children: ReactNode }) {
   // Reading a header keeps every page dynamic: each answer carries the nonce of its own content policy.
-  await headers();
+  const head = await headers();
   const shop = await shopNow();
-  const { pack, theme } = await readPrefs(shop.pack);
+  const { pack, theme, zone } = await readPrefs(shop.pack);
   return (
     <html lang="en" data-theme={theme}>
       <body>
         <AntdRegistry>
-          <PrefsProvider pack={pack} theme={theme} currency={shop.currency} own={shop.units} shopName={shop.name}>
+          <PrefsProvider pack={pack} theme={theme} currency={shop.currency} own={shop.units} shopName={shop.name}
+            locale={localeOf(head.get('accept-language'))}
+            zone={zone}
+          >
             <NuqsAdapter>{children}</NuqsAdapter>
           </PrefsProvider>
         </AntdRegistry>

@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { promisify } from 'node:util';
 import { sql } from 'kysely';
-import { loadDemo } from '../../scripts/demo/load';
+import { loadDemo } from '@/server/demo/load';
 import { freshDatabase } from '../../test/database';
 import { connect, type Db } from './db/client';
 import { listJobs } from './jobs';

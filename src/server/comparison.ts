@@ -17,7 +17,7 @@ import type { Db, Trx } from './db/client';
 import { dynoChannels, listRuns } from './runs';
 import { shopHistory } from './shop-history';
 
-/** A job's dyno runs compared as its Test stop shows it: stock against one unit, runs left out not counted. */
+/** A job's dyno runs compared as its Test step shows it: stock against one throttle, runs left out not counted. */
 export interface JobComparison {
   /** Runs of either side that count. */
   readonly stock: number;

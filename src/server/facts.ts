@@ -63,7 +63,7 @@ async function manners(db: Db | Trx, jobId: string, doc: JobDoc, unitId: string 
 export async function jobFacts(db: Db | Trx, jobId: string, doc: JobDoc): Promise<JobFacts> {
   const dyno = await jobComparison(db, jobId, doc);
   const book = await readBook(db, jobId);
-  // One unit is judged: where the dyno has compared one, the strip is asked about the same.
+  // One throttle body is judged: where the dyno has compared one, the strip is asked about the same.
   const { unitId, analysis } = jobStrip(doc, book, dyno.compared ? dyno.unitId : undefined, historyLogs(await shopHistory(db, jobId)));
   const inlet = dyno.extras.find((e) => e.kind === 'inlet air')?.mean;
   return {

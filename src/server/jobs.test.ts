@@ -5,7 +5,7 @@ import { addJob, duplicateJob, jobFinding, listJobs, readJob, saveJob, setArchiv
 import { addUnit, listUnits } from './units';
 import { freshDatabase } from '../../test/database';
 import { migrate } from './db/migrate';
-import { DEMO_UNITS } from '../../scripts/demo/larkspur';
+import { DEMO_UNITS } from '@/server/demo/larkspur';
 
 let db: Db;
 let drop: () => Promise<void>;

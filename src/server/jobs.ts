@@ -24,6 +24,10 @@ export interface BoardJob {
   readonly number: number;
   readonly name: string;
   readonly savedAt: string;
+  /** Who saved it last; empty: nobody named. */
+  readonly savedBy?: string;
+  readonly owner?: string;
+  readonly plate?: string;
   readonly archived: boolean;
   readonly version: number;
   readonly tags: readonly string[];
@@ -42,18 +46,12 @@ const stored = (row: Row): StoredJob => ({
   doc: jobDoc.parse(row.doc),
 });
 
-/** The board: jobs with what each found, the last touched first; `limit` of those in the shop and of those archived. Reads no whole documents. */
-export async function listJobs(db: Db, limit = Number.MAX_SAFE_INTEGER): Promise<BoardJob[]> {
-  const ranked = db
-    .selectFrom('job')
-    .select(['id', sql<string>`row_number() OVER (PARTITION BY archived_at IS NULL ORDER BY saved_at DESC)`.as('place')])
-    .where('trashed_at', 'is', null)
-    .as('ranked');
+/** Every job with what it found, the last touched first. Reads no whole documents. */
+export async function listJobs(db: Db | Trx): Promise<BoardJob[]> {
   const rows = await db
     .selectFrom('job')
-    .innerJoin(ranked, 'ranked.id', 'job.id')
     .select([
-      'job.id',
+      'id',
       'number',
       'version',
       'saved_at',
@@ -62,7 +60,7 @@ export async function listJobs(db: Db, limit = Number.MAX_SAFE_INTEGER): Promise
       sql<string>`doc->>'name'`.as('name'),
       sql<string[] | null>`doc->'tags'`.as('tags'),
     ])
-    .where('ranked.place', '<=', String(limit))
+    .where('trashed_at', 'is', null)
     .orderBy('saved_at', 'desc')
     .execute();
   return rows.map((r) => ({
@@ -75,19 +73,6 @@ export async function listJobs(db: Db, limit = Number.MAX_SAFE_INTEGER): Promise
     tags: r.tags ?? [],
     findings: r.finding,
   }));
-}
-
-/** How many jobs stand on the board, and how many are archived. */
-export async function countJobs(db: Db): Promise<{ active: number; archived: number }> {
-  const row = await db
-    .selectFrom('job')
-    .select([
-      sql<string>`count(*) FILTER (WHERE archived_at IS NULL)`.as('active'),
-      sql<string>`count(*) FILTER (WHERE archived_at IS NOT NULL)`.as('archived'),
-    ])
-    .where('trashed_at', 'is', null)
-    .executeTakeFirstOrThrow();
-  return { active: Number(row.active), archived: Number(row.archived) };
 }
 
 export async function readJob(db: Db | Trx, id: string): Promise<StoredJob> {

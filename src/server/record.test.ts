@@ -1,7 +1,7 @@
 import { sql } from 'kysely';
 import { presetJob } from '@/core/job/presets';
 import { shopSettingsDoc } from '@/core/documents/shop';
-import { DEMO_UNITS } from '../../scripts/demo/larkspur';
+import { DEMO_UNITS } from '@/server/demo/larkspur';
 import { freshDatabase } from '../../test/database';
 import type { Db, Trx } from './db/client';
 import { listVersions, restoreVersion } from './history';

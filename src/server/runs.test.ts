@@ -12,10 +12,10 @@ import { jobComparison } from './comparison';
 import { addRuns, bringBackRuns, listRuns, newRunDoc, readChannel, removeRun, runReport, runsOfLog, saveRun } from './runs';
 import { logOfFile, mapColumns } from './logs';
 import { freshDatabase } from '../../test/database';
-import { loadDemo } from '../../scripts/demo/load';
-import { dynoFile } from '../../scripts/demo/dyno-files';
-import { larkspurJob } from '../../scripts/demo/larkspur';
-import { DEMO_RUNS, SAMPLE_RUNS } from '../../scripts/demo/runs';
+import { loadDemo } from '@/server/demo/load';
+import { dynoFile } from '@/server/demo/dyno-files';
+import { larkspurJob } from '@/server/demo/larkspur';
+import { DEMO_RUNS, SAMPLE_RUNS } from '@/server/demo/runs';
 import { comparedUnit } from '@/core/job/compared-unit';
 import { presetJob } from '@/core/job/presets';
 

@@ -1,4 +1,4 @@
-import { loadDemo } from '../../scripts/demo/load';
+import { loadDemo } from '@/server/demo/load';
 import { freshDatabase } from '../../test/database';
 import { jobComparison } from './comparison';
 import type { Db } from './db/client';

@@ -2,7 +2,7 @@ import { jobStrip } from '@/core/job/strip';
 import { presetJob } from '@/core/job/presets';
 import { stripPassDoc, stripVisitDoc, type StripPassDoc } from '@/core/documents/strip';
 import { towerSlip } from '@/core/stand-ins/tower';
-import { DEMO_UNITS } from '../../scripts/demo/larkspur';
+import { DEMO_UNITS } from '@/server/demo/larkspur';
 import { freshDatabase } from '../../test/database';
 import type { Db, Trx } from './db/client';
 import { towerCar } from './devices/strip';

@@ -67,7 +67,7 @@ export async function readPass(db: Db | Trx, id: string): Promise<StoredPass> {
   return passOf(row);
 }
 
-/** The job a pass was driven in. */
+/** The job a pass was run in. */
 export async function jobOfPass(db: Db | Trx, id: string): Promise<string> {
   return (await readVisit(db, (await readPass(db, id)).visitId)).jobId;
 }

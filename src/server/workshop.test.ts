@@ -93,7 +93,7 @@ describe('units', () => {
 describe('tested parts', () => {
   const doc = { schema: 1, name: 'Meter 74', kind: 'air meter', bore_m: 0.074, bench: [], note: '' };
 
-  it('are kept, and their records saved like a unit’s', async () => {
+  it('are kept, and their records saved like a throttle’s', async () => {
     const part = await json<StoredPart>(await postPart(ask(doc), none));
     const saved = await putPart(ask({ version: 1, doc: { ...part.doc, bench: [aRecord(0.37)] } }, 'PUT'), at({ id: part.id }));
     expect(await json(saved)).toMatchObject({ version: 2, doc: { bench: [{ flow_m3ps: 0.37 }] } });

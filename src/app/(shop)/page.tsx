@@ -1,12 +1,17 @@
+import type { Metadata } from 'next';
+import { cookies } from 'next/headers';
 import { JobBoard } from '@/features/jobs/board';
+import { BOARD_COOKIE } from '@/features/jobs/board-address';
+import { boardPage, boardQuery } from '@/server/board';
 import { db } from '@/server/db/client';
-import { countJobs, listJobs } from '@/server/jobs';
 
-/** What one looks over at a glance; the rest is searched for, or asked for. */
-const FIRST = 40;
+export const metadata: Metadata = { title: 'Jobs' };
 
-export default async function Page({ searchParams }: { searchParams: Promise<{ show?: string }> }) {
-  const { show } = await searchParams;
-  const [jobs, counts] = await Promise.all([listJobs(db(), show === 'all' ? undefined : FIRST), countJobs(db())]);
-  return <JobBoard jobs={jobs} counts={counts} />;
+/** As the address says, or, where it says nothing, as it was last narrowed in this browser. */
+export default async function Page({ searchParams }: { searchParams: Promise<Record<string, string | string[] | undefined>> }) {
+  const said = await searchParams;
+  const kept = (await cookies()).get(BOARD_COOKIE)?.value ?? '';
+  const asked = Object.keys(said).length > 0 ? said : Object.fromEntries(new URLSearchParams(decodeURIComponent(kept)));
+  const query = boardQuery.parse(asked);
+  return <JobBoard page={await boardPage(db(), query)} query={query} />;
 }

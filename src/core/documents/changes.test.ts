@@ -5,7 +5,7 @@ it('names every figure that moved, with how it is shown', () => {
   const from = { car: { stock: { manifoldOpening_m: 0.058 }, weather: { T_K: 290 } }, name: 'a' };
   const to = { car: { stock: { manifoldOpening_m: 0.066 }, weather: { T_K: 290 } }, name: 'b' };
   expect(documentChanges(from, to)).toEqual([
-    { place: ['car', 'stock', 'manifold opening'], from: 0.058, to: 0.066, measure: 'bore' },
+    { place: ['car', 'stock', 'manifold bore'], from: 0.058, to: 0.066, measure: 'bore' },
     { place: ['name'], from: 'a', to: 'b', measure: null },
   ]);
 });

@@ -15,6 +15,7 @@ export const MOST_CHANGES = 200;
 
 /** A unit at the end of a name says what its figures are. */
 const BY_UNIT: readonly (readonly [RegExp, MeasureName])[] = [
+  [/mileage_m$/, 'odometer'],
   [/_m3ps$/, 'benchFlow'],
   [/_m3$/, 'displacement'],
   [/_m$/, 'bore'],
@@ -28,13 +29,22 @@ const BY_UNIT: readonly (readonly [RegExp, MeasureName])[] = [
   [/_V$/, 'voltage'],
 ];
 
-/** A name out of a document in words: "manifoldOpening_m" is "manifold opening". */
+/** Words of the trade for names that are kept as they were first stored. */
+const TRADE_WORDS: readonly (readonly [RegExp, string])[] = [
+  [/\bopening\b/, 'bore'],
+  [/\blargest bore\b/, 'largest manifold bore'],
+  [/^unit$/, 'throttle'],
+  [/\bunit id\b/, 'throttle'],
+];
+
+/** A name out of a document in words: "manifoldOpening_m" is "manifold bore". */
 export function placeWords(key: string): string {
   if (/^\d+$/.test(key)) return `no. ${Number(key) + 1}`;
-  return key
+  const words = key
     .replace(/_[A-Za-z0-9]+$/, '')
     .replace(/([a-z])([A-Z])/g, (_m, a: string, b: string) => `${a} ${b.toLowerCase()}`)
     .toLowerCase();
+  return TRADE_WORDS.reduce((text, [from, to]) => text.replace(from, to), words);
 }
 
 const isPart = (v: unknown): v is object => typeof v === 'object' && v !== null;

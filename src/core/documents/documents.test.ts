@@ -107,7 +107,7 @@ it('weather takes the ends of its range', () => {
   expect(weatherDoc.safeParse({ p_Pa: 100_000, T_K: 293, rh: 45 }).error!.issues[0]!.message).toBe('above 100 %');
 });
 
-it('a unit needs a name; a price may be unknown', () => {
+it('a throttle needs a name; a price may be unknown', () => {
   const unit = {
     schema: 1,
     name: 'Thrift 60',

@@ -58,7 +58,7 @@ describe('openings', () => {
 
   it.each([
     [{ shape: 'oval', width_m: 0.05, height_m: 0.06 }, 'The width is the longer way. Turn it with the flange.'],
-    [{ shape: 'twin', bore_m: 0.05, spacing_m: 0.045 }, 'Two openings this close run into one: that is an oval.'],
+    [{ shape: 'twin', bore_m: 0.05, spacing_m: 0.045 }, 'Two bores this close run into one: that is an oval.'],
     [{ shape: 'twin', bore_m: 0, spacing_m: 0.045 }, 'A size is more than nothing.'],
   ])('%j is refused with how to mend it', (opening, message) => {
     expect(openingShapeDoc.safeParse(opening).error?.issues.map((i) => i.message)).toContain(message);
@@ -82,9 +82,9 @@ describe('faces', () => {
       /Two holes run into one another: their centres are 4\.0 mm apart, the holes are 6\.6 mm/,
     ],
     ['a hole in the bore', { pattern: { kind: 'pair', span_m: 0.06, angle_rad: 0 }, plate: null }, /A hole runs .* mm into the opening/],
-    ['a bore wider than its plate', { plate: { width_m: 0.06, height_m: 0.092 } }, /The opening is larger than the plate it is in/],
+    ['a bore wider than its plate', { plate: { width_m: 0.06, height_m: 0.092 } }, /The bore is larger than the plate it is in/],
     ['a hole over the edge', { plate: { width_m: 0.074, height_m: 0.092 } }, /A hole runs over the edge of the plate/],
-  ])('%s cannot be, on a unit or a manifold, and says why', (_what, more, words) => {
+  ])('%s cannot be, on a throttle or a manifold, and says why', (_what, more, words) => {
     const flange = unitFlangeDoc.parse({ ...UNIT_FLANGE, ...more });
     const refused = flangeFailure(unitFace({ throttle: measuredUnit().throttle, flange })!)!;
     expect(flangeIssue(refused)).toMatch(words);

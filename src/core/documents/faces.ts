@@ -18,7 +18,7 @@ export function openingOf(t: ThrottleDoc): Opening {
   }
 }
 
-/** A unit's flange with its bore in it, as it was measured; null: nobody measured it. */
+/** A throttle's flange with its bore in it, as it was measured; null: nobody measured it. */
 export function unitFace(unit: { readonly throttle: ThrottleDoc; readonly flange: UnitFlangeDoc | null }): Flange | null {
   return unit.flange && { ...unit.flange, opening: openingOf(unit.throttle) };
 }
@@ -67,9 +67,9 @@ export function flangeIssue({ reason, facts }: Failure): string {
     case 'holes_overlap':
       return `Two holes run into one another: their centres are ${mm(facts?.['span_m'])} apart, the holes are ${mm(facts?.['holes_m'])}. Was an edge read as a centre?`;
     case 'hole_in_opening':
-      return `A hole runs ${mm(-(facts?.['wall_m'] ?? 0))} into the opening. Check the spacing, the offset and the bore.`;
+      return `A hole runs ${mm(-(facts?.['wall_m'] ?? 0))} into the bore. Check the spacing, the offset and the bore.`;
     case 'opening_over_plate':
-      return 'The opening is larger than the plate it is in. Measure the plate across again.';
+      return 'The bore is larger than the plate it is in. Measure the plate across again.';
     case 'off_the_plate':
       return 'A hole runs over the edge of the plate. Check the spacing against the plate’s size.';
     case 'hole_count':

@@ -57,13 +57,13 @@ export const openingShapeDoc = z.discriminatedUnion('shape', [
     .refine((o) => o.width_m >= o.height_m, { path: ['width_m'], message: 'The width is the longer way. Turn it with the flange.' }),
   z
     .object({ shape: z.literal('twin'), bore_m: size, spacing_m: size })
-    .refine((o) => o.spacing_m > o.bore_m, { path: ['spacing_m'], message: 'Two openings this close run into one: that is an oval.' }),
+    .refine((o) => o.spacing_m > o.bore_m, { path: ['spacing_m'], message: 'Two bores this close run into one: that is an oval.' }),
 ]);
 export type OpeningShape = z.infer<typeof openingShapeDoc>;
 
 /** The manifold's face and what holds a unit to it. */
 export const manifoldFlangeDoc = faceDoc.extend({
-  /** null: round, of the manifold opening's bore. */
+  /** null: round, of the manifold bore's bore. */
   opening: openingShapeDoc.nullable().default(null),
   bolt: z.enum(BOLT_SIZES).default('M6'),
   fastening: z.enum(['bolt', 'stud']).default('bolt'),
@@ -123,7 +123,7 @@ export const NO_ROOM: RoomDoc = roomDoc.parse({});
 /** A plate between unit and manifold: the unit's holes tapped in one face, the manifold's through it. */
 export const adapterDoc = z.object({
   thickness_m: size.min(0.003, 'Thinner than 3 mm holds no thread.').max(0.1),
-  /** Bolts of the unit into the plate. */
+  /** Bolts of the throttle into the plate. */
   bolt: z.enum(BOLT_SIZES).default('M6'),
   into: z.enum(THREADED_IN).default('aluminium'),
   unitBolt_m: size.max(0.2).nullable().default(null),

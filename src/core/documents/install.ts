@@ -16,12 +16,12 @@ export type OwnStep = z.infer<typeof ownStepDoc>;
 
 const stopAngle = z.number().min(0, 'Square to the bore is 0°.').max(2.6, 'That is past 149°: no blade goes there.');
 
-/** What is measured and added while a unit is put on. */
+/** What is measured and added while a throttle is put on. */
 export const installDoc = z.object({
   /** The position sensor on the new unit, V; of electronic units the first track. */
   closed_V: sensorVolts.default(null),
   full_V: sensorVolts.default(null),
-  /** Second track of an electronic unit. */
+  /** Second track of an electronic throttle. */
   closedB_V: sensorVolts.default(null),
   fullB_V: sensorVolts.default(null),
   /** Maker’s tightening torque, N·m; null: not at hand. */

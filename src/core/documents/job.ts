@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { aboutDoc, NO_ABOUT } from './about';
 import { CORRECTION_METHODS } from '../runs/correction';
 import { flangeFailure } from '../fit/flange';
 import { curveOf, MOST_KNOTS } from './curve';
@@ -21,7 +22,7 @@ const knots = curveOf(
   MOST_KNOTS,
 );
 
-const engineDoc = z
+export const engineDoc = z
   .object({
     displacement_m3: z.number().min(5e-5, 'smaller than 50 cm³').max(0.03, 'larger than 30 litres'),
     cylinders: z.number().int().min(1).max(16),
@@ -152,7 +153,7 @@ export const SMOOTHINGS = [0, 50, 100, 200, 400] as const;
 
 /** How a manifold is opened: bite by bite, m of diameter, with the metal there is and the least to be left. */
 export const boringDoc = z.object({
-  bite_m: z.number().min(0.0002, 'A bite is 0.2 mm at least.').max(0.01, 'Take less than 10 mm at a time.').default(0.001),
+  bite_m: z.number().min(0.0002, 'A cut is 0.2 mm or more.').max(0.01, 'Take less than 10 mm at a time.').default(0.001),
   wall_m: z.number().gt(0, 'A wall has some thickness.').max(0.05).nullable().default(null),
   leastWall_m: z.number().min(0.001, 'Leave a millimetre at the very least.').max(0.02).default(0.003),
 });
@@ -191,7 +192,7 @@ export const jobDoc = z
             ctx.addIssue({ code: 'custom', message: 'The compressor stands before the throttle here; a blower behind it is not drawn.' });
           const t = parts.findIndex((p) => p.type === 'throttle');
           const o = parts.findIndex((p) => p.type === 'opening');
-          if (o !== t + 1) ctx.addIssue({ code: 'custom', message: 'The manifold opening follows the throttle.' });
+          if (o !== t + 1) ctx.addIssue({ code: 'custom', message: 'The manifold bore follows the throttle.' });
         }),
     }),
     sizing: sizingDoc.default(NO_SIZING),
@@ -235,6 +236,8 @@ export const jobDoc = z
       road: roadDoc.default(NO_ROAD),
     }),
     verdict: verdictDoc,
+    /** Whose car it is, and which. */
+    about: aboutDoc.default(NO_ABOUT),
     /** Words of the shop's own to find it by. */
     tags: z.array(z.string().trim().min(1).max(30)).max(20).default([]),
   })

@@ -27,7 +27,7 @@ export const packageDoc = z.object({
   exportedAt: stamp,
   shop: z.string().max(80),
   job: z.object({ id, number: z.number().int(), ...saved, archived: z.boolean(), doc: jobDoc }),
-  /** Every unit the job speaks of. */
+  /** Every throttle the job speaks of. */
   units: z.array(z.object({ id, ...saved, doc: unitDoc })).max(500),
   logs: z
     .array(

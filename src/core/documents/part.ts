@@ -31,7 +31,7 @@ const bend = z.object({
 });
 
 /**
- * A part of the intake as a person edits it. The throttle and the manifold opening carry no sizes of their own: they are
+ * A part of the intake as a person edits it. The throttle and the manifold bore carry no sizes of their own: they are
  * the car's, so that a bore is typed in one place only.
  */
 export const partDoc = z.discriminatedUnion('type', [

@@ -98,7 +98,7 @@ export const runDoc = z.object({
     .default(null),
   /** Its place among the job's runs, where a person has put them in order. */
   place: z.number().int().min(0).nullable().default(null),
-  /** What the file brought along that tells when it was driven. */
+  /** What the file brought along that tells when it was run. */
   came: z
     .object({
       /** The first moment its clock says, where that is a date and a time. */

@@ -3,11 +3,11 @@ import { RULE_GROUPS, type FitRule } from '../fit/rule';
 
 /** Facts a shop's own rule can ask about, and what people call them. */
 export const OWN_FACTS = {
-  'cover.left_m': 'free over the unit',
+  'cover.left_m': 'free over the throttle',
   'cover.height_m': 'height over the bore',
   bore_m: 'bore',
-  'opening.over_m': 'bore over the opening',
-  'unit.wall_m': 'thinnest wall of the unit’s flange',
+  'opening.over_m': 'bore over the manifold’s',
+  'unit.wall_m': 'thinnest wall of the throttle’s flange',
   'bolt.grip_m': 'clamped by the bolts',
   'harness.needs_m': 'plug sits farther by',
   'coupler.spigot_m': 'spigot outside',

@@ -31,7 +31,7 @@ export type BenchRecord = z.infer<typeof benchRecord>;
 export const unitDoc = z
   .object({
     schema: z.literal(1),
-    name: z.string().trim().min(1, 'Give the unit a name.').max(80),
+    name: z.string().trim().min(1, 'Give the throttle a name.').max(80),
     throttle: throttleDoc,
     controls: controlKind,
     price: z.number().min(0).max(100_000).nullable(),

@@ -10,7 +10,7 @@ export interface BoringStep {
 }
 
 export interface BoringPlan {
-  /** The opening before the first bite, and what the unit brings on it. */
+  /** The opening before the first bite, and what the throttle brings on it. */
   readonly start: { readonly opening_m: number; readonly gain_pct: number | null };
   readonly steps: readonly BoringStep[];
   /** Why the plan ends where it does. */

@@ -15,7 +15,7 @@ import type { Fact, Facts } from './rule';
 
 type FitJob = Pick<JobDoc, 'car' | 'fit' | 'pick' | 'marks'>;
 
-/** A unit's face as it is turned on this car; null: not measured. */
+/** A throttle's face as it is turned on this car; null: not measured. */
 export function clockedFace(unit: UnitDoc, clock_rad: number): Flange | null {
   const face = unitFace(unit);
   return face && { ...face, clock_rad };
@@ -34,7 +34,7 @@ const STUD_NUT_d = 0.85;
 
 const minus = (a: number | null, b: number | null): number | null => (a === null || b === null ? null : a - b);
 
-/** The facts of the two faces: how holes meet as the unit is turned, and as it could be. */
+/** The facts of the two faces: how holes meet as the throttle is turned, and as it could be. */
 function patternFacts(doc: FitJob, unit: UnitDoc): Facts {
   const { mounting } = doc.fit;
   const base = manifoldFace(doc.car.stock);
@@ -73,7 +73,7 @@ function patternFacts(doc: FitJob, unit: UnitDoc): Facts {
   };
 }
 
-/** Bolts: into the manifold through everything they clamp, and, on an adapter, the unit's own into the plate. */
+/** Bolts: into the manifold through everything they clamp, and, on an adapter, the throttle's own into the plate. */
 function boltFacts(doc: FitJob, unit: UnitDoc): Facts {
   const { mounting } = doc.fit;
   const manifold = doc.car.stock.flange;
@@ -141,7 +141,7 @@ function boltFacts(doc: FitJob, unit: UnitDoc): Facts {
   return out;
 }
 
-/** Everything the rules ask about a unit on a car. Lengths m, areas m², angles rad, volts. */
+/** Everything the rules ask about a throttle on a car. Lengths m, areas m², angles rad, volts. */
 export function fitFacts(doc: FitJob, unit: UnitDoc): Facts {
   const { stock, room, controls } = doc.car;
   const { mounting } = doc.fit;
@@ -216,7 +216,7 @@ export function fitFacts(doc: FitJob, unit: UnitDoc): Facts {
   };
 }
 
-/** Lip and ledge as the unit lies on the opening, clocked and off-centre as it is; null: the geometry cannot be. */
+/** Lip and ledge as the throttle lies on the opening, clocked and off-centre as it is; null: the geometry cannot be. */
 export function lipOf(
   doc: Omit<FitJob, 'marks'>,
   unit: UnitDoc,

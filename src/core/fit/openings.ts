@@ -3,7 +3,7 @@ import { throttleWideOpen, type Throttle } from '../flow/throttle';
 
 export interface OpeningCheck {
   readonly verdict: 'fits' | 'needs something' | 'does not fit';
-  /** How far the unit's bore stands over the opening all round, m; negative: the opening is the wider one. */
+  /** How far the throttle's bore stands over the opening all round, m; negative: the opening is the wider one. */
   readonly overhang_m: number;
   /** Ring of metal in the way of the air (unit wider), or ledge behind it (opening wider), m². */
   readonly lip_m2: number;
@@ -14,8 +14,8 @@ export interface OpeningCheck {
 const SAME_m = 0.00025;
 
 /**
- * A unit's bore set against the opening it bolts to, both centred: overhang, lip and whether the opening must be worked.
- * `largest_m` is the largest opening its flange or the manifold's wall allows (null: not known). Sizes in metres.
+ * A throttle's bore set against the opening it bolts to, both centred: overhang, lip and whether the opening must be worked.
+ * `largest_m` is the largest manifold bore its flange or the manifold's wall allows (null: not known). Sizes in metres.
  */
 export function openingCheck(throttle: Throttle, bore_m: number, opening_m: number, largest_m: number | null): OpeningCheck | Failure {
   const wide = throttleWideOpen(throttle);

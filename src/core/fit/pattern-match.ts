@@ -3,9 +3,9 @@ import { flangeHoles, type Flange, type Point } from './flange';
 export type Clocking = 'as it is' | 'quarter turns' | 'free';
 
 export interface PatternMatch {
-  /** How far the unit is turned from how it was entered, rad. */
+  /** How far the throttle is turned from how it was entered, rad. */
   readonly turn_rad: number;
-  /** For each hole of the unit the base's hole it goes on. */
+  /** For each hole of the throttle the base's hole it goes on. */
   readonly onto: readonly number[];
   /** Distance between the centres of each pair, m. */
   readonly off_m: readonly number[];
@@ -30,7 +30,7 @@ function assignments(unit: readonly Point[], base: readonly Point[]): number[][]
   });
 }
 
-/** The turn about the bore's centre that brings the unit's holes closest to theirs (least squares, in closed form). */
+/** The turn about the bore's centre that brings the throttle's holes closest to theirs (least squares, in closed form). */
 function bestTurn(unit: readonly Point[], base: readonly Point[], onto: readonly number[]): number {
   let dot = 0;
   let cross = 0;

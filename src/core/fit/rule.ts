@@ -29,7 +29,7 @@ export const RULE_GROUPS = [
 ] as const;
 export type RuleGroup = (typeof RULE_GROUPS)[number];
 
-/** A check of whether a unit fits, as data. Texts may hold facts by name: "{pattern.off_m} off". */
+/** A check of whether a throttle fits, as data. Texts may hold facts by name: "{pattern.off_m} off". */
 export interface FitRule {
   readonly id: string;
   readonly group: RuleGroup;

@@ -168,7 +168,7 @@ describe('flange', () => {
     }));
     expect(check('clocking', doc, measuredUnit({ flange: lying }))).toMatchObject({
       word: 'needs something',
-      cure: 'Turn the unit by {pattern.turn_rad}',
+      cure: 'Turn the throttle by {pattern.turn_rad}',
     });
     expect(word('holes', doc, measuredUnit({ flange: lying }))).toBeUndefined();
     expect(word('holes', doc, measuredUnit({ flange: { ...lying, clocking: 'as it is' } }))).toBe('needs something');
@@ -178,7 +178,7 @@ describe('flange', () => {
   it('nobody measured it: it says what to measure, and claims nothing', () => {
     expect(check('holes', measuredJob(), measuredUnit({ flange: null }))).toMatchObject({
       word: 'not measured',
-      why: 'Measure the holes of the unit and of the manifold.',
+      why: 'Measure the holes of the throttle and of the manifold.',
     });
   });
 });

@@ -3,7 +3,7 @@ import type { FitRule } from './rule';
 
 /** Stretch a silicone coupler bears under its clamp without creeping off again. Ours; the coupler’s maker knows better. */
 export const STRETCH_SHARE = 0.05;
-/** Room wanted over the highest part of a unit: engines rock on their mounts, m. Ours. */
+/** Room wanted over the highest part of a throttle: engines rock on their mounts, m. Ours. */
 const OVER_m = 0.01;
 /** Coupler this much wider than its spigot still closes under a clamp, m. Ours. */
 const LOOSE_m = 0.001;
@@ -11,7 +11,7 @@ const LOOSE_m = 0.001;
 const PRACTICE = 'shop practice';
 const OURS = 'shop practice; the figure is ours';
 
-/** What decides whether a unit goes on a car, in the order a person looks. A shop adds its own to these. */
+/** What decides whether a throttle goes on a car, in the order a person looks. A shop adds its own to these. */
 export const FIT_RULES: readonly FitRule[] = [
   {
     id: 'holes',
@@ -29,12 +29,12 @@ export const FIT_RULES: readonly FitRule[] = [
         { fact: 'pattern.off_m', is: '<=', than: { fact: 'pattern.play_m' } },
       ],
     },
-    cure: 'Adapter plate: {pattern.unitHoles} holes for the unit, {pattern.manifoldHoles} for the manifold',
+    cure: 'Adapter plate: {pattern.unitHoles} holes for the throttle, {pattern.manifoldHoles} for the manifold',
     number: 'pattern.off_m',
     why: {
       fits: 'Every hole meets its own within the {pattern.play_m} a bolt can move.',
       needs: 'The holes do not meet: {pattern.off_m} off at the worst, where a bolt can move {pattern.play_m}.',
-      ask: 'Measure the holes of the unit and of the manifold.',
+      ask: 'Measure the holes of the throttle and of the manifold.',
     },
     source: PRACTICE,
   },
@@ -49,7 +49,7 @@ export const FIT_RULES: readonly FitRule[] = [
       ],
     },
     fits: { fact: 'pattern.off_m', is: '<=', than: { fact: 'pattern.play_m' } },
-    cure: 'Turn the unit by {pattern.turn_rad}',
+    cure: 'Turn the throttle by {pattern.turn_rad}',
     why: {
       fits: 'It is turned as it must be.',
       needs: 'Turned by {pattern.turn_rad} every hole meets its own. Look where the motor housing and the plug then are.',
@@ -63,19 +63,19 @@ export const FIT_RULES: readonly FitRule[] = [
     title: 'Holes of the adapter plate',
     when: { fact: 'adapter.on', is: '=', than: true },
     fits: { fact: 'adapter.between_m', is: '>=', than: { fact: 'adapter.betweenWanted_m' } },
-    cure: 'Countersunk bolts under the unit’s flange, or the unit turned so that its holes stand clear of the manifold’s',
+    cure: 'Countersunk bolts under the throttle’s flange, or the throttle turned so that its holes stand clear of the manifold’s',
     number: 'adapter.between_m',
     why: {
-      fits: '{adapter.between_m} of metal stand between the unit’s threads and the manifold’s bolts.',
-      needs: 'Only {adapter.between_m} stand between the unit’s threads and the manifold’s bolts; {adapter.betweenWanted_m} are wanted.',
-      ask: 'Measure the holes of the unit and of the manifold.',
+      fits: '{adapter.between_m} of metal stand between the throttle’s threads and the manifold’s bolts.',
+      needs: 'Only {adapter.between_m} stand between the throttle’s threads and the manifold’s bolts; {adapter.betweenWanted_m} are wanted.',
+      ask: 'Measure the holes of the throttle and of the manifold.',
     },
     source: OURS,
   },
   {
     id: 'opening',
     group: 'openings',
-    title: 'Opening against opening',
+    title: 'Bore against manifold',
     when: { fact: 'adapter.on', is: '=', than: false },
     fits: { fact: 'opening.over_m', is: '<=', than: 0.00025 },
     curable: { fact: 'bore_m', is: '<=', than: { fact: 'opening.canBe_m' } },
@@ -83,23 +83,23 @@ export const FIT_RULES: readonly FitRule[] = [
     number: 'opening.over_m',
     why: {
       fits: 'Nothing of the manifold stands into the bore.',
-      needs: 'Opening {opening_m}, bore {bore_m}: {opening.over_m} a side stand in the flow.',
-      not: 'Opening {opening_m}, bore {bore_m}, and neither flange nor manifold lets it be opened to that.',
-      ask: 'Measure the manifold’s opening and the gasket’s.',
+      needs: 'Manifold {opening_m}, bore {bore_m}: a step of {opening.over_m} a side faces the flow.',
+      not: 'Manifold {opening_m}, bore {bore_m}, and neither flange nor manifold allows boring it to that.',
+      ask: 'Measure the manifold’s bore and the gasket’s.',
     },
     source: PRACTICE,
   },
   {
     id: 'gasket',
     group: 'openings',
-    title: 'Gasket opening',
+    title: 'Gasket bore',
     fits: { fact: 'opening.gasketOver_m', is: '<=', than: 0.00025 },
     cure: 'Gasket cut to {opening.toBe_m}',
     number: 'opening.gasketOver_m',
     why: {
       fits: 'The gasket’s {opening.gasket_m} leave the {opening.toBe_m} that it is to lie on clear.',
       needs: 'The gasket’s {opening.gasket_m} on a bore of {opening.toBe_m}: {opening.gasketOver_m} a side stand in the flow.',
-      ask: 'Measure the gasket’s opening: nobody has said what it is.',
+      ask: 'Measure the gasket’s bore: nobody has said what it is.',
     },
     source: PRACTICE,
   },
@@ -164,7 +164,7 @@ export const FIT_RULES: readonly FitRule[] = [
   {
     id: 'plate-bolts',
     group: 'fasteners',
-    title: 'Bolts of the unit into the plate',
+    title: 'Bolts of the throttle into the plate',
     when: { fact: 'adapter.on', is: '=', than: true },
     fits: {
       all: [
@@ -173,13 +173,13 @@ export const FIT_RULES: readonly FitRule[] = [
       ],
     },
     curable: { fact: 'plateBolt.room', is: '=', than: true },
-    cure: '{pattern.unitHoles} bolts × {plateBolt.offered_m} for the unit into the plate',
+    cure: '{pattern.unitHoles} bolts × {plateBolt.offered_m} for the throttle into the plate',
     number: 'plateBolt.length_m',
     why: {
       fits: '{plateBolt.length_m} holds in the plate and does not come out behind.',
       needs: 'Between {plateBolt.shortest_m} and {plateBolt.longest_m} is wanted: to hold, and not to come out of the plate behind.',
       not: 'The plate is too thin for a thread: {plateBolt.shortest_m} would be needed, {plateBolt.longest_m} is its end.',
-      ask: 'Enter the bolts that hold the unit to the plate.',
+      ask: 'Enter the bolts that hold the throttle to the plate.',
     },
     source: 'engagement 1.5 diameters in aluminium, 2 in plastic inserts; ISO 4762 lengths',
   },
@@ -208,7 +208,7 @@ export const FIT_RULES: readonly FitRule[] = [
     fits: { fact: 'signal.unit', is: '=', than: { fact: 'signal.car' } },
     why: {
       fits: 'Unit and car are both {signal.car}.',
-      not: 'The car is {signal.car}, the unit {signal.unit}: units that look alike do not swap across it.',
+      not: 'The car is {signal.car}, the throttle {signal.unit}: throttles that look alike do not swap across it.',
       ask: 'Enter the controls.',
     },
     source: PRACTICE,
@@ -225,9 +225,9 @@ export const FIT_RULES: readonly FitRule[] = [
       ],
     },
     why: {
-      fits: 'The car’s model year {year.car} is among the unit’s.',
-      not: 'The car is of {year.car}; the unit’s signals are those of {year.from} to {year.to}.',
-      ask: 'Enter the car’s model year: this unit has a break.',
+      fits: 'The car’s model year {year.car} is among the throttle’s.',
+      not: 'The car is of {year.car}; the throttle’s signals are those of {year.from} to {year.to}.',
+      ask: 'Enter the car’s model year: this throttle has a break.',
     },
     source: PRACTICE,
   },
@@ -240,8 +240,8 @@ export const FIT_RULES: readonly FitRule[] = [
     cure: 'Plug adapter, {plug.car} to {plug.unit}',
     why: {
       fits: 'Same plug, {plug.car}.',
-      needs: 'The car’s plug is {plug.car}, the unit’s {plug.unit}.',
-      ask: 'Name the plug of the car and of the unit.',
+      needs: 'The car’s plug is {plug.car}, the throttle’s {plug.unit}.',
+      ask: 'Name the plug of the car and of the throttle.',
     },
     source: PRACTICE,
   },
@@ -255,7 +255,7 @@ export const FIT_RULES: readonly FitRule[] = [
     why: {
       fits: 'The plug sits {harness.needs_m} farther; the harness has {harness.slack_m} to spare.',
       needs: 'The plug sits {harness.needs_m} farther than the harness’s {harness.slack_m} to spare.',
-      ask: 'Measure where the plug sits on both units, and the harness’s slack.',
+      ask: 'Measure where the plug sits on both throttles, and the harness’s slack.',
     },
     source: PRACTICE,
   },
@@ -274,7 +274,7 @@ export const FIT_RULES: readonly FitRule[] = [
     why: {
       fits: '{sensor.closed_V} shut to {sensor.full_V} full lie inside what the control unit takes.',
       needs: '{sensor.closed_V} shut to {sensor.full_V} full: outside {sensor.low_V} to {sensor.high_V} the control unit sets a fault.',
-      ask: 'Read the unit’s sensor shut and full on the bench, 5 V on it.',
+      ask: 'Read the throttle’s sensor shut and full on the bench, 5 V on it.',
     },
     source: 'usual window of control units',
   },
@@ -288,7 +288,7 @@ export const FIT_RULES: readonly FitRule[] = [
         { fact: 'idle.car', is: '≠', than: 'on the unit' },
       ],
     },
-    cure: 'A place for the idle-air valve: a block in the manifold, or a unit that carries it',
+    cure: 'A place for the idle-air valve: a block in the manifold, or a throttle that carries it',
     why: {
       fits: 'The idle-air valve has its place ({idle.car}).',
       needs: 'The car’s idle-air valve sits on the stock unit; this one has no place for it.',
@@ -306,11 +306,11 @@ export const FIT_RULES: readonly FitRule[] = [
         { fact: 'coolant.unit', is: '=', than: 'passage' },
       ],
     },
-    cure: 'Hose to join the coolant lines past the unit, with clamps; bleed afterwards',
+    cure: 'Hose to join the coolant lines past the throttle, with clamps; bleed afterwards',
     why: {
       fits: 'The coolant goes where it went.',
-      needs: 'The stock unit is warmed by coolant and this one is not: join the lines, and mind that throttles ice in damp cold.',
-      ask: 'Say whether coolant runs through the units.',
+      needs: 'The stock throttle is warmed by coolant and this one is not: join the lines, and mind that throttles ice in damp cold.',
+      ask: 'Say whether coolant runs through the throttles.',
     },
     source: PRACTICE,
   },
@@ -319,11 +319,11 @@ export const FIT_RULES: readonly FitRule[] = [
     group: 'coolant and ports',
     title: 'Vacuum and breather ports',
     fits: { fact: 'ports.unit', is: '>=', than: { fact: 'ports.car' } },
-    cure: 'Ports: the car has {ports.car}, the unit {ports.unit}; a spacer or the manifold takes the rest',
+    cure: 'Ports: the car has {ports.car}, the throttle {ports.unit}; a spacer or the manifold takes the rest',
     why: {
-      fits: 'The unit has {ports.unit} ports, the car uses {ports.car}. Cap what is left over.',
-      needs: 'The unit has {ports.unit} ports, the car uses {ports.car}.',
-      ask: 'Count the ports on both units.',
+      fits: 'The throttle has {ports.unit} ports, the car uses {ports.car}. Cap what is left over.',
+      needs: 'The throttle has {ports.unit} ports, the car uses {ports.car}.',
+      ask: 'Count the ports on both throttles.',
     },
     source: PRACTICE,
   },
@@ -342,7 +342,7 @@ export const FIT_RULES: readonly FitRule[] = [
     why: {
       fits: 'The {coupler_m} coupler goes over {coupler.spigot_m}, stretched by {coupler.stretch_share}.',
       needs: 'The {coupler_m} coupler does not go well on {coupler.spigot_m}: stretched it would creep off, loose it would leak.',
-      ask: 'Measure the coupler’s inside and the unit’s spigot.',
+      ask: 'Measure the coupler’s inside and the throttle’s spigot.',
     },
     source: OURS,
   },
@@ -356,7 +356,7 @@ export const FIT_RULES: readonly FitRule[] = [
     why: {
       fits: 'The face moves {coupler.longer_m}; the coupler takes up {coupler.travel_m}.',
       needs: 'The face moves {coupler.longer_m}, more than the coupler’s {coupler.travel_m}.',
-      ask: 'Measure both units from flange to spigot end, and what the coupler takes up.',
+      ask: 'Measure both throttles from flange to spigot end, and what the coupler takes up.',
     },
     source: PRACTICE,
   },
@@ -369,10 +369,10 @@ export const FIT_RULES: readonly FitRule[] = [
     cure: 'Cover cut out or left off: {cover.left_m} are too little for an engine that rocks',
     number: 'cover.left_m',
     why: {
-      fits: '{cover.left_m} stay free over the unit.',
+      fits: '{cover.left_m} stay free over the throttle.',
       needs: 'Only {cover.left_m} stay free; an engine rocks on its mounts.',
       not: 'It does not go under the cover: {cover.height_m} high where {cover.above_m} are free.',
-      ask: 'Measure the unit’s height over its bore, and what is free above.',
+      ask: 'Measure the throttle’s height over its bore, and what is free above.',
     },
     source: OURS,
   },

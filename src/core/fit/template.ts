@@ -190,7 +190,7 @@ export function templateOf(kind: TemplateKind, doc: Pick<JobDoc, 'car' | 'fit' |
   const round = (d: number): Opening => ({ shape: 'round', bore_m: d });
   /** The opening as it is, in its own shape. */
   const asItIs = manifoldOpening(stock);
-  /** Opened to match it takes the unit's shape, turned as the unit is; where metal forbids that, a round one. */
+  /** Opened to match it takes the throttle's shape, turned as the throttle is; where metal forbids that, a round one. */
   const opened = opening_m > stock.manifoldOpening_m + 1e-9;
   const whole = opening_m >= bore_m - 1e-9;
   const cut = !opened ? asItIs : whole ? openingOf(unit.throttle) : round(opening_m);
@@ -206,8 +206,8 @@ export function templateOf(kind: TemplateKind, doc: Pick<JobDoc, 'car' | 'fit' |
   switch (kind) {
     case 'gasket': {
       const holes = manifoldHoles(`through, for ${bolt}`, through);
-      return finish(`gasket, opening ${mm(opening_m)}`, plateBox(base, cut), openingMarks(cut, cutClock, 'opening'), holes, [
-        `Opening ${mm(opening_m)}. Cut on the line, not outside it: a gasket that stands into the air is the smaller bore.`,
+      return finish(`gasket, bore ${mm(opening_m)}`, plateBox(base, cut), openingMarks(cut, cutClock, 'opening'), holes, [
+        `Bore ${mm(opening_m)}. Cut on the line, not outside it: a gasket that stands into the air is the smaller bore.`,
       ]);
     }
     case 'adapter': {
@@ -215,11 +215,11 @@ export function templateOf(kind: TemplateKind, doc: Pick<JobDoc, 'car' | 'fit' |
         n: i + 1,
         at,
         diameter_m: TAP_DRILL_m[adapter!.bolt]!,
-        what: `drill and tap ${adapter!.bolt}, unit side`,
+        what: `drill and tap ${adapter!.bolt}, throttle side`,
       }));
       const holes = [
         ...unitHoles,
-        ...manifoldHoles(`through, for ${bolt}, countersunk where the unit covers it`, through, unitHoles.length + 1),
+        ...manifoldHoles(`through, for ${bolt}, countersunk where the throttle covers it`, through, unitHoles.length + 1),
       ];
       const box = around(plateBox(base, asItIs), plateBox(top!, top!.opening));
       const rise = Math.abs(bore_m - stock.manifoldOpening_m) / 2;
@@ -230,7 +230,7 @@ export function templateOf(kind: TemplateKind, doc: Pick<JobDoc, 'car' | 'fit' |
         [...openingMarks(top!.opening, top!.clock_rad ?? 0, 'opening'), ...openingMarks(asItIs, 0, 'scribe')],
         holes,
         [
-          `Taper from the unit's bore to ${mm(stock.manifoldOpening_m)} over ${mm(adapter!.thickness_m)}: ${half.toFixed(1)} degrees to the axis${
+          `Taper from the throttle's bore to ${mm(stock.manifoldOpening_m)} over ${mm(adapter!.thickness_m)}: ${half.toFixed(1)} degrees to the axis${
             half > (TAPER_LIMIT_rad * 180) / Math.PI ? ', a step to the air: make the plate thicker' : ''
           }. No ledge at either face.`,
           'Both faces flat and parallel; break every edge; wash all chips out of the threads.',
@@ -247,8 +247,8 @@ export function templateOf(kind: TemplateKind, doc: Pick<JobDoc, 'car' | 'fit' |
         [...openingMarks(ring, wider ? doc.fit.mounting.clock_rad : 0, 'opening'), ...openingMarks(asItIs, 0, 'scribe')],
         manifoldHoles(`locate on ${bolt}`, boltDiameter(bolt)),
         [
-          `Scribe the outer ring (${mm(ring_m)}) on the blued face. The inner ring is the opening as it is (${mm(stock.manifoldOpening_m)}).`,
-          'Small bites, blend inwards, measure the wall before each. Every chip stays out of the engine.',
+          `Scribe the outer ring (${mm(ring_m)}) on the blued face. The inner ring is the bore as it is (${mm(stock.manifoldOpening_m)}).`,
+          'Small cuts, blend inwards, measure the wall before each. Every chip stays out of the engine.',
         ],
       );
     }

@@ -130,7 +130,7 @@ export interface StripInput extends Omit<SidesInput, 'rig'> {
   readonly kind?: 'na' | 'belt' | 'turbo' | undefined;
 }
 
-/** Passes with the prior part of the air taken out, and the air as a column beside it. */
+/** Passes with the prior part of weather corrected, and the air as a column beside it. */
 export function prepareStrip(input: StripInput): (Prepared & { readonly air: Covariate; readonly perMetre: number }) | Failure {
   const { runs, measure, kind = 'na' } = input;
   const missing = runs.findIndex((r) => !Number.isFinite(r.densityAltitude_m));

@@ -165,7 +165,7 @@ export function nextStripStay(input: StripInput & NextOptions): NextAnswer | Fai
   return nextFrom(prepared, lay, input);
 }
 
-/** The same on the road, each side on the ground it was driven on. */
+/** The same on the road, each side on the ground it was run on. */
 export function nextRoadStay(input: RoadInput & NextOptions): NextAnswer | Failure {
   const prepared = prepareRoad(input);
   return isFailure(prepared) ? prepared : nextFrom(prepared, (runs) => studyOf(runs, prepared.row), input);

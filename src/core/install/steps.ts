@@ -11,7 +11,7 @@ export interface StepFacts {
   /** The manifold is bored to match. */
   readonly bored: boolean;
   readonly adapter: boolean;
-  /** Coolant runs through the stock unit. */
+  /** Coolant runs through the stock throttle. */
   readonly coolant: boolean;
   readonly boosted: boolean;
 }
@@ -48,7 +48,7 @@ const STEPS: readonly InstallStep[] = [
     stage: 'before',
     text: 'Measure the throttle position sensor (TPS) shut and fully open, and write both down before anything comes off.',
     tools: 'voltmeter with back probes',
-    caution: 'Key on, engine off. On electronic units read it from the diagnosis: never push the blade.',
+    caution: 'Key on, engine off. On electronic throttles read it from the diagnosis: never push the blade.',
   },
   {
     id: 'battery',
@@ -72,7 +72,7 @@ const STEPS: readonly InstallStep[] = [
   {
     id: 'coolant-off',
     stage: 'off',
-    text: 'Clamp the coolant lines, take them off the stock unit, and keep what runs out.',
+    text: 'Clamp the coolant lines, take them off the stock throttle, and keep what runs out.',
     tools: 'hose clamps, a tray',
     caution: 'Only cold: coolant under pressure scalds. It is poison to animals.',
     when: { coolant: true },
@@ -80,23 +80,23 @@ const STEPS: readonly InstallStep[] = [
   {
     id: 'unit-off',
     stage: 'off',
-    text: 'Coupler loose, then the bolts in a cross a little at a time, and the stock unit off.',
+    text: 'Coupler loose, then the bolts in a cross a little at a time, and the stock throttle off.',
     note: 'how the motor housing lay, and any bracket in the way',
-    caution: 'Openings have sharp edges; a wound return spring bites.',
+    caution: 'Bores have sharp edges; a wound return spring bites.',
   },
   {
     id: 'cover-hole',
     stage: 'off',
-    text: 'Cover the manifold the moment the unit is off.',
+    text: 'Cover the manifold the moment the throttle is off.',
     tools: 'lid or tape, no rag',
     caution: 'Whatever falls in goes through the engine.',
   },
   {
     id: 'bore',
     stage: 'off',
-    text: 'Open the manifold to match: gasket as template, small bites, blend, measure the wall left.',
+    text: 'Bore the manifold to match: gasket as template, small cuts, blend, measure the wall left.',
     tools: 'port-match template, cutter, wax for the tool, vacuum',
-    note: 'opening and wall as measured',
+    note: 'bore and wall as measured',
     caution: 'Every chip must stay out of the engine. Eye protection; sharp edges.',
     when: { bored: true },
   },
@@ -118,7 +118,7 @@ const STEPS: readonly InstallStep[] = [
   {
     id: 'no-push',
     stage: 'on',
-    text: 'Set the unit on without touching the blade.',
+    text: 'Set the throttle on without touching the blade.',
     caution: 'Never push an electronic blade by hand on the car.',
     when: { controls: ELECTRONIC },
   },
@@ -162,9 +162,9 @@ const STEPS: readonly InstallStep[] = [
   {
     id: 'coolant-on',
     stage: 'on',
-    text: 'Coolant lines back on, or joined past the unit; top up, bleed.',
+    text: 'Coolant lines back on, or joined past the throttle; top up, bleed.',
     when: { coolant: true },
-    note: 'through the unit or past it',
+    note: 'through the throttle or past it',
   },
   {
     id: 'coupler',

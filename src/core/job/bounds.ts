@@ -90,7 +90,7 @@ function idleBound(doc: JobDoc['car'], limits: JobLimits, clearance_m: number): 
 }
 
 /**
- * The window for one bore of the stock's make on a matched opening: loss, gas speed, bench flow and power left from below,
+ * The window for one bore of the stock's make on a manifold bored to match: loss, gas speed, bench flow and power left from below,
  * at the worst rpm of the range; idle, tip-in and fit from above. Individual throttles are sized on the pulsating flow:
  * losses carry its factor, speed its peak. Airflow basis §9, §11.
  */

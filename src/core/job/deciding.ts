@@ -107,7 +107,7 @@ function leadWith(doc: JobDoc, units: readonly StoredUnit[], opening: OpeningCho
 const CALLS: ReadonlySet<RankedUnit['verdict']> = new Set(['worth buying', 'worth testing', 'measure the gap']);
 
 /**
- * Tries one assumption at the ends of its usual range; the first at which another unit would lead, or the same one with another
+ * Tries one assumption at the ends of its usual range; the first at which another throttle would lead, or the same one with another
  * word; null where the answer stands.
  */
 export function decides(

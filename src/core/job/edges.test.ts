@@ -236,7 +236,7 @@ describe('figures that follow', () => {
   });
 });
 
-describe('the word on a unit', () => {
+describe('the word on a throttle', () => {
   const doc = withCar(aJob(), { controls: { kind: 'electronic-digital', closed_V: null, full_V: null } });
   const rank = (unit: ReturnType<typeof aUnit>, of = doc) => rankUnits(of, must(jobModel(of, [{ unit, opening: 'matched' }])), [unit])[0]!;
   const electronic = { controls: 'electronic-digital' } as const;

@@ -174,7 +174,7 @@ function sizing(doc: JobDoc, units: readonly StoredUnit[]): [StopFinding, StopFi
   return [air, pick, chosen?.peakGain_pct ?? null];
 }
 
-/** What the Install stop says in the spine, from the job and what stands on its sheet. */
+/** What the Install step says in the spine, from the job and what stands on its sheet. */
 export function installFinding(doc: JobDoc, hasUnit: boolean, events: readonly SheetEvent[]): Extract<StopFinding, { stop: 'install' }> {
   const steps = jobSteps(doc);
   const gates = gatesOf(steps);
@@ -190,7 +190,7 @@ export function installFinding(doc: JobDoc, hasUnit: boolean, events: readonly S
   };
 }
 
-/** The chosen unit's bore against the opening it bolts to, and the work that follows. */
+/** The chosen throttle's bore against the opening it bolts to, and the work that follows. */
 function fitting(doc: JobDoc, units: readonly StoredUnit[], events: readonly SheetEvent[]): StopFinding[] {
   const unit = units.find((u) => u.id === doc.pick.chosen);
   const install = installFinding(doc, unit !== undefined, events);

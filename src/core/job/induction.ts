@@ -10,6 +10,9 @@ import { INDUCTION_EVENT_rad } from '../engine/pulsation';
 
 const kPa = (x: number): number => x * 1000;
 
+/** The smallest blower that is taken for one, m³ a turn. */
+const SMALLEST_BLOWER_m3 = 0.0002;
+
 /** A sensible start for each way of filling an engine. All of it is assumed until someone measures it. */
 export function usualInduction(kind: InductionKind, engine: CarDoc['engine']): InductionDoc {
   const exhaust_Pa = EXHAUST_BACK_PRESSURE_Pa;
@@ -26,7 +29,7 @@ export function usualInduction(kind: InductionKind, engine: CarDoc['engine']): I
         blower: {
           type: 'roots',
           // About half a bar: the blower moves some 1.9 times what the engine alone would swallow.
-          displacement_m3: Math.round(engine.displacement_m3 * 0.44 * 1e5) / 1e5,
+          displacement_m3: Math.max(SMALLEST_BLOWER_m3, Math.round(engine.displacement_m3 * 0.44 * 1e5) / 1e5),
           crankPulley_m: 0.18,
           blowerPulley_m: 0.086,
           step: 1,

@@ -52,7 +52,7 @@ describe('the mildly restricted six', () => {
     expect(left).toBeLessThan(4);
   });
 
-  it('a 66 on a matched opening is worth buying, on the old opening it brings about a third, a 74 is too big', () => {
+  it('a 66 on a manifold bored to match is worth buying, on the old opening it brings about a third, a 74 is too big', () => {
     const matched = rankUnits(job, model('matched'), units);
     const asItIs = rankUnits(job, model('as it is'), units);
     const gain = (ranked: typeof matched, id: string): number => ranked.find((r) => r.unit.id === id)!.peakGain_pct!;
@@ -81,7 +81,7 @@ describe('the mildly restricted six', () => {
     expect(rpm.every((n, i) => i === 0 || n > rpm[i - 1]!)).toBe(true);
   });
 
-  it('an electronic unit on an electronic car may open more at once', () => {
+  it('an electronic throttle on an electronic car may open more at once', () => {
     const electronic = { ...job, car: { ...job.car, controls: { ...job.car.controls, kind: 'electronic-digital' as const } } };
     const m = must(jobModel(electronic, [{ unit: aUnit(74, { controls: 'electronic-digital' }), opening: 'matched' }]));
     expect(rankUnits(electronic, m, [aUnit(74, { controls: 'electronic-digital' })])[0]!.verdict).toBe('worth buying');
@@ -126,13 +126,13 @@ describe('the path of a job', () => {
     expect(parts.at(-1)).toMatchObject({ type: 'section', name: 'opening', bore_m: 0.058 });
   });
 
-  it('a matched opening is as wide as the unit, and never narrower than it was', () => {
+  it('a matched opening is as wide as the throttle, and never narrower than it was', () => {
     expect(unitFitted(job, aUnit(66).doc, 'matched').opening_m).toBeCloseTo(0.066, 9);
     expect(unitFitted(job, aUnit(50).doc, 'matched').opening_m).toBe(0.058);
     expect(unitFitted(job, aUnit(66).doc, 'as it is').opening_m).toBe(0.058);
   });
 
-  it('uses a unit’s bench record in place of the usual K', () => {
+  it('uses a throttle’s bench record in place of the usual K', () => {
     const measured = aUnit(66, {
       bench: [aRecord(0.3)],
     });
@@ -169,7 +169,7 @@ describe('findings', () => {
     expect(state(null)).toBe('started');
   });
 
-  it('a car that cannot be solved is told on the Air stop', () => {
+  it('a car that cannot be solved is told on the Air step', () => {
     const broken = {
       ...withPick,
       car: {

@@ -4,7 +4,7 @@ import { isFailure } from '../failure';
 import { jobModel, sideLadder } from './model';
 import type { SizedJob } from './path';
 
-/** What the step from a unit's bore into the opening as it is costs at peak power, Pa, and at which rpm; null: it cannot be solved. */
+/** What the step from a throttle's bore into the opening as it is costs at peak power, Pa, and at which rpm; null: it cannot be solved. */
 export function lipLoss(doc: SizedJob, unit: StoredUnit): { readonly loss_Pa: number; readonly at_rpm: number } | null {
   const model = jobModel(doc, [{ unit, opening: 'as it is' }]);
   if (isFailure(model)) return null;

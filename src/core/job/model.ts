@@ -107,7 +107,7 @@ export function throttleLoss(compiled: CompiledPath, ladder: Ladder): number {
 }
 
 /**
- * Finder of the largest flow, kg/s, at which throttle and opening lose no more than `limit_Pa` in their own path from a
+ * Finder of the largest flow, kg/s, at which throttle and manifold bore lose no more than `limit_Pa` in their own path from a
  * given start; null when blocked. The loss is the fall from the path cut before the throttle to the path cut after its
  * opening: two walks, no arrays, because this runs at every keystroke.
  */

@@ -7,7 +7,7 @@ import type { JobModel } from './model';
 import { jobPath, unitFitted, type SizedJob } from './path';
 
 /**
- * What a unit brings at peak over stock, %, as a function of the opening (m) it bolts to: what each bite out of the manifold
+ * What a throttle brings at peak over stock, %, as a function of the opening (m) it bolts to: what each bite out of the manifold
  * is worth. Null where that chokes.
  */
 export function gainOfOpening(doc: SizedJob, model: JobModel, unit: UnitDoc): (opening_m: number) => number | null {

@@ -9,7 +9,7 @@ import { isFailure } from '../failure';
 import type { Path, PathPart } from '../flow/path';
 import { equalAreaBore, throttleWideOpen } from '../flow/throttle';
 
-/** What is on the car: the stock unit, or another on the manifold as it is or bored to match. */
+/** What is on the car: the stock throttle, or another on the manifold as it is or bored to match. */
 export interface Fitted {
   readonly throttle: ThrottleDoc;
   /** Of one opening: behind individual throttles there are as many as bores. */

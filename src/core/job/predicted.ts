@@ -5,7 +5,7 @@ import { isFailure } from '../failure';
 import { peakGain } from '../numbers/peak';
 import type { JobModel } from './model';
 
-/** What the model says of a unit now, to be written down before its runs; null where it says nothing. */
+/** What the model says of a throttle now, to be written down before its runs; null where it says nothing. */
 export function predictionOf(model: JobModel, unitId: string): WrittenPlanDoc['predicted'] {
   const side = model.candidates.find((c) => c.id === unitId);
   if (!side || isFailure(side.solved)) return null;

@@ -3,6 +3,7 @@ import type { InductionKind } from '../documents/induction';
 import { NO_FIT, NO_DEFAULTS, NO_GEARBOX, NO_SIZING, type CarDoc, type JobDoc, type ShopDefaults } from '../documents/job';
 import type { PartDoc } from '../documents/part';
 import { NO_INSTALL } from '../documents/install';
+import { NO_ABOUT } from '../documents/about';
 import { NO_PLAN, NO_ROAD as NO_ROAD_RUNS, NO_STRIP_PLAN } from '../documents/plan';
 import { NO_VERDICT } from '../documents/verdict';
 import { MANIFOLD_VE } from '../engine/charge';
@@ -118,6 +119,13 @@ export const ENGINE_PRESETS: Readonly<Record<string, EnginePreset>> = {
   },
 };
 
+/** The preset an engine is closest to, by its cylinders and then its displacement: its compression and cam stand in for unknown ones. */
+export function nearestPreset({ cylinders, displacement_m3 }: { cylinders: number; displacement_m3: number }): string {
+  const far = (p: EnginePreset): number => 10 * Math.abs(p.cylinders - cylinders) + Math.abs(Math.log(p.displacement_m3 / displacement_m3));
+  const plain = Object.entries(ENGINE_PRESETS).filter(([, p]) => p.induction === undefined);
+  return plain.reduce((best, next) => (far(next[1]) < far(best[1]) ? next : best))[0];
+}
+
 const round = (x_m: number): number => Math.round(x_m * 1000) / 1000;
 
 /** A usual intake for a bore: filter box, pipe with two bends, meter, taper, throttle, opening. */
@@ -227,6 +235,7 @@ function naturallyAspirated(name: string, p: EnginePreset, { allowedLoss_Pa, ...
       road: NO_ROAD_RUNS,
     },
     verdict: NO_VERDICT,
+    about: NO_ABOUT,
     tags: [],
   };
 }
@@ -234,7 +243,7 @@ function naturallyAspirated(name: string, p: EnginePreset, { allowedLoss_Pa, ...
 /** Units put beside stock at the start. */
 const FIRST_SHOWN = 3;
 
-/** The first few larger units of the shelf that could go on this car, so that Pick has something to say at once. */
+/** The first few larger throttles of the shelf that could go on this car, so that Pick has something to say at once. */
 export function unitsToShow(doc: JobDoc, shelf: readonly StoredUnit[]): StoredUnit[] {
   const { stock, controls } = doc.car;
   const individual = stock.throttle.shape === 'individual';

@@ -15,7 +15,7 @@ import { grossBore, type SizedJob } from './path';
 export type Misfit = 'control' | 'signal' | 'bores' | 'flange';
 
 /**
- * The word on a unit: that of its bore, or that it loses power, that its gap has to be measured before its idle can be told, or
+ * The word on a throttle: that of its bore, or that it loses power, that its gap has to be measured before its idle can be told, or
  * that nothing at all could be solved.
  */
 export type RankedVerdict = SizingVerdict | 'costs power' | 'measure the gap' | 'chokes';
@@ -35,9 +35,9 @@ export interface RankedUnit {
   readonly thirds_pct: readonly [number, number, number] | null;
   readonly largestGain_pct: number | null;
   readonly idleFloor_rpm: number | null;
-  /** The same floor with the tightest and the widest usual gap round the blade: how much the answer hangs on it. */
+  /** The same floor with the tightest and the widest usual blade clearance: how much the answer hangs on it. */
   readonly idleFloorRange_rpm: readonly [number | null, number | null];
-  /** What throttle and opening lose at the engine speed of stock's peak power, Pa. */
+  /** What throttle and manifold bore lose at the engine speed of stock's peak power, Pa. */
   readonly loss_Pa: number | null;
   /** Area opened by the first tenth of the pedal against stock's. */
   readonly tipInRatio: number;
@@ -82,7 +82,7 @@ function misfitOf(doc: SizedJob, side: CandidateSide, unit: StoredUnit): Misfit 
   return limit !== null && grossBore(throttle) > limit ? 'flange' : null;
 }
 
-/** Largest bore this unit can be bolted on with, m: the job's own limit, and the flange's where the opening is to match. */
+/** Largest bore this throttle can be bolted on with, m: the job's own limit, and the flange's where the opening is to match. */
 function fitLimit(doc: SizedJob, side: CandidateSide, unit: StoredUnit): number | null {
   const flange = side.opening === 'matched' ? unit.doc.largestOpening_m : null;
   const limits = [doc.sizing.fit_m, flange].filter((x): x is number => x !== null);
@@ -127,7 +127,7 @@ function rankUnit(doc: SizedJob, model: JobModel, bounds: JobBounds, side: Candi
   // The leak's own edge decides at idle: two small bores leak more than one of their area.
   const idleRude = closedEdge(throttle) > closedEdgeAllowed(doc, bounds);
   const gapKnown = throttle.leak === 'measured';
-  // Tip-in and idle depend on shape, shaft and gap, not on the bore alone: the unit's own figures decide.
+  // Tip-in and idle depend on shape, shaft and gap, not on the bore alone: the throttle's own figures decide.
   const word = sizingVerdict({
     bore_m: grossBore(throttle),
     largestGain_pct,
@@ -148,7 +148,7 @@ function rankUnit(doc: SizedJob, model: JobModel, bounds: JobBounds, side: Candi
   };
 }
 
-/** A unit that gains nowhere may still lose, and one whose gap is only assumed cannot be told to be too big for it. */
+/** A throttle that gains nowhere may still lose, and one whose gap is only assumed cannot be told to be too big for it. */
 function wordWith(word: SizingVerdict, largestLoss_pct: number, gapDecides: boolean): RankedVerdict {
   if (word === 'not the restriction') return largestLoss_pct >= VERDICT_GAIN_pct.notTheRestriction ? 'costs power' : word;
   return gapDecides && (word === 'worth buying' || word === 'worth testing') ? 'measure the gap' : word;
@@ -175,7 +175,7 @@ const VERDICT_ORDER: readonly RankedUnit['verdict'][] = [
   'chokes',
 ];
 
-/** The units of a model in the order to look at them: by verdict, then by gain. */
+/** The throttles of a model in the order to look at them: by verdict, then by gain. */
 export function rankUnits(doc: SizedJob, model: JobModel, units: readonly StoredUnit[], bounds = jobBounds(doc, model)): RankedUnit[] {
   return model.candidates
     .flatMap((side) => {
@@ -192,7 +192,7 @@ export function rankUnits(doc: SizedJob, model: JobModel, units: readonly Stored
 /** Gains this close, in percent of peak power, are one and the same to the driver. */
 const SAME_GAIN_pct = 0.3;
 
-/** The unit to put forward: of those with the best verdict whose gains a driver could not tell apart, the cheapest. */
+/** The throttle to put forward: of those with the best verdict whose gains a driver could not tell apart, the cheapest. */
 export function leaderOf(ranked: readonly RankedUnit[]): RankedUnit | undefined {
   const [first] = ranked;
   if (!first || first.peakGain_pct === null) return first;

@@ -9,7 +9,7 @@ import { pipeLoss } from '../flow/losses';
 import type { PathPart } from '../flow/path';
 import { beforeLadder, sideLadder, type JobModel, type ModelSide } from './model';
 
-/** One part of the intake as a restriction, with a unit on. */
+/** One part of the intake as a restriction, with a throttle on. */
 export interface Restriction {
   /** Index in the job's parts. */
   readonly part: number;

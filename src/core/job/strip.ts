@@ -33,7 +33,7 @@ export const stripCosts = (
   perRun: fees?.perPassFee ?? 0,
 });
 
-/** A job's days at the strip: stock against `unitId`, or, left out, the chosen unit or the first that was driven. */
+/** A job's days at the strip: stock against `unitId`, or, left out, the chosen throttle or the first that was run. */
 export function jobStrip(
   doc: StripJob,
   book: StripBook,

@@ -16,7 +16,7 @@ export interface WhatIfSide {
   readonly peak_W: number | null;
   /** Gain in peak power over stock at the same boost, %. */
   readonly gain_pct: number | null;
-  /** What throttle and opening lose at the changed peak, Pa. */
+  /** What throttle and manifold bore lose at the changed peak, Pa. */
   readonly loss_Pa: number | null;
 }
 
@@ -40,7 +40,7 @@ function lossAtPeak(model: JobModel, side: ModelSide, solved: SideResult): numbe
 }
 
 /**
- * The same engine with more (or less) boost: stock and the units on show solved anew, the engine's own efficiency held.
+ * The same engine with more (or less) boost: stock and the throttles on show solved anew, the engine's own efficiency held.
  * A throttle that is no restriction now can become one. Null for an engine without a compressor; a Failure where the
  * changed engine cannot be.
  */

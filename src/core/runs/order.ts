@@ -29,7 +29,7 @@ const secondsOf = (text: string | null | undefined): number | null => {
   return Number.isFinite(ms) ? ms / 1000 : null;
 };
 
-/** When a run was driven, s, as its file or a person says; null: neither does. */
+/** When a run was run, s, as its file or a person says; null: neither does. */
 function stampOf({ doc }: Orderable): number | null {
   const day = doc.takenOn ? secondsOf(`${doc.takenOn}T00:00:00Z`) : null;
   const said = day !== null && doc.takenAt ? secondsOf(`${doc.takenOn}T${doc.takenAt}:00Z`) : null;

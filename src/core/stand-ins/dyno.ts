@@ -131,7 +131,7 @@ export function dynoFileText(
 ): string {
   const map = readings.some((r) => r.plenum_Pa !== null);
   const head = [
-    `# Stand-in dyno, ${title}`,
+    `# Practice dyno, ${title}`,
     `# Date: ${stamp.date}`,
     `# Time: ${stamp.time}`,
     '# Measured at: wheels',

@@ -115,7 +115,7 @@ describe('the strip', () => {
     expect(inside / series).toBeGreaterThan(0.9);
   });
 
-  it('two days, a unit each, are no gain whatever the weather made of them', () => {
+  it('two days, a throttle each, are no gain whatever the weather made of them', () => {
     const day = (id: string, unit: boolean, power: number): StripBook['passes'] =>
       Array.from({ length: 6 }, (_, i) => ({
         id: `${id}${i}`,

@@ -14,7 +14,7 @@ export interface RoadRun {
   /** By the log's altitude, else by the entered grade; null: the ground is unknown. */
   readonly climb_m: number | null;
   readonly climbFrom: 'altitude' | 'grade' | null;
-  /** Time on the flat, by energy; of unknown ground as driven. */
+  /** Time on the flat, by energy; of unknown ground as run. */
   readonly flat_s: number;
   /** Speed, m/s, over seconds since the clock started: its own samples and the window's two ends. */
   readonly curve: { readonly time_s: readonly number[]; readonly speed_mps: readonly number[] };

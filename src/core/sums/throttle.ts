@@ -81,7 +81,7 @@ export const BORE_FLOW: Sum = {
         ? [step('limitLoss', [m, K, allowed], D), ...geometry]
         : [...geometry, step('ownLoss', [K, net, gross, allowed], m)],
       notes: [
-        'Dry air, open behind the throttle. What it loses into a smaller manifold opening comes on top: that is counted in a job.',
+        'Dry air, open behind the throttle. What it loses into a smaller manifold bore comes on top: that is counted in a job.',
         'A flow at a loss is no promise of power: what the loss costs depends on the whole intake.',
       ],
     };
@@ -181,7 +181,7 @@ export const STEP: Sum = {
         { label: 'loss coefficient', value: K, measure: 'coefficient' },
         { label: 'head in the smaller bore', value: q, measure: 'smallLoss' },
         ...(tapered(v) ? [{ label: 'length of the taper', value: length, measure: 'bore' as const }] : []),
-        { label: 'lip on each side', value: Math.abs(D1 - D2) / 2, measure: 'fineLength' },
+        { label: 'step on each side', value: Math.abs(D1 - D2) / 2, measure: 'fineLength' },
       ],
       steps: [
         step(narrows ? 'narrowing' : 'widening', narrows ? [...areas, edge] : areas, Kterm),

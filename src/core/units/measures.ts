@@ -42,6 +42,7 @@ export const MEASURES = {
   length: m('length', ['mm', 0], ['in', 2]),
   fineLength: m('length', ['mm', 2], ['in', 4]),
   altitude: m('length', ['m', 0], ['ft', 0], ['m', 0]),
+  odometer: m('length', ['km', 0], ['mi', 0], ['mi', 0]),
   area: m('area', ['mm2', 0], ['in2', 3]),
   displacement: m('volume', ['l', 3], ['ci', 1]),
   barometer: m('pressure', ['kPa', 1], ['inHg', 2]),

@@ -65,7 +65,7 @@ export interface AdviceInput {
   /** Idle of the car and the lowest its new blade can hold; null: not known. */
   readonly idle_rpm: number;
   readonly idleFloor_rpm: number | null;
-  /** How far the unit's bore stands over the opening, m; above nothing it is a lip in the flow. */
+  /** How far the throttle's bore stands over the opening, m; above nothing it is a lip in the flow. */
   readonly lip_m: number | null;
   readonly predicted_pct: number | null;
   /** The next restriction and what taking it away would bring. */

@@ -6,7 +6,7 @@ import type { StripAnalysis } from '../strip/analyse';
 
 /** What a job's runs, passes and logs have shown: everything a verdict stands on besides the job's own document. */
 export interface JobFacts {
-  /** The unit all of it is about; null: none has been run or chosen. */
+  /** The throttle all of it is about; null: none has been run or chosen. */
   readonly unitId: string | null;
   readonly comparison: SideComparison | null;
   readonly confounders: readonly Confounder[];

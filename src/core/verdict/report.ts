@@ -18,7 +18,7 @@ import { effectBars, type EffectBar } from './bars';
 import { gainCost, type GainCost } from './cost';
 import type { JobFacts } from './facts';
 
-/** What the model said of the unit, over the engine speeds that were measured where there are any. */
+/** What the model said of the throttle, over the engine speeds that were measured where there are any. */
 export interface PredictedGain {
   readonly rpm: readonly number[];
   readonly stock_W: readonly number[];

@@ -37,7 +37,7 @@ const codes = (i: Partial<AdviceInput>): string[] => adviseOn({ ...NOTHING, ...i
 const word = (i: Partial<AdviceInput>): string => adviseOn({ ...NOTHING, ...i }).word;
 
 describe('advice', () => {
-  it('keeps a gain, sends a loss back, and a unit that makes no difference too', () => {
+  it('keeps a gain, sends a loss back, and a throttle that makes no difference too', () => {
     expect(word({ comparison: comparedSides(0, 0.06) })).toBe('keep');
     expect(word({ comparison: comparedSides(0, -0.06) })).toBe('back');
     expect(word({ comparison: comparedSides(0, 0, 14) })).toBe('back');
@@ -87,7 +87,7 @@ describe('advice', () => {
     expect(word({ ...gain, idleFloor_rpm: 900 })).toBe('fix');
     // What was logged at idle outweighs the expectation.
     expect(word({ ...gain, idleFloor_rpm: 900, manners: { stock: MANNERS, other: MANNERS } })).toBe('keep');
-    // Nothing is worth mending on a unit that comes off again.
+    // Nothing is worth mending on a throttle that comes off again.
     expect(adviseOn({ ...NOTHING, comparison: comparedSides(0, -0.06), lip_m: 0.003 }).faults).toEqual([]);
   });
 

@@ -47,7 +47,7 @@ export function boundWorking(doc: SizedJob & Pick<JobDoc, 'marks'>, bounds: JobB
       ],
       notes: ['A blade of the stock’s make in another size. An electronic throttle can be remapped and is allowed more.'],
     };
-  if (key === 'fit') return { title: 'Largest bore that fits', steps: [], notes: ['Entered with the limits on the Air stop.'] };
+  if (key === 'fit') return { title: 'Largest bore that fits', steps: [], notes: ['Entered with the limits on the Air step.'] };
   const air = idleAir(idleEngine(doc.car), engine.idle_rpm);
   return {
     title: 'Largest bore by its leak',
@@ -60,14 +60,14 @@ export function boundWorking(doc: SizedJob & Pick<JobDoc, 'marks'>, bounds: JobB
       step(
         'idleBore',
         [
-          term('s', 'gap round the blade', stock.throttle.clearance_m, 'fineLength', 'assumed'),
+          term('s', 'blade clearance', stock.throttle.clearance_m, 'fineLength', 'assumed'),
           term('a', 'share the leak may feed', bounds.limits.idleShare, 'share', chosen(doc.sizing.idleShare)),
           term('n', 'bores', stock.throttle.count, 'count'),
         ],
         D,
       ),
     ],
-    notes: ['It hangs on the blade’s real gap: measure it with a feeler, or read the unit shut on a bench.'],
+    notes: ['It hangs on the blade’s real gap: measure it with a feeler, or read the throttle shut on a bench.'],
   };
 }
 
@@ -104,9 +104,9 @@ export function biteWorking(
         'perMillimetre',
         [
           term('g', 'gain at peak', s.gain_pct / 100, 'fineShare'),
-          term('g_0', 'a bite before', before.gain_pct / 100, 'fineShare'),
+          term('g_0', 'a cut before', before.gain_pct / 100, 'fineShare'),
           d,
-          term('d_0', 'opening before', before.opening_m, 'bore'),
+          term('d_0', 'bore before', before.opening_m, 'bore'),
         ],
         term('g_1', 'a millimetre brings', s.perMillimetre_pct / 100, 'fineShare'),
       ),
@@ -115,14 +115,14 @@ export function biteWorking(
     steps.push(
       step(
         'wallLeft',
-        [term('w_0', 'wall there was', wall_m, 'bore', 'entered'), d, term('d_0', 'opening as it was', from_m, 'bore', 'entered')],
+        [term('w_0', 'wall there was', wall_m, 'bore', 'entered'), d, term('d_0', 'bore as it was', from_m, 'bore', 'entered')],
         term('w', 'wall left', s.wall_m, 'bore'),
       ),
     );
   return {
-    title: 'A bite out of the manifold',
+    title: 'A cut out of the manifold',
     steps,
-    notes: ['Gains are over the stock throttle in the opening as it is, solved for each opening.'],
+    notes: ['Gains are over the stock throttle on the manifold as it is, solved for each bore.'],
   };
 }
 

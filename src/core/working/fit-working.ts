@@ -20,14 +20,14 @@ function stepsOf(id: string, f: Facts): WorkingStep[] {
         step(
           'overhang',
           [of(f, 'D', 'bore, or the round bore of its area', 'bore_m'), of(f, 'd', 'narrower of manifold and gasket', 'opening_m')],
-          of(f, 's', 'over the opening', 'opening.over_m', 'computed'),
+          of(f, 's', 'over the manifold bore', 'opening.over_m', 'computed'),
         ),
       ];
     case 'gasket':
       return [
         step(
           'overhang',
-          [of(f, 'D', 'manifold opening', 'opening.manifold_m'), of(f, 'd', 'gasket opening', 'opening.gasket_m')],
+          [of(f, 'D', 'manifold bore', 'opening.manifold_m'), of(f, 'd', 'gasket bore', 'opening.gasket_m')],
           of(f, 's', 'into the air', 'opening.gasketOver_m', 'computed'),
         ),
       ];
@@ -101,7 +101,7 @@ function stepsOf(id: string, f: Facts): WorkingStep[] {
       return [
         step(
           'difference',
-          [of(f, 'a', 'free over the bore', 'cover.above_m'), of(f, 'b', 'height of the unit', 'cover.height_m')],
+          [of(f, 'a', 'free over the bore', 'cover.above_m'), of(f, 'b', 'height of the throttle', 'cover.height_m')],
           of(f, 'x', 'left free', 'cover.left_m', 'computed'),
         ),
       ];

@@ -69,7 +69,7 @@ export const FORMULAS = {
     source: 'burnt gas left in the clearance volume',
   },
   balance: {
-    title: 'Flow with the other unit',
+    title: 'Flow with the other throttle',
     tex: String.raw`\dot m = \eta_m \dot V \frac{p_m(\dot m)}{R_d T_m}`,
     source: 'bracketed root: engine and ladder agree',
   },
@@ -84,14 +84,14 @@ export const FORMULAS = {
     source: 'Heywood, eq. 13.6, at the speed at which an 86 mm stroke has the same mean piston speed',
   },
   power: {
-    title: 'Power with the other unit',
+    title: 'Power with the other throttle',
     tex: String.raw`P' = (P + P_f)\frac{\dot m'}{\dot m} - P_f + (p_m' - p_m)\dot V`,
     source: 'indicated power goes with the air; friction stays; less pumping',
   },
   measuredPower: {
     title: 'Power of the engine as it is',
     tex: String.raw`P = P_\mathrm{measured}(N)`,
-    source: 'the measured curve on the Car stop',
+    source: 'the measured curve on the Car step',
   },
   blowerSpeed: { title: 'Blower speed', tex: String.raw`N_b = i\, N`, source: 'belt drive' },
   blowerSlip: {
@@ -122,7 +122,7 @@ export const FORMULAS = {
     source: 'work put into the air, over the belt',
   },
   boostedPower: {
-    title: 'Power with the other unit',
+    title: 'Power with the other throttle',
     tex: String.raw`P' = (P + P_f + P_d)\frac{\dot m'}{\dot m} - P_f - P_d'`,
     source: 'indicated power goes with the air; friction stays; the drive is paid anew',
   },
@@ -130,7 +130,7 @@ export const FORMULAS = {
   idealGain: {
     title: 'Lost to the throttle',
     tex: String.raw`g = 100\left(\frac{P_\mathrm{ideal}}{P} - 1\right)`,
-    source: 'same path, no throttle in it, the opening as wide as the part ahead',
+    source: 'same path, no throttle in it, a manifold bore as wide as the part ahead',
   },
   tipIn: {
     title: 'First tenth of the pedal',
@@ -224,7 +224,7 @@ export const FORMULAS = {
   perMillimetre: {
     title: 'A millimetre brings',
     tex: String.raw`g_1 = \frac{g - g_0}{d - d_0}`,
-    source: 'of this bite alone, over the bite before it',
+    source: 'of this cut alone, over the cut before it',
   },
   wallLeft: { title: 'Wall left', tex: String.raw`w = w_0 - \tfrac{1}{2}(d - d_0)`, source: 'half of what the diameter grows' },
   aloneFlow: {
@@ -233,7 +233,7 @@ export const FORMULAS = {
     source: 'entry, own loss and exit head make up the depression',
   },
   lip: {
-    title: 'Lip between bore and opening',
+    title: 'Step between bore and manifold',
     tex: String.raw`A_\ell = \left|A_g - \tfrac{\pi}{4} d^2\right|`,
     source: 'geometry, both centred',
   },
@@ -241,7 +241,7 @@ export const FORMULAS = {
   holesOff: {
     title: 'Hole off its hole',
     tex: String.raw`e = \max_i \lVert \mathbf h_i - \mathbf m_i \rVert`,
-    source: 'centres of the two patterns about the bore, the unit turned as drawn',
+    source: 'centres of the two patterns about the bore, the throttle turned as drawn',
   },
   boltPlay: { title: 'Play of a bolt', tex: String.raw`s = \tfrac{1}{2}(d_h - d)`, source: 'clearance hole less bolt' },
   boltShortest: {

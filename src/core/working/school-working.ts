@@ -57,7 +57,7 @@ export function schoolWorking(doc: SizedJob & Pick<JobDoc, 'marks'>, bounds: Job
           bore,
         ),
       );
-      notes.push('The throttle’s own loss and the head its bore throws away, on a matched opening.');
+      notes.push('The throttle’s own loss and the head its bore throws away, on a manifold bored to match.');
       break;
     case 'power left':
       steps.push(
@@ -67,7 +67,7 @@ export function schoolWorking(doc: SizedJob & Pick<JobDoc, 'marks'>, bounds: Job
           bore,
         ),
       );
-      notes.push('Each size is solved with the whole path and engine, against no throttle and an opening as wide as the part ahead.');
+      notes.push('Each size is solved with the whole path and engine, against no throttle and a manifold bore as wide as the part ahead.');
       break;
     default: {
       const at = school.key === 'bench rating' ? CHAIN_DEPRESSION_Pa : limits.loss_Pa / (pulsation?.own ?? 1);

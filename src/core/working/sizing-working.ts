@@ -34,8 +34,8 @@ export const demandWorking = (doc: Marked, model: JobModel, index: number): Work
     ...chokedNotes(model, index),
     model.problem.kind === 'na'
       ? doc.car.from.efficiency === 'table'
-        ? 'The efficiency is read off the curve on the Car stop, with a smooth line between its points.'
-        : 'The efficiency is worked back from the measured curve on the Car stop.'
+        ? 'The efficiency is read off the curve on the Car step, with a smooth line between its points.'
+        : 'The efficiency is worked back from the measured curve on the Car step.'
       : 'Flow, boost and charge temperature hang on each other: they are found together, by trying, so that compressor and engine agree.',
   ],
 });
@@ -48,7 +48,7 @@ function chokedNotes(model: JobModel, index: number): string[] {
     : [];
 }
 
-/** Net area in a unit. */
+/** Net area in a throttle. */
 function areaSteps(doc: Marked, side: ModelSide): WorkingStep[] {
   const t = side.fitted.throttle;
   const wide = must(throttleWideOpen(t));
@@ -78,7 +78,7 @@ function lossSteps(side: ModelSide, ladder: Ladder, flow: number, start: PathSta
     const pulses = row.eventShare > 0;
     const X = ((flow * rootRT) / (row.area_m2 * p0)) ** 2 / GAMMA;
     const q = pulses ? p0 * pulseHead(X, row.eventShare) : dynamicHead(flow, row.area_m2, p0, rootRT);
-    const name = row.what === 'throttle' ? 'the throttle' : 'the step into the opening';
+    const name = row.what === 'throttle' ? 'the throttle' : 'the step into the manifold';
     const head = term('q', `head in ${name}`, q, 'loss');
     steps.push(
       step(
@@ -126,13 +126,13 @@ function lossSteps(side: ModelSide, ladder: Ladder, flow: number, start: PathSta
         term(String.raw`\Delta p`, 'head lost in the plenum', ladder.exit_Pa, 'loss'),
       ),
     );
-  steps.push(step('sum', [], term(String.raw`\Delta p`, 'throttle and opening together', throttleLoss(compiled, ladder), 'loss')));
+  steps.push(step('sum', [], term(String.raw`\Delta p`, 'throttle and manifold bore together', throttleLoss(compiled, ladder), 'loss')));
   return steps;
 }
 
-const LOSS_NOTE = 'Counted as the throttle’s: its own loss, the step into the opening, and the head the opening throws away in the plenum.';
+const LOSS_NOTE = 'Counted as the throttle’s: its own loss, the step into the manifold, and the head its bore throws away in the plenum.';
 
-/** What throttle and opening lose at one rpm. */
+/** What throttle and manifold bore lose at one rpm. */
 export function throttleLossWorking(doc: Marked, side: ModelSide, ladder: Ladder, flow: number, start: PathStart): Working {
   return {
     title: `What ${side.name} loses`,
@@ -145,7 +145,7 @@ export function throttleLossWorking(doc: Marked, side: ModelSide, ladder: Ladder
 export function passesWorking(doc: Marked, model: JobModel, side: ModelSide, index: number = model.rpm.length - 1): Working {
   const flow = side.passes_kgps?.[index];
   if (flow === undefined)
-    return { title: `What ${side.name} passes`, steps: [], notes: ['It passes nothing: two openings miss each other.'] };
+    return { title: `What ${side.name} passes`, steps: [], notes: ['It passes nothing: two bores miss each other.'] };
   const start = sideStart(model, side, index);
   const ladder = ladderOf(side.compiled, flow, start.p0_Pa, start.T0_K);
   const allowed = term(
@@ -291,7 +291,7 @@ export function powerWorking(doc: Marked, model: JobModel, side: CandidateSide, 
   };
 }
 
-/** Why a unit is or is not good-mannered: tip-in and leak. */
+/** Why a throttle is or is not good-mannered: tip-in and leak. */
 export function mannersWorking(doc: Marked, r: RankedUnit): Working {
   const t = r.unit.doc.throttle;
   const stock = doc.car.stock.throttle;
@@ -307,7 +307,7 @@ export function mannersWorking(doc: Marked, r: RankedUnit): Working {
         'tipIn',
         [
           term(String.raw`A_\mathrm{stock}`, 'opened by the first tenth, stock', tipInGain(stock), 'area'),
-          term('A', 'opened by the first tenth, this unit', throttleOpenArea(t, openingAngle(t, 10)), 'area'),
+          term('A', 'opened by the first tenth, this throttle', throttleOpenArea(t, openingAngle(t, 10)), 'area'),
         ],
         term('r', `ratio, limit ${r.tipInLimit}`, r.tipInRatio, 'ratio'),
       ),
@@ -329,7 +329,7 @@ export function mannersWorking(doc: Marked, r: RankedUnit): Working {
   };
 }
 
-/** The lip between a unit's bore and the opening it bolts to. */
+/** The lip between a throttle's bore and the opening it bolts to. */
 export function lipWorking(
   doc: Marked,
   name: string,
@@ -342,7 +342,7 @@ export function lipWorking(
   const d = term('d', 'narrower of manifold and gasket opening', opening_m, 'bore', markOf(doc, 'stock.manifoldOpening_m'));
   const A = term('A_g', 'bore area', gross_m2, 'area');
   return {
-    title: `${name} on its opening`,
+    title: `${name} on its manifold bore`,
     steps: [
       step('overhang', [D, d], term('s', 'overhang on each side', (bore_m - opening_m) / 2, 'bore')),
       step('lip', [A, d], term(String.raw`A_\ell`, 'lip', Math.abs(gross_m2 - (Math.PI / 4) * opening_m ** 2), 'area')),
@@ -351,12 +351,12 @@ export function lipWorking(
             step(
               'loss',
               [term('N', 'at peak power', loss.at_rpm, 'rpm'), A, d],
-              term(String.raw`\Delta p`, 'the step into the opening costs', loss.loss_Pa, 'loss'),
+              term(String.raw`\Delta p`, 'the step into the manifold costs', loss.loss_Pa, 'loss'),
             ),
           ]
         : []),
     ],
-    notes: ['A unit may be fitted off-centre by a millimetre or so: look at the gasket’s print on both faces.'],
+    notes: ['A throttle may be fitted off-centre by a millimetre or so: look at the gasket’s print on both faces.'],
   };
 }
 

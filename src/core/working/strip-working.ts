@@ -9,7 +9,7 @@ export function stripCorrectionWorking(p: ReadPass): Working {
   const w = p.weather!.reading;
   const c = p.corrected!;
   return {
-    title: 'The pass in the reference air',
+    title: 'The pass corrected to standard air',
     steps: [
       step(
         'stripFactor',
@@ -35,7 +35,7 @@ export function stripCorrectionWorking(p: ReadPass): Working {
       p.weather!.between
         ? `Between two readings, in proportion to the time; the nearer is ${p.weather!.gap_min} minutes away.`
         : `The reading nearest in time, ${p.weather!.gap_min} minutes away.`,
-      'The side’s effect is found from the passes as driven, with the density altitude beside it: this correction only makes them easier to look at.',
+      'The side’s effect is found from the passes as run, with the density altitude beside it: this correction only makes them easier to look at.',
     ],
   };
 }
@@ -73,10 +73,10 @@ export function stripEffectWorking(e: MeasuredEffect, title: string, measure: 't
       step(
         'mixtureInterval',
         [
-          term(String.raw`\bar A`, 'stock, mean as driven', e.meanA, measure),
-          term(String.raw`\bar B`, 'new, mean as driven', e.meanB, measure),
+          term(String.raw`\bar A`, 'stock, mean as run', e.meanA, measure),
+          term(String.raw`\bar B`, 'new, mean as run', e.meanB, measure),
           term('d', 'estimate: pass weights times passes', answer.estimate, measure),
-          term(String.raw`\sigma_r`, 'single passes scatter by', answer.sizes.run.sd, measure, size('run')),
+          term(String.raw`\sigma_r`, 'pass-to-pass scatter', answer.sizes.run.sd, measure, size('run')),
           term(String.raw`\sigma_f`, 'a swap moves it by', answer.sizes.refit.sd, measure, size('refit')),
           term(String.raw`\sigma_d`, 'a day moves it by', answer.sizes.day.sd, measure, size('day')),
         ],
@@ -118,7 +118,7 @@ export function powerShareWorking(by: 'speed' | 'time', e: MeasuredEffect, share
         by === 'speed' ? 'powerBySpeed' : 'powerByTime',
         [
           term(String.raw`\Delta`, 'effect of the side', e.answer.estimate, measure),
-          term(String.raw`\bar A`, 'stock, mean as driven', e.meanA, measure),
+          term(String.raw`\bar A`, 'stock, mean as run', e.meanA, measure),
         ],
         term(String.raw`\Delta P / P`, 'change of power', share.share, 'fineShare'),
       ),
@@ -147,7 +147,7 @@ export function roadWorking(r: RoadRun, w: RoadWindow): Working {
                   r.climb_m,
                   'altitude',
                 ),
-                term('t', 'as driven', r.time_s, 'time'),
+                term('t', 'as run', r.time_s, 'time'),
               ],
               term('t_0', 'on the flat', r.flat_s, 'time'),
             ),
@@ -165,7 +165,7 @@ export function roadWorking(r: RoadRun, w: RoadWindow): Working {
     ],
     notes: [
       r.climb_m === null
-        ? 'The ground is not known: it may rise or fall by 1 %, and the time stands as driven.'
+        ? 'The ground is not known: it may rise or fall by 1 %, and the time stands as run.'
         : r.climbFrom === 'altitude'
           ? 'A logged altitude is believed to 1.5 m.'
           : 'An entered grade is believed to a fifth of a per cent.',

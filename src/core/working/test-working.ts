@@ -27,7 +27,7 @@ export function stretchWorking(c: SideComparison, s: Stretch, name: string): Wor
         'mixtureInterval',
         [
           term('d', 'estimate: run weights times runs', answer.estimate / 100, 'fineShare'),
-          term(String.raw`\sigma_r`, 'single runs scatter by', answer.sizes.run.sd / 100, 'fineShare', sizeFrom(answer, 'run')),
+          term(String.raw`\sigma_r`, 'run-to-run scatter', answer.sizes.run.sd / 100, 'fineShare', sizeFrom(answer, 'run')),
           term(String.raw`\sigma_f`, 'a refit moves it by', answer.sizes.refit.sd / 100, 'fineShare', sizeFrom(answer, 'refit')),
           term(String.raw`\sigma_d`, 'a day moves it by', answer.sizes.day.sd / 100, 'fineShare', sizeFrom(answer, 'day')),
         ],

@@ -29,7 +29,7 @@ export function costWorking(c: GainCost): Working {
   };
 }
 
-/** What the model said of a stretch of engine speed: mean power with the unit over mean power on stock. */
+/** What the model said of a stretch of engine speed: mean power with the throttle over mean power on stock. */
 export function predictedWorking(p: PredictedGain, from_rpm: number, to_rpm: number, name: string): Working {
   const at = p.rpm.flatMap((n, i) => (n >= from_rpm && n <= to_rpm ? [i] : []));
   const mean = (list: readonly number[]): number => at.reduce((s, i) => s + list[i]!, 0) / Math.max(1, at.length);
@@ -39,12 +39,12 @@ export function predictedWorking(p: PredictedGain, from_rpm: number, to_rpm: num
     steps: [
       step(
         'gain',
-        [term('P', 'stock, mean by the model', a, 'power'), term("P'", 'with the unit, mean by the model', b, 'power')],
+        [term('P', 'stock, mean by the model', a, 'power'), term("P'", 'with the throttle, mean by the model', b, 'power')],
         term('g', 'gain', b / a - 1, 'fineShare'),
       ),
     ],
     notes: [
-      `Over the ${at.length} engine speeds the model has from ${from_rpm.toFixed(0)} to ${to_rpm.toFixed(0)} rpm; how each comes about is told on the Pick stop.`,
+      `Over the ${at.length} engine speeds the model has from ${from_rpm.toFixed(0)} to ${to_rpm.toFixed(0)} rpm; how each comes about is told on the Pick step.`,
     ],
   };
 }
@@ -55,7 +55,7 @@ export const predictedStripWorking = (measure: MeasureName, mean: number, gain: 
   steps: [
     step(
       'predictedAtStrip',
-      [term('g', 'predicted gain of power', gain, 'fineShare'), term('y', 'stock, mean as driven', mean, measure)],
+      [term('g', 'predicted gain of power', gain, 'fineShare'), term('y', 'stock, mean as run', mean, measure)],
       term(String.raw`\Delta y`, 'predicted change', change, measure),
     ),
   ],
@@ -78,7 +78,7 @@ export function pooledWorking({ jobs, pooled }: SimilarEngines): Working {
     ],
     notes: [
       `Interval ${pooled!.low_pct.toFixed(1)} to ${pooled!.high_pct.toFixed(1)} %: it counts each job’s own uncertainty and how much they differ.`,
-      'Jobs with the same kind of induction and a displacement within 35 %, whose unit was larger than stock.',
+      'Jobs with the same kind of induction and a displacement within 35 %, whose throttle was larger than stock.',
     ],
   };
 }

@@ -11,7 +11,7 @@ import { RpmScrubber } from '@/ui/chart/scrubber';
 import { limitLines, useLimitMarks } from '@/features/job/limits';
 import { usePrefs } from '@/ui/theme/prefs';
 
-/** A unit that passes many times what is asked for is cut off at the top: the demand must stay readable. */
+/** A throttle that passes many times what is asked for is cut off at the top: the demand must stay readable. */
 const HEADROOM = 2.2;
 
 const nearestIndex = (rpms: readonly number[], rpm: number): number =>
@@ -91,7 +91,7 @@ export function DemandChart({ model, rpm, onRpm, height }: { model: JobModel; rp
       spec={spec}
       height={height}
       name="demand"
-      alt="Air the engine needs over rpm, and what the stock unit and the units on show pass at the allowed loss"
+      alt="Air the engine needs over rpm, and what stock and the throttles on show pass at the allowed loss"
     >
       <RpmScrubber rpm={rpm} range={range} onChange={onRpm} />
     </Chart>

@@ -9,7 +9,7 @@ export const ADDABLE: readonly { readonly type: PartType; readonly title: string
   { type: 'taper', title: 'Taper or coupler' },
   { type: 'restrictor', title: 'Restrictor of a class' },
   { type: 'section', title: 'Anything with a loss' },
-  { type: 'openEnd', title: 'Open end' },
+  { type: 'openEnd', title: 'Inlet mouth' },
   { type: 'airbox', title: 'Airbox' },
 ];
 

@@ -12,7 +12,7 @@ import { Num } from '@/ui/working/provider';
 
 const MOST_ROWS = 5;
 
-/** With a unit on: which part of the path costs most next, what taking it away would bring, and whether all pass more than the throttle. */
+/** With a throttle on: which part of the path costs most next, what taking it away would bring, and whether all pass more than the throttle. */
 export function InTheWay({ model, side }: { model: JobModel; side: ModelSide }) {
   const { pack } = usePrefs();
   const jobParts = useJob((s) => s.doc.air.parts);
@@ -73,7 +73,7 @@ export function InTheWay({ model, side }: { model: JobModel; side: ModelSide }) 
       <p className="quiet" style={{ fontSize: 13, marginTop: 4 }}>
         {short.length === 0
           ? 'Everything ahead of the throttle passes more than it does.'
-          : `Pass less than the throttle itself: ${short.map((l) => nameOf(l.part, l.name)).join(', ')}.`}
+          : `These flow less than the throttle: ${short.map((l) => nameOf(l.part, l.name)).join(', ')}.`}
       </p>
     </section>
   );

@@ -5,7 +5,7 @@ import type { JobDoc } from '@/core/documents/job';
 import type { PartDoc } from '@/core/documents/part';
 import { jobModel } from '@/core/job/model';
 import { must } from '@/core/failure';
-import { curlewJob, pipitJob } from '../../../scripts/demo/others';
+import { curlewJob, pipitJob } from '@/server/demo/others';
 import { larkspur, renderJob } from '../../../test/render-job';
 import { aRecord } from '../../../test/units';
 import { PartEditor } from './part-editor';
@@ -28,11 +28,11 @@ const saved = async (saves: { doc: JobDoc }[], pick: (parts: JobDoc['air']['part
 const partOf = (of: string) => (parts: JobDoc['air']['parts']) => parts.find((p) => p.id === of);
 
 it.each([
-  ['inlet', 'Open end', ['Bore', 'Edge radius']],
+  ['inlet', 'Inlet mouth', ['Bore', 'Edge radius']],
   ['filter', 'Filter', ['Neck bore', 'Rated flow', 'at a loss of']],
   ['pipe', 'Pipe', ['Bore', 'Length']],
   ['meter', 'MAF housing', ['Bore']],
-  ['opening', 'Manifold opening', ['Manifold opening', 'Gasket opening', 'Radius on its edge']],
+  ['opening', 'Manifold bore', ['Manifold bore', 'Gasket bore', 'Radius on its edge']],
 ])('%s: asks only for what a %s has', (part, title, labels) => {
   open(larkspur.air.parts.some((p) => p.id === part) ? part : (larkspur.air.parts.find((p) => p.type === 'openEnd')?.id ?? part));
   expect(screen.getByRole('heading', { name: title })).toBeInTheDocument();

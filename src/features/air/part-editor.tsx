@@ -154,7 +154,7 @@ function PartFields({ part, path }: { part: PartDoc; path: string }) {
         </>
       );
     case 'compressor':
-      return <p className="quiet">Compressor and cooler are the engine’s: their figures are on the Car stop, under Breathing.</p>;
+      return <p className="quiet">Compressor and cooler are the engine’s: their figures are on the Car step, under Breathing.</p>;
     case 'throttle':
       return (
         <>
@@ -166,8 +166,8 @@ function PartFields({ part, path }: { part: PartDoc; path: string }) {
     case 'opening':
       return (
         <>
-          <DocField path="car.stock.manifoldOpening_m" label="Manifold opening" measure="bore" />
-          <DocField path="car.stock.gasketOpening_m" label="Gasket opening" measure="bore" />
+          <DocField path="car.stock.manifoldOpening_m" label="Manifold bore" measure="bore" />
+          <DocField path="car.stock.gasketOpening_m" label="Gasket bore" measure="bore" />
           <DocField path={`${path}.edgeRadius_m`} label="Radius on its edge" measure="bore" />
         </>
       );
@@ -239,7 +239,7 @@ function JoinFields({ part, path }: { part: PartDoc; path: string }) {
 }
 
 const TITLE: Readonly<Record<PartDoc['type'], string>> = {
-  openEnd: 'Open end',
+  openEnd: 'Inlet mouth',
   filter: 'Filter',
   pipe: 'Pipe',
   meter: 'MAF housing',
@@ -249,7 +249,7 @@ const TITLE: Readonly<Record<PartDoc['type'], string>> = {
   airbox: 'Airbox',
   compressor: 'Compressor and cooler',
   throttle: 'Throttle on the car',
-  opening: 'Manifold opening',
+  opening: 'Manifold bore',
 };
 
 /** The selected part of the intake, edited in place; parts are added ahead of the throttle. */

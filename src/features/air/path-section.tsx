@@ -294,7 +294,7 @@ function Pressure({
   const y = (below: number): number => PRESSURE_TOP + (below / deepest) * PRESSURE_HEIGHT;
   const losses = lossByPart(ladder, pieces.length - 1);
   const total = losses.reduce((a, b) => a + b, 0);
-  // The last part's loss happens where it ends in the plenum: throttle and opening are read as one, as the answer does.
+  // The last part's loss happens where it ends in the plenum: throttle and manifold bore are read as one, as the answer does.
   const throttleAt = pieces.findIndex((p) => p.type === 'throttle');
   const throttle = losses.slice(throttleAt).reduce((a, b) => a + b, 0);
   const ahead = losses.slice(0, throttleAt);
@@ -348,7 +348,7 @@ function Pressure({
         className={styles['worstText']}
         textAnchor={textLeft ? 'end' : 'start'}
       >
-        {throttleWorst ? 'throttle and opening' : worst.label}: {'\u2212'}
+        {throttleWorst ? 'throttle and manifold bore' : worst.label}: {'\u2212'}
         {formatQuantity(loss, 'loss', pack)} · {formatNumber((100 * loss) / total, 0)} %
       </text>
       <text x={last + 6} y={y(lastBelow) + 4} className={styles['endText']}>

@@ -69,7 +69,7 @@ export function Schools({ model }: { model: JobModel }) {
                 )}
                 {s.bore_m !== null && s.bore_m <= now ? ' ✓' : ''}
               </td>
-              <td className="quiet">{s.key === 'meter' && s.massFlow_kgps === null ? 'no log on the Car stop yet' : WORDS[s.key].why}</td>
+              <td className="quiet">{s.key === 'meter' && s.massFlow_kgps === null ? 'no log on the Car step yet' : WORDS[s.key].why}</td>
             </tr>
           ))}
         </tbody>

@@ -1,7 +1,7 @@
 import { act, fireEvent, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { NO_DEFAULTS } from '@/core/documents/job';
-import { curlewJob, heronJob, pipitJob } from '../../../scripts/demo/others';
+import { curlewJob, heronJob, pipitJob } from '@/server/demo/others';
 import { larkspur, renderJob } from '../../../test/render-job';
 import { AirStop } from './stop';
 
@@ -48,7 +48,7 @@ it('sets the schools side by side with why they differ', () => {
   const rows = rowsOf(table('school'));
   expect(rows).toHaveLength(7);
   expect(rows.find((r) => r.startsWith('catalogue flow'))).toMatch(/✓.*far too small/);
-  expect(rows.find((r) => r.startsWith('the car’s own MAF'))).toMatch(/no log on the Car stop yet/);
+  expect(rows.find((r) => r.startsWith('the car’s own MAF'))).toMatch(/no log on the Car step yet/);
 });
 
 it('names what is in the way next, and that all ahead passes more', () => {

@@ -75,7 +75,7 @@ function Reason({ model }: { model: JobModel }) {
       ? `It is the largest loss in the path; the ${first.name} is next.`
       : `The ${first.name} costs more than it does.`;
   return (
-    <>{`${model.stock.givesOut_rpm !== null ? `Above that, throttle and opening lose more than the ${limit} this job allows.` : `Throttle and opening stay within the ${limit} this job allows.`} ${order}${few}`}</>
+    <>{`${model.stock.givesOut_rpm !== null ? `Above that, throttle and manifold bore lose more than the ${limit} this job allows.` : `Throttle and manifold bore stay within the ${limit} this job allows.`} ${order}${few}`}</>
   );
 }
 
@@ -100,8 +100,8 @@ function AtRpm({ model, side, index }: { model: JobModel; side: ModelSide; index
       </Pair>
       {!isFailure(ladder) && (
         <>
-          <Pair name="throttle, opening lose">
-            <Num label="throttle and opening lose" working={() => throttleLossWorking(doc, side, ladder, flow, start)}>
+          <Pair name="throttle, manifold bore lose">
+            <Num label="throttle and manifold bore lose" working={() => throttleLossWorking(doc, side, ladder, flow, start)}>
               {formatQuantity(throttleLoss(side.compiled, ladder), 'loss', pack)}
             </Num>
           </Pair>
@@ -272,7 +272,7 @@ function PartChooser({ onSelect }: { onSelect: (id: string) => void }) {
 }
 
 /**
- * Air: what the engine needs against what each unit passes, and where along the intake the pressure goes. The editor
+ * Air: what the engine needs against what each throttle passes, and where along the intake the pressure goes. The editor
  * keeps its place whether or not the intake can be solved: a figure on its way through an impossible one is still being typed.
  */
 export function AirStop() {

@@ -90,7 +90,9 @@ export function LiveBench({
   };
   return (
     <div className={styles['live']}>
-      <p className="quiet">Stand-in for a flow bench: it reads this unit’s own shape, a piece’s scatter and its own error. No real air.</p>
+      <p className="quiet">
+        Practice flow bench (simulated): it reads this throttle’s own shape, a piece’s scatter and its own error. No real air.
+      </p>
       <Trace readings={readings} />
       <div className={styles['read']} aria-live="polite">
         <strong>{last ? formatQuantity(last.flow_m3ps, 'benchFlow', pack) : '—'}</strong>

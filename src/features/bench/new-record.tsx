@@ -145,7 +145,7 @@ export function NewRecord({
         kind: by === 'claim' ? 'claim' : 'reading',
         bores: null,
         takenOn: new Date().toISOString().slice(0, 10),
-        note: by === 'stand-in' ? 'from the stand-in' : '',
+        note: by === 'stand-in' ? 'from the practice bench (simulated)' : '',
       });
       const guesses = [locked?.mine, locked?.model].filter((p): p is StoredPrediction => p != null);
       const done: StoredPrediction[] = [];
@@ -232,7 +232,7 @@ export function NewRecord({
             onChange={setBy}
             options={[
               { value: 'typed', label: 'typed in' },
-              ...(subject.kind === 'unit' ? [{ value: 'stand-in' as const, label: 'stand-in bench' }] : []),
+              ...(subject.kind === 'unit' ? [{ value: 'stand-in' as const, label: 'practice bench (simulated)' }] : []),
               { value: 'claim', label: 'a maker’s claim' },
             ]}
           />

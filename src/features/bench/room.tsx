@@ -22,37 +22,106 @@ import { entriesOf, subjectId, subjectName, subjectRecords, type Subject } from 
 import { ENTRIES } from '@/core/flow/bench';
 import { DEPRESSIONS_Pa, NewRecord } from './new-record';
 import styles from './bench.module.css';
+import { Term } from '@/features/thinking/term';
+import { DataTable } from '@/ui/table/data-table';
 
 const entryWord = (K: number): string => ENTRIES.find((e) => e.value === K)?.label ?? `entry K ${K}`;
 
-function RecordRow({ r, best, selected, onSelect }: { r: BenchRanked; best: number; selected: boolean; onSelect: () => void }) {
+/** Records of one bench and entry, ranked at one depression. */
+function RecordTable({
+  entries,
+  at_Pa,
+  chosen,
+  onSelect,
+}: {
+  entries: readonly BenchRanked[];
+  at_Pa: number;
+  chosen: string | null;
+  onSelect: (subject: string) => void;
+}) {
   const { pack } = usePrefs();
+  const best = entries[0]?.moved_m3ps ?? 1;
+  const subjectOf = (r: BenchRanked): string => r.id.split('/')[0]!;
   return (
-    <tr data-selected={selected} onClick={onSelect}>
-      <td>
-        <button type="button" className="row-name" onClick={onSelect}>
-          {r.name}
-        </button>
-      </td>
-      <td className="num">{formatQuantity(r.bore_m, 'bore', pack, coarse('bore', pack))}</td>
-      <td className="num">
-        {formatQuantity(r.flow_m3ps, 'benchFlow', pack)}{' '}
-        <span className="quiet">at {formatQuantity(r.depression_Pa, 'depression', pack)}</span>
-      </td>
-      <td className={styles['barCell']}>
-        <i style={{ width: `${(100 * r.moved_m3ps) / best}%` }} />
-      </td>
-      <td className="num">
-        <Num small label={`flow of ${r.name}`} working={() => benchWorking(r)}>
-          {formatQuantity(r.moved_m3ps, 'benchFlow', pack)}
-        </Num>
-      </td>
-      <td className="num" data-rating={r.rating}>
-        {formatNumber(100 * r.ratio, 0)} %{r.rating === 'ok' ? '' : ` ${r.rating}`}
-      </td>
-      <td className="num">{r.K === null ? '—' : formatNumber(r.K, 3)}</td>
-      <td className="num">{formatQuantity(r.trueBore_m, 'bore', pack)}</td>
-    </tr>
+    <DataTable
+      name="bench records"
+      rows={entries}
+      rowKey={(r) => r.id}
+      row={(r) => ({ 'data-selected': subjectOf(r) === chosen, 'data-found': subjectOf(r), onClick: () => onSelect(subjectOf(r)) })}
+      columns={[
+        {
+          key: 'part',
+          title: 'part',
+          text: (r) => r.name,
+          by: (r) => r.name,
+          fixed: 'left',
+          render: (r) => (
+            <button type="button" className="row-name" onClick={() => onSelect(subjectOf(r))}>
+              {r.name}
+            </button>
+          ),
+        },
+        {
+          key: 'bore',
+          title: 'bore',
+          numeric: true,
+          by: (r) => r.bore_m,
+          text: (r) => formatQuantity(r.bore_m, 'bore', pack, coarse('bore', pack)),
+        },
+        {
+          key: 'read',
+          title: 'as read',
+          numeric: true,
+          text: (r) => `${formatQuantity(r.flow_m3ps, 'benchFlow', pack)} at ${formatQuantity(r.depression_Pa, 'depression', pack)}`,
+        },
+        {
+          key: 'bar',
+          title: '',
+          text: () => '',
+          tool: true,
+          width: 110,
+          render: (r) => (
+            <span className={styles['barCell']}>
+              <i style={{ width: `${(100 * r.moved_m3ps) / best}%` }} />
+            </span>
+          ),
+        },
+        {
+          key: 'moved',
+          title: `at ${formatQuantity(at_Pa, 'depression', pack)}`,
+          numeric: true,
+          by: (r) => r.moved_m3ps,
+          text: (r) => formatQuantity(r.moved_m3ps, 'benchFlow', pack),
+          render: (r) => (
+            <Num small label={`flow of ${r.name}`} working={() => benchWorking(r)}>
+              {formatQuantity(r.moved_m3ps, 'benchFlow', pack)}
+            </Num>
+          ),
+        },
+        {
+          key: 'ideal',
+          title: 'of ideal',
+          head: <Term name="of ideal" />,
+          numeric: true,
+          by: (r) => r.ratio,
+          text: (r) => `${formatNumber(100 * r.ratio, 0)} %${r.rating === 'ok' ? '' : ` ${r.rating}`}`,
+          render: (r) => (
+            <span data-rating={r.rating}>
+              {formatNumber(100 * r.ratio, 0)} %{r.rating === 'ok' ? '' : ` ${r.rating}`}
+            </span>
+          ),
+        },
+        { key: 'K', title: 'K', numeric: true, by: (r) => r.K, text: (r) => (r.K === null ? '—' : formatNumber(r.K, 3)) },
+        {
+          key: 'true',
+          title: 'bore of an ideal nozzle that passes as much',
+          head: 'true bore',
+          numeric: true,
+          by: (r) => r.trueBore_m,
+          text: (r) => formatQuantity(r.trueBore_m, 'bore', pack),
+        },
+      ]}
+    />
   );
 }
 
@@ -95,26 +164,30 @@ function Ledger({ ledger }: { ledger: readonly StoredPrediction[] }) {
           ))}
         </tbody>
       </table>
-      <table className="plain">
-        <thead>
-          <tr>
-            <th>of</th>
-            <th>by</th>
-            <th className="num">guessed</th>
-            <th className="num">read</th>
-          </tr>
-        </thead>
-        <tbody>
-          {ledger.slice(0, 8).map((p) => (
-            <tr key={p.id}>
-              <td>{p.title}</td>
-              <td>{p.source}</td>
-              <td className="num">{formatQuantity(p.predicted, 'benchFlow', pack)}</td>
-              <td className="num">{p.measured === null ? 'not read yet' : formatQuantity(p.measured, 'benchFlow', pack)}</td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
+      <DataTable
+        name="guesses"
+        rows={ledger}
+        rowKey={(p) => p.id}
+        pagination={ledger.length > 10 ? { pageSize: 10, showSizeChanger: false } : false}
+        columns={[
+          { key: 'of', title: 'of', text: (p) => p.title, by: (p) => p.title },
+          { key: 'by', title: 'by', text: (p) => p.source, filter: (p) => p.source },
+          {
+            key: 'guessed',
+            title: 'guessed',
+            numeric: true,
+            by: (p) => p.predicted,
+            text: (p) => formatQuantity(p.predicted, 'benchFlow', pack),
+          },
+          {
+            key: 'read',
+            title: 'read',
+            numeric: true,
+            by: (p) => p.measured,
+            text: (p) => (p.measured === null ? 'not read yet' : formatQuantity(p.measured, 'benchFlow', pack)),
+          },
+        ]}
+      />
     </div>
   );
 }
@@ -265,43 +338,12 @@ function Records({ units: units0, parts: parts0, ledger: ledger0, jobs }: RoomDa
         <span className="quiet">moved through the ideal nozzle, not by the square root</span>
       </div>
       {groups.map((g) => {
-        const best = g.entries[0]?.moved_m3ps ?? 1;
         return (
           <section key={`${g.bench}${g.entryK}`}>
             <Heading more={<span className="quiet">{g.entries.length === 1 ? 'alone: nothing fair to rank it with' : 'ranked'}</span>}>
               {g.bench}, {entryWord(g.entryK)}
             </Heading>
-            <div className="wide-table" tabIndex={0}>
-              <table className={`plain ${styles['records']}`}>
-                <thead>
-                  <tr>
-                    <th>part</th>
-                    <th className="num">bore</th>
-                    <th className="num">as read</th>
-                    <td />
-                    <th className="num">at {formatQuantity(at_Pa, 'depression', pack)}</th>
-                    <th className="num" title="share of what the ideal nozzle of its bore passes">
-                      of ideal
-                    </th>
-                    <th className="num">K</th>
-                    <th className="num" title="bore of an ideal nozzle that passes as much">
-                      true bore
-                    </th>
-                  </tr>
-                </thead>
-                <tbody>
-                  {g.entries.map((r) => (
-                    <RecordRow
-                      key={r.id}
-                      r={r}
-                      best={best}
-                      selected={r.id.startsWith(subject ? subjectId(subject) : '-')}
-                      onSelect={() => void setChosen(r.id.split('/')[0]!)}
-                    />
-                  ))}
-                </tbody>
-              </table>
-            </div>
+            <RecordTable entries={g.entries} at_Pa={at_Pa} chosen={subject ? subjectId(subject) : null} onSelect={(id) => void setChosen(id)} />
           </section>
         );
       })}

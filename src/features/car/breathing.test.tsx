@@ -1,6 +1,6 @@
 import { screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { curlewJob, heronJob, pipitJob } from '../../../scripts/demo/others';
+import { curlewJob, heronJob, pipitJob } from '@/server/demo/others';
 import type { JobDoc, MeasuredCurve } from '@/core/documents/job';
 import { renderJob } from '../../../test/render-job';
 import { aJob, CENTRIFUGAL } from '../../../test/units';
@@ -104,9 +104,9 @@ describe('a measured curve', () => {
 
 it('a blade’s leak class is asked for beside its gap', async () => {
   renderJob(<CarStop />);
-  const row = screen.getByLabelText('Gap round it').closest('div')!;
-  expect(within(row).getByLabelText('Gap round it')).toHaveValue('0.04');
-  expect(screen.getByLabelText('Blade shuts')).toBeInTheDocument();
+  const row = screen.getByLabelText('Blade clearance').closest('div')!;
+  expect(within(row).getByLabelText('Blade clearance')).toHaveValue('0.04');
+  expect(screen.getByLabelText('Closed seal')).toBeInTheDocument();
 });
 
 describe('a curve typed point by point', () => {

@@ -7,7 +7,7 @@ import styles from './car.module.css';
 
 const SIZE = 210;
 
-/** The stock unit face on, to scale: bore with its shaft, the gasket's opening, the manifold's. Three numbers that often differ. */
+/** The stock throttle face on, to scale: bore with its shaft, the gasket's opening, the manifold's. Three numbers that often differ. */
 export function StockFace({ stock }: { stock: JobDoc['car']['stock'] }) {
   const { pack, palette } = usePrefs();
   const t = stock.throttle;

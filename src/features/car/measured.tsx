@@ -1,6 +1,6 @@
 'use client';
 
-import { Button, Input, Modal, Segmented, Select } from 'antd';
+import { Button, Input, Segmented, Select } from 'antd';
 import { useState, type DragEvent } from 'react';
 import type { JobDoc } from '@/core/documents/job';
 import {
@@ -24,6 +24,7 @@ import { tableTextOf } from '@/ui/file-text';
 import { usePrefs } from '@/ui/theme/prefs';
 import { OneBoost } from './one-boost';
 import styles from './car.module.css';
+import { Dialog } from '@/ui/dialog';
 
 const KIND: Readonly<Record<CurveKind, { name: string; wants: string; measure: MeasureName }>> = {
   power: { name: 'power', wants: 'rpm and power (or torque), at the crank', measure: 'power' },
@@ -147,7 +148,7 @@ function PasteCurve({ kind, onClose }: { kind: CurveKind; onClose: () => void })
   const issues = table?.issues ?? [];
   const first = table?.rows.find((r) => Number.isFinite(r.value));
   return (
-    <Modal
+    <Dialog
       open
       title={`Measured ${KIND[kind].name}`}
       onCancel={onClose}
@@ -205,7 +206,7 @@ function PasteCurve({ kind, onClose }: { kind: CurveKind; onClose: () => void })
           {issues.length > MOST_ISSUES && <li>and {issues.length - MOST_ISSUES} more like these</li>}
         </ul>
       )}
-    </Modal>
+    </Dialog>
   );
 }
 

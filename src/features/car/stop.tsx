@@ -167,7 +167,7 @@ function StockFields() {
     });
   return (
     <>
-      <Heading>Stock unit, by calipers</Heading>
+      <Heading>Stock throttle, by calipers</Heading>
       {individual ? (
         <p className="quiet">One bore a cylinder: {throttle.count} of them.</p>
       ) : (
@@ -207,8 +207,8 @@ function StockFields() {
           ]}
         />
       </ControlRow>
-      <DocField path="car.stock.manifoldOpening_m" label="Manifold opening" measure="bore" />
-      <DocField path="car.stock.gasketOpening_m" label="Gasket opening" measure="bore" />
+      <DocField path="car.stock.manifoldOpening_m" label="Manifold bore" measure="bore" />
+      <DocField path="car.stock.gasketOpening_m" label="Gasket bore" measure="bore" />
       <DocField path="car.stock.openingLimit_m" label="Largest safe manifold bore" measure="bore" nullable placeholder="not known" />
       <LeakFields throttle={throttle} onChange={(t) => set(base, t)} />
     </>
@@ -338,7 +338,7 @@ function ControlsAndFuel() {
   );
 }
 
-/** Car: the engine, its stock unit, its controls and the day's air; each figure with where it comes from. */
+/** Car: the engine, its stock throttle, its controls and the day's air; each figure with where it comes from. */
 export function CarStop() {
   const model = useModel();
   const doc = useJob((s) => s.doc);

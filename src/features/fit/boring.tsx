@@ -18,10 +18,10 @@ import { Num } from '@/ui/working/provider';
 import styles from './fit.module.css';
 
 function stopText(plan: BoringPlan, target: string, wall: string): string {
-  if (plan.stop === 'wall') return `Stop there: the next bite would leave less than ${wall} of wall.`;
+  if (plan.stop === 'wall') return `Stop there: the next cut would leave less than ${wall} of wall.`;
   if (plan.stop === 'no more gain')
-    return `Stop there: the next bite brings less than ${formatNumber(LEAST_GAIN_pct_per_mm, 2)} % a millimetre.`;
-  return `The last bite reaches the unit’s own ${target}.`;
+    return `Stop there: the next cut brings less than ${formatNumber(LEAST_GAIN_pct_per_mm, 2)} % a millimetre.`;
+  return `The last cut reaches the throttle’s own ${target}.`;
 }
 
 /** Opening the manifold bite by bite: what each is worth by the ladder, the wall it leaves, and where to stop. */
@@ -47,14 +47,14 @@ export function Boring({ unit }: { unit: StoredUnit }) {
   const last = plan.steps.at(-1);
   return (
     <section>
-      <Heading more={<span className="quiet">predicted, {unit.doc.name} on it</span>}>Opening the manifold, bite by bite</Heading>
+      <Heading more={<span className="quiet">predicted, {unit.doc.name} on it</span>}>Boring the manifold, cut by cut</Heading>
       <div className={styles['boring']}>
         <div>
           {last ? (
             <table className="plain">
               <thead>
                 <tr>
-                  <th className="num">opening</th>
+                  <th className="num">bore</th>
                   <th className="num">wall left</th>
                   <th className="num">at peak</th>
                   <th className="num">a millimetre brings</th>
@@ -72,7 +72,7 @@ export function Boring({ unit }: { unit: StoredUnit }) {
                       ) : (
                         <Num
                           small
-                          label={`bite to ${formatQuantity(s.opening_m, 'bore', pack)}`}
+                          label={`cut to ${formatQuantity(s.opening_m, 'bore', pack)}`}
                           working={() => biteWorking(s, plan.steps[i - 1] ?? plan.start, plan.start.opening_m, boring.wall_m)}
                         >
                           {formatSigned(s.perMillimetre_pct, 2, '%')}
@@ -84,14 +84,14 @@ export function Boring({ unit }: { unit: StoredUnit }) {
               </tbody>
             </table>
           ) : (
-            <p>No bite can be taken.</p>
+            <p>Nothing can be cut.</p>
           )}
           <p style={{ marginTop: 8 }}>
             {stopText(plan, formatQuantity(target, 'bore', pack), formatQuantity(boring.leastWall_m, 'bore', pack))}
           </p>
         </div>
         <div>
-          <DocField path="fit.boring.bite_m" label="A bite, of diameter" measure="bore" />
+          <DocField path="fit.boring.bite_m" label="Cut, in diameter" measure="bore" />
           <DocField path="fit.boring.wall_m" label="Wall there is now" measure="bore" nullable placeholder="not yet" />
           <DocField path="fit.boring.leastWall_m" label="Wall to be left" measure="bore" />
           <p className="quiet" style={{ fontSize: 13, marginTop: 6 }}>

@@ -68,7 +68,7 @@ export function PartsList({ all, facts }: { all: readonly FitCheck[]; facts: Fac
   const have = useJob((s) => s.doc.fit.mounting.have);
   const set = useJob((s) => s.set);
   const lines = all.filter((c) => c.cure !== null || have.includes(c.rule.id));
-  if (lines.length === 0) return <p className="quiet">Nothing is needed besides the unit.</p>;
+  if (lines.length === 0) return <p className="quiet">Nothing is needed besides the throttle body.</p>;
   return (
     <ul className={styles['parts']}>
       {lines.map((c) => {

@@ -87,7 +87,7 @@ interface Leader {
   readonly y: number;
 }
 
-/** Manifold, gasket, adapter and unit face on and to scale; the unit turned by dragging it or with the arrow keys. */
+/** Manifold, gasket, adapter and unit face on and to scale; the throttle turned by dragging it or with the arrow keys. */
 export function FaceDrawing({
   doc,
   unit,
@@ -190,13 +190,13 @@ export function FaceDrawing({
     },
     {
       on: on('manifold'),
-      text: `manifold opening ${openingSize(hole, size)}`,
+      text: `manifold bore ${openingSize(hole, size)}`,
       color: palette.ink,
       ...onEdge(hole, 104),
     },
     {
       on: on('gasket'),
-      text: `gasket opening ${openingSize(seal, size)}`,
+      text: `gasket bore ${openingSize(seal, size)}`,
       color: palette.quiet,
       ...onEdge(seal, 138),
     },
@@ -206,7 +206,7 @@ export function FaceDrawing({
   const notes: (Leader & { on: boolean })[] = [];
   if (lip && lip.lip_m2 > 1e-6) {
     const at = onEdge({ shape: 'round', bore_m: reachOf(narrow) + reachOf(opening) }, 330);
-    notes.push({ on: on('lip'), text: `lip ${formatQuantity(lip.lip_m2, 'area', pack)} in the air`, color: palette.stock, ...at });
+    notes.push({ on: on('lip'), text: `step ${formatQuantity(lip.lip_m2, 'area', pack)} facing the flow`, color: palette.stock, ...at });
   }
   if (match && base && top) {
     const i = match.off_m.indexOf(match.worst_m);
@@ -244,7 +244,7 @@ export function FaceDrawing({
         <span
           role="slider"
           tabIndex={clocking === 'as it is' ? -1 : 0}
-          aria-label="Clocking of the unit"
+          aria-label="Clocking of the throttle"
           aria-disabled={clocking === 'as it is'}
           aria-valuemin={-180}
           aria-valuemax={180}
@@ -256,8 +256,8 @@ export function FaceDrawing({
           {unit.flange === null
             ? 'flange not measured'
             : clocking === 'as it is'
-              ? 'goes on one way only'
-              : `turned ${degrees}: drag the unit, turn it with two fingers, or arrow keys here`}
+              ? 'bolts on one way only'
+              : `turned ${degrees}: drag the throttle, turn it with two fingers, or arrow keys here`}
         </span>
         <span className={`${styles['by']} no-print`}>
           {clocking !== 'as it is' && (

@@ -25,7 +25,7 @@ it('asks for a name and a reason before it takes a check', async () => {
 
 it('adds one to those there are, and is ready for the next', async () => {
   const { sent, saved } = begin([RULE]);
-  expect(screen.getByText('free over the unit at least 30.0 mm')).toBeInTheDocument();
+  expect(screen.getByText('free over the throttle at least 30.0 mm')).toBeInTheDocument();
   await userEvent.type(screen.getByLabelText('Check'), 'Wing nut');
   await userEvent.clear(screen.getByLabelText('Figure'));
   await userEvent.type(screen.getByLabelText('Figure'), '1 in');

@@ -1,6 +1,6 @@
 'use client';
 
-import { Button, Input, Modal, Select } from 'antd';
+import { Button, Input, Select } from 'antd';
 import { useState } from 'react';
 import { issuesOf } from '@/core/documents/issue';
 import { OWN_FACTS, shopRuleDoc, type OwnFact, type ShopRule } from '@/core/documents/shop-rules';
@@ -11,6 +11,7 @@ import { issueText } from '@/ui/field/issue-text';
 import { send } from '@/ui/post';
 import { usePrefs } from '@/ui/theme/prefs';
 import { uuid } from '@/ui/uuid';
+import { Dialog } from '@/ui/dialog';
 
 const FRESH: Omit<ShopRule, 'id'> = { group: 'clearance', title: '', fact: 'cover.left_m', is: '>=', than: 0.02, reason: '', cure: '' };
 
@@ -63,7 +64,7 @@ export function OwnRules({
     </ControlRow>
   );
   return (
-    <Modal open title="Checks of our own" footer={null} onCancel={onClose} width={560}>
+    <Dialog open title="Checks of our own" footer={null} onCancel={onClose} width={560}>
       {rules.length > 0 && (
         <table className="plain">
           <tbody>
@@ -130,6 +131,6 @@ export function OwnRules({
       <Button type="primary" style={{ marginTop: 12 }} onClick={() => void add()}>
         Add the check
       </Button>
-    </Modal>
+    </Dialog>
   );
 }

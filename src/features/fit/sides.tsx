@@ -34,13 +34,13 @@ export function Openings() {
   return (
     <>
       <Heading>Measured on the car</Heading>
-      <DocField path="car.stock.manifoldOpening_m" label="Manifold opening" measure="bore" />
-      <DocField path="car.stock.gasketOpening_m" label="Gasket opening" measure="bore" />
+      <DocField path="car.stock.manifoldOpening_m" label="Manifold bore" measure="bore" />
+      <DocField path="car.stock.gasketOpening_m" label="Gasket bore" measure="bore" />
     </>
   );
 }
 
-/** The manifold's face: holes, thread, and the bolts that held the stock unit. */
+/** The manifold's face: holes, thread, and the bolts that held the stock throttle. */
 export function ManifoldSide() {
   const { value: flange, set, issueAt } = useDocPart<ManifoldFlangeDoc | null>('car.stock.flange');
   const opening_m = useJob((s) => s.doc.car.stock.manifoldOpening_m);
@@ -170,9 +170,9 @@ function OpeningFields({
   );
   return (
     <>
-      <ControlRow label="Opening is" wrong={wrong ?? undefined}>
+      <ControlRow label="Bore is" wrong={wrong ?? undefined}>
         <Select
-          aria-label="Opening is"
+          aria-label="Bore is"
           style={{ width: '100%' }}
           value={opening?.shape ?? 'round'}
           options={SHAPES}
@@ -189,13 +189,13 @@ function OpeningFields({
       </ControlRow>
       {opening?.shape === 'oval' && (
         <>
-          {row('width_m', 'Opening across', opening.width_m)}
-          {row('height_m', 'Opening up', opening.height_m)}
+          {row('width_m', 'Bore across', opening.width_m)}
+          {row('height_m', 'Bore height', opening.height_m)}
         </>
       )}
       {opening?.shape === 'twin' && (
         <>
-          {row('bore_m', 'Each opening', opening.bore_m)}
+          {row('bore_m', 'Each bore', opening.bore_m)}
           {row('spacing_m', 'Centres apart', opening.spacing_m)}
         </>
       )}
@@ -205,7 +205,7 @@ function OpeningFields({
 
 const USUAL_ADAPTER_m = 0.02;
 
-/** How the unit is put on: an adapter or none, bolts, gasket, seal. */
+/** How the throttle is put on: an adapter or none, bolts, gasket, seal. */
 export function MountingSide({ unit }: { unit: StoredUnit }) {
   const { value: m, set, issueAt } = useDocPart<MountingDoc>('fit.mounting');
   const { adapter } = m;
@@ -303,7 +303,7 @@ export function MountingSide({ unit }: { unit: StoredUnit }) {
         />
       </ControlRow>
       <p className="quiet" style={{ fontSize: 13, marginTop: 8 }}>
-        The unit’s own flange and plugs are measured on the <Link href={`/shelf?unit=${unit.id}`}>Shelf</Link>, once for every car.
+        The throttle’s own flange and plugs are measured on the <Link href={`/shelf?unit=${unit.id}`}>Shelf</Link>, once for every car.
       </p>
     </>
   );
@@ -326,7 +326,7 @@ export function CarSide() {
   );
   return (
     <>
-      <Heading>On the stock unit</Heading>
+      <Heading>On the stock throttle</Heading>
       <FittingsFields fittings={fittings.value} issueAt={fittings.issueAt} years={false} sensor={false} onChange={fittings.set} />
       <Rule />
       <Heading>Round it</Heading>

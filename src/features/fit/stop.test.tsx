@@ -17,7 +17,7 @@ describe('Fit', () => {
     expect(heading()).toHaveTextContent('Fenwick 66 goes on once 2 things are seen to: gasket opening, coolant passage.');
     expect(
       screen.getByText(
-        /Fenwick 66 wants the opening at 58\.0 → 66\.0 mm bore \(4\.0 mm a side\): open the manifold to match\. Left as it is the unit brings \+0\.5 % where it brings most; bored to match, \+1\.9 %\./,
+        /Fenwick 66 wants the opening at 58\.0 → 66\.0 mm bore \(4\.0 mm a side\): open the manifold to match\. Left as it is the throttle brings \+0\.5 % where it brings most; bored to match, \+1\.9 %\./,
       ),
     ).toBeInTheDocument();
     expect(screen.getByText('779 mm²')).toBeInTheDocument();
@@ -61,7 +61,7 @@ describe('Fit', () => {
 
   it('is turned by keys, as far as its housing allows, and the holes are judged as it then lies', async () => {
     const { saves } = renderJob(<FitStop />, { doc: bare });
-    const clock = screen.getByRole('slider', { name: 'Clocking of the unit' });
+    const clock = screen.getByRole('slider', { name: 'Clocking of the throttle' });
     clock.focus();
     await userEvent.keyboard('{ArrowLeft}');
     expect(clock).toHaveAttribute('aria-valuetext', '90°');
@@ -91,7 +91,7 @@ describe('Fit', () => {
     expect(screen.queryByText(/Two holes run/)).toBeNull();
     await userEvent.clear(screen.getByLabelText('Plate across'));
     await userEvent.type(screen.getByLabelText('Plate across'), '50');
-    expect(screen.getByText(/The opening is larger than the plate it is in/)).toBeInTheDocument();
+    expect(screen.getByText(/The bore is larger than the plate it is in/)).toBeInTheDocument();
   });
 
   it('takes a spacing from caliper readings, and asks again when they differ', async () => {
@@ -134,7 +134,7 @@ describe('Fit', () => {
       cure: 'Spacer under the brace',
     };
     renderJob(<FitStop shopRules={[own]} />, { doc: bare });
-    expect(row('own-1')).toHaveTextContent('The brace comes down when the engine rocks. (free over the unit: 37.0 mm)');
+    expect(row('own-1')).toHaveTextContent('The brace comes down when the engine rocks. (free over the throttle: 37.0 mm)');
     expect(screen.getByRole('checkbox', { name: 'Spacer under the brace' })).toBeInTheDocument();
   });
 
@@ -142,7 +142,7 @@ describe('Fit', () => {
     const other = { ...units[1]!, doc: { ...units[1]!.doc, controls: 'electronic-digital' as const } };
     renderJob(<FitStop />, { doc: bare, shelf: [units[0]!, other, units[2]!] });
     expect(heading()).toHaveTextContent(
-      'Fenwick 66 does not fit. The car is cable, the unit electronic, digital: units that look alike do not swap across it.',
+      'Fenwick 66 does not fit. The car is cable, the throttle electronic, digital: throttles that look alike do not swap across it.',
     );
   });
 
@@ -153,32 +153,32 @@ describe('Fit', () => {
     expect(rows()).toHaveLength(8);
     expect(rows()[0]).toHaveTextContent(/^59\.0 mm—\+0\.\d %\+0\.\d\d %$/);
     expect(rows().at(-1)).toHaveTextContent(/^66\.0 mm—\+1\.9 %/);
-    expect(screen.getByText('The last bite reaches the unit’s own 66.0 mm.')).toBeInTheDocument();
+    expect(screen.getByText('The last cut reaches the throttle’s own 66.0 mm.')).toBeInTheDocument();
     await userEvent.type(screen.getByLabelText('Wall there is now'), '5');
     expect(rows()).toHaveLength(4);
     expect(rows().at(-1)).toHaveTextContent(/^62\.0 mm3\.0 mm/);
-    expect(screen.getByText('Stop there: the next bite would leave less than 3.0 mm of wall.')).toBeInTheDocument();
+    expect(screen.getByText('Stop there: the next cut would leave less than 3.0 mm of wall.')).toBeInTheDocument();
   });
 
   it('refuses a bite or a wall that cannot be, in place', async () => {
     renderJob(<FitStop />);
-    await userEvent.clear(screen.getByLabelText('A bite, of diameter'));
-    await userEvent.type(screen.getByLabelText('A bite, of diameter'), '40');
+    await userEvent.clear(screen.getByLabelText('Cut, in diameter'));
+    await userEvent.type(screen.getByLabelText('Cut, in diameter'), '40');
     expect(screen.getByRole('alert')).toHaveTextContent('Take less than 10 mm at a time.');
-    expect(screen.getByLabelText('A bite, of diameter')).toHaveValue('40');
+    expect(screen.getByLabelText('Cut, in diameter')).toHaveValue('40');
   });
 
   it('moves with the measured opening', async () => {
     renderJob(<FitStop />, { doc: { ...larkspur, car: { ...larkspur.car, stock: { ...larkspur.car.stock, flange: null } } } });
-    for (const label of ['Manifold opening', 'Gasket opening']) {
+    for (const label of ['Manifold bore', 'Gasket bore']) {
       await userEvent.clear(screen.getByLabelText(label));
       await userEvent.type(screen.getByLabelText(label), '66');
     }
-    expect(heading()).toHaveTextContent('Fenwick 66 and the opening are the same size: nothing to work.');
-    await userEvent.clear(screen.getByLabelText('Manifold opening'));
-    await userEvent.type(screen.getByLabelText('Manifold opening'), '70');
-    await userEvent.clear(screen.getByLabelText('Gasket opening'));
-    await userEvent.type(screen.getByLabelText('Gasket opening'), '70');
+    expect(heading()).toHaveTextContent('Fenwick 66 and the manifold bore are the same size: nothing to work.');
+    await userEvent.clear(screen.getByLabelText('Manifold bore'));
+    await userEvent.type(screen.getByLabelText('Manifold bore'), '70');
+    await userEvent.clear(screen.getByLabelText('Gasket bore'));
+    await userEvent.type(screen.getByLabelText('Gasket bore'), '70');
     expect(heading()).toHaveTextContent('Fenwick 66 has 66.0 mm on an opening of 70.0 mm');
   });
 
@@ -198,7 +198,7 @@ describe('Fit', () => {
     expect(row('opening')).toHaveTextContent('does not fit');
   });
 
-  it('without a chosen unit sends to Pick', () => {
+  it('without a chosen throttle sends to Pick', () => {
     renderJob(<FitStop />, { doc: { ...larkspur, pick: { ...larkspur.pick, chosen: null } } });
     expect(heading()).toHaveTextContent('No unit is chosen yet');
     expect(screen.getByRole('link', { name: 'Go to Pick' })).toBeInTheDocument();

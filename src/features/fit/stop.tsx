@@ -41,7 +41,7 @@ interface Sizes {
   readonly side: string;
 }
 
-/** Best gain of the chosen unit on the manifold as it is, and bored to match. */
+/** Best gain of the chosen throttle on the manifold as it is, and bored to match. */
 function useGains(unit: StoredUnit): { asItIs: number | null; matched: number | null } {
   const sized = useSized();
   return useMemo(() => {
@@ -57,13 +57,13 @@ function useGains(unit: StoredUnit): { asItIs: number | null; matched: number | 
 function openingText(name: string, { from, to, arrow, side }: Sizes, check: OpeningCheck): string {
   switch (check.lipSide) {
     case 'none':
-      return `${name} and the opening are the same size: nothing to work.`;
+      return `${name} and the manifold bore are the same size: nothing to work.`;
     case 'behind the bore':
-      return `${name} has ${to} on an opening of ${from}: air widens into it, nothing to work.`;
+      return `${name} has ${to} on a manifold bore of ${from}: air widens into it, nothing to work.`;
     case 'into the flow':
       return check.verdict === 'does not fit'
-        ? `${name} wants the opening at ${arrow}, more than its flange lets the manifold be opened.`
-        : `${name} wants the opening at ${arrow} bore (${side} a side): open the manifold to match.`;
+        ? `${name} needs the manifold bored ${arrow}, more than its flange allows.`
+        : `${name} needs the manifold bored to match: ${arrow} bore (${side} a side).`;
   }
 }
 
@@ -88,7 +88,7 @@ function answerOf(name: string, checks: readonly FitCheck[], facts: Facts, openi
   return `${name} goes on once ${needs.length === 1 ? 'one thing is' : `${needs.length} things are`} seen to: ${list}.`;
 }
 
-/** Fit: the chosen unit on the manifold it is to go on, what decides whether it does, what is needed, and the templates. */
+/** Fit: the chosen throttle on the manifold it is to go on, what decides whether it does, what is needed, and the templates. */
 export function FitStop({ shopRules = [] }: { shopRules?: readonly ShopRule[] }) {
   const unit = useChosenUnit();
   const [rules, setRules] = useState(shopRules);
@@ -96,8 +96,8 @@ export function FitStop({ shopRules = [] }: { shopRules?: readonly ShopRule[] })
   if (!unit) {
     return (
       <StopPage
-        answer="No unit is chosen yet, so there is nothing to lay on the manifold."
-        reason="Choose one on the Pick stop; its bore is then drawn here against the opening it bolts to."
+        answer="No throttle is chosen yet, so there is nothing to lay on the manifold."
+        reason="Choose one on the Pick step; its bore is then drawn here against the manifold it bolts to."
         aside={<ManifoldSide />}
       >
         <p style={{ marginTop: 16 }}>
@@ -130,7 +130,7 @@ function Fitting({ unit, rules, onRules }: { unit: StoredUnit; rules: readonly S
   const color = palette.series[Math.max(0, doc.pick.shown.indexOf(unit.id)) % palette.series.length]!;
   const wide = throttleWideOpen(throttle);
   if (isFailure(check) || isFailure(wide))
-    return <StopPage tone="danger" answer="This unit's geometry cannot be." aside={<ManifoldSide />} children={null} />;
+    return <StopPage tone="danger" answer="This throttle’s measures contradict each other." aside={<ManifoldSide />} children={null} />;
   const over = formatQuantity(Math.abs(check.overhang_m), 'bore', pack);
   const [from, to] = [effectiveOpening(doc), bore].map((d) => formatQuantity(d, 'bore', pack)) as [string, string];
   const arrow = `${from.replace(/\s\S+$/, '')} → ${to}`;
@@ -141,7 +141,7 @@ function Fitting({ unit, rules, onRules }: { unit: StoredUnit; rules: readonly S
   const answer = answerOf(name, checks, facts, opening, opened, pack);
   const worth =
     gains.asItIs !== null && gains.matched !== null && into
-      ? `Left as it is the unit brings ${formatSigned(gains.asItIs, 1, '%')} where it brings most; bored to match, ${formatSigned(gains.matched, 1, '%')}.`
+      ? `Left as it is the throttle brings ${formatSigned(gains.asItIs, 1, '%')} where it brings most; bored to match, ${formatSigned(gains.matched, 1, '%')}.`
       : '';
   const word = worstWord(checks);
   return (
@@ -188,7 +188,7 @@ function Fitting({ unit, rules, onRules }: { unit: StoredUnit; rules: readonly S
                   <Rule />
                   <Heading>Before the cutter</Heading>
                   <p>
-                    Trace the gasket as the template, take a little at a time and blend. Measure the wall that is left before every bite.
+                    Trace the gasket as the template, take a little at a time and blend. Measure the wall that is left before every cut.
                     Keep every chip out of the engine: block the ports, and count the rags out again.
                   </p>
                 </>
@@ -233,7 +233,7 @@ function LipPairs({
   return (
     <>
       <Pair name={into ? <Term name="step">step facing the flow</Term> : 'ledge behind the bore'}>
-        <Num small label="lip" working={working}>
+        <Num small label="step area" working={working}>
           {lip ? formatQuantity(into ? lip.lip_m2 : lip.ledge_m2, 'area', pack) : '—'}
         </Num>
       </Pair>
@@ -244,7 +244,7 @@ function LipPairs({
       </Pair>
       {loss && (
         <Pair name={`it costs, at ${formatQuantity(loss.at_rpm, 'rpm', pack)}`}>
-          <Num small label="loss of the lip" working={working}>
+          <Num small label="loss of the step" working={working}>
             {formatQuantity(loss.loss_Pa, 'loss', pack)}
           </Num>
         </Pair>

@@ -22,7 +22,7 @@ const KIND_WORDS: Readonly<Record<TemplateKind, string>> = {
 };
 const MISSING: Readonly<Record<string, string>> = {
   manifold_flange: 'The manifold’s face is not measured yet: see Manifold on the right.',
-  unit_flange: 'The unit’s flange is not measured yet: measure it on the Shelf.',
+  unit_flange: 'The throttle’s flange is not measured yet: measure it on the Shelf.',
   adapter_missing: 'There is no adapter plate on this job: see Mounting on the right.',
 };
 

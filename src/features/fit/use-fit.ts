@@ -20,7 +20,7 @@ export function useChosenUnit(): StoredUnit | undefined {
   return useShelf().find((u) => u.id === chosen);
 }
 
-/** What is known of the unit on this car, and every check that counts for it. */
+/** What is known of the throttle on this car, and every check that counts for it. */
 export function useFitChecks(unit: StoredUnit): { facts: Facts; checks: FitCheck[] } {
   const car = useJob((s) => s.doc.car);
   const fit = useJob((s) => s.doc.fit);

@@ -1,6 +1,6 @@
 'use client';
 
-import { Button, Modal, Select } from 'antd';
+import { Button, Select } from 'antd';
 import { useState } from 'react';
 import { isFailure } from '@/core/failure';
 import { averageReading, centreSpan, READING_SPREAD_m, type SpanBy } from '@/core/fit/calipers';
@@ -8,6 +8,7 @@ import { formatQuantity } from '@/core/units/quantity';
 import { ControlRow, FieldRow } from '@/ui/field/field-row';
 import { usePrefs } from '@/ui/theme/prefs';
 import styles from './flange.module.css';
+import { Dialog } from '@/ui/dialog';
 
 const BY: readonly { value: SpanBy; label: string }[] = [
   { value: 'inside edges', label: 'the inside edges' },
@@ -39,7 +40,7 @@ export function CaliperDialog({
   const found = typeof span === 'number' ? span : null;
   const at = (m: number): string => formatQuantity(m, 'fineLength', pack);
   return (
-    <Modal
+    <Dialog
       open
       title={`${label}, by caliper`}
       okText="Take it"
@@ -84,7 +85,7 @@ export function CaliperDialog({
           The readings differ by {at(mean.spread_m)}: take them again, square to the face.
         </p>
       )}
-    </Modal>
+    </Dialog>
   );
 }
 

@@ -17,7 +17,7 @@ export function FittingsFields({
 }: {
   fittings: FittingsDoc;
   issueAt: IssueAt;
-  /** Whether model years are the unit's to have; a car has one of its own. */
+  /** Whether model years are the throttle's to have; a car has one of its own. */
   years?: boolean;
   sensor?: boolean;
   onChange: (f: FittingsDoc) => void;

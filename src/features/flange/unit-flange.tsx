@@ -7,7 +7,7 @@ import { Heading } from '@/ui/answer/stop';
 import { ControlRow, FieldRow } from '@/ui/field/field-row';
 import { FaceFields, PatternFields } from './fields';
 
-const CLOCKING_WORDS = { 'as it is': 'one way only', 'quarter turns': 'in quarter turns', free: 'any way' } as const;
+const CLOCKING_WORDS = { 'as it is': 'one way only', 'quarter turns': 'by 90°', free: 'any way' } as const;
 
 /** A four-hole flange that clears a bore, to be overwritten by what is measured. */
 export const usualFlange = (bore_m: number): UnitFlangeDoc => {
@@ -78,9 +78,9 @@ export function UnitFlange({
           onChange={(seal) => onChange({ ...flange, seal })}
         />
       </ControlRow>
-      <ControlRow label="Goes on">
+      <ControlRow label="Can be clocked">
         <Select
-          aria-label="Goes on"
+          aria-label="Can be clocked"
           style={{ width: '100%' }}
           value={flange.clocking}
           options={CLOCKINGS.map((value) => ({ value, label: CLOCKING_WORDS[value] }))}

@@ -16,7 +16,7 @@ it('tells who changed what, in the reader’s units, and restores an older state
   const { sent } = renderRoom(<HistoryDrawer kind="job" id="j" title="this job" onRestored={restored} onClose={() => {}} />, {
     answer: ({ method }) => ({ body: method === 'POST' ? [version(4, 0.058, 'Maud'), ...list] : list }),
   });
-  expect(await screen.findByText('car, stock, manifold opening: 58.0 mm → 66.0 mm')).toBeInTheDocument();
+  expect(await screen.findByText('car, stock, manifold bore: 58.0 mm → 66.0 mm')).toBeInTheDocument();
   expect(screen.getByText(/, Tobin$/)).toBeInTheDocument();
   expect(screen.getByText(/, nobody named$/)).toBeInTheDocument();
   await userEvent.click(screen.getByRole('button', { name: 'Restore version 1' }));

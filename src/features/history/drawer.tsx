@@ -1,6 +1,6 @@
 'use client';
 
-import { App, Button, Drawer } from 'antd';
+import { App, Button } from 'antd';
 import { useEffect, useState } from 'react';
 import { documentChanges, MOST_CHANGES, type DocumentChange } from '@/core/documents/changes';
 import type { UnitPack } from '@/core/units/measures';
@@ -8,6 +8,7 @@ import { formatQuantity } from '@/core/units/quantity';
 import { send } from '@/ui/post';
 import { usePrefs } from '@/ui/theme/prefs';
 import styles from './history.module.css';
+import { SideSheet } from '@/ui/dialog';
 
 /** A document as it once was, as the server tells it. */
 interface Version {
@@ -16,9 +17,6 @@ interface Version {
   readonly savedBy: string;
   readonly savedAt: string;
 }
-
-const when = (iso: string): string =>
-  new Date(iso).toLocaleString('en-GB', { day: 'numeric', month: 'short', year: 'numeric', hour: '2-digit', minute: '2-digit' });
 
 const LONGEST = 60;
 const SHOWN = 8;
@@ -47,7 +45,7 @@ export function HistoryDrawer({
   onRestored: () => void;
   onClose: () => void;
 }) {
-  const { pack } = usePrefs();
+  const { pack, dates } = usePrefs();
   const { message } = App.useApp();
   const [versions, setVersions] = useState<readonly Version[] | null>(null);
   const [wrong, setWrong] = useState<string | null>(null);
@@ -71,7 +69,7 @@ export function HistoryDrawer({
       .catch((e: Error) => setWrong(e.message));
   };
   return (
-    <Drawer open title={`History of ${title}`} size={520} onClose={onClose} destroyOnHidden>
+    <SideSheet open title={`History of ${title}`} size={520} onClose={onClose} destroyOnHidden>
       {wrong && (
         <p role="alert" className={styles['wrong']}>
           {wrong}
@@ -87,7 +85,7 @@ export function HistoryDrawer({
             <li key={v.version}>
               <div className={styles['head']}>
                 <b>
-                  {when(v.savedAt)}, {v.savedBy || 'nobody named'}
+                  {dates.dayTime(v.savedAt)}, {v.savedBy || 'nobody named'}
                 </b>
                 {i === 0 ? (
                   <span className="quiet">as it is now</span>
@@ -112,6 +110,6 @@ export function HistoryDrawer({
           );
         })}
       </ol>
-    </Drawer>
+    </SideSheet>
   );
 }

@@ -1,8 +1,9 @@
 'use client';
 
-import { Button, Modal, Switch } from 'antd';
+import { Button, Switch } from 'antd';
 import { useEffect, useRef, useState, type ReactNode } from 'react';
 import styles from './at-car.module.css';
+import { Dialog } from '@/ui/dialog';
 
 /** Keeps the screen awake while something is looked at from beside the car; where the browser cannot, says so. */
 export function useAwake(on: boolean): 'awake' | 'cannot' | 'off' {
@@ -100,7 +101,7 @@ export function Large({ title, children }: { title: string; children: (close: ()
       <Button className="no-print" onClick={() => setOpen(true)} aria-label={`Large: ${title}`}>
         Large, one thing at a time
       </Button>
-      <Modal
+      <Dialog
         open={open}
         onCancel={close}
         footer={null}
@@ -118,7 +119,7 @@ export function Large({ title, children }: { title: string; children: (close: ()
               ? 'The screen stays awake.'
               : ''}
         </p>
-      </Modal>
+      </Dialog>
     </>
   );
 }

@@ -26,7 +26,7 @@ describe('the voltmeter on the sensor', () => {
   it('is asked for this car’s unit, and its mean is taken as closed or as full', async () => {
     const doc = { ...larkspur, install: { ...larkspur.install, closed_V: null, full_V: null } };
     const { saves } = renderJob(<InstallStop />, { doc });
-    await userEvent.click(button('Read the stand-in'));
+    await userEvent.click(button('Read the practice voltmeter'));
     expect(FakeEventSource.latest().url).toMatch(
       /^\/api\/stand-ins\/voltmeter\?closed_V=0\.5&full_V=4\.4&position=shut&case=sound&seed=1041$/,
     );
@@ -45,7 +45,7 @@ describe('the voltmeter on the sensor', () => {
   it('a blade let go that comes to rest elsewhere each time does not shut by itself', async () => {
     renderJob(<InstallStop />);
     await pick('Blade is', 'opened, let go');
-    await userEvent.click(button('Read the stand-in'));
+    await userEvent.click(button('Read the practice voltmeter'));
     give(4.4, 0.5, 0.5, 4.4, 0.51, 0.5, 4.4, 0.5, 0.51);
     expect(screen.queryByText(/does not shut by itself/)).toBeNull();
     give(4.4, 0.61, 0.6);
@@ -55,14 +55,14 @@ describe('the voltmeter on the sensor', () => {
     expect(screen.queryByText(/Take it as/)).toBeNull();
   });
 
-  it('of an electronic unit both tracks are read and taken', async () => {
+  it('of an electronic throttle both tracks are read and taken', async () => {
     const doc = {
       ...larkspur,
       car: { ...larkspur.car, controls: { ...larkspur.car.controls, kind: 'electronic-digital' as const } },
       install: { ...larkspur.install, closed_V: null, full_V: null },
     };
     renderJob(<InstallStop />, { doc });
-    await userEvent.click(button('Read the stand-in'));
+    await userEvent.click(button('Read the practice voltmeter'));
     give(0.5, 0.5, 0.5, 0.5, 0.5);
     expect(screen.getByLabelText('Volts')).toHaveTextContent('0.50 V · 4.50 V');
     await userEvent.click(button('Take it as closed'));
@@ -102,9 +102,9 @@ describe('the tachometer in the relearn', () => {
       const answer = String(url).endsWith('/sheet') ? [...events] : saved;
       return Promise.resolve({ ok: true, status: 200, json: () => Promise.resolve(answer) } as Response);
     }) as typeof fetch;
-    await waitFor(() => expect(button('Listen to the stand-in')).toBeEnabled());
-    await pick('Tachometer stand-in plays', 'a sticking throttle');
-    await userEvent.click(button('Listen to the stand-in'));
+    await waitFor(() => expect(button('Listen to the practice tachometer')).toBeEnabled());
+    await pick('Practice tachometer (simulated) plays', 'a sticking throttle');
+    await userEvent.click(button('Listen to the practice tachometer'));
     expect(FakeEventSource.latest().url).toBe('/api/stand-ins/tachometer?low=650&high=850&case=sticking%20throttle&seed=1041');
     act(() => {
       for (let i = 0; i < 4; i += 1) FakeEventSource.latest().give({ t_s: i / 5, rpm: 781.4 });
@@ -119,8 +119,8 @@ describe('the tachometer in the relearn', () => {
 
   it('that is away says so', async () => {
     renderJob(<InstallStop written={STARTED} />);
-    await waitFor(() => expect(button('Listen to the stand-in')).toBeEnabled());
-    await userEvent.click(button('Listen to the stand-in'));
+    await waitFor(() => expect(button('Listen to the practice tachometer')).toBeEnabled());
+    await userEvent.click(button('Listen to the practice tachometer'));
     act(() => FakeEventSource.latest().onerror?.());
     expect(screen.getByText('The tachometer is away; it is tried again.')).toBeInTheDocument();
   });

@@ -4,12 +4,10 @@ import { Button } from 'antd';
 import type { SheetEventDoc } from '@/core/documents/sheet';
 import type { SheetState } from '@/core/install/run-sheet';
 import type { InstallStep } from '@/core/install/steps';
+import { usePrefs } from '@/ui/theme/prefs';
 import { eventText, shortName } from './event-words';
 import styles from './install.module.css';
 import type { Entry } from './use-sheet';
-
-const when = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' });
-export const timeText = (ms: number): string => when.format(ms);
 
 /** What can be taken back: ticks have their own undo, and what the engine did was done. */
 const TAKEN_BACK: ReadonlySet<SheetEventDoc['type']> = new Set(['passed', 'failed', 'fasteners out', 'fasteners back', 'note', 'photo']);
@@ -36,6 +34,7 @@ export function History({
   named: boolean;
   onReason: (question: string, entry: (reason: string) => Entry) => void;
 }) {
+  const { dates } = usePrefs();
   const taken = new Set(events.flatMap((e) => (e.type === 'taken back' ? [e.of] : [])));
   const aside = new Map(state.setAside.map((a) => [a.event.id, a]));
   const shown = events.filter((e) => e.type !== 'rpm').toReversed();
@@ -46,15 +45,15 @@ export function History({
       </summary>
       <ol>
         {shown.map((e) => (
-          <li key={e.id} data-taken={taken.has(e.id)}>
+          <li key={e.id} data-found={e.id} data-taken={taken.has(e.id)}>
             <div>
               <b>{e.who}</b> {eventText(e, steps, events)}
               <span className={styles['stamp']}>
                 <time dateTime={new Date(e.at_ms).toISOString()} suppressHydrationWarning>
-                  {timeText(e.at_ms)}
+                  {dates.dayTime(e.at_ms)}
                 </time>
-                {e.phone_ms !== undefined && ` (that phone’s clock said ${timeText(e.phone_ms)})`}
-                {taken.has(e.id) && ', taken back'}
+                {e.phone_ms !== undefined && ` (that phone’s clock said ${dates.dayTime(e.phone_ms)})`}
+                {taken.has(e.id) && ', revoked'}
               </span>
               {aside.has(e.id) && <span className={styles['failed']}>{asideText(aside.get(e.id)!, steps)}</span>}
             </div>
@@ -62,16 +61,16 @@ export function History({
               <Button
                 className="no-print"
                 disabled={!named}
-                aria-label={`Take back: ${e.who} ${eventText(e, steps)}`}
+                aria-label={`Revoke: ${e.who} ${eventText(e, steps)}`}
                 onClick={() =>
-                  onReason(`Why is it taken back that ${e.who} ${eventText(e, steps)}?`, (reason) => ({
+                  onReason(`Why is it revoked that ${e.who} ${eventText(e, steps)}?`, (reason) => ({
                     type: 'taken back',
                     of: e.id,
                     reason,
                   }))
                 }
               >
-                take back
+                revoke
               </Button>
             )}
           </li>

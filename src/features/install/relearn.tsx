@@ -281,7 +281,7 @@ export function Relearn({
         <div className={`${styles['devices']} no-print`}>
           {engine}
           <Select<TachometerCase>
-            aria-label="Tachometer stand-in plays"
+            aria-label="Practice tachometer (simulated) plays"
             value={kind}
             style={{ width: 170 }}
             options={TACHOMETER_CASES.map((value) => ({ value, label: value === 'sound' ? 'a sound engine' : `a ${value}` }))}
@@ -296,7 +296,7 @@ export function Relearn({
                 )
               }
             >
-              Listen to the stand-in
+              Listen to the practice tachometer
             </Button>
           ) : (
             <Button

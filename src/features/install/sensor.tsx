@@ -35,7 +35,7 @@ function sensorText(c: SensorCheck, electronic: boolean, pack: UnitPack): string
         : `Outside ${volts(SENSOR_WINDOW_V[0])} to ${volts(SENSOR_WINDOW_V[1])} the control unit takes it for a broken sensor and sets a fault.`;
     case 'turn it':
       return electronic
-        ? `Shut it reads ${by} ${c.way === 'down' ? 'above' : 'below'} ${target}. An electronic unit is not turned: let the control unit learn it, or ask the maker.`
+        ? `Shut it reads ${by} ${c.way === 'down' ? 'above' : 'below'} ${target}. An electronic throttle is not turned: let the control unit learn it, or ask the maker.`
         : `Shut it reads ${by} ${c.way === 'down' ? 'too much' : 'too little'}: loosen the sensor and turn it ${c.way === 'down' ? 'back, against the way the shaft opens' : 'on, the way the shaft opens'}, until it reads ${target}.`;
     case 'no figure of stock':
       return `Close to the usual ${target}; stock was not measured, so that is all there is to go by.`;
@@ -101,7 +101,7 @@ function Voltmeter({ electronic }: { electronic: boolean }) {
           }}
         />
         <Select<VoltmeterCase>
-          aria-label="Voltmeter stand-in plays"
+          aria-label="Practice voltmeter (simulated) plays"
           value={kind}
           style={{ width: 150 }}
           options={VOLTMETER_CASES.map((value) => ({ value, label: CASE_WORDS[value] }))}
@@ -111,7 +111,7 @@ function Voltmeter({ electronic }: { electronic: boolean }) {
           }}
         />
         {meter.state === 'off' ? (
-          <Button onClick={() => open(position, kind)}>Read the stand-in</Button>
+          <Button onClick={() => open(position, kind)}>Read the practice voltmeter</Button>
         ) : (
           <Button onClick={meter.close}>Stop reading</Button>
         )}
@@ -162,7 +162,7 @@ function Tracks() {
   );
 }
 
-/** What the sensor's volts on the new unit mean, against stock's. */
+/** What the sensor's volts on the new throttle mean, against stock's. */
 function useSensorWords(): { text: string; good: boolean } | null {
   const { pack } = usePrefs();
   const { kind, closed_V, full_V } = useJob((s) => s.doc.car.controls);

@@ -5,20 +5,19 @@ import Image from 'next/image';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import type { SheetState } from '@/core/install/run-sheet';
 import type { InstallStep } from '@/core/install/steps';
+import { usePrefs } from '@/ui/theme/prefs';
 import { list } from './event-words';
 import styles from './install.module.css';
 import type { Entry } from './use-sheet';
 
-const when = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' });
-
-const Stamp = ({ who, at_ms, word }: { who: string; at_ms: number; word: string }) => (
-  <span className={styles['stamp']}>
-    {word} by {who},{' '}
-    <time dateTime={new Date(at_ms).toISOString()} suppressHydrationWarning>
-      {when.format(at_ms)}
-    </time>
-  </span>
-);
+function Stamp({ who, at_ms, word }: { who: string; at_ms: number; word: string }) {
+  const { dates } = usePrefs();
+  return (
+    <span className={styles['stamp']}>
+      {word} by {who}, <time dateTime={new Date(at_ms).toISOString()}>{dates.dayTime(at_ms)}</time>
+    </span>
+  );
+}
 
 export interface StepRowProps {
   readonly step: InstallStep;

@@ -373,7 +373,7 @@ describe('the relearn', () => {
   });
 });
 
-it('both tracks of an electronic unit must add up to the supply', async () => {
+it('both tracks of an electronic throttle must add up to the supply', async () => {
   const doc = { ...larkspur, car: { ...larkspur.car, controls: { ...larkspur.car.controls, kind: 'electronic-digital' as const } } };
   renderJob(<InstallStop />, { doc });
   await userEvent.type(screen.getByLabelText('Closed now'), '0.52');

@@ -1,6 +1,6 @@
 'use client';
 
-import { Button, Input, Modal } from 'antd';
+import { Button, Input } from 'antd';
 import { Fragment, useEffect, useState, useSyncExternalStore } from 'react';
 import { PERSON_COOKIE } from '@/core/documents/shop';
 import type { SheetEventDoc } from '@/core/documents/sheet';
@@ -14,7 +14,7 @@ import { Heading, Rule, StopPage } from '@/ui/answer/stop';
 import { usePrefs } from '@/ui/theme/prefs';
 import { ControlRow } from '@/ui/field/field-row';
 import styles from './install.module.css';
-import { asideText, History, reopenedText, timeText } from './history';
+import { asideText, History, reopenedText } from './history';
 import { curesOf, eventText, lockLine, lockText, shortName } from './event-words';
 import { BagsBack, BagsOut } from './fasteners';
 import { OwnSteps } from './own-steps';
@@ -26,6 +26,7 @@ import { Torque } from './torque';
 import { useSheet, type Entry, type SheetLog } from './use-sheet';
 import { outbox } from '@/features/offline/outbox';
 import { PhoneLink } from '@/features/job/phone-link';
+import { Dialog } from '@/ui/dialog';
 
 const WHO_KEY = 'vanner-who';
 const nothing = (): (() => void) => () => {};
@@ -81,7 +82,7 @@ interface Question {
 function AskReason({ asked, onWrite, onClose }: { asked: Question; onWrite: (entry: Entry) => void; onClose: () => void }) {
   const [reason, setReason] = useState('');
   return (
-    <Modal
+    <Dialog
       open
       title={asked.question}
       okText="Write it down"
@@ -101,7 +102,7 @@ function AskReason({ asked, onWrite, onClose }: { asked: Question; onWrite: (ent
         value={reason}
         onChange={(e) => setReason(e.target.value)}
       />
-    </Modal>
+    </Dialog>
   );
 }
 
@@ -140,6 +141,7 @@ function Progress({ steps, state, locked }: { steps: readonly InstallStep[]; sta
 
 /** A check that failed after the first start: large, before anything else. */
 function Stopped({ state, gates }: { state: SheetState; gates: ReturnType<typeof gatesOf> }) {
+  const { dates } = usePrefs();
   if (!state.stopped) return null;
   const { gate, reason, who, at_ms } = state.stopped;
   return (
@@ -148,7 +150,7 @@ function Stopped({ state, gates }: { state: SheetState; gates: ReturnType<typeof
       <p>
         {who} failed {shortName(gate)}: {reason}{' '}
         <time dateTime={new Date(at_ms).toISOString()} suppressHydrationWarning>
-          ({timeText(at_ms)})
+          ({dates.dayTime(at_ms)})
         </time>
       </p>
       <ol>
@@ -163,13 +165,14 @@ function Stopped({ state, gates }: { state: SheetState; gates: ReturnType<typeof
 
 /** What is on its way, what was not taken, and what others do meanwhile. */
 function Traffic({ sheet, steps, state }: { sheet: SheetLog; steps: readonly InstallStep[]; state: SheetState }) {
+  const { dates } = usePrefs();
   const [newest] = sheet.heard;
   const mine = state.setAside.filter((a) => a.event.device === sheet.device);
   return (
     <>
       {newest && (
         <p role={newest.type === 'failed' ? 'alert' : 'status'} className={newest.type === 'failed' ? styles['failed'] : styles['heard']}>
-          {newest.who} {eventText(newest, steps, sheet.kept)}, {timeText(newest.at_ms)}.
+          {newest.who} {eventText(newest, steps, sheet.kept)}, {dates.dayTime(newest.at_ms)}.
         </p>
       )}
       {sheet.live === 'away' && (
@@ -257,7 +260,7 @@ export function InstallStop({ written = [] }: { written?: readonly SheetEventDoc
       tone={state.stopped ? 'danger' : undefined}
       answer={answerText(
         steps,
-        unit ? unit.doc.name : 'a unit',
+        unit ? unit.doc.name : 'a throttle',
         control === 'cable' ? 'cable' : 'electronic',
         left,
         locks,

@@ -97,7 +97,7 @@ export function Torque() {
           {plan.from === 'maker'
             ? 'The maker’s figure.'
             : `Ours, cautious, for ${bolt} in ${into}${stock.flange ? '' : ' (assumed)'}: the maker’s figure beats it.`}
-          {mounting.adapter && ' The plate’s own bolts first, then the unit’s.'}
+          {mounting.adapter && ' The plate’s own bolts first, then the throttle’s.'}
         </p>
         <DocField path="install.torque_Nm" label="Maker’s torque" measure="smallTorque" nullable placeholder="not at hand" />
         {face && plan.rounds_Nm.length > 0 && (

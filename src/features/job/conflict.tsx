@@ -1,8 +1,10 @@
 'use client';
 
-import { Button, Modal } from 'antd';
+import { Button } from 'antd';
 import { differingPaths, valueAt } from './paths';
+import { usePrefs } from '@/ui/theme/prefs';
 import { useJob } from './provider';
+import { Dialog } from '@/ui/dialog';
 
 const SHOWN = 12;
 
@@ -11,15 +13,16 @@ const plain = (value: unknown): string =>
 
 /** Two people saved the same job: both versions side by side, and a choice. Nothing is thrown away before it is made. */
 export function Conflict() {
+  const { dates } = usePrefs();
   const theirs = useJob((s) => s.theirs);
   const doc = useJob((s) => s.doc);
   const takeTheirs = useJob((s) => s.takeTheirs);
   const keepMine = useJob((s) => s.keepMine);
   if (!theirs) return null;
   const paths = differingPaths(doc, theirs.doc).filter((p) => !p.startsWith('marks'));
-  const time = new Date(theirs.savedAt).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' });
+  const time = dates.time(theirs.savedAt);
   return (
-    <Modal
+    <Dialog
       open
       closable={false}
       title={`This job was saved elsewhere at ${time}`}
@@ -53,6 +56,6 @@ export function Conflict() {
         </tbody>
       </table>
       {paths.length > SHOWN && <p className="quiet">… and {paths.length - SHOWN} more.</p>}
-    </Modal>
+    </Dialog>
   );
 }

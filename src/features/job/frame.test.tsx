@@ -47,7 +47,7 @@ beforeEach(() => {
 
 it('has the seven stops in order, each with its line, the open one marked', () => {
   show();
-  const links = within(screen.getByRole('navigation', { name: 'Stops of this job' })).getAllByRole('link');
+  const links = within(screen.getByRole('navigation', { name: 'Steps of this job' })).getAllByRole('link');
   expect(links.slice(0, 7).map((l) => l.textContent?.slice(0, 4))).toEqual(['1Car', '2Air', '3Pic', '4Fit', '5Ins', '6Tes', '7Ver']);
   expect(links[7]).toHaveAttribute('href', '/api/jobs/job-1/package');
   expect(links[1]).toHaveAttribute('aria-current', 'page');

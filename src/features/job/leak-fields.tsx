@@ -1,6 +1,6 @@
 'use client';
 
-import { Button, Modal, Select } from 'antd';
+import { Button, Select } from 'antd';
 import { useState } from 'react';
 import { LEAK_CLASSES, type LeakClass, type ThrottleDoc } from '@/core/documents/throttle';
 import { isFailure } from '@/core/failure';
@@ -9,6 +9,7 @@ import { throttleWideOpen } from '@/core/flow/throttle';
 import { formatQuantity } from '@/core/units/quantity';
 import { ControlRow, FieldRow } from '@/ui/field/field-row';
 import { usePrefs } from '@/ui/theme/prefs';
+import { Dialog } from '@/ui/dialog';
 
 const WORDS: Readonly<Record<LeakClass, string>> = {
   sealed: 'sealed against its bore',
@@ -34,7 +35,7 @@ function ClosedReading({
   const gap = flow === null || isFailure(wide) ? null : clearanceFromClosedFlow(flow, depression, wide.perimeter_m);
   const found = typeof gap === 'number' ? gap : null;
   return (
-    <Modal
+    <Dialog
       open
       title="From a bench reading, blade shut"
       onCancel={onClose}
@@ -48,9 +49,9 @@ function ClosedReading({
       <p style={{ marginTop: 8 }}>
         {found === null
           ? 'Type what the bench read with the blade shut and all ports blocked.'
-          : `That is a gap of ${formatQuantity(found, 'fineLength', pack)} all round.`}
+          : `That is a clearance of ${formatQuantity(found, 'fineLength', pack)} all round.`}
       </p>
-    </Modal>
+    </Dialog>
   );
 }
 
@@ -59,9 +60,9 @@ export function LeakFields({ throttle, onChange }: { throttle: ThrottleDoc; onCh
   const [reading, setReading] = useState(false);
   return (
     <>
-      <ControlRow label="Blade shuts">
+      <ControlRow label="Closed seal">
         <Select<LeakClass>
-          aria-label="Blade shuts"
+          aria-label="Closed seal"
           style={{ width: '100%' }}
           value={throttle.leak}
           options={LEAK_CLASSES.map((value) => ({ value, label: WORDS[value] }))}
@@ -71,7 +72,7 @@ export function LeakFields({ throttle, onChange }: { throttle: ThrottleDoc; onCh
         />
       </ControlRow>
       <FieldRow
-        label="Gap round it"
+        label="Blade clearance"
         measure="fineLength"
         value={throttle.clearance_m}
         onChange={(clearance_m) => onChange({ ...throttle, clearance_m, leak: 'measured' })}

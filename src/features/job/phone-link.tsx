@@ -1,11 +1,12 @@
 'use client';
 
-import { Button, Modal } from 'antd';
+import { Button } from 'antd';
 import { toString as qrSvg } from 'qrcode';
 import { useState } from 'react';
 import { useJob } from '@/features/job/provider';
 import { send } from '@/ui/post';
 import styles from './phone-link.module.css';
+import { Dialog } from '@/ui/dialog';
 
 interface Pairing {
   /** Where the phone opens it, one for each address of this machine; empty: no phone can reach it. */
@@ -35,7 +36,7 @@ export function PhoneLink({ stop }: { stop: 'install' | 'strip' }) {
         Open on a phone
       </Button>
       {wrong && <p role="alert">{wrong}</p>}
-      <Modal open={shown !== null} title="Open on a phone" footer={null} onCancel={() => setShown(null)} width={420}>
+      <Dialog open={shown !== null} title="Open on a phone" footer={null} onCancel={() => setShown(null)} width={420}>
         {shown?.svg ? (
           <>
             {/* The code is drawn by a library from an address this server made. */}
@@ -51,7 +52,7 @@ export function PhoneLink({ stop }: { stop: 'install' | 'strip' }) {
         ) : (
           <p>{shown?.pairing.why}</p>
         )}
-      </Modal>
+      </Dialog>
     </>
   );
 }

@@ -5,7 +5,6 @@ import { formatQuantity } from '@/core/units/quantity';
 import { useJob, useShelf } from './provider';
 import { usePrefs } from '@/ui/theme/prefs';
 
-const DAY = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'long', year: 'numeric' });
 const never = (): (() => void) => () => {};
 
 /** A text as it may stand in a style sheet's string. */
@@ -13,7 +12,7 @@ const cssText = (text: string): string => `"${text.replace(/["\\<\n]/g, ' ')}"`;
 
 /** On paper: whose shop, which job, which car and throttle, when; on every page its number and the job's. */
 export function PrintHead() {
-  const { pack, shopName } = usePrefs();
+  const { pack, shopName, dates } = usePrefs();
   const number = useJob((s) => s.number);
   const name = useJob((s) => s.doc.name);
   const engine = useJob((s) => s.doc.car.engine);
@@ -21,7 +20,7 @@ export function PrintHead() {
   const unit = useShelf().find((u) => u.id === chosen);
   const today = useSyncExternalStore(
     never,
-    () => DAY.format(new Date()),
+    () => dates.day(new Date()),
     () => '',
   );
   const foot = [shopName, `No. ${number}`, name, today].filter((t) => t !== '').join(' · ');

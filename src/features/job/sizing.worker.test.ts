@@ -34,7 +34,7 @@ const request = (more: Partial<UncertaintyRequest> = {}): UncertaintyRequest => 
 });
 const quiet = (): void => {};
 
-it('draws to the end, each unit’s range under its own name', async () => {
+it('draws to the end, each throttle’s range under its own name', async () => {
   const ranges = (await api.uncertainty(request(), quiet, 100))!;
   expect(Object.keys(ranges)).toEqual(['a', 'b']);
   expect(ranges['a']!.solved).toBe(100);

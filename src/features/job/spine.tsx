@@ -20,7 +20,8 @@ function SavedMark() {
   const savedAt = useJob((s) => s.savedAt);
   const refusal = useJob((s) => s.refusal);
   const number = useJob((s) => s.number);
-  const time = new Date(savedAt).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' });
+  const { dates } = usePrefs();
+  const time = dates.time(savedAt);
   const words = {
     saved: `saved ${time}`,
     unsaved: 'typing…',
@@ -107,7 +108,7 @@ export function Spine({ folded, onFold }: { folded: boolean; onFold: () => void 
     return () => offer('job', []);
   }, [offer, router, id, store]);
   return (
-    <nav className={styles['spine']} aria-label="Stops of this job">
+    <nav className={styles['spine']} aria-label="Steps of this job">
       <div className={styles['head']}>
         <JobName />
         <SavedMark />

@@ -10,7 +10,7 @@ import type { SizedJob } from '@/core/job/path';
 import { rankUnits, type RankedUnit } from '@/core/job/ranking';
 import { useJob, useShelf } from './provider';
 
-/** The units on show in this job, in the shelf's order. */
+/** The throttles on show in this job, in the shelf's order. */
 export function useShownUnits(): readonly StoredUnit[] {
   const shelf = useShelf();
   const shown = useJob((s) => s.doc.pick.shown);
@@ -25,7 +25,7 @@ export function useSized(): SizedJob {
   return useMemo(() => ({ car, air, sizing }), [car, air, sizing]);
 }
 
-/** The job solved anew whenever its car, its path or the opening changes: stock and the units on show. */
+/** The job solved anew whenever its car, its path or the opening changes: stock and the throttles on show. */
 export function useModel(): JobModel | Failure {
   const sized = useSized();
   const opening = useJob((s) => s.doc.pick.opening);

@@ -1,108 +1,265 @@
 'use client';
 
-import { App, Button } from 'antd';
+import { DownloadOutlined, EllipsisOutlined, PlusOutlined } from '@ant-design/icons';
+import { App, Button, DatePicker, Dropdown, Input, Select } from 'antd';
+import dayjs from 'dayjs';
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
-import { useEffect, useState } from 'react';
+import { useEffect, useMemo, useRef, useState, useTransition } from 'react';
+import { ADVICE, type AdviceWord } from '@/core/documents/verdict';
+import type { BoardPage, BoardQuery, BoardState } from '@/server/board';
 import type { BoardJob } from '@/server/jobs';
 import { boardLine, stopLine } from '@/features/job/finding-text';
 import { STOPS } from '@/features/job/stops';
+import { ADVICE_TITLES } from '@/features/verdict/words';
+import { Ready } from '@/ui/answer/ready';
+import { useUndo } from '@/ui/undo';
+import { send } from '@/ui/post';
 import { useCommands } from '@/ui/shell/commands';
+import { DataTable, type DataColumn } from '@/ui/table/data-table';
 import { usePrefs } from '@/ui/theme/prefs';
+import { boardAddress, EXAMPLE_TAG, isFiltered, rememberBoard } from './board-address';
+import { Doors } from './doors';
 import { NewJob } from './new-job';
 import { TakeIn } from './take-in';
-import { Ready } from '@/ui/answer/ready';
 import styles from './jobs.module.css';
 
-interface Answer {
-  readonly id: string;
-  readonly message: string;
-}
+const STATES: Readonly<Record<BoardState, string>> = {
+  'needs a look': 'needs a look',
+  'not tested': 'not tested yet',
+  tested: 'tested',
+  decided: 'decided',
+  archived: 'archived',
+};
 
-async function post(url: string, body: unknown): Promise<Answer> {
-  const response = await fetch(url, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) });
-  const answer = (await response.json()) as Answer;
-  if (!response.ok) throw new Error(answer.message);
-  return answer;
-}
-
-/** Made once: it is asked for on every row. */
-const DAY = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short', year: 'numeric' });
-
-function Row({ job, onAction }: { job: BoardJob; onAction: (url: string, body: unknown, then: string) => void }) {
+/** How far a job is, stop by stop: the dots mean nothing to those who do not see them, so the words stand beside. */
+function Progress({ job }: { job: BoardJob }) {
   const { pack } = usePrefs();
-  const date = DAY.format(new Date(job.savedAt));
+  const states = STOPS.map(({ key, title }) => ({ key, title, state: stopLine(job.findings, key, pack)?.state ?? 'empty' }));
   return (
-    <li className={styles['row']}>
-      <Link href={`/jobs/${job.id}/air`} className={styles['link']}>
-        <span className={styles['number']}>{job.number}</span>
-        <span>
-          <span className={styles['name']}>{job.name}</span>
-          <span className={styles['car']}>{stopLine(job.findings, 'car', pack)?.line}</span>
-          {job.tags.length > 0 && (
-            <span className={styles['tags']}>
-              {job.tags.map((t) => (
-                <span key={t} className={styles['tag']}>
-                  {t}
-                </span>
-              ))}
-            </span>
-          )}
-        </span>
-        <span className={styles['finding']}>{boardLine(job.findings, pack)}</span>
-        <span className={styles['dots']} aria-hidden="true">
-          {STOPS.map(({ key, title }) => (
-            <i key={key} data-state={stopLine(job.findings, key, pack)?.state ?? 'empty'} title={title} />
-          ))}
-        </span>
-        <time className={styles['date']} dateTime={job.savedAt} suppressHydrationWarning>
-          {date}
-        </time>
-      </Link>
-      <span className={styles['actions']}>
-        <button
-          type="button"
-          aria-label={`Duplicate ${job.name}`}
-          onClick={() => onAction('/api/jobs', { duplicateOf: job.id }, 'Duplicated.')}
-        >
-          Duplicate
-        </button>
-        <button
-          type="button"
-          aria-label={`${job.archived ? 'Bring back' : 'Archive'} ${job.name}`}
-          onClick={() =>
-            onAction(`/api/jobs/${job.id}/archive`, { archived: !job.archived }, job.archived ? 'Back on the board.' : 'Archived.')
-          }
-        >
-          {job.archived ? 'Bring back' : 'Archive'}
-        </button>
-        <button
-          type="button"
-          aria-label={`Put ${job.name} into the trash`}
-          onClick={() =>
-            onAction('/api/trash', { kind: 'job', id: job.id, trashed: true }, 'In the trash; it can be brought back from there.')
-          }
-        >
-          Trash
-        </button>
-      </span>
-    </li>
+    <span className={styles['dots']} role="img" aria-label={states.map((s) => `${s.title}: ${s.state}`).join(', ')}>
+      {states.map(({ key, state }) => (
+        <i key={key} data-state={state} />
+      ))}
+    </span>
   );
 }
 
-/** The board: every car in the shop with the one thing found out about it. */
-export function JobBoard({
+function useBoardColumns(act: (job: BoardJob, what: 'duplicate' | 'archive' | 'trash') => void): readonly DataColumn<BoardJob>[] {
+  const { pack, dates } = usePrefs();
+  return useMemo(
+    (): readonly DataColumn<BoardJob>[] => [
+      { key: 'number', title: 'no.', text: (j) => String(j.number), by: (j) => j.number, width: 72, wide: true },
+      {
+        key: 'name',
+        title: 'car',
+        text: (j) => j.name,
+        by: (j) => j.name,
+        render: (j) => (
+          <Link href={`/jobs/${j.id}/air`} className={styles['link']}>
+            <span className={styles['name']}>{j.name}</span>
+            <span className={styles['car']}>{stopLine(j.findings, 'car', pack)?.line}</span>
+            <span className={styles['short']}>{boardLine(j.findings, pack)}</span>
+            {j.tags.length > 0 && (
+              <span className={styles['tags']}>
+                {j.tags.map((t) => (
+                  <span key={t} className={styles['tag']}>
+                    {t}
+                  </span>
+                ))}
+              </span>
+            )}
+          </Link>
+        ),
+      },
+      {
+        key: 'finding',
+        title: 'found so far',
+        text: (j) => boardLine(j.findings, pack),
+        render: (j) => <span className={styles['finding']}>{boardLine(j.findings, pack)}</span>,
+        wide: true,
+      },
+      {
+        key: 'progress',
+        title: 'stops',
+        text: (j) => j.findings.stops.filter((s) => s.state === 'settled').length + ' of 7',
+        render: (j) => <Progress job={j} />,
+        width: 120,
+        wide: true,
+      },
+      { key: 'owner', title: 'owner', text: (j) => j.owner ?? '', hidden: true },
+      { key: 'plate', title: 'plate or chassis', text: (j) => j.plate ?? '', hidden: true },
+      { key: 'who', title: 'who', text: (j) => j.savedBy ?? '', width: 90, wide: true },
+      { key: 'saved', title: 'last touched', text: (j) => dates.day(j.savedAt), by: (j) => j.savedAt, width: 120, wide: true },
+      {
+        key: 'tools',
+        title: '',
+        text: () => '',
+        tool: true,
+        width: 48,
+        render: (j) => (
+          <Dropdown
+            trigger={['click']}
+            menu={{
+              items: [
+                { key: 'duplicate', label: 'Duplicate' },
+                { key: 'archive', label: j.archived ? 'Bring back to the board' : 'Archive' },
+                { key: 'export', label: <a href={`/api/jobs/${j.id}/package`}>Export job</a> },
+                { key: 'trash', label: 'Put into the trash' },
+              ],
+              onClick: ({ key }) => key !== 'export' && act(j, key as 'duplicate' | 'archive' | 'trash'),
+            }}
+          >
+            <Button type="text" icon={<EllipsisOutlined aria-hidden />} aria-label={`More for ${j.name}`} />
+          </Dropdown>
+        ),
+      },
+    ],
+    [pack, dates, act],
+  );
+}
+
+/** Words, tag, state, verdict, who and since when: what the board is narrowed to. */
+function Filters({ query, page, go }: { query: BoardQuery; page: BoardPage; go: (next: BoardQuery) => void }) {
+  const [words, setWords] = useState(query.q ?? '');
+  const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
+  useEffect(() => () => clearTimeout(timer.current), []);
+  const with_ = (more: Partial<BoardQuery>): void => go({ ...query, ...more, page: undefined });
+  const choice = <T extends string>(label: string, key: keyof BoardQuery, options: readonly { value: T; label: string }[], width = 132) => (
+    <Select
+      aria-label={label}
+      placeholder={label}
+      allowClear
+      popupMatchSelectWidth={false}
+      style={{ width }}
+      value={(query[key] as T | undefined) ?? null}
+      options={[...options]}
+      onChange={(value: T | undefined) => with_({ [key]: value })}
+    />
+  );
+  return (
+    <div className={styles['filters']} role="search" aria-label="Narrow the board">
+      <Input
+        aria-label="Words in a job"
+        placeholder="car, owner, plate, words"
+        allowClear
+        style={{ width: 210 }}
+        value={words}
+        onChange={(e) => {
+          const q = e.target.value;
+          setWords(q);
+          clearTimeout(timer.current);
+          timer.current = setTimeout(() => with_({ q: q.trim() === '' ? undefined : q }), 250);
+        }}
+      />
+      {choice(
+        'state',
+        'state',
+        Object.entries(STATES).map(([value, label]) => ({ value: value as BoardState, label })),
+      )}
+      {choice<AdviceWord>(
+        'verdict',
+        'verdict',
+        ADVICE.map((value) => ({ value, label: ADVICE_TITLES[value] })),
+        150,
+      )}
+      {page.tags.length > 0 &&
+        choice(
+          'tag',
+          'tag',
+          page.tags.map((value) => ({ value, label: value })),
+        )}
+      {page.people.length > 0 &&
+        choice(
+          'who',
+          'who',
+          page.people.map((value) => ({ value, label: value })),
+          112,
+        )}
+      <DatePicker
+        aria-label="Touched since"
+        placeholder="touched since"
+        format="D MMM YYYY"
+        style={{ width: 140 }}
+        value={query.since ? dayjs(query.since) : null}
+        onChange={(d) => with_({ since: d ? d.format('YYYY-MM-DD') : undefined })}
+      />
+      {isFiltered(query) && (
+        <Button
+          type="link"
+          onClick={() => {
+            setWords('');
+            go({});
+          }}
+        >
+          Show all
+        </Button>
+      )}
+    </div>
+  );
+}
+
+/** What is done with several jobs at once. */
+function Bulk({
   jobs,
-  counts = { active: jobs.filter((j) => !j.archived).length, archived: jobs.filter((j) => j.archived).length },
+  onDone,
+  onTrash,
+  onArchive,
 }: {
   jobs: readonly BoardJob[];
-  /** All there are, where only the first are given. */
-  counts?: { readonly active: number; readonly archived: number };
+  onDone: () => void;
+  onTrash: () => void;
+  onArchive: () => void;
 }) {
+  if (jobs.length === 0) return null;
+  const archived = jobs.every((j) => j.archived);
+  return (
+    <span className={styles['bulk']} role="group" aria-label="With those chosen">
+      {jobs.length} chosen
+      <Button size="small" onClick={onArchive}>
+        {archived ? 'Bring back' : 'Archive'}
+      </Button>
+      <Button
+        size="small"
+        icon={<DownloadOutlined aria-hidden />}
+        onClick={() => {
+          // One archive a job: each can be imported by itself.
+          jobs.forEach((j, i) => setTimeout(() => downloadJob(j.id), 400 * i));
+          onDone();
+        }}
+      >
+        Export
+      </Button>
+      <Button size="small" onClick={onTrash}>
+        Put into the trash
+      </Button>
+    </span>
+  );
+}
+
+function downloadJob(id: string): void {
+  const link = document.createElement('a');
+  link.href = `/api/jobs/${id}/package`;
+  link.download = '';
+  link.click();
+}
+
+function title({ all, archived, total }: BoardPage, query: BoardQuery): string {
+  if (query.state === 'archived')
+    return archived === 0 ? 'Nothing has been archived.' : `${archived} archived ${archived === 1 ? 'job' : 'jobs'}`;
+  if (isFiltered(query)) return `${total} of ${all} ${all === 1 ? 'car' : 'cars'}`;
+  return all === 0 ? 'No car in the shop yet' : `${all} ${all === 1 ? 'car' : 'cars'} in the shop`;
+}
+
+/** The board: every car in the shop with the one thing found out about it. */
+export function JobBoard({ page, query = {} }: { page: BoardPage; query?: BoardQuery }) {
   const router = useRouter();
   const { message } = App.useApp();
+  const undo = useUndo();
   const [creating, setCreating] = useState(false);
-  const [archive, setArchive] = useState(false);
+  const [chosen, setChosen] = useState<readonly string[]>([]);
+  const [busy, begin] = useTransition();
+  const { jobs, total, all, archived } = page;
   const offer = useCommands((s) => s.offer);
   useEffect(() => {
     offer('board', [
@@ -111,61 +268,123 @@ export function JobBoard({
     ]);
     return () => offer('board', []);
   }, [jobs, offer, router]);
-  const act = (url: string, body: unknown, then: string): void => {
-    post(url, body)
-      .then(() => {
-        void message.success(then);
-        router.refresh();
-      })
-      .catch((error: Error) => void message.error(error.message || 'The server is away. Try again.'));
+  const go = (next: BoardQuery): void => {
+    rememberBoard(next);
+    setChosen([]);
+    begin(() => router.push(boardAddress(next)));
   };
-  const shown = jobs.filter((j) => j.archived === archive);
-  const archived = counts.archived;
-  const all = archive ? counts.archived : counts.active;
+  const tell = (error: unknown): void => void message.error((error as Error).message);
+  const each = async (list: readonly BoardJob[], change: (job: BoardJob) => Promise<unknown>): Promise<void> => {
+    for (const job of list) await change(job);
+    setChosen([]);
+    router.refresh();
+  };
+  const names = (list: readonly BoardJob[]): string => (list.length === 1 ? list[0]!.name : `${list.length} jobs`);
+  const trash = (list: readonly BoardJob[], trashed = true): Promise<void> =>
+    each(list, (j) => send('POST', '/api/trash', { kind: 'job', id: j.id, trashed })).then(() => {
+      if (trashed) undo(`${names(list)} ${list.length === 1 ? 'is' : 'are'} in the trash.`, () => trash(list, false).catch(tell));
+    });
+  const archive = (list: readonly BoardJob[], to: boolean, again = true): Promise<void> =>
+    each(list, (j) => send('POST', `/api/jobs/${j.id}/archive`, { archived: to })).then(() => {
+      if (again) undo(`${names(list)} ${to ? 'archived' : 'back on the board'}.`, () => archive(list, !to, false).catch(tell));
+    });
+  const act = (job: BoardJob, what: 'duplicate' | 'archive' | 'trash'): void => {
+    if (what === 'trash') trash([job]).catch(tell);
+    else if (what === 'archive') archive([job], !job.archived).catch(tell);
+    else
+      send('POST', '/api/jobs', { duplicateOf: job.id })
+        .then(() => {
+          void message.success('Duplicated.');
+          router.refresh();
+        })
+        .catch(tell);
+  };
+  const columns = useBoardColumns(act);
+  const picked = jobs.filter((j) => chosen.includes(j.id));
+  const fresh = all === 0 && archived === 0;
+  const hasExample = page.tags.includes(EXAMPLE_TAG);
+  const open = (id: string, stop: string): void => router.push(`/jobs/${id}/${stop}`);
+  const example = (): Promise<void> => send<{ id: string }>('POST', '/api/jobs', { example: true }).then(({ id }) => open(id, 'air'));
   return (
     <div className={styles['board']}>
       <Ready />
       <div className={styles['head']}>
-        <h1>
-          {archive ? 'Archived jobs' : shown.length === 0 ? 'No car in the shop yet' : `${all} ${all === 1 ? 'car' : 'cars'} in the shop`}
-        </h1>
+        <h1>{title(page, query)}</h1>
         <span className={styles['tools']}>
           <TakeIn />
-          <Button type="primary" onClick={() => setCreating(true)}>
+          {!fresh && (
+            <Dropdown
+              trigger={['click']}
+              menu={{
+                items: [
+                  { key: 'start', label: <Link href="/start">Size a throttle, step by step</Link> },
+                  ...(hasExample ? [{ key: 'remove', label: 'Remove the example' }] : [{ key: 'example', label: 'Load the example' }]),
+                ],
+                onClick: ({ key }) => {
+                  if (key === 'example') example().catch(tell);
+                  if (key === 'remove')
+                    send('DELETE', '/api/jobs')
+                      .then(() => {
+                        void message.success('The example and its throttles are in the trash.');
+                        router.refresh();
+                      })
+                      .catch(tell);
+                },
+              }}
+            >
+              <Button icon={<EllipsisOutlined aria-hidden />} aria-label="More ways to begin" />
+            </Dropdown>
+          )}
+          <Button type="primary" icon={<PlusOutlined aria-hidden />} onClick={() => setCreating(true)}>
             New job
           </Button>
         </span>
       </div>
-      {shown.length === 0 ? (
-        <p className={styles['empty']}>
-          {archive
-            ? 'Nothing has been archived.'
-            : 'Begin with New job: a name and the engine nearest to yours are enough; every figure can be put right afterwards.'}
-        </p>
+      {fresh ? (
+        <Doors onExample={example} />
       ) : (
-        <ul className={styles['list']}>
-          {shown.map((job) => (
-            <Row key={job.id} job={job} onAction={act} />
-          ))}
-        </ul>
-      )}
-      {shown.length < all && (
-        <p className={styles['empty']}>
-          The {shown.length} last touched. Press / and type to find any other, or <Link href="/?show=all">show all {all}</Link>.
-        </p>
-      )}
-      {(archived > 0 || archive) && (
-        <Button type="link" className={styles['more']!} onClick={() => setArchive(!archive)}>
-          {archive ? 'Back to the board' : `Archived (${archived})`}
-        </Button>
+        <>
+          <Filters query={query} page={page} go={go} />
+          <div aria-busy={busy} className={styles['rows']}>
+            <DataTable
+              name="jobs"
+              rows={jobs}
+              columns={columns}
+              rowKey={(j) => j.id}
+              selected={chosen}
+              onSelect={setChosen}
+              sorted={{ key: query.sort ?? 'saved', up: query.up === '1' }}
+              tools={
+                <Bulk
+                  jobs={picked}
+                  onDone={() => setChosen([])}
+                  onTrash={() => void trash(picked).catch(tell)}
+                  onArchive={() => void archive(picked, !picked.every((j) => j.archived)).catch(tell)}
+                />
+              }
+              empty={
+                query.state === 'archived' ? 'Nothing has been archived.' : 'No job meets all of this. Take a filter away, or show all.'
+              }
+              pagination={total > jobs.length ? { current: query.page ?? 1, pageSize: 25, total, showSizeChanger: false } : false}
+              onChange={(at, _filters, sorter, { action }) => {
+                const by = Array.isArray(sorter) ? sorter[0] : sorter;
+                if (action === 'paginate') go({ ...query, page: at.current });
+                if (action === 'sort')
+                  go({
+                    ...query,
+                    page: undefined,
+                    sort: by?.order ? (by.columnKey as BoardQuery['sort']) : undefined,
+                    up: by?.order === 'ascend' ? '1' : undefined,
+                  });
+              }}
+            />
+          </div>
+        </>
       )}
       {creating && (
         <NewJob
           onClose={() => setCreating(false)}
-          onCreate={async (name, preset) => {
-            const job = await post('/api/jobs', { name, preset });
-            router.push(`/jobs/${job.id}/car`);
-          }}
+          onCreate={async (name, preset) => open((await send<{ id: string }>('POST', '/api/jobs', { name, preset })).id, 'car')}
         />
       )}
     </div>

@@ -3,7 +3,9 @@
 import { App, Button, Input, Select } from 'antd';
 import { useEffect, useState } from 'react';
 import { Heading, StopPage } from '@/ui/answer/stop';
+import { usePrefs } from '@/ui/theme/prefs';
 import { send } from '@/ui/post';
+import { DataTable } from '@/ui/table/data-table';
 
 interface Key {
   readonly id: string;
@@ -25,11 +27,10 @@ interface Described {
   readonly writes: boolean;
 }
 
-const day = (iso: string | null): string => (iso === null ? 'never' : iso.slice(0, 10));
-
 /** Keys of the HTTP API: what it can do, and who may write through it. */
 export function KeysRoom({ keys: keys0, operations }: { keys: readonly Key[]; operations: readonly Described[] }) {
   const { message, modal } = App.useApp();
+  const { dates } = usePrefs();
   const [keys, setKeys] = useState(keys0);
   const [name, setName] = useState('');
   const [scope, setScope] = useState<Key['scope']>('write');
@@ -58,9 +59,9 @@ export function KeysRoom({ keys: keys0, operations }: { keys: readonly Key[]; op
   };
   const revoke = (key: Key): void => {
     modal.confirm({
-      title: `Take the key “${key.name}” back?`,
+      title: `Revoke the key “${key.name}”?`,
       content: 'Whatever uses it can read but no longer write.',
-      okText: 'Take it back',
+      okText: 'Revoke it',
       onOk: async () => {
         const response = await fetch(`/api/keys/${key.id}`, { method: 'DELETE' }).catch(() => null);
         if (!response?.ok) return void message.error('The server is away; the key still opens.');
@@ -118,34 +119,29 @@ export function KeysRoom({ keys: keys0, operations }: { keys: readonly Key[]; op
         </>
       }
     >
-      <div className="wide-table" tabIndex={0}>
-        <table className="plain" style={{ marginTop: 16 }}>
-          <thead>
-            <tr>
-              <th>used by</th>
-              <th>made</th>
-              <th>last used</th>
-              <td />
-            </tr>
-          </thead>
-          <tbody>
-            {keys.map((k) => (
-              <tr key={k.id}>
-                <td>
-                  {k.name} <span className="quiet">{mayDo(k)}</span>
-                </td>
-                <td>{day(k.madeAt)}</td>
-                <td>{day(k.usedAt)}</td>
-                <td className="num">
-                  <Button size="small" aria-label={`Take back ${k.name}`} onClick={() => revoke(k)}>
-                    Take back
-                  </Button>
-                </td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      </div>
+      <DataTable
+        name="API keys"
+        rows={keys}
+        rowKey={(k) => k.id}
+        empty="No key yet: make one on the right for the program that is to write here."
+        columns={[
+          { key: 'name', title: 'used by', text: (k) => k.name, by: (k) => k.name },
+          { key: 'may', title: 'may', text: mayDo, filter: mayDo },
+          { key: 'made', title: 'made', text: (k) => dates.day(k.madeAt), by: (k) => k.madeAt },
+          { key: 'used', title: 'last used', text: (k) => (k.usedAt === null ? 'never' : dates.day(k.usedAt)), by: (k) => k.usedAt },
+          {
+            key: 'tools',
+            title: '',
+            text: () => '',
+            tool: true,
+            render: (k) => (
+              <Button size="small" aria-label={`Revoke ${k.name}`} onClick={() => revoke(k)}>
+                Revoke
+              </Button>
+            ),
+          },
+        ]}
+      />
       <Heading
         more={
           <a href="/api/v1/openapi.json" target="_blank" rel="noreferrer">

@@ -4,6 +4,7 @@ import { Button } from 'antd';
 import { usePathname, useSearchParams } from 'next/navigation';
 import { useCallback, useEffect, useState, useSyncExternalStore } from 'react';
 import { outbox } from './outbox';
+import { usePrefs } from '@/ui/theme/prefs';
 import styles from './offline.module.css';
 import { useWaiting } from './use-outbox';
 
@@ -12,8 +13,6 @@ const ASK_ms = 4000;
 /** A page older than this when it opens may have come out of this browser's own keeping, ms. */
 const OLD_ms = 30_000;
 const MINUTE_ms = 60_000;
-
-const when = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' });
 
 /** How long ago, in the coarsest words that are still true. */
 function ageText(ms: number): string {
@@ -117,6 +116,7 @@ function useKeeper(): { fresh: boolean; takeOver: () => void } {
 
 /** One line over every page while something is not as usual: no server, things that wait, a new release. Otherwise nothing. */
 export function Connection({ renderedAt_ms, signedIn }: { renderedAt_ms: number; signedIn: boolean }) {
+  const { dates } = usePrefs();
   const { there, age_ms } = useServer(renderedAt_ms);
   const { fresh, takeOver } = useKeeper();
   const items = useWaiting();
@@ -130,7 +130,7 @@ export function Connection({ renderedAt_ms, signedIn }: { renderedAt_ms: number;
   const kept = typeof window !== 'undefined' && window.isSecureContext;
   const lines: string[] = [];
   if (!there) {
-    lines.push(`No connection. This page is as of ${when.format(renderedAt_ms)}, ${ageText(age_ms)}.`);
+    lines.push(`No connection. This page is as of ${dates.dayTime(renderedAt_ms)}, ${ageText(age_ms)}.`);
     lines.push(
       kept
         ? 'Pages opened on this device before open again; what you write is kept here and goes out by itself.'

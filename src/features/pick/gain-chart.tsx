@@ -102,8 +102,13 @@ export function GainCharts({ model, other, height }: { model: JobModel; other: J
   }, [model, limits, pack, palette, xRange]);
   return (
     <>
-      <Chart spec={gain} height={Math.round(height * 0.6)} name="gain" alt="Predicted power against stock over rpm for each unit on show" />
-      <Chart spec={power} height={Math.round(height * 0.4)} name="power" alt="Predicted power over rpm, stock and units" />
+      <Chart
+        spec={gain}
+        height={Math.round(height * 0.6)}
+        name="gain"
+        alt="Predicted power against stock over rpm for each throttle on show"
+      />
+      <Chart spec={power} height={Math.round(height * 0.4)} name="power" alt="Predicted power over rpm, stock and throttles" />
     </>
   );
 }

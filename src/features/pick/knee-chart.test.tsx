@@ -85,7 +85,7 @@ it('shades the window between its bounds, and hatches it with its words where no
   expect(drawn.words![0]!.text).toBe('no bore suits both sides');
 });
 
-it('marks stock on its curve, a unit on show by name, the others as rings that say what they would bring', () => {
+it('marks stock on its curve, a throttle on show by name, the others as rings that say what they would bring', () => {
   show();
   const [stock, ...points] = drawn.points!;
   expect(stock).toMatchObject({ x: 58, text: 'stock', strong: true });

@@ -112,7 +112,7 @@ export function KneeChart({
       spec={spec}
       height={height}
       name="peak power against bore"
-      alt="Predicted peak power against throttle bore, with the bores that suit this engine and the shelf's units on it"
+      alt="Predicted peak power against throttle bore, with the bores that suit this engine and the shelf’s throttles on it"
     >
       <RpmScrubber
         rpm={shown}

@@ -34,7 +34,7 @@ export function remapRows(model: JobModel, side: CandidateSide): RemapRow[] {
   }));
 }
 
-/** For each stock opening the unit's opening that lets the same air in: the table an electronic throttle is calibrated by. */
+/** For each stock opening the throttle's opening that lets the same air in: the table an electronic throttle is calibrated by. */
 export function Remap({ model }: { model: JobModel }) {
   const { pack } = usePrefs();
   const chosen = useJob((s) => s.doc.pick.chosen);
@@ -42,7 +42,7 @@ export function Remap({ model }: { model: JobModel }) {
   const job = useJob((s) => s.doc.name);
   const [id, setId] = useQueryState('remap', parseAsString.withDefault(chosen ?? ''));
   const side = model.candidates.find((c) => c.id === id) ?? model.candidates[0];
-  if (!side) return <p className="quiet">Put a unit on show first.</p>;
+  if (!side) return <p className="quiet">Put a throttle on show first.</p>;
   const rows = remapRows(model, side);
   const { unit } = shownUnit('area', pack);
   const name = `remap ${job} ${side.name}`.toLowerCase().replaceAll(/[^a-z0-9]+/g, '-');

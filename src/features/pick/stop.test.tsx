@@ -2,7 +2,7 @@ import { screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import type { JobDoc } from '@/core/documents/job';
 import type { StoredUnit } from '@/core/documents/unit';
-import { heronJob } from '../../../scripts/demo/others';
+import { heronJob } from '@/server/demo/others';
 import { larkspur, renderJob, units } from '../../../test/render-job';
 import type { UncertaintyState } from '@/features/job/use-uncertainty';
 import { PickStop } from './stop';
@@ -21,7 +21,7 @@ const rows = () => within(screen.getByText('at peak').closest('table')!).getAllB
 const line = (chart: string, label: string): number =>
   Number(screen.getByTestId(`chart-${chart}`).querySelector(`[data-line="${label}"]`)!.getAttribute('data-last'));
 
-it('leads with the unit worth buying, says what the opening is worth and who is too big', () => {
+it('leads with the throttle worth buying, says what the opening is worth and who is too big', () => {
   renderJob(<PickStop />);
   expect(heading()).toHaveTextContent('Fenwick 66 is worth buying: +1.9 % at peak with the manifold bored to match.');
   expect(
@@ -211,12 +211,12 @@ it('draws the bores to scale with their sizes', () => {
 
 it('an empty shelf says where units come from', () => {
   renderJob(<PickStop />, { shelf: [], doc: { ...larkspur, pick: { ...larkspur.pick, shown: [], chosen: null, opening: 'matched' } } });
-  expect(heading()).toHaveTextContent('Nothing to rank: the shelf is empty. Put units on it in the Shelf room.');
+  expect(heading()).toHaveTextContent('Nothing to rank: the shelf is empty. Put throttle bodies on it in the Shelf room.');
 });
 
-it('a car that cannot be solved sends to the Air stop', () => {
+it('a car that cannot be solved sends to the Air step', () => {
   const broken = { ...larkspur, car: { ...larkspur.car, weather: { ...larkspur.car.weather, p_Pa: 1 } } };
   renderJob(<PickStop />, { doc: broken });
   expect(heading()).toHaveTextContent('Nothing can be compared yet.');
-  expect(screen.getByText('Put the intake right on the Air stop first.')).toBeInTheDocument();
+  expect(screen.getByText('Put the intake right on the Air step first.')).toBeInTheDocument();
 });

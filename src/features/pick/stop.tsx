@@ -59,7 +59,7 @@ const gainOf = (model: JobModel | null, id: string): number | null => {
 };
 
 function answerText(best: RankedUnit | undefined, opening: OpeningChoice, behindCompressor: boolean): string {
-  if (!best) return 'Nothing to rank: the shelf is empty. Put units on it in the Shelf room.';
+  if (!best) return 'Nothing to rank: the shelf is empty. Put throttle bodies on it in the Shelf room.';
   const how = opening === 'matched' ? 'with the manifold bored to match' : 'on the manifold as it is';
   const gain = best.peakGain_pct === null ? '' : `: ${formatSigned(best.peakGain_pct, 1, '%')} at peak ${how}`;
   switch (best.verdict) {
@@ -238,10 +238,10 @@ function Solved({ model }: { model: JobModel }) {
       reason={[reasonText(ranked, best, other, opening, money), deciding && decidingText(deciding, pack)].filter(Boolean).join(' ')}
       aside={
         <>
-          <Heading>Manifold opening, now {formatQuantity(effectiveOpening(doc), 'bore', pack)}</Heading>
+          <Heading>Manifold bore, now {formatQuantity(effectiveOpening(doc), 'bore', pack)}</Heading>
           <Segmented<OpeningChoice>
             block
-            aria-label="Manifold opening"
+            aria-label="Manifold bore"
             value={opening}
             onChange={(v) => set('pick.opening', v)}
             options={[
@@ -306,14 +306,14 @@ function Solved({ model }: { model: JobModel }) {
   );
 }
 
-/** Pick: what each unit of the shelf would bring, at what price in money and drivability; one is chosen. */
+/** Pick: what each throttle of the shelf would bring, at what price in money and drivability; one is chosen. */
 export function PickStop() {
   const model = useModel();
   const { pack } = usePrefs();
   if (!isFailure(model)) return <Solved model={model} />;
   return (
     <StopPage tone="danger" answer="Nothing can be compared yet." reason={failureText(model, pack)} aside={null}>
-      <p style={{ marginTop: 16 }}>Put the intake right on the Air stop first.</p>
+      <p style={{ marginTop: 16 }}>Put the intake right on the Air step first.</p>
     </StopPage>
   );
 }

@@ -48,7 +48,7 @@ it('sets a passphrase, and says why the server does not take one', async () => {
   await userEvent.clear(screen.getByLabelText('New passphrase'));
   await userEvent.type(screen.getByLabelText('New passphrase'), 'three plain words');
   await userEvent.click(screen.getByRole('button', { name: 'Set it' }));
-  expect(await screen.findByLabelText('Passphrase of now')).toBeInTheDocument();
+  expect(await screen.findByLabelText('Current passphrase')).toBeInTheDocument();
   expect(sent.at(-1)).toMatchObject({ body: { current: '', next: 'three plain words' } });
   expect(screen.getByRole('button', { name: 'Take it away' })).toBeDisabled();
 });

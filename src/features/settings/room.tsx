@@ -35,7 +35,7 @@ function Passphrase({ set: set0, needed }: { set: boolean; needed: boolean }) {
       setCurrent('');
       setNext('');
       setWrong(null);
-      void message.success(set ? 'Set. Other browsers have to give it now.' : 'Taken away.');
+      void message.success(set ? 'Set. Other browsers have to give it now.' : 'Removed.');
     } catch (error) {
       setWrong((error as Error).message);
     }
@@ -51,7 +51,7 @@ function Passphrase({ set: set0, needed }: { set: boolean; needed: boolean }) {
       </p>
       {isSet && (
         <Input.Password
-          aria-label="Passphrase of now"
+          aria-label="Current passphrase"
           placeholder="current passphrase"
           autoComplete="current-password"
           value={current}
@@ -93,7 +93,7 @@ export function SettingsRoom({ settings, passphrase, beyond }: { settings: ShopS
   const [wrong, setWrong] = useState<string | null>(null);
   const save = (more: Partial<ShopSettings>): void => {
     const parsed = shopSettingsDoc.safeParse({ ...doc, ...more });
-    if (!parsed.success) return setWrong(parsed.error.issues[0]?.message ?? 'This cannot be.');
+    if (!parsed.success) return setWrong(parsed.error.issues[0]?.message ?? 'That value is not possible.');
     setWrong(null);
     setDoc(parsed.data);
     send<ShopSettings>('PUT', '/api/shop/settings', parsed.data)
@@ -140,7 +140,7 @@ export function SettingsRoom({ settings, passphrase, beyond }: { settings: ShopS
                   aria-label={`Remove ${name} from the list`}
                   onClick={() => save({ people: doc.people.filter((p) => p !== name) })}
                 >
-                  Take off
+                  Remove
                 </Button>
               </li>
             ))}
@@ -198,7 +198,7 @@ export function SettingsRoom({ settings, passphrase, beyond }: { settings: ShopS
         <Rule />
         <Heading>How this shop repeats</Heading>
         <OwnHistory doc={doc} save={save} />
-        <p className="quiet">Limits of sizing that new jobs start with are set on the Pick stop, under its limits.</p>
+        <p className="quiet">Limits of sizing that new jobs start with are set on the Pick step, under its limits.</p>
       </div>
     </StopPage>
   );

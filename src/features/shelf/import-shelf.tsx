@@ -1,6 +1,6 @@
 'use client';
 
-import { Button, Input, Modal, Segmented } from 'antd';
+import { Button, Input, Segmented } from 'antd';
 import { useMemo, useState, type DragEvent } from 'react';
 import type { UnitDoc } from '@/core/documents/unit';
 import { formatQuantity } from '@/core/units/quantity';
@@ -9,6 +9,7 @@ import { usePrefs } from '@/ui/theme/prefs';
 import { readShelf } from './shelf-file';
 import { SHAPE_WORDS } from './unit-editor';
 import styles from './shelf.module.css';
+import { Dialog } from '@/ui/dialog';
 
 const MOST_ROWS = 60;
 type KnownRows = 'leave out' | 'add beside';
@@ -50,9 +51,9 @@ export function ImportShelf({
     }
   };
   return (
-    <Modal
+    <Dialog
       open
-      title="Units from a file"
+      title="Throttle bodies from a file"
       width={760}
       onCancel={onClose}
       onOk={() => void take()}
@@ -99,7 +100,7 @@ export function ImportShelf({
       )}
       {read && read.bad.length > 0 && (
         <>
-          <h3 className={styles['count']}>Cannot be taken: {read.bad.length}</h3>
+          <h3 className={styles['count']}>Not imported: {read.bad.length}</h3>
           <table className="plain">
             <tbody>
               {read.bad.slice(0, MOST_ROWS).map((b) => (
@@ -138,6 +139,6 @@ export function ImportShelf({
           Start from the header
         </Button>
       )}
-    </Modal>
+    </Dialog>
   );
 }

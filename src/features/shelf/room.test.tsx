@@ -100,14 +100,14 @@ it('a refusal is told and the typed stays', async () => {
 
 it('makes, copies and takes off', async () => {
   const { sent } = renderRoom(<ShelfRoom initial={shelf} />, { answer: keeps });
-  await userEvent.click(screen.getByRole('button', { name: 'New unit' }));
+  await userEvent.click(screen.getByRole('button', { name: 'New throttle' }));
   await waitFor(() => expect(listed()).toHaveLength(4));
-  expect(sent.at(-1)!.body).toMatchObject({ units: [{ name: 'New unit 1' }] });
+  expect(sent.at(-1)!.body).toMatchObject({ units: [{ name: 'New throttle 1' }] });
   await userEvent.click(screen.getByRole('button', { name: 'Unit 66' }));
   await userEvent.click(screen.getByRole('button', { name: 'Duplicate' }));
   await waitFor(() => expect(listed()).toHaveLength(5));
   await userEvent.click(screen.getByRole('button', { name: 'Unit 74' }));
-  await userEvent.click(screen.getByRole('button', { name: 'Take off the shelf' }));
+  await userEvent.click(screen.getByRole('button', { name: 'Remove from the shelf' }));
   await userEvent.click(await screen.findByRole('button', { name: 'Take it off' }));
   await waitFor(() => expect(listed()).toHaveLength(4));
   expect(sent.at(-1)).toMatchObject({ method: 'PATCH', url: '/api/units/u74', body: { retired: true } });
@@ -133,10 +133,10 @@ it('an oval asks for width and height', async () => {
 
 it('a leak class sets the usual gap, a feeler’s figure makes it measured', async () => {
   const { sent } = renderRoom(<ShelfRoom initial={shelf} />, { answer: keeps });
-  await userEvent.click(screen.getByLabelText('Blade shuts'));
+  await userEvent.click(screen.getByLabelText('Closed seal'));
   await userEvent.click((await screen.findAllByTitle('turned by hand')).at(-1)!);
-  expect(screen.getByLabelText('Gap round it')).toHaveValue('0.08');
-  const gap = screen.getByLabelText('Gap round it');
+  expect(screen.getByLabelText('Blade clearance')).toHaveValue('0.08');
+  const gap = screen.getByLabelText('Blade clearance');
   await userEvent.clear(gap);
   await userEvent.type(gap, '0.06');
   await waitFor(() => expect(puts(sent).at(-1)!.doc.throttle.clearance_m).toBeCloseTo(6e-5, 12), { timeout: 3000 });
@@ -147,9 +147,9 @@ it('a bench reading of the shut blade becomes a gap', async () => {
   renderRoom(<ShelfRoom initial={shelf} />, { answer: keeps });
   await userEvent.click(screen.getByRole('button', { name: 'from a bench reading, blade shut' }));
   await userEvent.type(await screen.findByLabelText('Passes shut'), '6');
-  expect(await screen.findByText(/That is a gap of 0\.\d\d mm all round\./)).toBeInTheDocument();
+  expect(await screen.findByText(/That is a clearance of 0\.\d\d mm all round\./)).toBeInTheDocument();
   await userEvent.click(screen.getByRole('button', { name: 'Take it' }));
-  await waitFor(() => expect(screen.getByLabelText('Gap round it')).not.toHaveValue('0.04'));
+  await waitFor(() => expect(screen.getByLabelText('Blade clearance')).not.toHaveValue('0.04'));
 });
 
 describe('from a file', () => {
@@ -163,7 +163,7 @@ describe('from a file', () => {
     const area = await open();
     await userEvent.click(area);
     await userEvent.paste('name,bore (mm)\nUnit 62,62\nMarsh 60,60\nBroken,');
-    expect(await screen.findByText('Cannot be taken: 1')).toBeInTheDocument();
+    expect(await screen.findByText('Not imported: 1')).toBeInTheDocument();
     expect(screen.getByText('Can be taken: 2')).toBeInTheDocument();
     expect(sent).toEqual([]);
     await userEvent.click(screen.getByRole('button', { name: 'Put 1 on the shelf, leave 2 out' }));
@@ -208,5 +208,5 @@ describe('from a file', () => {
 
 it('an empty shelf says what to do', () => {
   renderRoom(<ShelfRoom initial={[]} />);
-  expect(heading()).toHaveTextContent('The shelf is empty. Put a unit on it, or take a file in.');
+  expect(heading()).toHaveTextContent('The shelf is empty. Put a throttle on it, or import a file.');
 });

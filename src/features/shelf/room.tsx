@@ -1,6 +1,6 @@
 'use client';
 
-import { App, Button, Dropdown } from 'antd';
+import { Button, Checkbox, Dropdown } from 'antd';
 import { parseAsArrayOf, parseAsString, useQueryState } from 'nuqs';
 import { useMemo, useState } from 'react';
 import type { StoredUnit, UnitDoc } from '@/core/documents/unit';
@@ -24,17 +24,20 @@ import { NO_FITTINGS } from '@/core/documents/flange';
 import { unitFacts } from './unit-facts';
 import { useShelfRoom, type ShelfState } from './use-shelf';
 import styles from './shelf.module.css';
+import { STARTER_SHELF } from '@/core/job/starter';
+import { DataTable, type DataColumn } from '@/ui/table/data-table';
+import { useUndo } from '@/ui/undo';
 
 const MOST_COMPARED = 4;
 
-/** A new unit: the geometry of a usual one, to be overwritten. */
+/** A new throttle: the geometry of a usual one, to be overwritten. */
 function freshUnit(names: readonly string[]): UnitDoc {
   let n = 1;
-  while (names.includes(`New unit ${n}`)) n += 1;
+  while (names.includes(`New throttle ${n}`)) n += 1;
   const { throttle } = presetJob('x', 'four, 2.0 L four-valve').car.stock;
   return {
     schema: 1,
-    name: `New unit ${n}`,
+    name: `New throttle ${n}`,
     throttle: { ...throttle, bore_m: 0.062 },
     controls: 'cable',
     price: null,
@@ -53,60 +56,93 @@ function boreText(u: UnitDoc, bore: (m: number) => string): string {
   return t.count > 1 ? `${t.count} × ${bore(t.bore_m)}` : bore(t.bore_m);
 }
 
-function Row({
-  unit,
-  on,
-  color,
-  full,
-  selected,
-  onSelect,
-  onCompare,
-}: {
-  unit: StoredUnit;
-  on: boolean;
-  color: string | null;
-  full: boolean;
-  selected: boolean;
-  onSelect: () => void;
-  onCompare: () => void;
-}) {
-  const { pack, money } = usePrefs();
-  const facts = unitFacts(unit.doc);
+/** What the shelf shows of a throttle, with what follows from its shape. */
+function useShelfColumns(at: {
+  readonly selected: string | undefined;
+  readonly compared: readonly StoredUnit[];
+  readonly onSelect: (id: string) => void;
+  readonly onCompare: (id: string) => void;
+}): readonly DataColumn<StoredUnit>[] {
+  const { pack, money, palette } = usePrefs();
   const bore = (m: number): string => formatQuantity(m, 'bore', pack, coarse('bore', pack)).replace(/\s.*$/, '');
-  return (
-    <tr data-selected={selected} onClick={onSelect}>
-      <td>
-        <label className="finger">
-          <input
-            type="checkbox"
-            aria-label={`Compare ${unit.doc.name}`}
-            checked={on}
-            disabled={!on && full}
-            onClick={(e) => e.stopPropagation()}
-            onChange={onCompare}
-          />
-        </label>
-        <i className="swatch" style={{ borderColor: color ?? 'transparent' }} />
-        <button type="button" className="row-name" aria-pressed={selected} onClick={onSelect}>
-          {unit.doc.name}
-        </button>
-      </td>
-      <td className="num">{boreText(unit.doc, bore)}</td>
-      <td className={styles['quiet']}>{CONTROL_WORDS[unit.doc.controls]}</td>
-      <td className="num">
-        {facts ? (
-          <Num small label={`area of ${unit.doc.name}`} working={() => shapeWorking(unit.doc.name, unit.doc.throttle)}>
-            {formatQuantity(facts.net_m2, 'area', pack)}
+  const facts = (u: StoredUnit) => unitFacts(u.doc);
+  return [
+    {
+      key: 'name',
+      title: 'throttle body',
+      text: (u) => u.doc.name,
+      by: (u) => u.doc.name,
+      fixed: 'left',
+      render: (u) => {
+        const k = at.compared.findIndex((c) => c.id === u.id);
+        return (
+          <>
+            <Checkbox
+              aria-label={`Compare ${u.doc.name}`}
+              checked={k >= 0}
+              disabled={k < 0 && at.compared.length >= MOST_COMPARED}
+              onClick={(e) => e.stopPropagation()}
+              onChange={() => at.onCompare(u.id)}
+            />
+            <i className="swatch" style={{ borderColor: k < 0 ? 'transparent' : palette.series[k % palette.series.length]! }} />
+            <button type="button" className="row-name" aria-pressed={u.id === at.selected} onClick={() => at.onSelect(u.id)}>
+              {u.doc.name}
+            </button>
+          </>
+        );
+      },
+    },
+    {
+      key: 'bore',
+      title: `bore, ${shownUnit('bore', pack).unit.label}`,
+      numeric: true,
+      text: (u) => boreText(u.doc, bore),
+      by: (u) => facts(u)?.equalBore_m ?? null,
+    },
+    { key: 'controls', title: 'controls', text: (u) => CONTROL_WORDS[u.doc.controls], filter: (u) => CONTROL_WORDS[u.doc.controls] },
+    {
+      key: 'area',
+      title: 'net area',
+      numeric: true,
+      by: (u) => facts(u)?.net_m2 ?? null,
+      text: (u) => {
+        const f = facts(u);
+        return f ? formatQuantity(f.net_m2, 'area', pack) : '—';
+      },
+      render: (u) => {
+        const f = facts(u);
+        return f ? (
+          <Num small label={`area of ${u.doc.name}`} working={() => shapeWorking(u.doc.name, u.doc.throttle)}>
+            {formatQuantity(f.net_m2, 'area', pack)}
           </Num>
         ) : (
           '—'
-        )}
-      </td>
-      <td className="num">{facts ? formatQuantity(facts.leak_kgps, 'smallFlow', pack) : '—'}</td>
-      <td className="num">{facts?.at28_m3ps == null ? '—' : formatQuantity(facts.at28_m3ps, 'benchFlow', pack)}</td>
-      <td className="num">{unit.doc.price === null ? '—' : money(unit.doc.price)}</td>
-    </tr>
-  );
+        );
+      },
+    },
+    {
+      key: 'leak',
+      title: 'closed leak',
+      numeric: true,
+      by: (u) => facts(u)?.leak_kgps ?? null,
+      text: (u) => {
+        const f = facts(u);
+        return f ? formatQuantity(f.leak_kgps, 'smallFlow', pack) : '—';
+      },
+    },
+    {
+      key: 'flow',
+      title: 'at 28 inH₂O',
+      numeric: true,
+      by: (u) => facts(u)?.at28_m3ps ?? null,
+      text: (u) => {
+        const flow = facts(u)?.at28_m3ps;
+        return flow == null ? '—' : formatQuantity(flow, 'benchFlow', pack);
+      },
+    },
+    { key: 'price', title: 'price', numeric: true, by: (u) => u.doc.price, text: (u) => (u.doc.price === null ? '—' : money(u.doc.price)) },
+    { key: 'note', title: 'note', hidden: true, text: (u) => u.doc.note },
+  ];
 }
 
 function Compare({ units }: { units: readonly StoredUnit[] }) {
@@ -210,8 +246,7 @@ export function ShelfRoom({ initial }: { initial: readonly StoredUnit[] }) {
 
 function Units({ initial }: { initial: readonly StoredUnit[] }) {
   const shelf = useShelfRoom(initial);
-  const { modal } = App.useApp();
-  const { pack, palette } = usePrefs();
+  const undo = useUndo();
   const [unitId, setUnitId] = useQueryState('unit', parseAsString);
   const [compared, setCompared] = useQueryState('compare', parseAsArrayOf(parseAsString).withDefault([]));
   const [importing, setImporting] = useState(false);
@@ -220,16 +255,22 @@ function Units({ initial }: { initial: readonly StoredUnit[] }) {
   const side = compared.flatMap((id) => units.filter((u) => u.id === id)).slice(0, MOST_COMPARED);
   const tried = useTried();
   const records = units.filter((u) => u.doc.bench.length > 0).length;
+  const columns = useShelfColumns({
+    selected: selected?.id,
+    compared: side,
+    onSelect: (id) => void setUnitId(id),
+    onCompare: (id) => void setCompared(compared.includes(id) ? compared.filter((x) => x !== id) : [...compared, id]),
+  });
   const docs = units.map((u) => u.doc);
   return (
     <StopPage
       wideAside
       answer={
         units.length === 0
-          ? 'The shelf is empty. Put a unit on it, or take a file in.'
+          ? 'The shelf is empty. Put a throttle on it, or import a file.'
           : `${units.length} throttle bodies on the shelf, ${records} of them measured on a bench.`
       }
-      reason="Tick up to four to set them side by side; open one to change it. What a unit brings depends on the car: that is told on a job’s Pick stop."
+      reason="Tick up to four to set them side by side; open one to change it. What a throttle brings depends on the car: that is told on a job’s Pick step."
       aside={
         selected ? (
           <>
@@ -244,15 +285,15 @@ function Units({ initial }: { initial: readonly StoredUnit[] }) {
                 size="small"
                 danger
                 onClick={() =>
-                  modal.confirm({
-                    title: `Take ${selected.doc.name} off the shelf?`,
-                    content: 'Jobs that speak of it keep it.',
-                    okText: 'Take it off',
-                    onOk: () => tried(() => shelf.retire(selected.id)),
+                  void tried(async () => {
+                    await shelf.retire(selected.id);
+                    undo(`${selected.doc.name} is off the shelf; jobs that speak of it keep it.`, () =>
+                      tried(() => shelf.restore(selected)),
+                    );
                   })
                 }
               >
-                Take off the shelf
+                Remove from the shelf
               </Button>
             </div>
           </>
@@ -266,14 +307,14 @@ function Units({ initial }: { initial: readonly StoredUnit[] }) {
           type="primary"
           onClick={() => void tried(async () => void setUnitId((await shelf.add([freshUnit(docs.map((d) => d.name))]))[0]!.id))}
         >
-          New unit
+          New throttle
         </Button>
         <Button onClick={() => setImporting(true)}>From a file</Button>
         <Dropdown
           trigger={['click']}
           menu={{
             items: [
-              { key: 'plain', label: 'CSV, a row a unit' },
+              { key: 'plain', label: 'CSV, a row a throttle' },
               { key: 'spreadsheet', label: 'CSV for a spreadsheet' },
               { key: 'decimal comma', label: 'CSV, decimal commas' },
               { key: 'json', label: 'JSON, everything' },
@@ -284,41 +325,25 @@ function Units({ initial }: { initial: readonly StoredUnit[] }) {
                 : saveFile('shelf.csv', shelfCsv(docs, key as CsvForm), 'text/csv'),
           }}
         >
-          <Button disabled={units.length === 0}>Save as a file</Button>
+          <Button disabled={units.length === 0}>Export as a file</Button>
         </Dropdown>
       </div>
       {side.length > 1 && <Compare units={side} />}
       <div className={styles['list']}>
-        <table className="plain">
-          <thead>
-            <tr>
-              <th>unit</th>
-              <th className="num">bore, {shownUnit('bore', pack).unit.label}</th>
-              <th>controls</th>
-              <th className="num">net area</th>
-              <th className="num">closed leak</th>
-              <th className="num">at 28 inH₂O</th>
-              <th className="num">price</th>
-            </tr>
-          </thead>
-          <tbody>
-            {units.map((u) => {
-              const at = side.indexOf(u);
-              return (
-                <Row
-                  key={u.id}
-                  unit={u}
-                  on={at >= 0}
-                  color={at < 0 ? null : palette.series[at % palette.series.length]!}
-                  full={side.length >= MOST_COMPARED}
-                  selected={u.id === selected?.id}
-                  onSelect={() => void setUnitId(u.id)}
-                  onCompare={() => void setCompared(at >= 0 ? compared.filter((x) => x !== u.id) : [...compared, u.id])}
-                />
-              );
-            })}
-          </tbody>
-        </table>
+        <DataTable
+          name="shelf"
+          rows={units}
+          columns={columns}
+          rowKey={(u) => u.id}
+          row={(u) => ({ 'data-selected': u.id === selected?.id, 'data-found': u.id, onClick: () => void setUnitId(u.id) })}
+          empty={
+            <div className={styles['emptyShelf']}>
+              <p>Throttle bodies stand here with their bore, area, leak, flow and price, to be compared and ranked on any car.</p>
+              <Button onClick={() => void tried(() => shelf.add(STARTER_SHELF))}>Put the starter shelf on</Button>
+              <p className="quiet">Fourteen made-up, generic sizes to begin with, each marked as such; real parts replace them.</p>
+            </div>
+          }
+        />
       </div>
       {importing && <ImportShelf existing={docs.map((d) => d.name)} onTake={shelf.add} onClose={() => setImporting(false)} />}
     </StopPage>

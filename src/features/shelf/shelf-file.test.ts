@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { DEMO_SHELF } from '../../../scripts/demo/shelf';
+import { DEMO_SHELF } from '@/server/demo/shelf';
 import { aRecord, aUnit } from '../../../test/units';
 import { readShelf, shelfCsv, shelfJson } from './shelf-file';
 

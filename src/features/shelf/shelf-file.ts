@@ -31,7 +31,7 @@ const COLUMNS: readonly Column[] = [
   { name: 'leak class', dimension: null, unit: null, get: (u) => u.throttle.leak },
   { name: 'controls', dimension: null, unit: null, get: (u) => u.controls },
   { name: 'price', dimension: 'money', unit: 'eur', get: (u) => u.price },
-  { name: 'largest opening', dimension: 'length', unit: 'mm', get: (u) => u.largestOpening_m },
+  { name: 'largest manifold bore', dimension: 'length', unit: 'mm', get: (u) => u.largestOpening_m },
   { name: 'bench flow', dimension: 'volumeFlow', unit: 'cfm', get: (u) => recordOf(u.bench)?.flow_m3ps },
   { name: 'bench depression', dimension: 'pressure', unit: 'inH2O', get: (u) => recordOf(u.bench)?.depression_Pa },
   { name: 'bench entry K', dimension: null, unit: null, get: (u) => recordOf(u.bench)?.entryK },
@@ -47,11 +47,14 @@ const MEASURE: Readonly<Record<string, MeasureName>> = {
   height: 'bore',
   shaft: 'fineLength',
   gap: 'fineLength',
-  'largest opening': 'bore',
+  'largest manifold bore': 'bore',
   price: 'money',
   'bench flow': 'benchFlow',
   'bench depression': 'depression',
 };
+
+/** Names that columns had in files written earlier. */
+const OLD_NAMES: Readonly<Record<string, string>> = { 'largest opening': 'largest manifold bore' };
 
 const headOf = (c: Column): string => (c.unit === null ? c.name : `${c.name} (${unitById(c.unit).label})`);
 
@@ -73,7 +76,7 @@ export function shelfJson(units: readonly UnitDoc[]): string {
 export interface GoodRow {
   readonly row: number;
   readonly doc: UnitDoc;
-  /** A unit of this name is on the shelf already. */
+  /** A throttle of this name is on the shelf already. */
   readonly known: boolean;
 }
 export interface BadRow {
@@ -101,7 +104,8 @@ function headsOf(fields: readonly string[]): { heads: Heads; unknown: string[]; 
   const wrong: string[] = [];
   for (const field of fields) {
     const match = /^\s*(.*?)\s*(?:[([]\s*(.*?)\s*[)\]])?\s*$/.exec(field);
-    const column = COLUMNS.find((c) => c.name.toLowerCase() === (match?.[1] ?? '').toLowerCase());
+    const said = (match?.[1] ?? '').toLowerCase();
+    const column = COLUMNS.find((c) => c.name.toLowerCase() === (OLD_NAMES[said] ?? said));
     if (!column) {
       unknown.push(field);
       continue;
@@ -173,7 +177,7 @@ function unitOf(cells: Cells, heads: Heads): { doc: UnitDoc | null; reasons: str
     },
     controls: word('controls').toLowerCase() || 'cable',
     price: num('price') ?? null,
-    largestOpening_m: num('largest opening') ?? null,
+    largestOpening_m: num('largest manifold bore') ?? null,
     bench,
     note: word('note'),
   };
@@ -190,7 +194,7 @@ const FIELD: Readonly<Record<string, string>> = {
   shaft_m: 'shaft',
   clearance_m: 'gap',
   closedAngle_rad: 'closed angle',
-  largestOpening_m: 'largest opening',
+  largestOpening_m: 'largest manifold bore',
   count: 'bores',
   edge: 'shaft edge',
   leak: 'leak class',
@@ -221,7 +225,7 @@ function readJson(text: string, existing: readonly string[]): ShelfRead {
     return REFUSED('This is neither a CSV table nor JSON that can be read: it breaks off or has a stray character.');
   }
   const list = Array.isArray(raw) ? raw : (raw as { units?: unknown } | null)?.units;
-  if (!Array.isArray(list)) return REFUSED('This JSON holds no list of units. Needed: {"units": [ … ]}, as the export writes it.');
+  if (!Array.isArray(list)) return REFUSED('This JSON holds no list of throttles. Needed: {"units": [ … ]}, as the export writes it.');
   const good: GoodRow[] = [];
   const bad: BadRow[] = [];
   list.forEach((item: unknown, i) => {

@@ -27,7 +27,7 @@ export const SHAPE_WORDS: Readonly<Record<ThrottleDoc['shape'], string>> = {
   individual: 'one a cylinder',
 };
 
-/** What is wrong with the unit, by path. */
+/** What is wrong with the throttle, by path. */
 function useIssues(doc: UnitDoc): (path: string, measure?: MeasureName) => string | undefined {
   const { pack } = usePrefs();
   const parsed = unitDoc.safeParse(doc);
@@ -77,7 +77,7 @@ function Photo({ unit, onChange }: { unit: StoredUnit; onChange: (hash: string |
         </Upload>
         {unit.doc.photo && (
           <Button size="small" type="text" onClick={() => onChange(null)}>
-            take it out
+            remove it
           </Button>
         )}
       </div>
@@ -85,7 +85,7 @@ function Photo({ unit, onChange }: { unit: StoredUnit; onChange: (hash: string |
   );
 }
 
-/** One unit, edited in place; every change is saved by itself. */
+/** One throttle body, edited in place; every change is saved by itself. */
 export function UnitEditor({ unit, onChange }: { unit: StoredUnit; onChange: (doc: UnitDoc) => void }) {
   const { doc } = unit;
   const t = doc.throttle;
@@ -113,7 +113,7 @@ export function UnitEditor({ unit, onChange }: { unit: StoredUnit; onChange: (do
   );
   return (
     <div key={unit.id}>
-      <Heading>Unit</Heading>
+      <Heading>Throttle body</Heading>
       <Input
         aria-label="Name"
         value={doc.name}
@@ -183,7 +183,7 @@ export function UnitEditor({ unit, onChange }: { unit: StoredUnit; onChange: (do
           onChange={(controls) => onChange({ ...doc, controls })}
         />
       </ControlRow>
-      {nullable('largestOpening_m', 'Flange takes an opening to', 'bore', 'not yet')}
+      {nullable('largestOpening_m', 'Flange allows a manifold bore up to', 'bore', 'not yet')}
       {nullable('price', 'Price', 'money', 'not known')}
       <UnitFlange
         flange={doc.flange}

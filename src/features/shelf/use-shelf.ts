@@ -18,6 +18,8 @@ export interface ShelfState {
   readonly add: (docs: readonly UnitDoc[]) => Promise<readonly StoredUnit[]>;
   readonly duplicate: (id: string) => Promise<StoredUnit>;
   readonly retire: (id: string) => Promise<void>;
+  /** Back on the shelf after it was taken off. */
+  readonly restore: (unit: StoredUnit) => Promise<void>;
   /** After a conflict: theirs instead of mine, or mine over theirs. */
   readonly takeTheirs: () => void;
   readonly keepMine: () => void;
@@ -116,6 +118,13 @@ export function useShelfRoom(initial: readonly StoredUnit[]): ShelfState {
     },
     [put],
   );
+  const restore = useCallback(
+    async (unit: StoredUnit): Promise<void> => {
+      await send('PATCH', `/api/units/${unit.id}`, { retired: false });
+      put((list) => [...list, unit]);
+    },
+    [put],
+  );
   const settle = (mine: boolean): void => {
     const current = theirs.current;
     if (!current) return;
@@ -126,5 +135,5 @@ export function useShelfRoom(initial: readonly StoredUnit[]): ShelfState {
     setSave(mine ? 'unsaved' : 'saved');
     if (mine) later();
   };
-  return { units, save, wrong, edit, add, duplicate, retire, takeTheirs: () => settle(false), keepMine: () => settle(true) };
+  return { units, save, wrong, edit, add, duplicate, retire, restore, takeTheirs: () => settle(false), keepMine: () => settle(true) };
 }

@@ -111,7 +111,7 @@ describe('whose file it is', () => {
     expect(sideOfName('fenwick pull.csv', units)).toBeNull();
   });
 
-  it('the chosen unit is compared if it has runs, else one that has', () => {
+  it('the chosen throttle is compared if it has runs, else one that has', () => {
     const run = (unitId: string | null) =>
       ({ doc: { side: unitId ? { kind: 'unit', unitId } : { kind: 'stock' } } }) as unknown as StoredRun;
     expect(comparedUnit('a', [run('b'), run('a'), run(null)])).toBe('a');

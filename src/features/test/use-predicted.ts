@@ -18,7 +18,7 @@ export interface Predicted {
   readonly over: Readonly<Record<Exclude<Deciding, 'own'>, number>>;
 }
 
-/** What the model says of one unit: its gain over engine speed, and its mean over the stretches a comparison decides on. */
+/** What the model says of one throttle: its gain over engine speed, and its mean over the stretches a comparison decides on. */
 export function usePredicted(unitId: string | null): Predicted | null {
   const sized = useSized();
   const opening = useJob((s) => s.doc.pick.opening);

@@ -112,7 +112,7 @@ describe('Plan', () => {
 
   it('follows the fields, recommends only what is likely to tell, and takes an order with one click', async () => {
     await renderServed(<PlanView unitId={null} reply={null} tabs={tabs} />, {});
-    expect(screen.getByText(/^Choose a unit on the Pick stop/)).toHaveTextContent(
+    expect(screen.getByText(/^Choose a throttle on the Pick step/)).toHaveTextContent(
       /Cheapest with a good chance to tell 1\.5 %: .* \(\d\d in 100/,
     );
     await userEvent.type(screen.getByLabelText('Runs a stay'), '2{Enter}');
@@ -215,7 +215,7 @@ describe('the stand-in dyno', () => {
 
   it('draws the pull as it comes and takes it in as a file', async () => {
     await renderServed(<LivePull imports={imports} unitId="unit-1" />, {});
-    await userEvent.click(screen.getByText('Stand-in dyno'));
+    await userEvent.click(screen.getByText('Practice dyno'));
     await userEvent.click(screen.getByText('Pull'));
     const stream = FakeEventSource.latest();
     expect(stream.url).toMatch(/^\/api\/stand-ins\/dyno\?job=job-1&seed=\d+&rests=8&rate=420&hidden=0$/);
@@ -232,7 +232,7 @@ describe('the stand-in dyno', () => {
 
   it('keeps nothing of a pull that broke off or was lifted from', async () => {
     await renderServed(<LivePull imports={imports} unitId={null} />, {});
-    await userEvent.click(screen.getByText('Stand-in dyno'));
+    await userEvent.click(screen.getByText('Practice dyno'));
     await userEvent.click(screen.getByText('Pull'));
     act(() => {
       FakeEventSource.latest().give(reading(0));
@@ -285,7 +285,7 @@ describe('Practice', () => {
     });
     expect(heading()).toHaveTextContent(/^Practise: the truth is hidden/);
     await userEvent.click(screen.getByText('Begin a session'));
-    expect(await screen.findByText('At the stand-in')).toBeInTheDocument();
+    expect(await screen.findByText('At the practice dyno')).toBeInTheDocument();
     expect(heading()).toHaveTextContent('No answer yet: pull stock and the new part.');
     await userEvent.click(screen.getByText('Pull'));
     expect(FakeEventSource.latest().url).toBe('/api/practice/p1/pull?side=A&rest_min=8&newStay=false&day=1');

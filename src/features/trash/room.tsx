@@ -3,7 +3,9 @@
 import { App, Button } from 'antd';
 import { useState } from 'react';
 import { StopPage } from '@/ui/answer/stop';
+import { usePrefs } from '@/ui/theme/prefs';
 import { send } from '@/ui/post';
+import { DataTable } from '@/ui/table/data-table';
 
 /** Something thrown away, as the server tells it. */
 interface Trashed {
@@ -23,12 +25,10 @@ const KINDS: Readonly<Record<Trashed['kind'], string>> = {
   tested_part: 'bench part',
 };
 
-const when = (iso: string): string =>
-  new Date(iso).toLocaleString('en-GB', { day: 'numeric', month: 'short', year: 'numeric', hour: '2-digit', minute: '2-digit' });
-
 /** Trash: what was thrown away or taken off the shelf, each brought back with one button. */
 export function TrashRoom({ trashed: trashed0 }: { trashed: readonly Trashed[] }) {
   const { message } = App.useApp();
+  const { dates } = usePrefs();
   const [trashed, setTrashed] = useState(trashed0);
   const back = (t: Trashed): void => {
     send('POST', '/api/trash', { kind: t.kind, id: t.id, trashed: false })
@@ -46,32 +46,28 @@ export function TrashRoom({ trashed: trashed0 }: { trashed: readonly Trashed[] }
       aside={<p className="quiet">A file dropped into its job again brings its runs back too.</p>}
     >
       {n > 0 && (
-        <table className="plain" style={{ marginTop: 14 }}>
-          <thead>
-            <tr>
-              <th>what</th>
-              <th>name</th>
-              <th>of</th>
-              <th>thrown away</th>
-              <td />
-            </tr>
-          </thead>
-          <tbody>
-            {trashed.map((t) => (
-              <tr key={`${t.kind}${t.id}`}>
-                <td>{KINDS[t.kind]}</td>
-                <td>{t.name}</td>
-                <td>{t.job ?? '—'}</td>
-                <td suppressHydrationWarning>{when(t.trashedAt)}</td>
-                <td className="num">
-                  <Button size="small" aria-label={`Bring back ${t.name}`} onClick={() => back(t)}>
-                    Bring back
-                  </Button>
-                </td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
+        <DataTable
+          name="trash"
+          rows={trashed}
+          rowKey={(t) => `${t.kind}${t.id}`}
+          columns={[
+            { key: 'what', title: 'what', text: (t) => KINDS[t.kind], filter: (t) => KINDS[t.kind] },
+            { key: 'name', title: 'name', text: (t) => t.name, by: (t) => t.name },
+            { key: 'of', title: 'of', text: (t) => t.job ?? '—', by: (t) => t.job, filter: (t) => t.job ?? '—' },
+            { key: 'at', title: 'thrown away', text: (t) => dates.dayTime(t.trashedAt), by: (t) => t.trashedAt },
+            {
+              key: 'tools',
+              title: '',
+              text: () => '',
+              tool: true,
+              render: (t) => (
+                <Button size="small" aria-label={`Bring back ${t.name}`} onClick={() => back(t)}>
+                  Bring back
+                </Button>
+              ),
+            },
+          ]}
+        />
       )}
     </StopPage>
   );

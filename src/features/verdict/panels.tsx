@@ -86,7 +86,14 @@ export function Override({ report, people }: { report: VerdictReport; people: re
         value={reason}
         onChange={(e) => setReason(e.target.value)}
       />
-      <Input aria-label="Who decides" placeholder="who?" list="people" maxLength={60} value={by} onChange={(e) => setBy(e.target.value)} />
+      <Input
+        aria-label="Who decides"
+        placeholder="working as …"
+        list="people"
+        maxLength={60}
+        value={by}
+        onChange={(e) => setBy(e.target.value)}
+      />
       <datalist id="people">
         {people.map((n) => (
           <option key={n} value={n} />
@@ -114,7 +121,7 @@ const UNPRICED: Readonly<Record<Unpriced, string>> = {
   unfair: 'the comparison is unfair',
   "can't tell yet": 'can’t tell yet',
   'nothing gained': 'nothing gained',
-  'no price': 'The unit has no price: enter one on the Shelf and the gain has its cost.',
+  'no price': 'The throttle has no price: enter one on the Shelf and the gain has its cost.',
 };
 
 /** What it cost, what it gained, and what a unit of power cost, with the interval of the gain. */
@@ -129,7 +136,7 @@ export function Money({ report, hourly }: { report: VerdictReport; hourly: numbe
   return (
     <>
       <Heading>Worth it?</Heading>
-      <Pair name={report.unit?.doc.name ?? 'the unit'}>
+      <Pair name={report.unit?.doc.name ?? 'the throttle'}>
         <span>{price === null ? 'no price entered' : money(price)}</span>
       </Pair>
       <DocField path="verdict.otherParts" label="Other parts" measure="money" mark={null} />
@@ -182,16 +189,16 @@ export function Money({ report, hourly }: { report: VerdictReport; hourly: numbe
   );
 }
 
-/** What holds the engine back next, and what a step more of boost would make of this unit. */
+/** What holds the engine back next, and what a step more of boost would make of this throttle. */
 export function Next({ report }: { report: VerdictReport }) {
   const { pack } = usePrefs();
-  const name = report.unit?.doc.name ?? 'the unit';
+  const name = report.unit?.doc.name ?? 'the throttle';
   const w = report.whatIf;
   const then = w?.sides.find((s) => s.id !== 'stock');
   return (
     <>
       <Heading>What is next</Heading>
-      {report.next.length === 0 && <p className="quiet">Without a unit there is no next restriction to name.</p>}
+      {report.next.length === 0 && <p className="quiet">Without a throttle there is no next restriction to name.</p>}
       {report.next.map((r) => (
         <Pair key={`${r.part}${r.name}`} name={r.name}>
           <Num small label={`what the ${r.name} costs`} working={() => restrictionWorking(r, name)}>
@@ -255,7 +262,7 @@ export function Similar({ finished }: { finished: readonly FinishedJob[] | null 
 export function Ledger({ report }: { report: VerdictReport }) {
   const { guesses } = report.facts;
   if (guesses.length === 0)
-    return <p className="quiet">Nobody wrote an expectation down before the runs: see Plan on the Test stop, next time.</p>;
+    return <p className="quiet">Nobody wrote an expectation down before the runs: see Plan on the Test step, next time.</p>;
   return (
     <div className="wide-table" tabIndex={0}>
       <table className="plain">

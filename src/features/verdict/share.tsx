@@ -10,12 +10,14 @@ import { usePrefs } from '@/ui/theme/prefs';
 import styles from './verdict.module.css';
 
 const DAYS = [7, 30, 90, 365] as const;
-const day = (iso: string): string => new Date(iso).toLocaleDateString('en-GB', { day: 'numeric', month: 'short', year: 'numeric' });
 
 /** The customer's page: a PDF, and links that open it and nothing else until they run out or are revoked. */
 export function Share() {
   const id = useJob((s) => s.id);
-  const { packName: pack } = usePrefs();
+  const {
+    packName: pack,
+    dates: { day },
+  } = usePrefs();
   const { message } = App.useApp();
   const [links, setLinks] = useState<readonly ShareLink[]>([]);
   const [days, setDays] = useState<number>(30);

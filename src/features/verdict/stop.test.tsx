@@ -198,9 +198,9 @@ it('before anything was measured it says what is predicted and where to go', asy
   expect(screen.getByRole('link', { name: 'Go to Test' })).toBeInTheDocument();
 });
 
-it('without a unit it says what to do first', async () => {
+it('without a throttle it says what to do first', async () => {
   await show(factsOf({ unitId: null }), { doc: { ...larkspur, pick: { ...larkspur.pick, chosen: null } } });
-  expect(screen.getByText(/^Choose a unit on the Pick stop/)).toBeInTheDocument();
+  expect(screen.getByText(/^Choose a throttle on the Pick step/)).toBeInTheDocument();
 });
 
 it('a server that is away is told', async () => {

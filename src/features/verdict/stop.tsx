@@ -191,15 +191,15 @@ export function VerdictStop() {
       </StopPage>
     );
   const { comparison, strip } = report.facts;
-  const name = report.unit?.doc.name ?? 'the new unit';
+  const name = report.unit?.doc.name ?? 'the new throttle';
   if (!comparison && !strip)
     return (
       <StopPage
         answer="There is nothing to judge yet."
         reason={
           report.predicted
-            ? `${name} is predicted to bring ${formatSigned(report.predicted.peak_pct, 1, '%')} at peak. Runs or passes of both sides on the Test stop say whether it did.`
-            : 'Choose a unit on the Pick stop and take in runs of both sides on the Test stop.'
+            ? `${name} is predicted to bring ${formatSigned(report.predicted.peak_pct, 1, '%')} at peak. Runs or passes of both sides on the Test step say whether it did.`
+            : 'Choose a throttle on the Pick step and import runs of both sides on the Test step.'
         }
         aside={
           <>
@@ -248,7 +248,7 @@ export function VerdictStop() {
         {comparison && report.facts.confounders.length > 0 && (
           <p className={styles['fair']}>
             {report.facts.confounders.length} {report.facts.confounders.length === 1 ? 'thing' : 'things'} besides the throttle could have
-            moved the dyno’s figures: see <Link href="./test">Fair comparison</Link> on the Test stop.
+            moved the dyno’s figures: see <Link href="./test">Fair comparison</Link> on the Test step.
           </p>
         )}
         <MannersTable report={report} />

@@ -13,7 +13,7 @@ it.each<[Fault, RegExp]>([
   [{ code: 'idle_rough', spread_rpm: 60, was_rpm: 25 }, /±60 rpm against ±25 rpm on stock/],
   [{ code: 'lazy', air_s: 0.31, was_s: 0.2 }, /0\.31 s against 0\.20 s\. Look at the pedal map/],
   [{ code: 'idle_floor', floor_rpm: 1100, idle_rpm: 850 }, /1,100 rpm, above the idle of 850 rpm: set the stop, or close the gap/],
-  [{ code: 'lip', overhang_m: 0.004 }, /0\.3150 in wider than the opening, half of that on each side: open the manifold to match/],
+  [{ code: 'lip', overhang_m: 0.004 }, /0\.3150 in wider than the manifold, half of that on each side: bore the manifold to match/],
 ])('every fault says what to do about it: %j', (fault, said) => {
   expect(faultWords(fault, 'us')).toMatch(said);
   expect(reasonWords({ code: 'fault', fault }, 'us')).toBe(faultWords(fault, 'us'));

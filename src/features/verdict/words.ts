@@ -31,7 +31,7 @@ export function faultWords(f: Fault, pack: UnitPack): string {
     case 'idle_floor':
       return `Shut, the blade leaks enough to hold the engine at ${formatNumber(f.floor_rpm, 0)} rpm, above the idle of ${formatNumber(f.idle_rpm, 0)} rpm: set the stop, or close the gap.`;
     case 'lip':
-      return `The bore is ${formatQuantity(2 * f.overhang_m, 'fineLength', pack)} wider than the opening, half of that on each side: open the manifold to match.`;
+      return `The bore is ${formatQuantity(2 * f.overhang_m, 'fineLength', pack)} wider than the manifold, half of that on each side: bore the manifold to match.`;
   }
 }
 
@@ -92,7 +92,7 @@ const clearOf = (c: SideComparison | null): string => (c ? clearWords(c) : '');
 
 /** The verdict in one sentence, and the sentence under it. */
 export function verdictAnswer(report: VerdictReport, pack: UnitPack): { answer: string; reason: string } {
-  const name = report.unit?.doc.name ?? 'the new unit';
+  const name = report.unit?.doc.name ?? 'the new throttle';
   const { comparison, strip } = report.facts;
   const { advice, word } = report;
   const decided = word !== advice.word;

@@ -119,7 +119,7 @@ export function openApiDocument(): Json {
     info: {
       title: 'Vanner',
       version: '1',
-      description: `Jobs, units, solving, runs, strip days and comparisons of one shop. SI throughout; names carry their units. Reading needs no key, writing does; a key may only read, or be for one job. Bodies may be packed with gzip.\n\n## Problems\n\n${list(PROBLEMS)}\n\n## Doubts about a column\n\n${list(DOUBT_WORDS)}`,
+      description: `Jobs, throttle bodies, solving, runs, strip days and comparisons of one shop. SI throughout; names carry their units. Reading needs no key, writing does; a key may only read, or be for one job. Bodies may be packed with gzip.\n\n## Problems\n\n${list(PROBLEMS)}\n\n## Doubts about a column\n\n${list(DOUBT_WORDS)}`,
     },
     servers: [{ url: '/api/v1' }],
     components: {

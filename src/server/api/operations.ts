@@ -186,7 +186,7 @@ export const runsQuery = pageQuery.extend({
   side: z
     .union([z.literal('stock'), id])
     .optional()
-    .describe('"stock", or a unit’s id'),
+    .describe('"stock", or a throttle’s id'),
 });
 
 export const newJob = z.union([
@@ -267,25 +267,25 @@ export const OPERATIONS = [
   read({
     id: 'exportAll',
     path: '/export',
-    summary: 'Everything the shop knows as lines of JSON: units, then each job with its runs, visits and passes',
+    summary: 'Everything the shop knows as lines of JSON: throttle bodies, then each job with its runs, visits and passes',
     answer: 'lines',
   }),
   read({ id: 'listUnits', path: '/units', summary: 'The shelf', query: unitsQuery, answer: unitPage }),
-  create({ id: 'createUnit', path: '/units', summary: 'Puts a unit on the shelf', body: unitBody, answer: storedUnit, versioned: true }),
-  read({ id: 'readUnit', path: '/units/{id}', summary: 'One unit', answer: storedUnit, versioned: true }),
+  create({ id: 'createUnit', path: '/units', summary: 'Puts a throttle body on the shelf', body: unitBody, answer: storedUnit, versioned: true }),
+  read({ id: 'readUnit', path: '/units/{id}', summary: 'One throttle body', answer: storedUnit, versioned: true }),
   change({
     id: 'updateUnit',
     path: '/units/{id}',
-    summary: 'Saves a unit over the version named in If-Match',
+    summary: 'Saves a throttle body over the version named in If-Match',
     body: unitBody,
     answer: storedUnit,
   }),
-  trash('trashUnit', '/units/{id}', 'a unit off the shelf; jobs that speak of it keep it'),
+  trash('trashUnit', '/units/{id}', 'a throttle off the shelf; jobs that speak of it keep it'),
   {
     id: 'solve',
     method: 'post',
     path: '/solve',
-    summary: 'Stock and units over engine speed, SI. Nothing is stored, so no key is needed',
+    summary: 'Stock and throttles over engine speed, SI. Nothing is stored, so no key is needed',
     body: solveRequest,
     answer: solveAnswer,
     status: 200,

@@ -7,6 +7,7 @@ import { logs } from './migrations/004-logs';
 import { record } from './migrations/005-record';
 import { api } from './migrations/007-api';
 import { packedSamples } from './migrations/008-packed-samples';
+import { owners } from './migrations/009-owners';
 import { partsOfFiles } from './migrations/006-parts-of-files';
 
 /** A static list, so that the built app and the scripts run the same ones in the same order. Migrations only go forward. */
@@ -19,6 +20,7 @@ const MIGRATIONS: Record<string, Migration> = {
   '006-parts-of-files': partsOfFiles,
   '007-api': api,
   '008-packed-samples': packedSamples,
+  '009-owners': owners,
 };
 
 /** Brings a database to the newest form, or to that of `until`; resolves with the names of the migrations that ran. */

@@ -17,7 +17,7 @@ export interface EngineAtWheels extends DynoCurve {
   readonly plenum_Pa: readonly number[];
 }
 
-/** The job's engine at the wheels, stock or with a unit on; `hidden` bends the unit's effect by a seeded share of the model's. */
+/** The job's engine at the wheels, stock or with a throttle on; `hidden` bends the throttle's effect by a seeded share of the model's. */
 export async function engineAtWheels(db: Db | Trx, doc: JobDoc, unitId: string | null, hidden: number | null): Promise<EngineAtWheels> {
   const { model, stock, solved } = await standInEngine(db, doc, unitId);
   const share = hidden === null ? 1 : -0.5 + 2 * seededRandom(hidden)();

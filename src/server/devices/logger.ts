@@ -32,7 +32,7 @@ export const loggerStandIn: Device<LoggerSettings, LoggerRow[]> = {
 /** The plenum of the stock car follows in this time; a larger throttle fills it sooner. */
 const FILLING_s = 0.11;
 
-/** The drive of a job's car, stock or with a unit on. */
+/** The drive of a job's car, stock or with a throttle on. */
 export async function loggerDrive(
   db: Db | Trx,
   doc: JobDoc,

@@ -37,7 +37,7 @@ export const timingTower: Device<TowerSettings & { readonly pace: number }, Towe
 const LAUNCH_mps2 = { street: 4.6, race: 6.2 } as const;
 const UNKNOWN_MASS_kg = 1450;
 
-/** The job's car as the tower sees it: the model's peak power, stock or with a unit on. */
+/** The job's car as the tower sees it: the model's peak power, stock or with a throttle on. */
 export async function towerCar(db: Db | Trx, doc: JobDoc, unitId: string | null, mass_kg: number | null): Promise<TowerCar> {
   const { solved } = await standInEngine(db, doc, unitId);
   return { power_W: peakOf(solved.power_W), mass_kg: mass_kg ?? UNKNOWN_MASS_kg, launch_mps2: LAUNCH_mps2[doc.car.use] };

@@ -150,7 +150,7 @@ it('the gasket has the manifold’s holes where they were measured, and the open
   expect(wanted(t).at(-1)).toMatchObject({ r: 33 });
 });
 
-it('the adapter plate taps the unit’s holes and lets the manifold’s bolts through', () => {
+it('the adapter plate taps the throttle’s holes and lets the manifold’s bolts through', () => {
   const t = must(templateOf('adapter', withAdapter(), wide()));
   expect(t.holes.map((h) => [h.n, Math.round(h.diameter_m * 1e4) / 10])).toEqual([
     [1, 5],
@@ -164,7 +164,7 @@ it('the adapter plate taps the unit’s holes and lets the manifold’s bolts th
   expect(t.notes[0]).toMatch(/degrees to the axis/);
 });
 
-it('an oval and a twin keep their shape, turned with the unit', () => {
+it('an oval and a twin keep their shape, turned with the throttle', () => {
   const oval = { ...measuredUnit().throttle, shape: 'oval' as const, width_m: 0.078, height_m: 0.054 };
   const t = must(
     templateOf(
@@ -179,7 +179,7 @@ it('an oval and a twin keep their shape, turned with the unit', () => {
   expect(arcs.map((a) => (a.kind === 'arc' ? Math.round(Math.abs(a.at.y_m) * 1e4) / 10 : 0))).toEqual([12, 12]);
 });
 
-it('bored to match, gasket and port match take the unit’s shape, turned as it is', () => {
+it('bored to match, gasket and port match take the throttle’s shape, turned as it is', () => {
   const oval = { ...measuredUnit().throttle, shape: 'oval' as const, width_m: 0.078, height_m: 0.058 };
   const doc = measuredJob((d) => ({ ...d, fit: { ...d.fit, mounting: { ...d.fit.mounting, clock_rad: Math.PI / 2 } } }));
   for (const kind of ['gasket', 'port-match'] as const) {

@@ -133,7 +133,7 @@ export async function templatePdf(t: Template, sheet: (typeof SHEETS)[number], m
 function schedule(doc: PDFKit.PDFDocument, t: Template, edge: number): void {
   doc.addPage();
   doc.font('strong').fontSize(13).fillColor('#1D2930').text(t.title, edge, edge);
-  doc.moveDown(0.6).font('strong').fontSize(10).text('Holes, from the middle of the opening: right and up, in millimetres');
+  doc.moveDown(0.6).font('strong').fontSize(10).text('Holes, from the middle of the bore: right and up, in millimetres');
   doc.font('text').fontSize(10);
   const cell = (x: number): string => (x * 1000).toFixed(2);
   for (const h of t.holes) doc.text(`${h.n}    x ${cell(h.at.x_m)}    y ${cell(h.at.y_m)}    ${cell(h.diameter_m)} wide    ${h.what}`);

@@ -9,7 +9,7 @@ export const uploadQuery = z.object({
   side: z
     .union([z.literal('stock'), z.uuid('a side is "stock" or the id of a unit')])
     .optional()
-    .describe('"stock", or a unit’s id; left out: to be said later'),
+    .describe('"stock", or a throttle’s id; left out: to be said later'),
   table: z
     .string()
     .min(1)

@@ -6,7 +6,7 @@ import { packageDoc, packageJsonSchema, type PackageDoc } from '@/core/documents
 import { presetJob } from '@/core/job/presets';
 import type { ImportReport } from '@/core/read/result';
 import { TableReader } from '@/core/read/reader';
-import { loadDemo } from '../../../scripts/demo/load';
+import { loadDemo } from '@/server/demo/load';
 import { freshDatabase } from '../../../test/database';
 import type { Db } from '../db/client';
 import { jobFacts } from '../facts';

@@ -15,11 +15,11 @@ import { readShop } from '../shop';
 
 const README = `A job of Vanner.
 
-job.json       the car, its units, its runs, passes, run-sheet, guesses and everything they were before; SI units
+job.json       the car, its throttles, its runs, passes, run-sheet, guesses and everything they were before; SI units
 schema.json    the JSON Schema of job.json
 logs/          every recording as a table, one file each: a row of names, a row of units, then every sample in full
 originals/     the files as they came, byte for byte, by their SHA-256
-photos/        pictures taken at the car and of the units
+photos/        pictures taken at the car and of the throttles
 
 Take it in again on the board of any Vanner: Import a job.
 `;

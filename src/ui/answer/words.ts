@@ -25,12 +25,12 @@ const at = (f: Failure): string => (f.at_rpm ? `At ${rpmText(f.at_rpm)} ` : 'Her
 
 /** What a failure of the core means for the person at the bench, with what to do about it. */
 export function failureText(f: Failure, pack: UnitPack): string {
-  const who = f.side === 'candidate' ? `With ${f.where ?? 'this unit'} the intake` : 'The intake';
+  const who = f.side === 'candidate' ? `With ${f.where ?? 'this throttle'} the intake` : 'The intake';
   switch (f.error) {
     case 'choked':
       return `${who} chokes${f.at_rpm ? ` at ${rpmText(f.at_rpm)}` : ''}: the engine needs more air than its narrowest part can pass at the speed of sound. Look for a bore typed too small, or an efficiency typed too high.`;
     case 'blocked':
-      return `${f.where ?? 'Two openings'}: the openings miss each other, no air passes. Check the offset.`;
+      return `${f.where ?? 'Two bores'}: the bores miss each other, no air passes. Check the offset.`;
     case 'pressure_out_of_range':
       return `The barometer is outside ${formatQuantity(50_000, 'barometer', pack)} to ${formatQuantity(110_000, 'barometer', pack)}. Type the station pressure, not the sea-level one.`;
     case 'temperature_out_of_range':
@@ -52,7 +52,7 @@ export function failureText(f: Failure, pack: UnitPack): string {
     case 'no_opening':
       return 'No opening of the other throttle gives this air.';
     case 'no_idle':
-      return 'Shut, the blades leak more air than any idle needs. Look at the gap round them.';
+      return 'Shut, the blades leak more air than any idle needs. Look at the blade clearance.';
     case 'too_few_runs':
       return 'Two runs a side at least are needed for this.';
     case 'too_few_passes':

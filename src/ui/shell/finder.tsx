@@ -1,11 +1,12 @@
 'use client';
 
-import { Input, Modal } from 'antd';
+import { AutoComplete } from 'antd';
 import { useRouter } from 'next/navigation';
 import { useEffect, useMemo, useState } from 'react';
 import { send } from '../post';
 import { useCommands, type Command } from './commands';
 import styles from './shell.module.css';
+import { Dialog } from '@/ui/dialog';
 
 /** What the shop's records answer with. */
 interface Found {
@@ -26,22 +27,24 @@ const KINDS: Readonly<Record<Found['kind'], string>> = {
   note: 'note',
 };
 
+/** Where the very thing is: its page, and on the page itself. */
 function addressOf(f: Found): string {
   const job = f.job ? `/jobs/${f.job.id}` : '';
   switch (f.kind) {
     case 'job':
       return `${job}/air`;
     case 'unit':
-      return '/shelf';
+      return `/shelf?unit=${f.id}&found=${f.id}`;
     case 'part':
-      return '/bench';
+      return `/bench?subject=${f.id}&found=${f.id}`;
     case 'run':
-      return `${job}/test`;
+      return `${job}/test?found=${f.id}`;
     case 'visit':
+      return `${job}/test?view=strip&day=${f.id}`;
     case 'pass':
-      return `${job}/test?view=strip`;
+      return `${job}/test?view=strip&found=${f.id}`;
     case 'note':
-      return `${job}/install`;
+      return `${job}/install?found=${f.id}`;
   }
 }
 
@@ -74,9 +77,8 @@ export function Finder({ onClose }: { onClose: () => void }) {
   const router = useRouter();
   const groups = useCommands((s) => s.groups);
   const [text, setText] = useState('');
-  const [at, setAt] = useState(0);
   const { found, wrong } = useFound(text);
-  const hits = useMemo(() => {
+  const [commands, records] = useMemo(() => {
     const commands = matching(Object.values(groups).flat(), text);
     const known = new Set(commands.map((c) => c.id));
     const records = found.flatMap((f): Command[] =>
@@ -91,44 +93,46 @@ export function Finder({ onClose }: { onClose: () => void }) {
             },
           ],
     );
-    return [...commands, ...records];
+    return [commands, records];
   }, [groups, text, found, router]);
-  const take = (command: Command | undefined): void => {
-    if (!command) return;
-    onClose();
-    command.run();
-  };
+  const option = (c: Command) => ({
+    value: c.id,
+    label: (
+      <span className={styles['hit']}>
+        <span>{c.title}</span>
+        <span className="quiet">{c.hint}</span>
+      </span>
+    ),
+  });
+  const sections = [
+    { label: 'Go or do', list: commands },
+    { label: 'In the records', list: records },
+  ].filter((s) => s.list.length > 0);
   return (
-    <Modal open title="Search or run a command" footer={null} onCancel={onClose} width={560} destroyOnHidden>
-      <Input
-        autoFocus
-        aria-label="Search or run a command"
-        placeholder="A car, a unit, a run, a note; or something to do"
-        value={text}
-        onChange={(e) => {
-          setText(e.target.value);
-          setAt(0);
-        }}
-        onKeyDown={(e) => {
-          if (e.key === 'ArrowDown') setAt((k) => Math.min(hits.length - 1, k + 1));
-          else if (e.key === 'ArrowUp') setAt((k) => Math.max(0, k - 1));
-          else if (e.key === 'Enter') take(hits[at]);
-          else return;
-          e.preventDefault();
-        }}
-      />
-      <ul className={styles['hits']}>
-        {hits.map((c, i) => (
-          <li key={c.id}>
-            <button type="button" className={styles['hit']} data-at={i === at} onClick={() => take(c)}>
-              <span>{c.title}</span>
-              <span className="quiet">{c.hint}</span>
-            </button>
-          </li>
-        ))}
-        {hits.length === 0 && <li className="quiet">{wrong ?? 'Nothing is called that.'}</li>}
-      </ul>
-    </Modal>
+    <Dialog open title="Search or run a command" footer={null} onCancel={onClose} width={560} destroyOnHidden>
+      <div className={styles['finder']}>
+        <AutoComplete
+          open
+          autoFocus
+          defaultActiveFirstOption
+          aria-label="Search or run a command"
+          placeholder="A car, a throttle, a run, a note; or something to do"
+          style={{ width: '100%' }}
+          listHeight={320}
+          value={text}
+          showSearch={{ filterOption: false, onSearch: setText }}
+          options={sections.map(({ label, list }) => ({ label, options: list.map(option) }))}
+          notFoundContent={wrong ?? 'Nothing is called that.'}
+          getPopupContainer={(at) => at.parentElement!}
+          onSelect={(id: string) => {
+            const command = [...commands, ...records].find((c) => c.id === id);
+            onClose();
+            command?.run();
+          }}
+          onInputKeyDown={(e) => e.key === 'Escape' && onClose()}
+        />
+      </div>
+    </Dialog>
   );
 }
 

@@ -42,7 +42,7 @@ it.each([
   ['/sums', 'Sums'],
 ])('at %s the room is %s', (at, room) => {
   open(at);
-  const rooms = screen.getByRole('navigation', { name: 'Rooms' });
+  const rooms = screen.getByRole('navigation', { name: 'Sections' });
   expect(
     within(rooms)
       .getAllByRole('link')

@@ -1,6 +1,7 @@
 'use client';
 
-import { Modal, Segmented } from 'antd';
+import { MoonOutlined, QuestionOutlined, SunOutlined } from '@ant-design/icons';
+import { Segmented } from 'antd';
 import Link from 'next/link';
 import { usePathname, useRouter } from 'next/navigation';
 import { useEffect, useState, type ReactNode } from 'react';
@@ -10,7 +11,9 @@ import type { PackName } from '@/core/units/measures';
 import { usePrefs } from '../theme/prefs';
 import { useCommands } from './commands';
 import { Finder } from './finder';
+import { Found } from './found';
 import styles from './shell.module.css';
+import { Dialog } from '@/ui/dialog';
 
 const PACKS: { label: string; value: PackName; title: string }[] = [
   { label: 'US', value: 'us', title: 'inches, inH₂O, hp' },
@@ -22,10 +25,11 @@ const ROOMS = [
   { href: '/shelf', name: 'Shelf', hint: 'throttle bodies' },
   { href: '/bench', name: 'Bench', hint: 'flow records' },
   { href: '/sums', name: 'Sums', hint: 'quick answers' },
+  { href: '/practice', name: 'Practice', hint: 'a simulated dyno with a hidden truth' },
 ] as const;
 
 const KEYS: readonly (readonly [string, string])[] = [
-  ['1 – 7', 'go to a stop of the open job'],
+  ['1 – 7', 'go to a step of the open job'],
   ['/', 'search or run a command'],
   ['?', 'this list'],
   ['Ctrl Z, Ctrl Shift Z', 'undo and redo in a job'],
@@ -93,15 +97,18 @@ export function Shell({
       { id: 'go-trash', title: 'Trash', hint: 'bring something back', run: () => router.push('/trash') },
       ...(signedIn ? [{ id: 'sign-out', title: 'Sign out', hint: 'leave this browser', run: signOut }] : []),
       { id: 'go-keys', title: 'API keys', hint: 'go', run: () => router.push('/keys') },
-      { id: 'help', title: 'Keys', hint: 'help', run: () => setOpen('help') },
+      { id: 'help', title: 'Shortcuts', hint: 'help', run: () => setOpen('help') },
     ]);
   }, [offer, router, setPack, setTheme, theme, signedIn]);
   return (
     <>
+      <a href="#content" className={styles['skip']}>
+        Skip to the content
+      </a>
       <header className={`${styles['bar']} no-print`}>
         <Brand />
         <span className={styles['shop']}>{shop}</span>
-        <nav className={styles['nav']} aria-label="Rooms">
+        <nav className={styles['nav']} aria-label="Sections">
           <Link href="/" aria-current={path === '/' || path.startsWith('/jobs') ? 'page' : undefined}>
             Jobs
           </Link>
@@ -121,7 +128,6 @@ export function Shell({
           <select
             className={styles['person']}
             aria-label="Who is at this screen"
-            title="Stands under what is saved from here"
             value={people.includes(person) ? person : ''}
             onChange={(e) => {
               setPerson(e.target.value);
@@ -143,15 +149,18 @@ export function Shell({
           aria-label={theme === 'dark' ? 'Switch to light' : 'Switch to dark'}
           onClick={() => setTheme(theme === 'dark' ? 'light' : 'dark')}
         >
-          {theme === 'dark' ? '☼' : '☾'}
+          {theme === 'dark' ? <SunOutlined aria-hidden /> : <MoonOutlined aria-hidden />}
         </button>
-        <button type="button" className={styles['icon']} aria-label="Keys and help" onClick={() => setOpen('help')}>
-          ?
+        <button type="button" className={styles['icon']} aria-label="Shortcuts and help" onClick={() => setOpen('help')}>
+          <QuestionOutlined aria-hidden />
         </button>
       </header>
-      <main className={styles['main']}>{children}</main>
+      <main id="content" tabIndex={-1} className={styles['main']}>
+        {children}
+      </main>
+      <Found />
       {open === 'find' && <Finder onClose={() => setOpen(null)} />}
-      <Modal open={open === 'help'} title="Keys" footer={null} onCancel={() => setOpen(null)} width={480}>
+      <Dialog open={open === 'help'} title="Shortcuts" footer={null} onCancel={() => setOpen(null)} width={480}>
         <dl className={styles['keys']}>
           {KEYS.map(([key, does]) => (
             <div key={key} style={{ display: 'contents' }}>
@@ -184,7 +193,7 @@ export function Shell({
           </Link>
           .
         </p>
-      </Modal>
+      </Dialog>
     </>
   );
 }

@@ -1,9 +1,10 @@
 'use client';
 
 import { App, ConfigProvider } from 'antd';
-import { createContext, useCallback, useContext, useMemo, useState, type ReactNode } from 'react';
+import { createContext, useCallback, useContext, useEffect, useMemo, useState, type ReactNode } from 'react';
 import type { PackName, UnitPack, UnitSet } from '@/core/units/measures';
 import { EURO, formatMoney } from '@/core/units/quantity';
+import { datesOf, USUAL_LOCALE, type Dates } from '../dates';
 import { ANT_TOKENS, PALETTES, type Palette, type ThemeName } from './tokens';
 
 interface Prefs {
@@ -17,6 +18,8 @@ interface Prefs {
   readonly money: (amount: number) => string;
   /** Whose shop it is; empty: not said. */
   readonly shopName: string;
+  /** Dates in the reader's language region and zone. */
+  readonly dates: Dates;
   readonly setPack: (pack: PackName) => void;
   readonly setTheme: (theme: ThemeName) => void;
 }
@@ -37,6 +40,7 @@ const remember = (name: string, value: string): void => {
 
 export const PACK_COOKIE = 'vanner-units';
 export const THEME_COOKIE = 'vanner-theme';
+export const ZONE_COOKIE = 'vanner-zone';
 
 const NO_OWN: UnitSet['own'] = {};
 
@@ -58,6 +62,8 @@ export function PrefsProvider({
   currency = EURO,
   own = NO_OWN,
   shopName = '',
+  locale = USUAL_LOCALE,
+  zone: zone0,
   children,
 }: {
   pack: PackName;
@@ -65,6 +71,9 @@ export function PrefsProvider({
   currency?: string;
   own?: UnitSet['own'];
   shopName?: string;
+  locale?: string;
+  /** The reader's zone as of the last visit; the server writes dates in it. */
+  zone?: string | undefined;
   children: ReactNode;
 }) {
   const [pack, changePack] = useState(pack0);
@@ -78,6 +87,14 @@ export function PrefsProvider({
     document.documentElement.dataset['theme'] = next;
     changeTheme(next);
   }, []);
+  const [zone, setZone] = useState(zone0);
+  useEffect(() => {
+    const own = Intl.DateTimeFormat().resolvedOptions().timeZone;
+    if (own === zone) return;
+    remember(ZONE_COOKIE, own);
+    setZone(own);
+  }, [zone]);
+  const dates = useMemo(() => datesOf(locale, zone), [locale, zone]);
   const money = useCallback((amount: number) => formatMoney(amount, currency), [currency]);
   const value = useMemo(
     () => ({
@@ -88,10 +105,11 @@ export function PrefsProvider({
       currency,
       money,
       shopName,
+      dates,
       setPack,
       setTheme,
     }),
-    [pack, own, theme, currency, money, shopName, setPack, setTheme],
+    [pack, own, theme, currency, money, shopName, dates, setPack, setTheme],
   );
   return (
     <PrefsContext value={value}>

@@ -3,8 +3,9 @@
 import dynamic from 'next/dynamic';
 import { createContext, useContext, useMemo, useState, type ReactNode } from 'react';
 import type { Working } from '@/core/working/working';
-import { Drawer } from 'antd';
+
 import styles from '../answer/stop.module.css';
+import { SideSheet } from '@/ui/dialog';
 
 type Open = (working: () => Working) => void;
 const WorkingContext = createContext<Open>(() => {});
@@ -37,7 +38,7 @@ export function WorkingProvider({ children }: { children: ReactNode }) {
   return (
     <WorkingContext value={open}>
       {children}
-      <Drawer
+      <SideSheet
         open={working !== null}
         title={working?.title}
         onClose={() => setWorking(null)}
@@ -46,7 +47,7 @@ export function WorkingProvider({ children }: { children: ReactNode }) {
         mask={{ enabled: true, blur: false }}
       >
         {working && <Steps working={working} />}
-      </Drawer>
+      </SideSheet>
     </WorkingContext>
   );
 }

@@ -5,7 +5,7 @@ import { listKeys } from '@/server/api-keys';
 import { OPERATIONS } from '@/server/api/operations';
 import { db } from '@/server/db/client';
 
-export const metadata: Metadata = { title: 'Keys' };
+export const metadata: Metadata = { title: 'API keys' };
 
 export default async function Page() {
   await connection();

@@ -50,10 +50,10 @@ export function LivePull({ imports, unitId }: { imports: ReturnType<typeof useIm
   const shown = pull.state === 'running' || pull.readings.length > 0;
   return (
     <details className={styles['standIn']}>
-      <summary>Stand-in dyno</summary>
-      <p className="quiet">Turns this job’s own engine with a day’s scatter, drift and heat soak. No real car.</p>
+      <summary>Practice dyno</summary>
+      <p className="quiet">Simulated: turns this job’s own engine with a day’s scatter, drift and heat soak. No real car.</p>
       <Select
-        aria-label="On the stand-in’s car"
+        aria-label="On the practice dyno’s car"
         size="small"
         style={{ width: '100%' }}
         value={side}

@@ -27,7 +27,7 @@ export const EXTRA_WORDS: Readonly<Record<ExtraKind, { readonly name: string; re
   throttle: { name: 'throttle, %', measure: 'ratio' },
 };
 
-/** The colour of the unit that is compared: the one it has on the other stops. */
+/** The colour of the throttle that is compared: the one it has on the other stops. */
 export function useUnitColor(): string {
   const { palette } = usePrefs();
   const { runs } = useRuns();
@@ -192,10 +192,10 @@ export function Overlay({ reply, comparison }: { reply: CompareReply; comparison
       {beside && <Chart spec={beside} height={150} name={`dyno ${extra}`} alt={`${extra} of both sides over the same engine speeds`} />}
       {reply.extras.length > 0 && (
         <label className={styles['beneath']}>
-          Beneath, on the same axis
+          Channel below, same axis
           <Select
             size="small"
-            aria-label="Channel beneath"
+            aria-label="Channel below"
             style={{ width: 190 }}
             value={extra}
             options={[

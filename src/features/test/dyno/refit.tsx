@@ -81,7 +81,7 @@ export function Refit({
       </p>
       {wheels && (
         <FieldRow
-          label="Lost between crank and wheels"
+          label="Drivetrain loss, crank to wheels"
           measure="fineShare"
           value={loss}
           onChange={(v) => v >= 0 && v < 0.4 && setLoss(v)}

@@ -85,14 +85,14 @@ function Run({
   const out = run.doc.leftOut !== null;
   const doubtful = run.columns.some((c, i) => c.doubt && !c.ask && run.doc.channels.some((m) => m.column === i && m.quantity !== 'other'));
   return (
-    <div className={styles['run']} data-out={out}>
+    <div className={styles['run']} data-found={run.id} data-out={out}>
       <div className={styles['runHead']}>
         <span className={styles['runName']} title={run.doc.name}>
           {run.doc.name}
         </span>
         <span className={styles['runTools']}>
-          <Button size="small" type="text" aria-label={`Record of ${run.doc.name}`} onClick={onEdit}>
-            record
+          <Button size="small" type="text" aria-label={`Details of ${run.doc.name}`} onClick={onEdit}>
+            details
           </Button>
           {out ? (
             <Button
@@ -142,7 +142,12 @@ function Run({
             </Fragment>
           ))}
           {doubtful && (
-            <button type="button" className={styles['doubt']} onClick={onEdit} title="A column or its unit was guessed: look at the record">
+            <button
+              type="button"
+              className={styles['doubt']}
+              onClick={onEdit}
+              title="A column or its unit was guessed: look at its details"
+            >
               check columns
             </button>
           )}
@@ -197,7 +202,7 @@ export function RunsList({ prepared, kind = 'dyno' }: { prepared: readonly Prepa
   const remove = (run: StoredRun): void => {
     modal.confirm({
       title: `Take “${run.doc.name}” out of this job?`,
-      content: 'Its record goes; the file itself can be dropped in again.',
+      content: 'The run goes to the trash; the file itself can be dropped in again.',
       okText: 'Take out',
       onOk: async () => {
         try {

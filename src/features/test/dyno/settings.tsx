@@ -110,7 +110,7 @@ export function Bands() {
         </div>
       ))}
       <Heading>Rev band between shifts</Heading>
-      <DocField path="test.shift_rpm" label="Changes up at" measure="rpm" nullable placeholder={`${redline}, the redline`} mark={null} />
+      <DocField path="test.shift_rpm" label="Shift at" measure="rpm" nullable placeholder={`${redline}, the redline`} mark={null} />
       <label className={styles['ratios']}>
         Gear ratios, first gear first
         <RatioInput ratios={ratios} onChange={(next) => set('car.gearbox.ratios', next)} />

@@ -68,7 +68,7 @@ function answerOf(
   if (runs === 0)
     return {
       answer: 'No runs yet: drop the dyno’s files anywhere on this page.',
-      reason: 'At least one with the stock unit on and one with the new one.',
+      reason: 'At least one with the stock throttle on and one with the new one.',
     };
   if (waiting.length > 0)
     return {
@@ -96,7 +96,7 @@ export function DynoView({
   const { runs: all } = useRuns();
   const runs = useMemo(() => all.filter((r) => r.doc.kind === 'dyno'), [all]);
   const shelf = useShelf();
-  const name = shelf.find((u) => u.id === unitId)?.doc.name ?? 'the new unit';
+  const name = shelf.find((u) => u.id === unitId)?.doc.name ?? 'the new throttle';
   const raw = reply?.comparison ?? null;
   const comparison = raw !== null && !isFailure(raw) ? raw : null;
   const [broken] = breaking(reply?.confounders ?? []);

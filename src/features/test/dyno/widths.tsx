@@ -10,7 +10,7 @@ import styles from '../test.module.css';
 
 /** Shares smaller than this are not worth a row. */
 const WORTH_A_ROW = 0.01;
-const SIZE_NAMES = { run: 'single runs scatter by', refit: 'a refit moves it by', day: 'a day moves it by' } as const;
+const SIZE_NAMES = { run: 'run-to-run scatter', refit: 'a refit moves it by', day: 'a day moves it by' } as const;
 
 /** What carries the width of an interval, largest first, as bars; and which sizes are measured, which assumed. */
 export function Widths({ answer, unit = '%', factor = 1 }: { answer: SidesAnswer; unit?: string; factor?: number }) {

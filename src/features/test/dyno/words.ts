@@ -147,7 +147,7 @@ export function confounderWords(c: Confounder, pack: UnitPack): ConfounderWords 
       return {
         what: `It is not known what correction ${c.runs.join(', ')} carries.`,
         worth: `up to ${formatNumber(c.worth_pct, 0)} %`,
-        todo: 'Ask the dyno, and set it in the run’s record.',
+        todo: 'Ask the dyno, and set it in the run’s details.',
       };
     case 'overcorrected':
       return {
@@ -165,7 +165,7 @@ export function confounderWords(c: Confounder, pack: UnitPack): ConfounderWords 
       return {
         what: `How much ${c.runs.join(', ')} was smoothed before is not known.`,
         worth: null,
-        todo: 'Set it in the run’s record: a smoothed peak against a raw one is a false gain.',
+        todo: 'Set it in the run’s details: a smoothed peak against a raw one is a false gain.',
       };
     case 'widened':
       return {
@@ -238,7 +238,7 @@ export function confounderWords(c: Confounder, pack: UnitPack): ConfounderWords 
       return {
         what: `It is not known where ${and(c.runs.join(', '))} ${c.runs.length === 1 ? 'was' : 'were'} measured, and the others were at the ${c.others}.`,
         worth: `up to ${c.worth_pct} %`,
-        todo: 'Say it in the record: between engine and wheels lies more than a throttle makes.',
+        todo: 'Say it in the run’s details: between engine and wheels lies more than a throttle makes.',
       };
     case 'order_guessed':
       return {

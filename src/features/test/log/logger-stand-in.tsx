@@ -67,7 +67,7 @@ export function LoggerStandIn({ imports }: { imports: ReturnType<typeof useImpor
   const last = rows.at(-1);
   return (
     <details className={styles['standIn']}>
-      <summary>Stand-in logger</summary>
+      <summary>Practice logger</summary>
       <p className="quiet">Drives this job’s car for a minute: key on, idle, three stabs at the throttle, a pull. No real car.</p>
       <Select
         aria-label="On the logged car"

@@ -51,7 +51,7 @@ function stateWords(h: HeldThing, pack: Parameters<typeof formatQuantity>[2]): s
 }
 
 /** The runs to make in their order, ticked as they come in, and what was to be held against what was. */
-/** What the model says of the chosen unit at this moment. */
+/** What the model says of the chosen throttle at this moment. */
 function predictedNow(doc: JobDoc, shelf: readonly StoredUnit[]): WrittenPlanDoc['predicted'] {
   const unit = shelf.find((u) => u.id === doc.pick.chosen);
   const model = unit && jobModel(doc, [{ unit, opening: doc.pick.opening }]);

@@ -67,7 +67,7 @@ function Entry({ onAdd, disabled }: { onAdd: (source: string, predicted: number,
   const [half, setHalf] = useState<number>(1);
   return (
     <div className={styles['guess']}>
-      <Input aria-label="Who guesses" placeholder="who?" value={who} maxLength={60} onChange={(e) => setWho(e.target.value)} />
+      <Input aria-label="Who guesses" placeholder="working as …" value={who} maxLength={60} onChange={(e) => setWho(e.target.value)} />
       <FieldRow label="expects, %" measure="ratio" value={guess} placeholder="2.0" onChange={setGuess} onClear={() => setGuess(null)} />
       <FieldRow label="give or take, %" measure="ratio" value={half} onChange={(v) => v >= 0 && setHalf(v)} />
       <Button

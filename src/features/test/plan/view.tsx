@@ -159,11 +159,11 @@ export function PlanView({ unitId, reply, tabs }: { unitId: string | null; reply
   const range = learnt?.said ?? bare;
   const { options, asked } = useDesign(predicted);
   const own = options?.own ?? null;
-  const name = p?.unit.doc.name ?? 'the new unit';
+  const name = p?.unit.doc.name ?? 'the new throttle';
   const where = DECIDING_WORDS[plan.decidesOn];
   const said =
     predicted === null
-      ? 'Choose a unit on the Pick stop and the model says what to expect.'
+      ? 'Choose a throttle on the Pick step and the model says what to expect.'
       : `The model expects ${formatSigned(predicted, 1, '%')} over ${where}${range ? ` (${formatSigned(range.low, 1)} to ${formatSigned(range.high, 1, '%')})` : ''} from ${name}.`;
   const cost = own && own.money > 0 ? `, ${amount(own.money)}` : '';
   const answer = own

@@ -22,6 +22,7 @@ import { Widths } from '../dyno/widths';
 import { measureText, shownSpeed } from '../strip/words';
 import { useStream } from '../use-stream';
 import { comparisonAnswer, comparisonReason, stretchName } from '../dyno/words';
+import { PracticeDrawing } from './drawing';
 import styles from '../test.module.css';
 
 const WORDS: Readonly<Record<PracticeDecision['word'], string>> = {
@@ -123,7 +124,7 @@ const answerFor = (
 ): { answer: string; reason: string } => {
   if (!practice)
     return {
-      answer: 'Practise: the truth is hidden, the dyno is a stand-in, and nobody’s engine gets hot.',
+      answer: 'Practise: the truth is hidden, the dyno is simulated, and nobody’s engine gets hot.',
       reason: 'Plan as you would, run as many pulls as you think it takes, decide, and be told what was true and what it cost you.',
     };
   if (score) {
@@ -209,7 +210,7 @@ export function PracticeView({ unitId, tabs }: { unitId: string | null; tabs: Re
   }, [id]);
   const begin = (): void => {
     const unit = unitId ?? shelf[0]?.id;
-    if (!unit) return setWrong('The shelf is empty: put a unit on it first.');
+    if (!unit) return setWrong('The shelf is empty: put a throttle on it first.');
     setScore(null);
     setWrong(null);
     setDay(1);
@@ -271,7 +272,7 @@ export function PracticeView({ unitId, tabs }: { unitId: string | null; tabs: Re
                   </span>
                 }
               >
-                {atStrip ? 'At the strip' : 'At the stand-in'}
+                {atStrip ? 'At the strip' : 'At the practice dyno'}
               </Heading>
               <Segmented<'A' | 'B'>
                 block
@@ -409,6 +410,7 @@ export function PracticeView({ unitId, tabs }: { unitId: string | null; tabs: Re
           </tbody>
         </table>
       )}
+      {!practice && <PracticeDrawing />}
     </StopPage>
   );
 }

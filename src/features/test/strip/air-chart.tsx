@@ -13,7 +13,7 @@ import type { ChartSpec } from '@/ui/chart/figure';
 import { Chart } from '@/ui/chart/lazy-chart';
 import { usePrefs } from '@/ui/theme/prefs';
 
-/** Density altitude over the night: the readings as a line, every pass where it was driven. */
+/** Density altitude over the night: the readings as a line, every pass where it was run. */
 export function AirChart({ visit, analysis }: { visit: StoredVisit; analysis: StripAnalysis | null }) {
   const { pack, palette } = usePrefs();
   const spec = useMemo<ChartSpec | null>(() => {
@@ -50,7 +50,5 @@ export function AirChart({ visit, analysis }: { visit: StoredVisit; analysis: St
     };
   }, [visit, analysis, pack, palette]);
   if (!spec) return null;
-  return (
-    <Chart spec={spec} height={170} name="air of the day" alt="Density altitude over the night, with every pass where it was driven" />
-  );
+  return <Chart spec={spec} height={170} name="air of the day" alt="Density altitude over the night, with every pass where it was run" />;
 }

@@ -151,9 +151,9 @@ export function DayPlan({
         <DocField path="test.strip.perPass_min" label="A pass takes, min" measure="count" mark={null} />
         <DocField path="test.strip.coolDown_min" label="Cooling down, min" measure="count" mark={null} />
         <DocField path="test.strip.swap_min" label="A swap takes, min" measure="count" mark={null} />
-        <DocField path="test.strip.et_s" label="Elapsed time counts from" measure="time" mark={null} />
-        <DocField path="test.strip.trap_mps" label="Trap speed counts from" measure="roadSpeed" mark={null} />
-        <DocField path="test.strip.sixty_s" label="60 ft counts from" measure="time" mark={null} />
+        <DocField path="test.strip.et_s" label="Elapsed time: smallest change that matters" measure="time" mark={null} />
+        <DocField path="test.strip.trap_mps" label="Trap speed: smallest change that matters" measure="roadSpeed" mark={null} />
+        <DocField path="test.strip.sixty_s" label="60 ft: smallest change that matters" measure="time" mark={null} />
       </details>
     </>
   );

@@ -1,7 +1,7 @@
 'use client';
 
 import { Button, Input, Popover, Select } from 'antd';
-import { useState } from 'react';
+import { Fragment, useState } from 'react';
 import { isFailure } from '@/core/failure';
 import type { ReadPass, StripAnalysis } from '@/core/strip/analyse';
 import { FINISH } from '@/core/strip/slip';
@@ -18,6 +18,7 @@ import type { Strip } from './use-strip';
 import { shownSpeed } from './words';
 import styles from './strip.module.css';
 import { Term } from '@/features/thinking/term';
+import { DataTable, type DataColumn } from '@/ui/table/data-table';
 
 /** What else is said of a pass, and what can be done with it. */
 function PassMenu({ pass, strip, onEdit }: { pass: StoredPass; strip: Strip; onEdit: () => void }) {
@@ -75,7 +76,7 @@ function PassMenu({ pass, strip, onEdit }: { pass: StoredPass; strip: Strip; onE
   );
 }
 
-/** Every pass of a day: as it was driven and, under it, in the reference air. */
+/** Every pass of a day: as it was run and, under it, corrected to standard air. */
 export function PassesTable({
   visit,
   passes,
@@ -106,112 +107,153 @@ export function PassesTable({
       .filter(Boolean)
       .join(', ');
   const v = (mps: number | null): string => (mps === null ? '—' : formatNumber(shownSpeed(mps, pack).value, 2));
+  const powers = (r: ReadPass | undefined): string =>
+    r?.power
+      ? `${formatQuantity(r.power.fromSpeed_W, 'power', pack, 0)}, ${formatQuantity(r.power.fromTime_W, 'power', pack, 0)}`
+      : r && quarter && visit.doc.mass_kg === null
+        ? 'weigh the car'
+        : '—';
+  const nameOf = ({ doc: { side } }: StoredPass): string =>
+    side === null
+      ? 'side not said'
+      : side.kind === 'stock'
+        ? 'stock'
+        : (shelf.find((u) => u.id === side.unitId)?.doc.name ?? 'a throttle no longer on the shelf');
+  const et = (p: StoredPass) => p.doc.slip[FINISH[visit.doc.course]];
+  const trap = (p: StoredPass) => (quarter ? p.doc.slip.v402_mps : p.doc.slip.v201_mps);
+  const columns: readonly DataColumn<StoredPass>[] = [
+    {
+      key: 'pass',
+      title: 'pass',
+      text: (p) =>
+        [p.doc.at ?? '—', nameOf(p), details(p), p.doc.leftOut ? `left out: ${p.doc.leftOut}` : p.doc.between].filter(Boolean).join(', '),
+      by: (p) => p.doc.at,
+      fixed: 'left',
+      render: (p) => {
+        const { side } = p.doc;
+        const said = p.doc.leftOut ? `left out: ${p.doc.leftOut}` : p.doc.between;
+        return (
+          <>
+            <i className={styles['dot']} data-side={side === null ? 'none' : side.kind === 'stock' ? 'A' : 'B'} />
+            {p.doc.at ?? '—'} {nameOf(p)}
+            {suspects.has(p.id) && <b className={styles['apart']}> stands apart</b>}
+            {[details(p), said].filter(Boolean).map((line) => (
+              <Fragment key={line}>
+                <br />
+                <small>{line}</small>
+              </Fragment>
+            ))}
+          </>
+        );
+      },
+    },
+    { key: 'side', title: 'throttle', hidden: true, text: nameOf, filter: nameOf },
+    { key: 'sixty', title: '60 ft, s', numeric: true, by: (p) => p.doc.slip.t18_s, text: (p) => s(p.doc.slip.t18_s) },
+    {
+      key: 'et',
+      title: `${quarter ? '¼ mile' : '⅛ mile'}, s`,
+      numeric: true,
+      by: et,
+      text: (p) => s(et(p)),
+      render: (p) => {
+        const r = read.get(p.id);
+        return (
+          <span className={styles['both']}>
+            {s(et(p))}
+            {r?.corrected && (
+              <Num small label="corrected time" working={() => stripCorrectionWorking(r)}>
+                {s(r.corrected.et_s)}
+              </Num>
+            )}
+          </span>
+        );
+      },
+    },
+    {
+      key: 'trap',
+      title: `trap, ${speedUnit}`,
+      numeric: true,
+      by: trap,
+      text: (p) => v(trap(p)),
+      render: (p) => {
+        const r = read.get(p.id);
+        return (
+          <span className={styles['both']}>
+            {v(trap(p))}
+            {r?.corrected && (
+              <Num small label="corrected trap speed" working={() => stripCorrectionWorking(r)}>
+                {v(r.corrected.trap_mps)}
+              </Num>
+            )}
+          </span>
+        );
+      },
+    },
+    {
+      key: 'air',
+      title: 'density altitude',
+      head: <Term name="density altitude" />,
+      numeric: true,
+      by: (p) => read.get(p.id)?.densityAltitude_m ?? null,
+      text: (p) => {
+        const at = read.get(p.id)?.densityAltitude_m;
+        return at == null ? 'no air read' : formatQuantity(at, 'altitude', pack);
+      },
+      render: (p) => {
+        const r = read.get(p.id);
+        if (!r) return '—';
+        if (r.densityAltitude_m === null || r.weather === null) return 'no air read';
+        const { reading, gap_min } = r.weather;
+        return (
+          <>
+            <Num small label="density altitude" working={() => densityAltitudeWorking(reading)}>
+              {formatQuantity(r.densityAltitude_m, 'altitude', pack)}
+            </Num>
+            {gap_min > 30 && <small> {gap_min} min off</small>}
+          </>
+        );
+      },
+    },
+    {
+      key: 'power',
+      title: 'power by speed, by time',
+      numeric: true,
+      by: (p) => read.get(p.id)?.power?.fromSpeed_W ?? null,
+      text: (p) => powers(read.get(p.id)),
+      render: (p) => {
+        const r = read.get(p.id);
+        return r?.power ? (
+          <Num small label="power from the pass" working={() => passPowerWorking(r, visit.doc.mass_kg!)}>
+            {powers(r)}
+          </Num>
+        ) : (
+          powers(r)
+        );
+      },
+    },
+    {
+      key: 'tools',
+      title: '',
+      text: () => '',
+      tool: true,
+      render: (p) => (
+        <Popover trigger="click" placement="left" destroyOnHidden content={<PassMenu pass={p} strip={strip} onEdit={() => setEdited(p)} />}>
+          <button type="button" className={styles['link']} aria-label={`Change the pass at ${p.doc.at ?? 'no time'}`}>
+            change
+          </button>
+        </Popover>
+      ),
+    },
+  ];
   return (
     <div className={styles['passes']}>
-      <table className="plain">
-        <thead>
-          <tr>
-            <th>pass</th>
-            <th className="num">60 ft, s</th>
-            <th className="num">{quarter ? '¼ mile' : '⅛ mile'}, s</th>
-            <th className="num">trap, {speedUnit}</th>
-            <th className="num">
-              <Term name="density altitude" />
-            </th>
-            <th className="num">power by speed, by time</th>
-            <td />
-          </tr>
-        </thead>
-        <tbody>
-          {passes.map((p) => {
-            const r: ReadPass | undefined = read.get(p.id);
-            const { slip, side } = p.doc;
-            const name =
-              side === null
-                ? 'side not said'
-                : side.kind === 'stock'
-                  ? 'stock'
-                  : (shelf.find((u) => u.id === side.unitId)?.doc.name ?? 'a unit');
-            return (
-              <tr key={p.id} data-out={p.doc.leftOut !== null || side === null}>
-                <td>
-                  <i className={styles['dot']} data-side={side === null ? 'none' : side.kind === 'stock' ? 'A' : 'B'} />
-                  {p.doc.at ?? '—'} {name}
-                  {suspects.has(p.id) && <b className={styles['apart']}> stands apart</b>}
-                  {details(p) !== '' && (
-                    <>
-                      <br />
-                      <small>{details(p)}</small>
-                    </>
-                  )}
-                  {(p.doc.leftOut ?? p.doc.between) && (
-                    <>
-                      <br />
-                      <small>{p.doc.leftOut ? `left out: ${p.doc.leftOut}` : p.doc.between}</small>
-                    </>
-                  )}
-                </td>
-                <td className="num">{s(slip.t18_s)}</td>
-                <td className="num">
-                  <span className={styles['both']}>
-                    {s(slip[FINISH[visit.doc.course]])}
-                    {r?.corrected && (
-                      <Num small label="corrected time" working={() => stripCorrectionWorking(r)}>
-                        {s(r.corrected.et_s)}
-                      </Num>
-                    )}
-                  </span>
-                </td>
-                <td className="num">
-                  <span className={styles['both']}>
-                    {v(quarter ? slip.v402_mps : slip.v201_mps)}
-                    {r?.corrected && (
-                      <Num small label="corrected trap speed" working={() => stripCorrectionWorking(r)}>
-                        {v(r.corrected.trap_mps)}
-                      </Num>
-                    )}
-                  </span>
-                </td>
-                <td className="num">
-                  {!r ? (
-                    '—'
-                  ) : r.densityAltitude_m === null || r.weather === null ? (
-                    'no air read'
-                  ) : (
-                    <Num small label="density altitude" working={() => densityAltitudeWorking(r.weather!.reading)}>
-                      {formatQuantity(r.densityAltitude_m, 'altitude', pack)}
-                    </Num>
-                  )}
-                  {r?.weather && r.weather.gap_min > 30 && <small> {r.weather.gap_min} min off</small>}
-                </td>
-                <td className="num">
-                  {r?.power ? (
-                    <Num small label="power from the pass" working={() => passPowerWorking(r, visit.doc.mass_kg!)}>
-                      {formatQuantity(r.power.fromSpeed_W, 'power', pack, 0)}, {formatQuantity(r.power.fromTime_W, 'power', pack, 0)}
-                    </Num>
-                  ) : r && quarter && visit.doc.mass_kg === null ? (
-                    'weigh the car'
-                  ) : (
-                    '—'
-                  )}
-                </td>
-                <td>
-                  <Popover
-                    trigger="click"
-                    placement="left"
-                    destroyOnHidden
-                    content={<PassMenu pass={p} strip={strip} onEdit={() => setEdited(p)} />}
-                  >
-                    <button type="button" className={styles['link']} aria-label={`Change the pass at ${p.doc.at ?? 'no time'}`}>
-                      change
-                    </button>
-                  </Popover>
-                </td>
-              </tr>
-            );
-          })}
-        </tbody>
-      </table>
+      <DataTable
+        name="passes"
+        rows={passes}
+        rowKey={(p) => p.id}
+        row={(p) => ({ 'data-out': p.doc.leftOut !== null || p.doc.side === null, 'data-found': p.id })}
+        columns={columns}
+      />
       {edited && (
         <SlipPad
           visit={visit}
@@ -224,7 +266,7 @@ export function PassesTable({
         />
       )}
       <p className="quiet">
-        Above as driven; below it, dotted, in the reference air. Both stand side by side: corrected alone is never shown.
+        Above as run; below it, dotted, corrected to standard air. Both stand side by side: corrected alone is never shown.
       </p>
     </div>
   );

@@ -86,7 +86,7 @@ function RoadChart({ rows }: { rows: readonly { readonly run: StoredRun; readonl
         width: 2,
       })),
       xRange: [0, longest],
-      xTitle: 's, as driven',
+      xTitle: 's, as run',
       yTitle: `road speed, ${shownSpeed(0, pack).unit}`,
       decimals: 1,
       marginRight: 150,

@@ -379,13 +379,13 @@ export function SlipPad({
       )}
       {(wrong ?? stream.state === 'away') && (
         <p className={styles['wrong']} role="alert">
-          {wrong ?? 'The stand-in broke off: the server is away. What stands here is kept.'}
+          {wrong ?? 'The practice tower broke off: the server is away. What stands here is kept.'}
         </p>
       )}
       <div className={styles['foot']}>
         {tower && !stored && (
           <Button disabled={busy} onClick={stream.state === 'running' ? stream.stop : fromTower}>
-            {stream.state === 'running' ? 'Stop' : 'Stand-in tower'}
+            {stream.state === 'running' ? 'Stop' : 'Practice tower'}
           </Button>
         )}
         <Button size="large" type={stored ? 'primary' : 'default'} disabled={shut} onClick={() => void keep('close')}>

@@ -66,7 +66,7 @@ export function TableIn<K extends keyof typeof KINDS>({
           Choose a file
         </Button>,
         <Button key="take" type="primary" disabled={n === 0} onClick={take}>
-          {n === 0 ? 'Nothing to take in yet' : `Take in ${n} ${n === 1 ? words.one : words.many}`}
+          {n === 0 ? 'Nothing to import yet' : `Import ${n} ${n === 1 ? words.one : words.many}`}
         </Button>,
       ]}
     >

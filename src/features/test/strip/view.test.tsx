@@ -180,7 +180,7 @@ it('of two cars in a table the own one is asked for, once', async () => {
     target: { value: 'Car,60 ft,1/8,MPH,1/4,MPH\n114,1.985,8.611,82.35,13.422,103.31\n207,1.802,8.102,88.10,12.811,108.90\n' },
   });
   expect(screen.getByText(/2 cars are in this table/)).toBeInTheDocument();
-  expect(screen.getByRole('button', { name: 'Nothing to take in yet' })).toBeDisabled();
+  expect(screen.getByRole('button', { name: 'Nothing to import yet' })).toBeDisabled();
   await userEvent.click(within(screen.getByRole('radiogroup', { name: 'The own car' })).getByText('114'));
   expect(await screen.findByRole('button', { name: 'Take in 1 pass' })).toBeEnabled();
 });

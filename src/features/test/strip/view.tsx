@@ -1,7 +1,7 @@
 'use client';
 
 import { Button, Segmented, Select } from 'antd';
-import { parseAsStringLiteral, useQueryState } from 'nuqs';
+import { parseAsString, parseAsStringLiteral, useQueryState } from 'nuqs';
 import { useMemo, useState, type ReactNode } from 'react';
 import { isFailure } from '@/core/failure';
 import { meanOf } from '@/core/numbers/moments';
@@ -42,7 +42,7 @@ import {
 } from './words';
 import styles from './strip.module.css';
 
-/** A trap speed to plan with before anything was driven, m/s: a quick road car's. */
+/** A trap speed to plan with before anything was run, m/s: a quick road car's. */
 const USUAL_TRAP_mps = 42;
 
 const NO_FEES = { entryFee: 0, perPassFee: 0 } as const;
@@ -108,7 +108,7 @@ function PassChart({
       xRange: [0.5, n + 0.5],
       yRange: found.length === 0 ? [0, 1] : [low - pad, high + pad],
       xTitle: 'pass of the day',
-      yTitle: `${MEASURE_NAMES[measure]}, ${measure === 'trap_mps' ? shownSpeed(0, pack).unit : 's'}${correction === 'corrected' && measure !== 'sixty_s' ? ', in the reference air' : ', as driven'}`,
+      yTitle: `${MEASURE_NAMES[measure]}, ${measure === 'trap_mps' ? shownSpeed(0, pack).unit : 's'}${correction === 'corrected' && measure !== 'sixty_s' ? ', corrected to standard air' : ', as run'}`,
       decimals: measure === 'trap_mps' ? 2 : 3,
       marginRight: 150,
     };
@@ -213,14 +213,15 @@ function Effects({ analysis }: { analysis: StripAnalysis }) {
   );
 }
 
-/** Strip: a day's passes typed, pasted or from the stand-in tower, and whether the new unit made a difference over the line. */
+/** Strip: a day's passes typed, pasted or from the practice tower, and whether the new unit made a difference over the line. */
 export function StripView({ tabs, unitId: dynoUnit }: { tabs: ReactNode; unitId: string | null }) {
   const { pack, money } = usePrefs();
   const jobId = useJob((s) => s.id);
   const shelf = useShelf();
   const strip = useStrip();
   const { analysis, unitId, working } = useStripAnalysis(strip.book);
-  const [visitId, setVisitId] = useState<string | null>(null);
+  const [visitId, setVisitId] = useQueryState('day', parseAsString);
+  const [found] = useQueryState('found', parseAsString);
   const [open, setOpen] = useState<'pad' | 'table' | null>(null);
   const [measure, setMeasure] = useState<StripMeasure>('trap_mps');
   const [correction, setCorrection] = useState<Correction>('corrected');
@@ -228,10 +229,11 @@ export function StripView({ tabs, unitId: dynoUnit }: { tabs: ReactNode; unitId:
   const [seed] = useState(() => Math.floor(performance.now() * 997) % 100_000);
   const compared = unitId ?? dynoUnit;
   const unit = shelf.find((u) => u.id === compared);
-  const name = unit?.doc.name ?? 'the new unit';
+  const name = unit?.doc.name ?? 'the new throttle';
   const predicted = usePredicted(compared);
   const visits = strip.book?.visits ?? [];
-  const visit = visits.find((v) => v.id === visitId) ?? visits.at(-1) ?? null;
+  const asked = visitId ?? strip.book?.passes.find((p) => p.id === found)?.visitId;
+  const visit = visits.find((v) => v.id === asked) ?? visits.at(-1) ?? null;
   const passes = (strip.book?.passes ?? []).filter((p) => p.visitId === visit?.id);
   const sideOf = useMemo<SideByName>(
     () => (text) => {

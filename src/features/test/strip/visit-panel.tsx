@@ -25,7 +25,7 @@ import styles from './strip.module.css';
 
 const SEEDS = 1000;
 
-/** The day's air: readings typed, from a table, or from the stand-in station. */
+/** The day's air: readings typed, from a table, or from the practice station. */
 function Air({ visit, add: put }: { visit: StoredVisit; add: (readings: readonly WeatherReadingDoc[]) => Promise<void> }) {
   const { pack } = usePrefs();
   const tried = useTried();
@@ -81,7 +81,7 @@ function Air({ visit, add: put }: { visit: StoredVisit; add: (readings: readonly
           From a table
         </Button>
         <Button size="small" onClick={stream.state === 'running' ? stream.stop : station}>
-          {stream.state === 'running' ? `Stop (${stream.readings.length} readings)` : 'Stand-in station'}
+          {stream.state === 'running' ? `Stop (${stream.readings.length} readings)` : 'Practice station'}
         </Button>
       </div>
       {stream.state === 'away' && <p className={styles['wrong']}>The station broke off: the server is away.</p>}
@@ -124,7 +124,7 @@ export function VisitPanel({ strip, visit, onPick }: { strip: Strip; visit: Stor
   const set = (more: Partial<StripVisitDoc>): void => {
     const parsed = stripVisitDoc.safeParse({ ...visit!.doc, ...more });
     if (parsed.success) void tried(() => save(parsed.data));
-    else void message.error(parsed.error.issues[0]?.message ?? 'This cannot be.');
+    else void message.error(parsed.error.issues[0]?.message ?? 'That value is not possible.');
   };
   const begin = (): void => {
     const last = visits.at(-1)?.doc;

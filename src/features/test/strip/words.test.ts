@@ -78,9 +78,9 @@ it('says whether the air was taken out', () => {
 });
 
 it.each<[StripWarning, RegExp]>([
-  [{ code: 'sides_by_day' }, /^Stock was driven on one day and the new unit on another/],
+  [{ code: 'sides_by_day' }, /^Stock was run on one day and the new unit on another/],
   [{ code: 'one_stay' }, /changed once only/],
-  [{ code: 'lane', a: 'left', b: 'right' }, /mostly in the left lane, the new unit in the right/],
+  [{ code: 'lane', a: 'left', b: 'right' }, /mostly in the left lane, the new throttle in the right/],
   [{ code: 'mass', apart_kg: 32 }, /32 kg more on the new side/],
   [{ code: 'tyre', apart: -20_000 }, /less on the new side/],
   [{ code: 'launch', apart: 400 }, /400 rpm more on the new side/],
@@ -136,8 +136,12 @@ describe('the answer', () => {
   it('of one side alone says which is missing, and of two distances that they are not one', () => {
     const none = { error: 'too_few_passes' } as const;
     const bare = { effects: { trap_mps: none, et_s: none, sixty_s: none } };
-    expect(stripAnswer(with_({ ...bare, countB: 0 }), 'x', 'metric', String).answer).toBe('10 passes so far, none with the new unit on.');
-    expect(stripAnswer(with_({ ...bare, countA: 0 }), 'x', 'metric', String).answer).toBe('10 passes so far, none with the stock unit on.');
+    expect(stripAnswer(with_({ ...bare, countB: 0 }), 'x', 'metric', String).answer).toBe(
+      '10 passes so far, none with the new throttle on.',
+    );
+    expect(stripAnswer(with_({ ...bare, countA: 0 }), 'x', 'metric', String).answer).toBe(
+      '10 passes so far, none with the stock throttle on.',
+    );
     const few = stripAnswer(with_({ ...bare, countA: 1, countB: 1 }), 'x', 'metric', String);
     expect(few.answer).toBe('1 stock and 1 new pass, but no distance that both have driven.');
   });

@@ -105,8 +105,8 @@ export function stripAnswer(
 ): { answer: string; reason: string } {
   if (!a || a.passes.length === 0)
     return {
-      answer: 'No passes yet: type the first slip, or take in a table of them.',
-      reason: 'Passes with the stock unit on and with the new one, in the same air if it can be had.',
+      answer: 'No passes yet: type the first slip, or import a table of them.',
+      reason: 'Passes with the stock throttle on and with the new one, in the same air if it can be had.',
     };
   const { trap_mps, et_s } = a.effects;
   const by: [StripMeasure, MeasuredEffect] | null = !isFailure(trap_mps)
@@ -140,7 +140,7 @@ export function stripAnswer(
   };
   const counted = (side: 'A' | 'B'): number => found.passes.filter((p) => p.side === side).length;
   const days = new Set(found.passes.map((p) => p.visit)).size;
-  const air = found.perMetre === null ? 'the air not known for every pass, so not taken out' : 'the air taken out';
+  const air = found.perMetre === null ? 'the air not known for every pass, so not taken out' : 'weather corrected';
   const from = `${counted('A')} stock and ${counted('B')} new passes in ${found.stays} stays${days > 1 ? ` on ${days} days` : ''}, ${air}.`;
   const first = answer.word === "can't tell yet" ? `From ${from}` : `${interval} from ${from}`;
   const parts = [first, widestWords(answer, (half) => measureText(measure, half, pack))];
@@ -164,11 +164,11 @@ export function warningWords(w: StripWarning, pack: UnitPack): string {
     `${formatQuantity(Math.abs(value), measure, pack)} ${value > 0 ? 'more' : 'less'} on the new side`;
   switch (w.code) {
     case 'sides_by_day':
-      return 'Stock was driven on one day and the new unit on another: what the day did is not told from what the unit did.';
+      return 'Stock was run on one day and the new throttle on another: what the day did is not told from what the throttle did.';
     case 'one_stay':
-      return 'The unit was changed once only: put the other one on again, a swap alone can make a difference.';
+      return 'The throttle was changed once only: put the other one on again, a swap alone can make a difference.';
     case 'lane':
-      return `Stock ran mostly in the ${w.a} lane, the new unit in the ${w.b}: lanes differ. Change them about.`;
+      return `Stock ran mostly in the ${w.a} lane, the new throttle in the ${w.b}: lanes differ. Change them about.`;
     case 'mass':
       return `The car was weighed differently: ${by(w.apart_kg, 'mass')}.`;
     case 'tyre':

@@ -22,7 +22,8 @@ const job = cache(async (id: string) => {
 });
 
 export async function generateMetadata({ params }: Params): Promise<Metadata> {
-  return { title: (await job((await params).id)).doc.name };
+  const { name } = (await job((await params).id)).doc;
+  return { title: { default: `${name} · Vanner`, template: `%s · ${name} · Vanner` } };
 }
 
 export default async function Layout({ params, children }: Params & { children: ReactNode }) {

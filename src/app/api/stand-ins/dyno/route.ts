@@ -18,7 +18,7 @@ const settings = z.object({
     .regex(/^\d+(\.\d+)?(,\d+(\.\d+)?)*$/, 'minutes with commas between')
     .transform((text) => text.split(',').map(Number)),
   rate: z.coerce.number().min(100).max(4000).optional(),
-  /** 1: the unit's true effect is not the model's. */
+  /** 1: the throttle's true effect is not the model's. */
   hidden: z.enum(['0', '1']).default('0'),
 });
 

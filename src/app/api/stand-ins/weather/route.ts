@@ -17,7 +17,7 @@ const settings = z.object({
   every: z.coerce.number().int().min(1).max(120).default(10),
 });
 
-/** A day's air from the stand-in station, as server-sent events: the job's own weather at noon. */
+/** A day's air from the practice station, as server-sent events: the job's own weather at noon. */
 export const GET = route(async (req) => {
   const { job, seed, from, to, every } = query(req, settings);
   const { doc } = await readJob(db(), job);

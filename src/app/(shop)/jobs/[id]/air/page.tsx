@@ -1,4 +1,7 @@
+import type { Metadata } from 'next';
 import { AirStop } from '@/features/air/stop';
+
+export const metadata: Metadata = { title: 'Air' };
 
 export default function Page() {
   return <AirStop />;

@@ -1,4 +1,7 @@
+import type { Metadata } from 'next';
 import { CarStop } from '@/features/car/stop';
+
+export const metadata: Metadata = { title: 'Car' };
 
 export default function Page() {
   return <CarStop />;

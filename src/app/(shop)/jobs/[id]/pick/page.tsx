@@ -1,4 +1,7 @@
+import type { Metadata } from 'next';
 import { PickStop } from '@/features/pick/stop';
+
+export const metadata: Metadata = { title: 'Pick' };
 
 export default function Page() {
   return <PickStop />;

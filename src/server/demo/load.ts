@@ -6,7 +6,7 @@ import { LOGGER_COLUMNS, loggerRows } from '@/core/stand-ins/logger';
 import { wartFile } from '@/core/stand-ins/warts';
 import type { Trx } from '@/server/db/client';
 import { storeFile } from '@/server/files/store';
-import { addJob, refreshFinding } from '@/server/jobs';
+import { addJob, listJobs, readJob, refreshFinding } from '@/server/jobs';
 import { jobComparison } from '@/server/comparison';
 import { addRuns } from '@/server/runs';
 import { saveShop } from '@/server/shop';
@@ -15,7 +15,8 @@ import { addPart } from '@/server/parts';
 import { addPrediction, measurePrediction, scorePredictions } from '@/server/predictions';
 import { loggerDrive } from '@/server/devices/logger';
 import { writeSheet } from '@/server/sheet';
-import { addUnit } from '@/server/units';
+import { setTrashed } from '@/server/trash';
+import { addUnit, listUnits } from '@/server/units';
 import { dynoFile, type DemoRun } from './dyno-files';
 import { DEMO_UNITS, larkspurJob } from './larkspur';
 import { curlewJob, heronJob, pipitJob } from './others';
@@ -61,6 +62,34 @@ export async function loadDemo(trx: Trx): Promise<string> {
   await scorePredictions(trx, 'dyno', job.id, await measuredOf(trx, job));
   await loadGuesses(trx, idOf);
   return `4 jobs, ${units.length} units, ${DEMO_RUNS.length + HERON_RUNS.length + CURLEW_RUNS.length} dyno runs, 2 logs, ${passes} passes`;
+}
+
+/** The word that an example job is tagged with, and its throttles' notes begin with. */
+export const EXAMPLE_TAG = 'example';
+const EXAMPLE_NOTE = 'Example, made up.';
+
+/** The Larkspur alone, for a shop that wants to see a finished job; it says that it is an example, and can be taken away again. */
+export async function loadExample(trx: Trx): Promise<StoredJob> {
+  const units: StoredUnit[] = [];
+  for (const unit of DEMO_UNITS) units.push(await addUnit(trx, { ...unit, note: `${EXAMPLE_NOTE} ${unit.note}`.trim() }));
+  const doc = larkspurJob(units.map((u) => u.id));
+  const job = await addJob(trx, { ...doc, name: 'Larkspur estate, an example', tags: [EXAMPLE_TAG] });
+  const fenwick = units.find((u) => u.doc.name === 'Fenwick 66')!;
+  await writeDemoSheet(trx, job, 1, '2026-04-17T07:40:00Z', null);
+  await loadDynoGuesses(trx, job.id);
+  await loadRuns(trx, job, DEMO_RUNS, units, { fuel: 'petrol 98', tune: 'as it came' });
+  await loadStrip(trx, job, fenwick.id, LARKSPUR_DAYS);
+  await refreshFinding(trx, job.id);
+  await scorePredictions(trx, 'dyno', job.id, await measuredOf(trx, job));
+  return readJob(trx, job.id);
+}
+
+/** Puts every example job and the throttles that came with it into the trash; resolves with how many jobs that were. */
+export async function removeExamples(trx: Trx): Promise<number> {
+  const jobs = (await listJobs(trx)).filter((j) => j.tags.includes(EXAMPLE_TAG));
+  for (const { id } of jobs) await setTrashed(trx, 'job', id, true);
+  for (const unit of await listUnits(trx)) if (unit.doc.note.startsWith(EXAMPLE_NOTE)) await setTrashed(trx, 'unit', unit.id, true);
+  return jobs.length;
 }
 
 /** A job's dyno files, each taken in as a dropped one would be. */

@@ -1,0 +1,8 @@
+import type { Metadata } from 'next';
+import { StartPage } from '@/features/start/page';
+
+export const metadata: Metadata = { title: 'Size a throttle' };
+
+export default function Page() {
+  return <StartPage />;
+}

@@ -1,0 +1,34 @@
+import { z } from 'zod';
+
+/** What of a job's owner and car may stand on the customer's page; each only where it is ticked. */
+export const ABOUT_PARTS = ['owner', 'contact', 'plate', 'mileage', 'photos'] as const;
+export type AboutPart = (typeof ABOUT_PARTS)[number];
+
+export const jobPhotoDoc = z.object({
+  /** SHA-256 of the stored picture. */
+  hash: z.string().regex(/^[0-9a-f]{64}$/),
+  caption: z.string().max(120).default(''),
+});
+export type JobPhotoDoc = z.infer<typeof jobPhotoDoc>;
+
+/** Pictures of a car kept with its job. */
+export const MOST_PHOTOS = 12;
+
+/** Whose car it is and which: all of it optional, none of it on the customer's page unless ticked. */
+export const aboutDoc = z.object({
+  owner: z.string().max(80).default(''),
+  contact: z.string().max(120).default(''),
+  /** Registration plate or chassis number. */
+  plate: z.string().max(40).default(''),
+  /** On the clock, m. */
+  mileage_m: z
+    .number()
+    .min(0, 'A clock shows no less than nothing.')
+    .max(5e9, 'That is more than any clock shows.')
+    .nullable()
+    .default(null),
+  photos: z.array(jobPhotoDoc).max(MOST_PHOTOS, `${MOST_PHOTOS} pictures at most.`).default([]),
+  onCustomersPage: z.array(z.enum(ABOUT_PARTS)).max(ABOUT_PARTS.length).default([]),
+});
+export type AboutDoc = z.infer<typeof aboutDoc>;
+export const NO_ABOUT: AboutDoc = aboutDoc.parse({});

@@ -1,0 +1,208 @@
+'use client';
+
+import { CopyOutlined, DownloadOutlined, TableOutlined } from '@ant-design/icons';
+import { App, Button, Checkbox, Popover, Table, Tooltip, type TableColumnType, type TableProps } from 'antd';
+import { useMemo, useState, type Key, type ReactNode } from 'react';
+import { CSV_FORMS } from '@/core/export/csv';
+import { saveFile } from '@/ui/chart/save-file';
+import { rowsAsCsv, rowsAsTabs } from './rows-text';
+import styles from './table.module.css';
+
+export interface DataColumn<T> {
+  readonly key: string;
+  readonly title: string;
+  /** What is copied, saved and, unless it is drawn otherwise, shown. */
+  readonly text: (row: T) => string;
+  readonly render?: (row: T, index: number) => ReactNode;
+  /** What the head shows where that is more than its title. */
+  readonly head?: ReactNode;
+  /** Sorts by this; missing: it cannot be sorted by. */
+  readonly by?: (row: T) => number | string | null;
+  /** Offers these values to filter by. */
+  readonly filter?: (row: T) => string;
+  readonly numeric?: boolean;
+  readonly width?: number;
+  /** Stays in view while the rest scrolls sideways. */
+  readonly fixed?: 'left' | 'right';
+  /** Left out where a page is narrow. */
+  readonly wide?: boolean;
+  /** Tools and the like: always shown, never copied. */
+  readonly tool?: boolean;
+  /** Not shown until it is chosen. */
+  readonly hidden?: boolean;
+}
+
+export interface DataTableProps<T extends object> {
+  /** What the table is, for the file's name and for those who hear it. */
+  readonly name: string;
+  readonly rows: readonly T[];
+  readonly columns: readonly DataColumn<T>[];
+  readonly rowKey: (row: T) => string;
+  readonly selected?: readonly string[];
+  readonly onSelect?: (keys: readonly string[]) => void;
+  readonly row?: (row: T, index: number) => React.HTMLAttributes<HTMLElement> & Record<`data-${string}`, string | boolean | undefined>;
+  /** Rows in a window of this height, drawn as they come into it: for thousands. */
+  readonly window_px?: number;
+  readonly tools?: ReactNode;
+  readonly empty?: ReactNode;
+  readonly pagination?: TableProps<T>['pagination'];
+  readonly onChange?: TableProps<T>['onChange'];
+  /** The order that the rows are in already, where somebody else sorts them. */
+  readonly sorted?: { readonly key: string; readonly up: boolean };
+  readonly components?: TableProps<T>['components'];
+  /** No column chooser, copy or file: for short tables. */
+  readonly bare?: boolean;
+}
+
+/** Nothing comes after every figure, whichever way it is sorted. */
+export function compareBy<T>(by: (row: T) => number | string | null) {
+  return (a: T, b: T, order?: 'ascend' | 'descend' | null): number => {
+    const [x, y] = [by(a), by(b)];
+    const last = order === 'descend' ? -1 : 1;
+    if (x === null || y === null) return x === y ? 0 : x === null ? last : -last;
+    return typeof x === 'number' && typeof y === 'number' ? x - y : String(x).localeCompare(String(y), undefined, { numeric: true });
+  };
+}
+
+function columnOf<T>(c: DataColumn<T>, rows: readonly T[], sorted: DataTableProps<object>['sorted']): TableColumnType<T> {
+  const values = c.filter ? [...new Set(rows.map(c.filter))].filter((v) => v !== '').sort() : [];
+  return {
+    key: c.key,
+    title: c.head ?? c.title,
+    ...(c.numeric && { align: 'right' as const }),
+    className: [c.numeric && 'num', c.wide && styles['wide']].filter(Boolean).join(' '),
+    ...(c.width !== undefined && { width: c.width }),
+    ...(c.fixed && { fixed: c.fixed }),
+    render: (_value: unknown, row: T, index: number) => (c.render ? c.render(row, index) : c.text(row)),
+    ...(c.by && (sorted ? { sorter: true } : { sorter: compareBy(c.by) })),
+    ...(c.by && sorted && { sortOrder: sorted.key === c.key ? (sorted.up ? ('ascend' as const) : ('descend' as const)) : null }),
+    ...(c.filter &&
+      values.length > 1 && {
+        filters: values.map((v) => ({ text: v, value: v })),
+        onFilter: (value: unknown, row: T) => c.filter!(row) === value,
+      }),
+  };
+}
+
+/** A table that grows or is compared: sorted, filtered, its columns chosen, copied as it is seen and saved as a file. */
+export function DataTable<T extends object>(props: DataTableProps<T>) {
+  const {
+    name,
+    rows,
+    columns,
+    rowKey,
+    selected,
+    onSelect,
+    row,
+    window_px,
+    tools,
+    empty,
+    pagination = false,
+    onChange,
+    sorted,
+    bare,
+  } = props;
+  const { message } = App.useApp();
+  const [off, setOff] = useState<ReadonlySet<string>>(() => new Set(columns.filter((c) => c.hidden).map((c) => c.key)));
+  const [seen, setSeen] = useState<readonly T[] | null>(null);
+  const shown = useMemo(() => columns.filter((c) => !off.has(c.key)), [columns, off]);
+  const texts = shown.filter((c) => !c.tool);
+  const now = seen === null ? rows : seen.filter((r) => rows.includes(r));
+  const copy = (): void => {
+    navigator.clipboard.writeText(rowsAsTabs(texts, now)).then(
+      () => message.success(`${now.length} rows copied, columns apart by tabs.`),
+      () => message.info('This browser does not let the page write to the clipboard: save the table as a file instead.'),
+    );
+  };
+  return (
+    <div className={styles['table']}>
+      {!bare && (
+        <div className={`${styles['tools']} no-print`}>
+          <span>{tools}</span>
+          <span>
+            <Popover
+              trigger="click"
+              placement="bottomRight"
+              content={
+                <div className={styles['columns']}>
+                  {columns
+                    .filter((c) => !c.tool && c.title !== '')
+                    .map((c) => (
+                      <Checkbox
+                        key={c.key}
+                        checked={!off.has(c.key)}
+                        disabled={!off.has(c.key) && texts.length === 1}
+                        onChange={(e) =>
+                          setOff((was) => {
+                            const next = new Set(was);
+                            if (e.target.checked) next.delete(c.key);
+                            else next.add(c.key);
+                            return next;
+                          })
+                        }
+                      >
+                        {c.title}
+                      </Checkbox>
+                    ))}
+                </div>
+              }
+            >
+              <Button size="small" type="text" icon={<TableOutlined aria-hidden />} aria-label={`Columns of ${name}`}>
+                columns
+              </Button>
+            </Popover>
+            <Tooltip title="Copies the rows as shown, for a spreadsheet">
+              <Button size="small" type="text" icon={<CopyOutlined aria-hidden />} aria-label={`Copy ${name}`} onClick={copy}>
+                copy
+              </Button>
+            </Tooltip>
+            <Popover
+              trigger="click"
+              placement="bottomRight"
+              content={
+                <div className={styles['columns']}>
+                  {CSV_FORMS.map((form) => (
+                    <Button
+                      key={form}
+                      size="small"
+                      type="text"
+                      onClick={() => saveFile(`${name}.csv`, rowsAsCsv(texts, now, form), 'text/csv')}
+                    >
+                      CSV, {form}
+                    </Button>
+                  ))}
+                </div>
+              }
+            >
+              <Button size="small" type="text" icon={<DownloadOutlined aria-hidden />} aria-label={`Save ${name} as a file`}>
+                CSV
+              </Button>
+            </Popover>
+          </span>
+        </div>
+      )}
+      <Table<T>
+        size="small"
+        aria-label={name}
+        dataSource={rows as T[]}
+        columns={shown.map((c) => columnOf(c, rows, sorted))}
+        rowKey={rowKey}
+        pagination={pagination}
+        showSorterTooltip={false}
+        {...(window_px === undefined
+          ? { scroll: { x: 'max-content' }, sticky: true }
+          : { virtual: true, scroll: { y: window_px, x: 600 } })}
+        {...(onSelect && {
+          rowSelection: { selectedRowKeys: [...(selected ?? [])], onChange: (keys: Key[]) => onSelect(keys.map(String)) },
+        })}
+        {...(row && { onRow: (r: T, i?: number) => row(r, i ?? 0) })}
+        {...(props.components && { components: props.components })}
+        locale={{ emptyText: empty ?? 'Nothing here yet.' }}
+        onChange={(page, filters, sorter, extra) => {
+          setSeen(extra.currentDataSource);
+          onChange?.(page, filters, sorter, extra);
+        }}
+      />
+    </div>
+  );
+}
