@@ -23,7 +23,7 @@ async function takeIn(page: Page, runs: readonly (readonly [side: string, day: s
     .setInputFiles(
       files(runs.map(([side, day, time, scale], i) => ({ name: `${side} ${i + 1}.csv`, text: pull(scale + 2e-5 * i, day, time) }))),
     );
-  await expect(page.getByLabel(/^Record of/)).toHaveCount(runs.length, { timeout: 30_000 });
+  await expect(page.getByLabel(/^Details of/)).toHaveCount(runs.length, { timeout: 30_000 });
 }
 
 test('stock on one day and the new part on another cannot tell, and the day is named for it', async ({ quietPage: page }) => {

@@ -41,13 +41,13 @@ test('four messy files dropped at once become four runs, and the unfair comparis
     { name: 'Fenwick 66 a.tsv', text: pull(1.03, { Pulley: '78 mm', Time: '11:00' }).replaceAll(',', '\t') },
     { name: 'Fenwick 66 b.csv', text: `\uFEFF${pull(1.032, { Pulley: '78 mm', Time: '11:10' }, 0.1).replace('\n2', '\nmarker here\n2')}` },
   ]);
-  await expect(page.getByLabel(/^Record of/)).toHaveCount(4);
+  await expect(page.getByLabel(/^Details of/)).toHaveCount(4);
   await expect(answer(page)).toHaveText('Not a fair comparison: pulley differs: stock ran with 84 mm, the new side with 78 mm.');
   await expect(page.getByText(/As it stands: .*\+3\.\d %/)).toBeVisible();
   await expect(page.getByText('Pulley differs: stock ran with 84 mm, the new side with 78 mm.').last()).toBeVisible();
   await expect(page.getByText('A part was on the car only once: taking it off and on alone could make the difference.')).toBeVisible();
   // The report of a file names what was left out of it.
-  await page.getByLabel('Record of Fenwick 66 b').click();
+  await page.getByLabel('Details of Fenwick 66 b').click();
   await expect(page.getByText(/So it makes [\d.]+ kW at/)).toBeVisible();
   await expect(page.getByText('What was read')).toBeVisible();
   const original = await page.request.get((await page.getByRole('link', { name: 'original file' }).getAttribute('href'))!);
@@ -161,7 +161,7 @@ test('a table pasted from a spreadsheet is a run', async ({ quietPage: page }) =
     },
     pull(1).replaceAll(',', '\t'),
   );
-  await expect(page.getByLabel('Record of pasted 1')).toBeVisible();
+  await expect(page.getByLabel('Details of pasted 1')).toBeVisible();
 });
 
 test('a big import can be cancelled, and the server killed in the middle of one leaves no half run: it can be repeated', async ({

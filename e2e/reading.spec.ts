@@ -24,16 +24,16 @@ test('six files at once stand in the order they were driven, whatever order they
     page,
     shuffled.map((k) => file(`pull ${'fbdace'[k]}.csv`, pull(1 + 0.001 * k, 'Power (kW)', clocks[k]))),
   );
-  await expect(page.getByLabel(/^Record of/)).toHaveCount(6);
+  await expect(page.getByLabel(/^Details of/)).toHaveCount(6);
   await expect(page.getByText('Order: times in the files.')).toBeVisible();
-  const names = await page.getByLabel(/^Record of/).evaluateAll((all) => all.map((e) => e.getAttribute('aria-label')));
+  const names = await page.getByLabel(/^Details of/).evaluateAll((all) => all.map((e) => e.getAttribute('aria-label')));
   expect(names).toEqual(['f', 'b', 'd', 'a', 'c', 'e'].map((k) => `Record of pull ${k}`));
 });
 
 test('files that say nothing of their order are a guess until they are arranged by keys', async ({ quietPage: page }) => {
   await page.goto(`${await newJob(page, 'Arranged')}/test`);
   await take(page, [file('alpha.csv', pull(1)), file('beta.csv', pull(1.01)), file('gamma.csv', pull(1.02))]);
-  await expect(page.getByLabel(/^Record of/)).toHaveCount(3);
+  await expect(page.getByLabel(/^Details of/)).toHaveCount(3);
   await expect(page.getByText(/Order: as they came in, which is a guess/)).toBeVisible();
   const grip = page.getByLabel('Move gamma in the order of runs');
   await grip.focus();
@@ -47,7 +47,7 @@ test('files that say nothing of their order are a guess until they are arranged 
   await expect(page.getByText('Order: as arranged by hand.')).toBeVisible();
   await page.reload();
   await expect(page.getByText('Order: as arranged by hand.')).toBeVisible();
-  await expect(page.getByLabel(/^Record of/).first()).toHaveAttribute('aria-label', 'Record of gamma');
+  await expect(page.getByLabel(/^Details of/).first()).toHaveAttribute('aria-label', 'Record of gamma');
 });
 
 test('a power in no known unit is asked for once, and remembered for the next file', async ({ quietPage: page }) => {
@@ -60,7 +60,7 @@ test('a power in no known unit is asked for once, and remembered for the next fi
   await expect(page.getByText(/In which unit is/)).toHaveCount(0);
   await expect(answer(page)).toHaveText('The new side is missing.');
   await take(page, [file('stock three.csv', pull(1.003, 'Power'))]);
-  await expect(page.getByLabel(/^Record of/)).toHaveCount(3);
+  await expect(page.getByLabel(/^Details of/)).toHaveCount(3);
   await expect(page.getByText(/In which unit is/)).toHaveCount(0);
 });
 
@@ -77,14 +77,14 @@ test('a workbook with two sheets asks which, and takes both as runs', async ({ q
   await page.getByRole('checkbox', { name: /Morning/ }).check();
   await page.getByRole('checkbox', { name: /Evening/ }).check();
   await page.getByRole('button', { name: 'Take these 2' }).click();
-  await expect(page.getByLabel('Record of day, Morning')).toBeVisible();
-  await expect(page.getByLabel('Record of day, Evening')).toBeVisible();
+  await expect(page.getByLabel('Details of day, Morning')).toBeVisible();
+  await expect(page.getByLabel('Details of day, Evening')).toBeVisible();
 });
 
 test('the same file for another side says where it is and can be moved', async ({ quietPage: page }) => {
   await page.goto(`${await newJob(page, 'Moved')}/test`);
   await take(page, [file('stock a.csv', pull(1))]);
-  await expect(page.getByLabel('Record of stock a')).toBeVisible();
+  await expect(page.getByLabel('Details of stock a')).toBeVisible();
   await take(page, [file('fenwick 66.csv', pull(1))]);
   await expect(page.getByText('This very file is already here, as “stock a”.')).toBeVisible();
   await page.getByRole('button', { name: 'Move to Fenwick 66' }).click();
@@ -129,7 +129,7 @@ test('a curve read off a picture is compared with a file, its reading error with
     await page.getByTitle(choice, { exact: true }).click();
   }
   await page.getByRole('button', { name: 'Take it as a run' }).click();
-  await expect(page.getByLabel('Record of sheet-scanned, power')).toBeVisible();
+  await expect(page.getByLabel('Details of sheet-scanned, power')).toBeVisible();
   await expect(page.getByText(/from a picture, ±\s0\.\d\s%/)).toBeVisible();
   await page.getByLabel('Side of sheet-scanned, power').click();
   await page.locator('.ant-select-item-option[title="stock"]').click();
@@ -151,7 +151,7 @@ test('a table of slips with two cars asks for the own one, once', async ({ quiet
   await page.getByRole('textbox', { name: 'Passes from a table' }).fill(table);
   await expect(page.getByText(/2 cars are in this table/)).toBeVisible();
   await page.getByRole('radiogroup', { name: 'The own car' }).getByText('114', { exact: true }).click();
-  await page.getByRole('button', { name: 'Take in 2 passes' }).click();
+  await page.getByRole('button', { name: 'Import 2 passes' }).click();
   await expect(page.getByText('13.422').first()).toBeVisible();
   await expect(page.getByText('12.811')).toHaveCount(0);
 });
@@ -181,7 +181,7 @@ test('the oddest job goes out as an archive and comes in whole', async ({ quietP
     file('=cmd.csv', pull(1, '"=Power, ""odd"" (kW)"')),
     file('two clocks.csv', readFileSync(join('verification', 'corpus', '50b_two_time_columns.csv'))),
   ]);
-  await expect(page.getByLabel(/^Record of/)).toHaveCount(3);
+  await expect(page.getByLabel(/^Details of/)).toHaveCount(3);
   const id = /jobs\/([0-9a-f-]{36})/.exec(page.url())![1]!;
   const archive = await page.request.get(`/api/jobs/${id}/package`);
   expect(archive.status()).toBe(200);

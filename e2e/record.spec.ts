@@ -68,7 +68,7 @@ test('a new day: the station gives its air, the tower its passes, a table the re
       'time;side;60 ft;1/4;mph\n12:10;stock;2,410;14,310;96,1\n12:40;Ridley 82;2,400;14,190;97,2\n13:00;Ridley 82;2,420;14,170;97,4\n13:20;stock;2,410;1,4;96\n',
     );
   await expect(page.getByText(/^Line 5, 1\/4/)).toBeVisible();
-  await page.getByRole('button', { name: 'Take in 3 passes' }).click();
+  await page.getByRole('button', { name: 'Import 3 passes' }).click();
   await expect(page.getByRole('button', { name: 'Change the pass at 13:00' })).toBeVisible();
   await page.getByRole('button', { name: 'Change the pass at 13:00' }).click();
   await page.getByRole('button', { name: 'Into the trash' }).last().click();
@@ -162,7 +162,7 @@ test('find or do looks into the records, and tags are found', async ({ quietPage
   await page.goto('/shelf');
   await page.waitForLoadState('networkidle');
   await page.keyboard.press('/');
-  await page.getByRole('textbox', { name: 'Search or run a command' }).fill('winter');
+  await page.getByRole('combobox', { name: 'Search or run a command' }).fill('winter');
   await page.getByRole('button', { name: /^Sparrow saloon/ }).click();
   await page.waitForURL(/\/air$/);
   await page.goto('/');

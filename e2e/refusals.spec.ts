@@ -119,7 +119,7 @@ test('columns that were guessed wrongly are put right in the record', async ({ p
   const rows = Array.from({ length: 80 }, (_, i) => `${2000 + i * 50};${(40 + i).toFixed(1).replace('.', ',')}`);
   await page.getByTestId('files').setInputFiles(file('stock odd.csv', `A;B\n${rows.join('\n')}\n`));
   await expect(alerts(page)).toHaveText('No column is mapped to engine speed yet.');
-  await page.getByRole('button', { name: 'Record of stock odd' }).click();
+  await page.getByRole('button', { name: 'Details of stock odd' }).click();
   const choose = async (label: string, option: string): Promise<void> => {
     await page.getByLabel(label, { exact: true }).click();
     const open = page.locator('.ant-select-dropdown:visible');

@@ -21,7 +21,7 @@ export async function measureLogs(browser, url, file, parser_ms, say, atLeast, f
   await page.waitForLoadState('networkidle');
   const from = performance.now();
   await page.getByTestId('files').setInputFiles(file);
-  await page.getByLabel(/^Record of/).waitFor({ timeout: 180_000 });
+  await page.getByLabel(/^Details of/).waitFor({ timeout: 180_000 });
   const imported = performance.now();
   say(
     'Log, 1 M rows x 20: sent, kept, read and stored, against the parser library alone',

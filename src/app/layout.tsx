@@ -32,7 +32,12 @@ export default async function RootLayout({ children }: { children: ReactNode }) 
     <html lang="en" data-theme={theme}>
       <body>
         <AntdRegistry>
-          <PrefsProvider pack={pack} theme={theme} currency={shop.currency} own={shop.units} shopName={shop.name}
+          <PrefsProvider
+            pack={pack}
+            theme={theme}
+            currency={shop.currency}
+            own={shop.units}
+            shopName={shop.name}
             locale={localeOf(head.get('accept-language'))}
             zone={zone}
           >

@@ -71,9 +71,26 @@ export async function revokeLink(db: Db, jobId: string, id: string): Promise<voi
   if (!row) throw notFound('link');
 }
 
+const isToken = (token: string): boolean => /^[\w-]{43}$/.test(token);
+
+/** The job a token opens, without counting a look: for the pictures on its page. Null as for `openLink`. */
+export async function linkedJob(db: Db, token: string): Promise<string | null> {
+  if (!isToken(token)) return null;
+  const row = await db
+    .selectFrom('share_link')
+    .innerJoin('job', 'job.id', 'share_link.job_id')
+    .select('job.id')
+    .where('token_hash', '=', hashOf(token))
+    .where('revoked_at', 'is', null)
+    .where('expires_at', '>', new Date())
+    .where('job.trashed_at', 'is', null)
+    .executeTakeFirst();
+  return row?.id ?? null;
+}
+
 /** The job a token opens; null for one that is unknown, revoked, run out, or whose job was thrown away. Counts the look. */
 export async function openLink(db: Db, token: string): Promise<{ jobId: string; pack: PackName; expiresAt: string } | null> {
-  if (!/^[\w-]{43}$/.test(token)) return null;
+  if (!isToken(token)) return null;
   const row = await db
     .updateTable('share_link')
     .set((e) => ({ opened: e('opened', '+', 1), opened_at: new Date() }))

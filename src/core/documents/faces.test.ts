@@ -81,7 +81,7 @@ describe('faces', () => {
       { pattern: { kind: 'pair', span_m: 0.004, angle_rad: 0 } },
       /Two holes run into one another: their centres are 4\.0 mm apart, the holes are 6\.6 mm/,
     ],
-    ['a hole in the bore', { pattern: { kind: 'pair', span_m: 0.06, angle_rad: 0 }, plate: null }, /A hole runs .* mm into the opening/],
+    ['a hole in the bore', { pattern: { kind: 'pair', span_m: 0.06, angle_rad: 0 }, plate: null }, /A hole runs .* mm into the bore/],
     ['a bore wider than its plate', { plate: { width_m: 0.06, height_m: 0.092 } }, /The bore is larger than the plate it is in/],
     ['a hole over the edge', { plate: { width_m: 0.074, height_m: 0.092 } }, /A hole runs over the edge of the plate/],
   ])('%s cannot be, on a throttle or a manifold, and says why', (_what, more, words) => {

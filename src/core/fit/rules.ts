@@ -67,7 +67,8 @@ export const FIT_RULES: readonly FitRule[] = [
     number: 'adapter.between_m',
     why: {
       fits: '{adapter.between_m} of metal stand between the throttle’s threads and the manifold’s bolts.',
-      needs: 'Only {adapter.between_m} stand between the throttle’s threads and the manifold’s bolts; {adapter.betweenWanted_m} are wanted.',
+      needs:
+        'Only {adapter.between_m} stand between the throttle’s threads and the manifold’s bolts; {adapter.betweenWanted_m} are wanted.',
       ask: 'Measure the holes of the throttle and of the manifold.',
     },
     source: OURS,

@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import { jobDoc } from '../documents/job';
 import { INDUCTION_KINDS } from '../documents/induction';
 import { isFailure } from '../failure';
+import { partMark } from './follow';
 import { guidedJob, guidedUnit, USUAL_FACTS, type GuidedFacts } from './guided';
 import { jobModel } from './model';
 import { rankUnits } from './ranking';
@@ -38,7 +39,7 @@ it('only what was typed is marked entered', () => {
   const pipe = air.parts.findIndex((p) => p.type === 'pipe');
   expect(Object.keys(marks).toSorted()).toEqual(
     [
-      `air.parts.${pipe}.bore_m`,
+      partMark(air.parts[pipe]!.id, 'bore_m'),
       'engine.cylinders',
       'engine.displacement_m3',
       'engine.redline_rpm',

@@ -5,6 +5,7 @@ import { BORE_RANGE_m } from '../documents/throttle';
 import type { UnitDoc } from '../documents/unit';
 import { unitDoc } from '../documents/unit';
 import { NO_DEFAULTS, type ShopDefaults } from '../documents/job';
+import { partMark } from './follow';
 import { withInduction } from './induction';
 import { CHAIN_DEPRESSION_Pa } from './restriction';
 import { nearestPreset, presetJob, veOfShape } from './presets';
@@ -107,7 +108,9 @@ export function guidedJob(name: string, facts: GuidedFacts, defaults: ShopDefaul
   const entered = ['engine.displacement_m3', 'engine.redline_rpm', 'engine.cylinders', 'stock.throttle.bore_m', 'stock.throttle.shaft_m'];
   const pipe = breathing.air.parts.findIndex((p) => p.type === 'pipe');
   const parts = breathing.air.parts.map((p, i) => (i === pipe && p.type === 'pipe' ? { ...p, bore_m: facts.pipe_m } : p));
-  const marks = Object.fromEntries([...entered, ...(pipe < 0 ? [] : [`air.parts.${pipe}.bore_m`])].map((key) => [key, 'entered' as const]));
+  const marks = Object.fromEntries(
+    [...entered, ...(pipe < 0 ? [] : [partMark(breathing.air.parts[pipe]!.id, 'bore_m')])].map((key) => [key, 'entered' as const]),
+  );
   const bench = facts.flow_m3ps !== null && facts.flowIs === 'reading' ? { 'stock.bench': 'measured' as const } : {};
   return { ...breathing, marks: { ...breathing.marks, ...marks, ...bench }, air: { ...breathing.air, parts } };
 }

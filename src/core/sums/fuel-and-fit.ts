@@ -112,7 +112,7 @@ export const COUPLER: Sum = {
     return {
       answer: (say) =>
         fits
-          ? `Interference: ${say(stretch, 'fineShare')} of stretch.`
+          ? `It pushes on: ${say(stretch, 'fineShare')} of stretch.`
           : stretch < 0
             ? `It is loose by ${say(n['dc']! - n['Dt']!, 'bore')}: no clamp should have to gather a hose.`
             : `Too tight: ${say(stretch, 'fineShare')} of stretch. Take a coupler of ${say(smallest, 'bore')} or more, or a reducer.`,

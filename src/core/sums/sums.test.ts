@@ -268,7 +268,7 @@ describe('injectors', () => {
 
 describe('coupler', () => {
   it.each([
-    [0.07, 0.072, /^It goes on/],
+    [0.07, 0.072, /^It pushes on/],
     [0.07, 0.068, /^It is loose/],
     [0.07, 0.08, /^Too tight/],
   ])('%d m over %d m', (dc, Dt, words) => {

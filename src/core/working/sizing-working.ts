@@ -144,8 +144,7 @@ export function throttleLossWorking(doc: Marked, side: ModelSide, ladder: Ladder
 /** The flow a side passes at the allowed loss, proved by its own loss at that flow. */
 export function passesWorking(doc: Marked, model: JobModel, side: ModelSide, index: number = model.rpm.length - 1): Working {
   const flow = side.passes_kgps?.[index];
-  if (flow === undefined)
-    return { title: `What ${side.name} passes`, steps: [], notes: ['It passes nothing: two bores miss each other.'] };
+  if (flow === undefined) return { title: `What ${side.name} passes`, steps: [], notes: ['It passes nothing: two bores miss each other.'] };
   const start = sideStart(model, side, index);
   const ladder = ladderOf(side.compiled, flow, start.p0_Pa, start.T0_K);
   const allowed = term(

@@ -46,7 +46,7 @@ const start = (): Promise<void> => userEvent.click(screen.getByRole('button', { 
 
 it('says that it is a stand-in, and has nothing to take before it has settled', async () => {
   open();
-  expect(screen.getByText(/^Stand-in for a flow bench:/)).toBeInTheDocument();
+  expect(screen.getByText(/^Practice flow bench \(simulated\):/)).toBeInTheDocument();
   expect(screen.getByText('not running')).toBeInTheDocument();
   expect(screen.getByRole('button', { name: 'Take the reading' })).toBeDisabled();
   await start();

@@ -59,7 +59,7 @@ const keeps = (sent: Sent): { status?: number; body: unknown } => {
   return { body: {} };
 };
 const show = (address = '') => renderRoom(<BenchRoom {...data} />, { address, answer: keeps });
-const sections = () => screen.getAllByText('true bore').map((th) => th.closest('table')!);
+const sections = () => screen.getAllByRole('columnheader', { name: 'true bore' }).map((th) => th.closest('table')!);
 const names = (table: HTMLElement): (string | null)[] =>
   within(table)
     .getAllByRole('row')

@@ -343,7 +343,12 @@ function Records({ units: units0, parts: parts0, ledger: ledger0, jobs }: RoomDa
             <Heading more={<span className="quiet">{g.entries.length === 1 ? 'alone: nothing fair to rank it with' : 'ranked'}</span>}>
               {g.bench}, {entryWord(g.entryK)}
             </Heading>
-            <RecordTable entries={g.entries} at_Pa={at_Pa} chosen={subject ? subjectId(subject) : null} onSelect={(id) => void setChosen(id)} />
+            <RecordTable
+              entries={g.entries}
+              at_Pa={at_Pa}
+              chosen={subject ? subjectId(subject) : null}
+              onSelect={(id) => void setChosen(id)}
+            />
           </section>
         );
       })}

@@ -31,6 +31,7 @@ import { Measured } from './measured';
 import { VeTable } from './ve-table';
 import { limitLines, Limits, useLimitMarks } from '@/features/job/limits';
 import { LeakFields } from '@/features/job/leak-fields';
+import { About } from './about';
 import styles from './car.module.css';
 
 /** Words of the shop's own to find the job by. */
@@ -355,6 +356,7 @@ export function CarStop() {
       reason={isFailure(model) ? failureText(model, pack) : assumedText(doc.marks)}
       aside={
         <>
+          <About />
           <EngineFields />
           <StockFields />
         </>

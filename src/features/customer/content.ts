@@ -1,8 +1,9 @@
 import { isFailure } from '@/core/failure';
+import type { AboutDoc, AboutPart } from '@/core/documents/about';
 import type { JobDoc } from '@/core/documents/job';
 import type { ShopSettings } from '@/core/documents/shop';
 import type { PackName, UnitPack } from '@/core/units/measures';
-import { formatMoney, formatNumber, formatSigned } from '@/core/units/quantity';
+import { formatMoney, formatNumber, formatQuantity, formatSigned } from '@/core/units/quantity';
 import type { EffectBar } from '@/core/verdict/bars';
 import type { VerdictReport } from '@/core/verdict/report';
 import { intervalText, stretchName } from '@/features/test/dyno/words';
@@ -31,6 +32,10 @@ export interface SheetCurve {
 export interface CustomerSheet {
   readonly shop: string;
   readonly car: string;
+  /** Of owner and car, what the shop ticked: names and words. */
+  readonly about: readonly (readonly [name: string, text: string])[];
+  /** Captions of the pictures that are shown, by their place. */
+  readonly photos: readonly { readonly at: number; readonly caption: string }[];
   readonly unit: string;
   readonly answer: string;
   readonly reasons: readonly string[];
@@ -41,6 +46,8 @@ export interface CustomerSheet {
   readonly note: string;
   readonly small: readonly string[];
 }
+
+const ABOUT_NAMES = { owner: 'Owner', contact: 'Contact', plate: 'Plate or chassis', mileage: 'Mileage' } as const;
 
 const pct = (v: number): string => formatSigned(v, 1, '%');
 
@@ -102,6 +109,19 @@ function costTable(r: VerdictReport, currency: string): SheetTable[] {
   ];
 }
 
+/** What of owner and car may stand there: only what is said and ticked. */
+function aboutLines(about: AboutDoc, pack: UnitPack): (readonly [string, string])[] {
+  const said: Readonly<Record<Exclude<AboutPart, 'photos'>, string>> = {
+    owner: about.owner,
+    contact: about.contact,
+    plate: about.plate,
+    mileage: about.mileage_m === null ? '' : formatQuantity(about.mileage_m, 'odometer', pack),
+  };
+  return (Object.keys(said) as (keyof typeof said)[]).flatMap((key) =>
+    said[key] !== '' && about.onCustomersPage.includes(key) ? [[ABOUT_NAMES[key], said[key]] as const] : [],
+  );
+}
+
 /** A customer's page of a job: nothing on it but this car and what was done to it. */
 export function customerSheet(
   shop: Pick<ShopSettings, 'name' | 'currency' | 'units'>,
@@ -121,6 +141,8 @@ export function customerSheet(
   return {
     shop: shop.name,
     car: doc.name,
+    about: aboutLines(doc.about, pack),
+    photos: doc.about.onCustomersPage.includes('photos') ? doc.about.photos.map((p, at) => ({ at, caption: p.caption })) : [],
     unit: report.unit?.doc.name ?? 'no throttle body chosen',
     answer: c || report.facts.strip ? answer : 'Not tested yet.',
     reasons: report.advice.reasons.filter((r) => r.code !== 'predicted').map((r) => reasonWords(r, pack)),

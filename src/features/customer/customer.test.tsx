@@ -1,3 +1,4 @@
+import { aboutDoc, type AboutPart } from '@/core/documents/about';
 import { render, screen } from '@testing-library/react';
 import fc from 'fast-check';
 import { verdictReport } from '@/core/verdict/report';
@@ -28,7 +29,7 @@ const facts = factsOf({
 const sheet = customerSheet({ name: 'Mill Yard', currency: '£', units: {} }, larkspur, verdictReport(larkspur, units, facts), 'us');
 
 it('tells the customer what came of it, in their units', () => {
-  render(<CustomerPage sheet={sheet} until="2026-06-01T00:00:00Z" pdf="/c/x/pdf" />);
+  render(<CustomerPage sheet={sheet} until="1 Jun 2026" pdf="/c/x/pdf" photos="/c/x/photo" />);
   expect(screen.getByText(/^Keep it: Fenwick 66 gained/)).toBeInTheDocument();
   expect(screen.getByRole('img', { name: /^Power against stock/ })).toBeInTheDocument();
   expect(screen.getByText(/mph in trap speed/)).toBeInTheDocument();
@@ -56,7 +57,7 @@ it('holds nothing of the shop’s own: no guesses, no goal, no other units', () 
 it('a job without runs is told as one', () => {
   const bare = customerSheet({ name: '', currency: '€', units: {} }, larkspur, verdictReport(larkspur, units, factsOf({})), 'metric');
   expect(bare).toMatchObject({ answer: 'Not tested yet.', curve: null, bars: [], tables: [] });
-  render(<CustomerPage sheet={bare} until="2026-06-01T00:00:00Z" pdf="/x" />);
+  render(<CustomerPage sheet={bare} until="1 Jun 2026" pdf="/x" photos="/y" />);
   expect(screen.getByText('Not tested yet.')).toBeInTheDocument();
 });
 
@@ -91,4 +92,27 @@ it('everything drawn lies inside its box', () => {
     ),
     { endOnFailure: true },
   );
+});
+
+it('of owner and car only what is ticked stands there, and nothing that is not said', () => {
+  const about = aboutDoc.parse({
+    owner: 'Imke Voss',
+    contact: '0123 456',
+    mileage_m: 1.2e8,
+    photos: [{ hash: 'a'.repeat(64), caption: 'on the ramp' }],
+  });
+  const told = (onCustomersPage: AboutPart[]) =>
+    customerSheet(
+      { name: '', currency: '€', units: {} },
+      { ...larkspur, about: { ...about, onCustomersPage } },
+      verdictReport(larkspur, units, facts),
+      'metric',
+    );
+  expect(told([])).toMatchObject({ about: [], photos: [] });
+  expect(told(['mileage', 'plate'])).toMatchObject({ about: [['Mileage', '120,000 km']], photos: [] });
+  const all = told(['owner', 'contact', 'plate', 'mileage', 'photos']);
+  render(<CustomerPage sheet={all} until="1 Jun 2026" pdf="/x" photos="/c/t/photo" />);
+  expect(screen.getByText('Imke Voss')).toBeInTheDocument();
+  expect(screen.getByRole('img', { name: 'on the ramp' })).toHaveAttribute('src', '/c/t/photo/0');
+  expect(JSON.stringify(all)).not.toContain('a'.repeat(64));
 });

@@ -58,13 +58,35 @@ function GainChart({ curve }: { curve: SheetCurve }) {
 }
 
 /** A customer's page: this car, what was done, what came of it. */
-export function CustomerPage({ sheet, until, pdf }: { sheet: CustomerSheet; until: string; pdf: string }) {
+export function CustomerPage({
+  sheet,
+  until,
+  pdf,
+  photos,
+}: {
+  sheet: CustomerSheet;
+  /** The day it opens until, in the reader's words. */
+  until: string;
+  pdf: string;
+  /** Where its pictures are. */
+  photos: string;
+}) {
   return (
     <main className={styles['page']}>
       <p className={styles['shop']}>{sheet.shop}</p>
       <h1>
         {sheet.car}: {sheet.unit}
       </h1>
+      {sheet.about.length > 0 && (
+        <dl className={styles['about']}>
+          {sheet.about.map(([name, text]) => (
+            <div key={name}>
+              <dt>{name}</dt>
+              <dd>{text}</dd>
+            </div>
+          ))}
+        </dl>
+      )}
       <p className={styles['answer']}>{sheet.answer}</p>
       {sheet.decided && <p className={styles['decided']}>{sheet.decided}</p>}
       {sheet.curve && <GainChart curve={sheet.curve} />}
@@ -104,6 +126,17 @@ export function CustomerPage({ sheet, until, pdf }: { sheet: CustomerSheet; unti
           ))}
         </ul>
       </section>
+      {sheet.photos.length > 0 && (
+        <section className={styles['photos']}>
+          {sheet.photos.map(({ at, caption }) => (
+            <figure key={at}>
+              {/* eslint-disable-next-line @next/next/no-img-element -- the page runs nothing */}
+              <img src={`${photos}/${at}`} alt={caption || 'Picture of the car'} />
+              {caption && <figcaption>{caption}</figcaption>}
+            </figure>
+          ))}
+        </section>
+      )}
       {sheet.note && (
         <section>
           <h2>In the shop’s words</h2>
@@ -115,8 +148,7 @@ export function CustomerPage({ sheet, until, pdf }: { sheet: CustomerSheet; unti
           <p key={s}>{s}</p>
         ))}
         <p className="no-print">
-          <a href={pdf}>As a PDF</a> · this page opens until{' '}
-          {new Date(until).toLocaleDateString('en-GB', { day: 'numeric', month: 'long', year: 'numeric' })}
+          <a href={pdf}>As a PDF</a> · this page opens until {until}
         </p>
       </footer>
     </main>

@@ -1,8 +1,10 @@
 import 'server-only';
+import { headers } from 'next/headers';
 import type { ShopSettings } from '@/core/documents/shop';
 import type { PackName } from '@/core/units/measures';
 import { jobReport } from '@/server/customer';
 import { db } from '@/server/db/client';
+import { datesOf, localeOf } from '@/ui/dates';
 import { customerSheet } from './content';
 import { customerPdf } from './pdf';
 
@@ -10,7 +12,8 @@ import { customerPdf } from './pdf';
 export async function pdfResponse(jobId: string, pack?: PackName, paper?: ShopSettings['paper']): Promise<Response> {
   const { doc, report, shop } = await jobReport(db(), jobId);
   const sheet = customerSheet(shop, doc, report, pack ?? shop.pack);
-  const madeOn = new Date().toLocaleDateString('en-GB', { day: 'numeric', month: 'long', year: 'numeric' });
+  const locale = localeOf((await headers()).get('accept-language'));
+  const madeOn = datesOf(locale).day(new Date());
   const name = `${doc.name}, verdict.pdf`;
   return new Response(await customerPdf(sheet, paper ?? shop.paper, madeOn), {
     headers: {

@@ -14,15 +14,15 @@ const row = (rule: string) => document.querySelector(`li[data-rule="${rule}"]`)!
 describe('Fit', () => {
   it('says what has to be seen to, what the lip costs and what opening it is worth', () => {
     renderJob(<FitStop />, { doc: bare });
-    expect(heading()).toHaveTextContent('Fenwick 66 goes on once 2 things are seen to: gasket opening, coolant passage.');
+    expect(heading()).toHaveTextContent('Fenwick 66 goes on once 2 things are seen to: gasket bore, coolant passage.');
     expect(
       screen.getByText(
-        /Fenwick 66 wants the opening at 58\.0 → 66\.0 mm bore \(4\.0 mm a side\): open the manifold to match\. Left as it is the throttle brings \+0\.5 % where it brings most; bored to match, \+1\.9 %\./,
+        /Fenwick 66 needs the manifold bored to match: 58\.0 → 66\.0 mm bore \(4\.0 mm a side\)\. Left as it is the throttle brings \+0\.5 % where it brings most; bored to match, \+1\.9 %\./,
       ),
     ).toBeInTheDocument();
     expect(screen.getByText('779 mm²')).toBeInTheDocument();
     expect(screen.getByText(/Keep every chip out of the engine/)).toBeInTheDocument();
-    expect(row('opening')).toHaveTextContent('Opening 58.0 mm, bore 66.0 mm: 4.0 mm a side stand in the flow.');
+    expect(row('opening')).toHaveTextContent('Manifold 58.0 mm, bore 66.0 mm: a step of 4.0 mm a side faces the flow.');
     expect(row('holes')).toHaveTextContent('fits');
   });
 
@@ -73,7 +73,7 @@ describe('Fit', () => {
 
   it('layers are switched off one by one', async () => {
     renderJob(<FitStop />, { doc: bare });
-    expect(screen.getByRole('img', { name: /gasket opening 60\.0 mm/ })).toBeInTheDocument();
+    expect(screen.getByRole('img', { name: /gasket bore 60\.0 mm/ })).toBeInTheDocument();
     await userEvent.click(screen.getByRole('checkbox', { name: 'gasket' }));
     expect(screen.queryByRole('img', { name: /gasket opening/ })).toBeNull();
   });
@@ -111,7 +111,7 @@ describe('Fit', () => {
 
   it('templates say what is missing, and what a printed bar may measure', async () => {
     renderJob(<FitStop />, { doc: bare });
-    expect(screen.getByRole('img', { name: 'Larkspur estate: gasket, opening 66.0 mm' })).toBeInTheDocument();
+    expect(screen.getByRole('img', { name: 'Larkspur estate: gasket, bore 66.0 mm' })).toBeInTheDocument();
     await userEvent.click(screen.getByText('Adapter plate'));
     expect(screen.getByText('There is no adapter plate on this job: see Mounting on the right.')).toBeInTheDocument();
     await userEvent.click(screen.getByText('Drill guide'));
@@ -179,7 +179,7 @@ describe('Fit', () => {
     await userEvent.type(screen.getByLabelText('Manifold bore'), '70');
     await userEvent.clear(screen.getByLabelText('Gasket bore'));
     await userEvent.type(screen.getByLabelText('Gasket bore'), '70');
-    expect(heading()).toHaveTextContent('Fenwick 66 has 66.0 mm on an opening of 70.0 mm');
+    expect(heading()).toHaveTextContent('Fenwick 66 has 66.0 mm on a manifold bore of 70.0 mm');
   });
 
   it('says when a bore is wider than the flange allows', () => {
@@ -194,13 +194,13 @@ describe('Fit', () => {
       },
       shelf: [units[0]!, tight, units[2]!],
     });
-    expect(heading()).toHaveTextContent('more than its flange lets the manifold be opened');
+    expect(heading()).toHaveTextContent('more than its flange allows');
     expect(row('opening')).toHaveTextContent('does not fit');
   });
 
   it('without a chosen throttle sends to Pick', () => {
     renderJob(<FitStop />, { doc: { ...larkspur, pick: { ...larkspur.pick, chosen: null } } });
-    expect(heading()).toHaveTextContent('No unit is chosen yet');
+    expect(heading()).toHaveTextContent('No throttle is chosen yet');
     expect(screen.getByRole('link', { name: 'Go to Pick' })).toBeInTheDocument();
   });
 });

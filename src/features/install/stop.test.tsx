@@ -231,7 +231,7 @@ it('a check waits for the work it is about, and a word is taken back in the hist
   expect(
     screen.getByText('To be done and ticked before it can be passed: the return spring, seated and the closed stop, set anew.'),
   ).toBeInTheDocument();
-  await userEvent.click(button(/^Take back: Tobin failed the blade snaps shut/));
+  await userEvent.click(button(/^Revoke: Tobin failed the blade snaps shut/));
   await userEvent.type(await screen.findByLabelText('In a few words'), 'wrong line');
   await userEvent.click(button(/^Write it down$/));
   await waitFor(() => expect(shop.events.at(-1)).toMatchObject({ type: 'taken back', of: failed.id, reason: 'wrong line' }));

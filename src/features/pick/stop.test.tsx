@@ -17,7 +17,7 @@ beforeEach(() => {
   uncertainty = { ranges: {}, progress: null, stop: jest.fn(), start: jest.fn() };
 });
 const heading = () => screen.getByRole('heading', { level: 1 });
-const rows = () => within(screen.getByText('at peak').closest('table')!).getAllByRole('row').slice(1);
+const rows = () => within(screen.getByRole('columnheader', { name: 'at peak' }).closest('table')!).getAllByRole('row').slice(1);
 const line = (chart: string, label: string): number =>
   Number(screen.getByTestId(`chart-${chart}`).querySelector(`[data-line="${label}"]`)!.getAttribute('data-last'));
 

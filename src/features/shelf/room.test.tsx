@@ -10,9 +10,9 @@ jest.mock('@/ui/chart/lazy-chart', () => jest.requireActual<object>('../../../te
 const shelf = [aUnit(62), aUnit(66, { bench: [aRecord(0.3)] }), aUnit(74)];
 const heading = () => screen.getByRole('heading', { level: 1 });
 const listed = () =>
-  within(screen.getByText('net area', { selector: 'th' }).closest('table')!)
+  within(screen.getByRole('columnheader', { name: 'net area' }).closest('table')!)
     .getAllByRole('row')
-    .slice(1);
+    .filter((r) => within(r).queryByRole('checkbox'));
 
 /** A server that keeps what it is given. */
 const keeps = (sent: Sent): { body: unknown } => {
@@ -108,9 +108,11 @@ it('makes, copies and takes off', async () => {
   await waitFor(() => expect(listed()).toHaveLength(5));
   await userEvent.click(screen.getByRole('button', { name: 'Unit 74' }));
   await userEvent.click(screen.getByRole('button', { name: 'Remove from the shelf' }));
-  await userEvent.click(await screen.findByRole('button', { name: 'Take it off' }));
   await waitFor(() => expect(listed()).toHaveLength(4));
   expect(sent.at(-1)).toMatchObject({ method: 'PATCH', url: '/api/units/u74', body: { retired: true } });
+  await userEvent.click(await screen.findByRole('button', { name: 'Undo' }));
+  await waitFor(() => expect(listed()).toHaveLength(5));
+  expect(sent.at(-1)).toMatchObject({ url: '/api/units/u74', body: { retired: false } });
 });
 
 it('sets two to four side by side, from the address too', async () => {

@@ -93,7 +93,7 @@ describe('reading', () => {
     ['name\r\nA', /No column is called "bore"/],
     ['name,bore (furlong)\r\nA,60', /"furlong" is not a unit/],
     ['{"units": [', /neither a CSV table nor JSON/],
-    ['{"things": []}', /holds no list of units/],
+    ['{"things": []}', /holds no list of throttles/],
   ])('refuses %j in words', (text, words) => {
     expect(readShelf(text).refused).toMatch(words);
   });

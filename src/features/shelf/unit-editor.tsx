@@ -13,6 +13,7 @@ import { Heading } from '@/ui/answer/stop';
 import { ControlRow, FieldRow } from '@/ui/field/field-row';
 import { issueText } from '@/ui/field/issue-text';
 import { usePrefs } from '@/ui/theme/prefs';
+import { sendPicture } from '@/ui/send-picture';
 import styles from './shelf.module.css';
 
 export const CONTROL_WORDS: Readonly<Record<ControlKind, string>> = {
@@ -51,11 +52,11 @@ function reshaped(t: ThrottleDoc, shape: ThrottleDoc['shape']): ThrottleDoc {
 function Photo({ unit, onChange }: { unit: StoredUnit; onChange: (hash: string | null) => void }) {
   const { message } = App.useApp();
   const upload = async (file: Blob): Promise<void> => {
-    const response = await fetch('/api/files', { method: 'POST', body: file }).catch(() => null);
-    const answer = response?.ok ? ((await response.json()) as { hash: string }) : null;
-    const check = answer ? await fetch(`/api/files/${answer.hash}`).catch(() => null) : null;
-    if (answer && check?.ok) onChange(answer.hash);
-    else message.error('That is no PNG, JPEG or WebP picture of up to 12 MB.');
+    try {
+      onChange(await sendPicture(file));
+    } catch (error) {
+      void message.error((error as Error).message);
+    }
   };
   return (
     <div className={styles['photo']}>

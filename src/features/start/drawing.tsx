@@ -50,11 +50,11 @@ export function StartDrawing({ facts, at }: { facts: GuidedFacts; at: DrawnField
       <text x="249" y={CENTRE + shaft / 2 + 16} textAnchor="middle" className={at === 'shaft' ? styles['litText'] : styles['text']}>
         {formatQuantity(facts.shaft_m, 'fineLength', pack)}
       </text>
-      {across(215, bore, size(facts.bore_m), 'bore')}
+      {across(215, bore, size(facts.bore_m), 'bore', next > bore)}
       <g className={lit('candidate')} strokeDasharray="6 4">
         <path d={`M200 ${CENTRE - next / 2}H300M200 ${CENTRE + next / 2}H300`} />
       </g>
-      {across(290, next, size(facts.candidate_m), 'candidate', true)}
+      {across(290, next, size(facts.candidate_m), 'candidate', next <= bore)}
       <g className={lit('flow')}>
         <path d={`M96 ${CENTRE}H176M168 ${CENTRE - 5}L176 ${CENTRE}L168 ${CENTRE + 5}`} />
         <text x="130" y={CENTRE - 8} textAnchor="middle">

@@ -61,7 +61,7 @@ it('starts again from the usual figures', async () => {
   renderRoom(<SumsRoom />, { address: '?sum=coupler&Dt=0.08' });
   expect(heading()).toHaveTextContent(/^Too tight/);
   await userEvent.click(screen.getByRole('button', { name: 'Start again' }));
-  await waitFor(() => expect(heading()).toHaveTextContent(/^It goes on/));
+  await waitFor(() => expect(heading()).toHaveTextContent(/^It pushes on/));
 });
 
 it('speaks the reader’s units', () => {

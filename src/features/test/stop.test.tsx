@@ -213,7 +213,7 @@ describe('Test', () => {
     state = reply(compared(0.018));
     mockPreview = ready('r1');
     renderJob(<TestStop />, { runs: [stock, fenwick] });
-    await userEvent.click(screen.getByRole('button', { name: 'Record of stock 58' }));
+    await userEvent.click(screen.getByRole('button', { name: 'Details of stock 58' }));
     const dialog = await screen.findByRole('dialog');
     expect(dialog).toHaveTextContent('Record of stock 58.csv');
     expect(screen.getByLabelText('rpm is')).toBeInTheDocument();

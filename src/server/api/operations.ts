@@ -271,7 +271,14 @@ export const OPERATIONS = [
     answer: 'lines',
   }),
   read({ id: 'listUnits', path: '/units', summary: 'The shelf', query: unitsQuery, answer: unitPage }),
-  create({ id: 'createUnit', path: '/units', summary: 'Puts a throttle body on the shelf', body: unitBody, answer: storedUnit, versioned: true }),
+  create({
+    id: 'createUnit',
+    path: '/units',
+    summary: 'Puts a throttle body on the shelf',
+    body: unitBody,
+    answer: storedUnit,
+    versioned: true,
+  }),
   read({ id: 'readUnit', path: '/units/{id}', summary: 'One throttle body', answer: storedUnit, versioned: true }),
   change({
     id: 'updateUnit',

@@ -75,7 +75,8 @@ export async function loadExample(trx: Trx): Promise<StoredJob> {
   const doc = larkspurJob(units.map((u) => u.id));
   const job = await addJob(trx, { ...doc, name: 'Larkspur estate, an example', tags: [EXAMPLE_TAG] });
   const fenwick = units.find((u) => u.doc.name === 'Fenwick 66')!;
-  await writeDemoSheet(trx, job, 1, '2026-04-17T07:40:00Z', null);
+  // Events are known by their ids in the whole shop: each example brings ids of its own.
+  await writeDemoSheet(trx, job, 1, '2026-04-17T07:40:00Z', null, job.id.slice(0, 13));
   await loadDynoGuesses(trx, job.id);
   await loadRuns(trx, job, DEMO_RUNS, units, { fuel: 'petrol 98', tune: 'as it came' });
   await loadStrip(trx, job, fenwick.id, LARKSPUR_DAYS);
@@ -146,8 +147,8 @@ async function measuredOf(trx: Trx, job: StoredJob): Promise<number> {
   return compared.deciding.mean_pct;
 }
 
-async function writeDemoSheet(trx: Trx, job: StoredJob, mark: number, from: string, until: string | null): Promise<void> {
-  for (const event of demoSheet(job.doc, mark, from, until)) await writeSheet(trx, job.id, event, event.at_ms);
+async function writeDemoSheet(trx: Trx, job: StoredJob, mark: number, from: string, until: string | null, family?: string): Promise<void> {
+  for (const event of demoSheet(job.doc, mark, from, until, family)) await writeSheet(trx, job.id, event, event.at_ms);
 }
 
 const CFM = 0.3048 ** 3 / 60;

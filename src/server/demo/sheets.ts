@@ -13,14 +13,14 @@ const NOTES: Readonly<Record<string, string>> = {
 };
 
 /** A run-sheet as the shop wrote it: every step in its order up to one, a few minutes each, with notes, a bag and the relearn's runs. */
-export function demoSheet(doc: JobDoc, mark: number, from: string, until: string | null): SheetEventDoc[] {
+export function demoSheet(doc: JobDoc, mark: number, from: string, until: string | null, family = '00000000-0000'): SheetEventDoc[] {
   const out: SheetEventDoc[] = [];
   let at = Date.parse(from);
   const write = (e: Loose, at_ms = at): void => {
     const n = String(out.length + 1).padStart(12, '0');
     out.push({
       ...e,
-      id: `00000000-0000-4000-8${String(mark).padStart(3, '0')}-${n}`,
+      id: `${family}-4000-8${String(mark).padStart(3, '0')}-${n}`,
       who: out.length % 5 === 4 ? 'Tobin' : 'Maud',
       at_ms,
     } as SheetEventDoc);

@@ -32,3 +32,16 @@ export async function readPicture(db: Db | Trx, hash: string): Promise<{ bytes: 
   if (!type) throw new ServerProblem(415, 'not_a_picture', 'This file is no PNG, JPEG or WebP picture.');
   return { bytes, type };
 }
+
+/** A stored picture as an answer. Anything that is not one is not served: an upload must never come back as a page. */
+export async function pictureResponse(db: Db | Trx, hash: string): Promise<Response> {
+  const picture = await readPicture(db, hash);
+  return new Response(picture.bytes, {
+    headers: {
+      'content-type': picture.type,
+      'content-security-policy': "default-src 'none'; sandbox",
+      'x-content-type-options': 'nosniff',
+      'cache-control': 'private, max-age=31536000, immutable',
+    },
+  });
+}

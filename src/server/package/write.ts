@@ -1,7 +1,7 @@
 import { Zip, ZipDeflate, ZipPassThrough } from 'fflate';
 import { csvRow } from '@/core/export/csv';
 import { PACKAGE_FORMAT, PACKAGE_VERSION, packageDoc, packageJsonSchema, type PackageDoc } from '@/core/documents/package';
-import { jobDoc } from '@/core/documents/job';
+import { jobDoc, type JobDoc } from '@/core/documents/job';
 import { runDoc } from '@/core/documents/run';
 import { stripPassDoc, stripVisitDoc } from '@/core/documents/strip';
 import { unitDoc } from '@/core/documents/unit';
@@ -28,9 +28,13 @@ const safe = (name: string): string => name.replace(/[^\p{L}\p{N} ._-]/gu, '_').
 const iso = (d: Date): string => d.toISOString();
 
 /** Hashes of the pictures that documents speak of. */
-function picturesOf(units: PackageDoc['units'], sheet: PackageDoc['sheet']): string[] {
+function picturesOf(job: JobDoc, units: PackageDoc['units'], sheet: PackageDoc['sheet']): string[] {
   return [
-    ...new Set([...units.flatMap((u) => u.doc.photo ?? []), ...sheet.flatMap(({ event }) => (event.type === 'photo' ? [event.hash] : []))]),
+    ...new Set([
+      ...job.about.photos.map((p) => p.hash),
+      ...units.flatMap((u) => u.doc.photo ?? []),
+      ...sheet.flatMap(({ event }) => (event.type === 'photo' ? [event.hash] : [])),
+    ]),
   ];
 }
 
@@ -108,7 +112,7 @@ export async function packageOf(db: Db, jobId: string): Promise<PackageDoc> {
   }));
   const events = sheet.map((e) => ({ event: e.event, writtenAt: iso(e.written_at) }));
   const originals = new Map(logs.map((l) => [l.file_hash, `originals/${l.file_hash}-${safe(l.file_name)}`]));
-  const photos = new Map(picturesOf(units, events).map((h) => [h, `photos/${h}`]));
+  const photos = new Map(picturesOf(jobDoc.parse(job.doc), units, events).map((h) => [h, `photos/${h}`]));
   const hashes = [...new Set([...originals.keys(), ...photos.keys()])];
   const files = hashes.length === 0 ? [] : await db.selectFrom('file').select(['hash', 'size']).where('hash', 'in', hashes).execute();
   const saved = (r: { version: number; saved_by: string; saved_at: Date }) => ({

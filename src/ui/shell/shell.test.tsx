@@ -1,4 +1,4 @@
-import { render, screen, waitFor, within } from '@testing-library/react';
+import { fireEvent, render, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { formatQuantity } from '@/core/units/quantity';
 import { PrefsProvider, usePrefs } from '../theme/prefs';
@@ -7,7 +7,12 @@ import { Shell } from './shell';
 
 const push = jest.fn();
 let path = '/';
-jest.mock('next/navigation', () => ({ useRouter: () => ({ push }), usePathname: () => path }));
+let address = '';
+jest.mock('next/navigation', () => ({
+  useRouter: () => ({ push }),
+  usePathname: () => path,
+  useSearchParams: () => new URLSearchParams(address),
+}));
 
 function Bore() {
   const { pack } = usePrefs();
@@ -68,29 +73,38 @@ it('goes light and dark, and remembers', async () => {
   expect(document.documentElement.dataset['theme']).toBe('light');
 });
 
+const KEY_CODES = { Enter: 13, ArrowUp: 38, ArrowDown: 40 } as const;
+/** The library's list goes by key codes, which simulated typing does not carry. */
+const press = (field: HTMLElement, ...keys: (keyof typeof KEY_CODES)[]): void =>
+  keys.forEach((key) => {
+    fireEvent.keyDown(field, { key, keyCode: KEY_CODES[key] });
+    fireEvent.keyUp(field, { key, keyCode: KEY_CODES[key] });
+  });
+
 describe('search or run a command', () => {
   it('opens by its key, finds by any words, and Enter takes the marked one', async () => {
     open();
     await userEvent.keyboard('/');
-    const field = await screen.findByRole('textbox', { name: 'Search or run a command' });
+    const field = await screen.findByRole('combobox', { name: 'Search or run a command' });
     await userEvent.type(field, 'throttle bodies');
-    await userEvent.keyboard('{Enter}');
+    press(field, 'Enter');
     expect(push).toHaveBeenCalledWith('/shelf');
   });
 
-  it('arrows move the mark and never past the ends', async () => {
+  it('arrows move the mark', async () => {
     open();
     await userEvent.click(screen.getByRole('button', { name: /Search or run a command/ }));
-    await userEvent.type(await screen.findByRole('textbox', { name: 'Search or run a command' }), '{ArrowUp}{ArrowDown}{Enter}');
+    const field = await screen.findByRole('combobox', { name: 'Search or run a command' });
+    press(field, 'ArrowDown', 'ArrowUp', 'ArrowDown', 'Enter');
     expect(push).toHaveBeenCalledWith('/shelf');
   });
 
   it('says when nothing is called that', async () => {
     open();
     await userEvent.keyboard('/');
-    await userEvent.type(await screen.findByRole('textbox', { name: 'Search or run a command' }), 'carburettor');
+    await userEvent.type(await screen.findByRole('combobox', { name: 'Search or run a command' }), 'carburettor');
     expect(screen.getByText('Nothing is called that.')).toBeInTheDocument();
-    await userEvent.keyboard('{Enter}');
+    press(screen.getByRole('combobox', { name: 'Search or run a command' }), 'Enter');
     expect(push).not.toHaveBeenCalled();
   });
 
@@ -99,7 +113,9 @@ describe('search or run a command', () => {
     open();
     useCommands.getState().offer('job', [{ id: 'x', title: 'Print the sheet', hint: 'install', run }]);
     await userEvent.keyboard('/');
-    await userEvent.type(await screen.findByRole('textbox', { name: 'Search or run a command' }), 'print inst{Enter}');
+    const field = await screen.findByRole('combobox', { name: 'Search or run a command' });
+    await userEvent.type(field, 'print inst');
+    press(field, 'Enter');
     expect(run).toHaveBeenCalledTimes(1);
   });
 });
@@ -110,4 +126,48 @@ it('the keys are listed by their own key', async () => {
   expect(await screen.findByText('search or run a command')).toBeInTheDocument();
   await userEvent.click(screen.getByRole('button', { name: 'Close' }));
   await waitFor(() => expect(screen.queryByText('search or run a command')).not.toBeVisible());
+});
+
+it('a skip link leads past the bar to the content', async () => {
+  open('/shelf');
+  await userEvent.tab();
+  const link = screen.getByRole('link', { name: 'Skip to the content' });
+  expect(link).toHaveFocus();
+  expect(document.querySelector(link.getAttribute('href')!)).toBe(screen.getByRole('main'));
+});
+
+it('the very thing that was searched for is brought into view, out of what is folded', async () => {
+  address = 'found=b';
+  const scroll = jest.fn();
+  HTMLElement.prototype.scrollIntoView = scroll;
+  path = '/shelf';
+  render(
+    <PrefsProvider pack="metric" theme="light">
+      <Shell shop="Quarry Lane Engine Works">
+        <details data-testid="fold">
+          <p data-found="b">Sorrel 58</p>
+        </details>
+      </Shell>
+    </PrefsProvider>,
+  );
+  await waitFor(() => expect(screen.getByText('Sorrel 58')).toHaveFocus());
+  expect(screen.getByTestId('fold')).toHaveAttribute('open');
+  expect(scroll).toHaveBeenCalledTimes(1);
+  address = '';
+});
+
+it('a dialog gives the focus back to what opened it, however it goes', async () => {
+  open();
+  const help = screen.getByRole('button', { name: 'Shortcuts and help' });
+  for (const close of [() => userEvent.keyboard('{Escape}'), () => userEvent.click(screen.getByRole('button', { name: 'Close' }))]) {
+    help.focus();
+    await userEvent.click(help);
+    await screen.findByRole('dialog');
+    await close();
+    await waitFor(() => expect(help).toHaveFocus());
+  }
+  await userEvent.keyboard('/');
+  await screen.findByRole('combobox', { name: 'Search or run a command' });
+  await userEvent.keyboard('{Escape}');
+  await waitFor(() => expect(help).toHaveFocus());
 });

@@ -71,7 +71,8 @@ function columnOf<T>(c: DataColumn<T>, rows: readonly T[], sorted: DataTableProp
     title: c.head ?? c.title,
     ...(c.numeric && { align: 'right' as const }),
     className: [c.numeric && 'num', c.wide && styles['wide']].filter(Boolean).join(' '),
-    ...(c.width !== undefined && { width: c.width }),
+    // A column that goes on narrow pages must not leave its width behind.
+    ...(c.width !== undefined && (c.wide ? { onHeaderCell: () => ({ style: { width: c.width } }) } : { width: c.width })),
     ...(c.fixed && { fixed: c.fixed }),
     render: (_value: unknown, row: T, index: number) => (c.render ? c.render(row, index) : c.text(row)),
     ...(c.by && (sorted ? { sorter: true } : { sorter: compareBy(c.by) })),
@@ -83,6 +84,9 @@ function columnOf<T>(c: DataColumn<T>, rows: readonly T[], sorted: DataTableProp
       }),
   };
 }
+
+/** From here on the head stays in view; it is a table of its own then, which a short one need not be. */
+const LONG = 15;
 
 /** A table that grows or is compared: sorted, filtered, its columns chosen, copied as it is seen and saved as a file. */
 export function DataTable<T extends object>(props: DataTableProps<T>) {
@@ -190,7 +194,7 @@ export function DataTable<T extends object>(props: DataTableProps<T>) {
         pagination={pagination}
         showSorterTooltip={false}
         {...(window_px === undefined
-          ? { scroll: { x: 'max-content' }, sticky: true }
+          ? { scroll: { x: 'max-content' }, sticky: rows.length > LONG }
           : { virtual: true, scroll: { y: window_px, x: 600 } })}
         {...(onSelect && {
           rowSelection: { selectedRowKeys: [...(selected ?? [])], onChange: (keys: Key[]) => onSelect(keys.map(String)) },

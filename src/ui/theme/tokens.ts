@@ -103,6 +103,18 @@ function antTokens(name: ThemeName): ThemeConfig {
       Segmented: { itemSelectedBg: p.ink, itemSelectedColor: p.sheet, trackBg: p.sheet, itemColor: p.quiet, trackPadding: 0 },
       Checkbox: { colorWhite: p.sheet },
       Select: { optionSelectedBg: name === 'dark' ? '#2a3337' : '#ece7dc' },
+      Table: {
+        headerBg: p.paper,
+        headerColor: p.quiet,
+        headerSortActiveBg: p.paper,
+        headerSortHoverBg: p.sheet,
+        bodySortBg: 'transparent',
+        rowHoverBg: p.sheet,
+        rowSelectedBg: name === 'dark' ? '#2a3337' : '#ece7dc',
+        rowSelectedHoverBg: name === 'dark' ? '#2a3337' : '#ece7dc',
+        borderColor: p.hairline,
+        headerSplitColor: 'transparent',
+      },
       Modal: { contentBg: p.sheet, headerBg: p.sheet },
     },
   };

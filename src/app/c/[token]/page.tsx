@@ -1,9 +1,11 @@
 import type { Metadata } from 'next';
+import { headers } from 'next/headers';
 import { notFound } from 'next/navigation';
 import { connection } from 'next/server';
 import { customerSheet } from '@/features/customer/content';
 import { CustomerPage } from '@/features/customer/page';
 import { jobReport } from '@/server/customer';
+import { datesOf, localeOf } from '@/ui/dates';
 import { db } from '@/server/db/client';
 import { openLink } from '@/server/share';
 
@@ -16,5 +18,12 @@ export default async function Page({ params }: { params: Promise<{ token: string
   const link = await openLink(db(), token);
   if (!link) notFound();
   const { doc, report, shop } = await jobReport(db(), link.jobId);
-  return <CustomerPage sheet={customerSheet(shop, doc, report, link.pack)} until={link.expiresAt} pdf={`/c/${token}/pdf`} />;
+  return (
+    <CustomerPage
+      sheet={customerSheet(shop, doc, report, link.pack)}
+      until={datesOf(localeOf((await headers()).get('accept-language'))).day(link.expiresAt)}
+      pdf={`/c/${token}/pdf`}
+      photos={`/c/${token}/photo`}
+    />
+  );
 }

@@ -182,7 +182,7 @@ it('of two cars in a table the own one is asked for, once', async () => {
   expect(screen.getByText(/2 cars are in this table/)).toBeInTheDocument();
   expect(screen.getByRole('button', { name: 'Nothing to import yet' })).toBeDisabled();
   await userEvent.click(within(screen.getByRole('radiogroup', { name: 'The own car' })).getByText('114'));
-  expect(await screen.findByRole('button', { name: 'Take in 1 pass' })).toBeEnabled();
+  expect(await screen.findByRole('button', { name: 'Import 1 pass' })).toBeEnabled();
 });
 
 it('passes come from a table, and a row that cannot be one says its line and why', async () => {
@@ -194,7 +194,7 @@ it('passes come from a table, and a row that cannot be one says its line and why
     'time\tside\t60 ft\t1/4\tmph\n12:10\tstock\t2.8\t15.7\t90.6\n12:30\tFenwick 66\t2.8\t15.6\t91\n12:40\tstock\t2.8\t1.5\t90\n',
   );
   expect(await screen.findByText(/^Line 4, 1\/4 /)).toBeInTheDocument();
-  await userEvent.click(screen.getByRole('button', { name: 'Take in 2 passes' }));
+  await userEvent.click(screen.getByRole('button', { name: 'Import 2 passes' }));
   await waitFor(() => expect(sent).toHaveLength(1));
   expect((sent[0]!.body as StripPassDoc[]).map((d) => d.side)).toEqual([{ kind: 'stock' }, { kind: 'unit', unitId: 'unit-1' }]);
 });

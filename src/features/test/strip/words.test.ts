@@ -78,7 +78,7 @@ it('says whether the air was taken out', () => {
 });
 
 it.each<[StripWarning, RegExp]>([
-  [{ code: 'sides_by_day' }, /^Stock was run on one day and the new unit on another/],
+  [{ code: 'sides_by_day' }, /^Stock was run on one day and the new throttle on another/],
   [{ code: 'one_stay' }, /changed once only/],
   [{ code: 'lane', a: 'left', b: 'right' }, /mostly in the left lane, the new throttle in the right/],
   [{ code: 'mass', apart_kg: 32 }, /32 kg more on the new side/],

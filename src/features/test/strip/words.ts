@@ -115,7 +115,7 @@ export function stripAnswer(
       ? ['et_s', et_s]
       : null;
   if (!by) {
-    const missing = a.countB === 0 ? 'the new unit' : a.countA === 0 ? 'the stock unit' : null;
+    const missing = a.countB === 0 ? 'the new throttle' : a.countA === 0 ? 'the stock throttle' : null;
     return missing
       ? { answer: `${passes(a.passes.length)} so far, none with ${missing} on.`, reason: `Swap, and drive a pass with ${missing}.` }
       : {
