@@ -66,12 +66,13 @@ export class App {
     readonly directUrl: string,
   ) {}
 
-  static async begin(): Promise<App> {
+  /** A server on a database of its own, with the demo in it unless `empty`. */
+  static async begin(empty = false): Promise<App> {
     const server = process.env['TEST_DATABASE_URL'];
     if (!server) throw new Error('TEST_DATABASE_URL is not set: run these through npm test -- e2e.');
     const direct = new URL(server);
     direct.pathname = `/e2e_${randomUUID().slice(0, 8)}`;
-    await run(['--import', 'tsx', 'scripts/db/prepare.ts'], { ...process.env, DATABASE_URL: direct.href });
+    await run(['--import', 'tsx', 'scripts/db/prepare.ts', ...(empty ? ['--empty'] : [])], { ...process.env, DATABASE_URL: direct.href });
     const cable = new Cable({ host: direct.hostname, port: Number(direct.port) });
     await cable.plug();
     const through = new URL(direct);
@@ -151,11 +152,20 @@ export const test = base.extend<{ quietPage: Page }, { app: App }>({
   },
 });
 
+/** Chooses from the menu behind a job's dots on the board. */
+export async function ofJob(page: Page, name: string, what: string): Promise<void> {
+  await page
+    .getByRole('button', { name: `More for ${name}`, exact: true })
+    .first()
+    .click();
+  await page.getByRole('menuitem', { name: what }).click();
+}
+
 /** Opens the first job whose name holds the words, at a stop. */
 export async function openJob(page: Page, name: string, stop = 'air'): Promise<void> {
   await page.goto('/');
-  // A row begins with its number; what follows the name tells a job from its copy.
-  const exact = new RegExp(`^\\d+ ${name.replace(/[()]/g, '\\$&')}(?! \\()`);
+  // What follows the name tells a job from its copy.
+  const exact = new RegExp(`^${name.replace(/[()]/g, '\\$&')}(?! \\()`);
   const href = await page.getByRole('link', { name: exact }).first().getAttribute('href');
   await page.goto(href!.replace(/[a-z]+$/, stop));
 }
@@ -170,7 +180,7 @@ export async function newJob(page: Page, name: string, preset = 'straight six, 2
 /** A copy of a job, without its runs, by its own id: other tests may have left copies of the same name. Opens it at Test. */
 export async function copyOf(page: Page, name: string): Promise<void> {
   await page.goto('/');
-  const exact = new RegExp(`^\\d+ ${name}(?! \\()`);
+  const exact = new RegExp(`^${name}(?! \\()`);
   const href = await page.getByRole('link', { name: exact }).first().getAttribute('href');
   const response = await page.request.post('/api/jobs', { data: { duplicateOf: href!.split('/')[2] } });
   expect(response.status()).toBe(201);

@@ -27,7 +27,7 @@ test('six files at once stand in the order they were driven, whatever order they
   await expect(page.getByLabel(/^Details of/)).toHaveCount(6);
   await expect(page.getByText('Order: times in the files.')).toBeVisible();
   const names = await page.getByLabel(/^Details of/).evaluateAll((all) => all.map((e) => e.getAttribute('aria-label')));
-  expect(names).toEqual(['f', 'b', 'd', 'a', 'c', 'e'].map((k) => `Record of pull ${k}`));
+  expect(names).toEqual(['f', 'b', 'd', 'a', 'c', 'e'].map((k) => `Details of pull ${k}`));
 });
 
 test('files that say nothing of their order are a guess until they are arranged by keys', async ({ quietPage: page }) => {
@@ -47,7 +47,7 @@ test('files that say nothing of their order are a guess until they are arranged 
   await expect(page.getByText('Order: as arranged by hand.')).toBeVisible();
   await page.reload();
   await expect(page.getByText('Order: as arranged by hand.')).toBeVisible();
-  await expect(page.getByLabel(/^Details of/).first()).toHaveAttribute('aria-label', 'Record of gamma');
+  await expect(page.getByLabel(/^Details of/).first()).toHaveAttribute('aria-label', 'Details of gamma');
 });
 
 test('a power in no known unit is asked for once, and remembered for the next file', async ({ quietPage: page }) => {

@@ -110,7 +110,7 @@ test('a 20 MB log comes in with progress while the page answers, and can be canc
   await expect(page.getByText('search or run a command', { exact: true })).toBeVisible();
   await page.keyboard.press('Escape');
   await expect(answer(page)).toHaveText('The new side is missing.', { timeout: 45_000 });
-  await expect(page.getByLabel(/^Record of stock big/).first()).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByLabel(/^Details of stock big/).first()).toBeVisible({ timeout: 30_000 });
 });
 
 test('columns that were guessed wrongly are put right in the record', async ({ page }) => {

@@ -1,5 +1,5 @@
 import { join } from 'node:path';
-import { alerts, answer, expect, newJob, openJob, saved, test } from './app';
+import { alerts, answer, expect, newJob, ofJob, openJob, saved, test } from './app';
 
 const SAMPLES = ['larkspur-stock-58-again.csv', 'larkspur-fenwick-66-again.txt'].map((f) => join('samples', f));
 
@@ -18,15 +18,15 @@ test('from the board to the verdict, and all still there after a restart', async
 
   await page.getByRole('link', { name: /^3 Pick/ }).click();
   await expect(answer(page)).toHaveText('Fenwick 66 is worth buying: +1.9 % at peak with the manifold bored to match.');
-  await page.getByText('as it is', { exact: true }).click();
+  await page.getByText('manifold as is', { exact: true }).first().click();
   await expect(answer(page)).toHaveText(/Fenwick 66 is worth testing: \+0\.\d % at peak on the manifold as it is\./);
-  await page.getByText('matched', { exact: true }).click();
+  await page.getByText('bored to match', { exact: true }).first().click();
   await expect(answer(page)).toHaveText('Fenwick 66 is worth buying: +1.9 % at peak with the manifold bored to match.');
   // Left at once, the change would wait in this browser alone, and the next test's is another.
   await expect(saved(page)).toBeVisible();
 
   await page.goto('/');
-  await page.getByRole('button', { name: 'Duplicate Larkspur estate' }).click();
+  await ofJob(page, 'Larkspur estate', 'Duplicate');
   await expect(page.getByRole('link', { name: /Larkspur estate \(copy\)/ })).toBeVisible();
   await openJob(page, 'Larkspur estate (copy)', 'test');
   await expect(answer(page)).toHaveText('No runs yet: drop the dyno’s files anywhere on this page.');
@@ -57,7 +57,7 @@ test('the demo’s own runs are enough for a verdict', async ({ quietPage: page 
 test('the same file dropped again is recognised', async ({ quietPage: page }) => {
   await page.goto(`${await newJob(page, 'Twice the same')}/test`);
   await page.getByTestId('files').setInputFiles(SAMPLES[0]!);
-  await expect(page.getByLabel(/^Record of larkspur-stock/)).toBeVisible();
+  await expect(page.getByLabel(/^Details of larkspur-stock/)).toBeVisible();
   await page.getByTestId('files').setInputFiles(SAMPLES[0]!);
   await expect(page.getByText('This very file is already here')).toBeVisible();
 });
@@ -66,16 +66,18 @@ test('a new job has an answer at once, and can be archived and brought back', as
   await page.goto('/');
   await page.getByRole('button', { name: 'New job' }).click();
   await page.getByRole('button', { name: 'Create' }).click();
-  await expect(alerts(page)).toHaveText('Give the job a name: the car, or its owner.');
+  await expect(page.getByText('Give the job a name.')).toBeVisible();
+  await expect(page.getByPlaceholder('Sparrow saloon')).toBeFocused();
   await page.getByPlaceholder('Sparrow saloon').fill('Sparrow saloon');
   await page.getByRole('button', { name: 'Create' }).click();
   await expect(answer(page)).toHaveText(/2\.0 L and 4 cylinders need up to \d+ kg\/h \(\d+ m³\/h\) of air/);
   await page.goto('/');
-  await page.getByRole('button', { name: 'Archive Sparrow saloon' }).click();
+  await ofJob(page, 'Sparrow saloon', 'Archive');
   await expect(page.getByRole('link', { name: /Sparrow saloon/ })).toBeHidden();
-  await page.getByRole('button', { name: /^Archived/ }).click();
-  await page.getByRole('button', { name: 'Bring back Sparrow saloon' }).click();
-  await page.getByRole('button', { name: 'Back to the board' }).click();
+  await page.goto('/?state=archived');
+  await ofJob(page, 'Sparrow saloon', 'Bring back to the board');
+  await expect(page.getByRole('link', { name: /Sparrow saloon/ })).toBeHidden();
+  await page.goto('/?sort=saved');
   await expect(page.getByRole('link', { name: /Sparrow saloon/ })).toBeVisible();
 });
 

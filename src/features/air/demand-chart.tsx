@@ -26,7 +26,7 @@ export function DemandChart({ model, rpm, onRpm, height }: { model: JobModel; rp
     const { unit } = shownUnit('massFlow', pack);
     const show = (kgps: number): number => fromSI(kgps, unit);
     const [lo, hi] = [model.rpm[0]!, model.rpm.at(-1)!];
-    const level = (side: ModelSide, color: string, dash: 'solid' | 'longdash'): ChartSpec['lines'] =>
+    const level = (side: ModelSide, color: string, dash?: 'longdash'): ChartSpec['lines'] =>
       side.passes_kgps === null ? [] : [{ id: side.id, label: side.name, x: model.rpm, y: side.passes_kgps.map(show), color, dash }];
     const stockPasses = model.stock.passes_kgps;
     const above = model.rpm
@@ -45,13 +45,6 @@ export function DemandChart({ model, rpm, onRpm, height }: { model: JobModel; rp
               side: 'left',
             },
           ];
-    // Words of crossings that lie close together are lifted over one another.
-    const near = (a: ChartMark, b: ChartMark): boolean =>
-      Math.abs(a.x - b.x) < 0.22 * (hi - lo) && Math.abs(a.y - b.y) < 0.12 * show(Math.max(...model.demand_kgps));
-    const apart = (marks: ChartMark[]): ChartMark[] =>
-      [...marks]
-        .sort((a, b) => a.x - b.x)
-        .reduce<ChartMark[]>((done, m) => [...done, { ...m, lift: done.filter((d) => near(d, m)).length }], []);
     const sides = model.candidates.map((c, i) => ({ c, color: palette.series[i % palette.series.length]! }));
     const most = Math.min(
       Math.max(...model.demand_kgps.map(show)) * HEADROOM,
@@ -63,7 +56,7 @@ export function DemandChart({ model, rpm, onRpm, height }: { model: JobModel; rp
       lines: [
         ...limit.lines,
         ...level(model.stock, palette.stock, 'longdash'),
-        ...sides.flatMap(({ c, color }) => level(c, color, 'solid')),
+        ...sides.flatMap(({ c, color }) => level(c, color)),
         { id: 'demand', label: 'needs', x: model.rpm, y: model.demand_kgps.map(show), color: palette.ink, width: 2.4 },
       ],
       bands:
@@ -78,7 +71,7 @@ export function DemandChart({ model, rpm, onRpm, height }: { model: JobModel; rp
               },
             ]
           : [],
-      marks: apart([...mark(model.stock, palette.stock), ...sides.flatMap(({ c, color }) => mark(c, color))]),
+      marks: [...mark(model.stock, palette.stock), ...sides.flatMap(({ c, color }) => mark(c, color))],
       xRange: [lo, hi],
       yRange: [0, most],
       xTitle: 'rpm',

@@ -32,12 +32,8 @@ export function InTheWay({ model, side }: { model: JobModel; side: ModelSide }) 
           <tr>
             <th>part</th>
             <th className="num">loses</th>
-            <th className="num" title="peak power, if this part cost nothing">
-              worth
-            </th>
-            <th className="num" title="alone on a bench, radius entry">
-              passes at 28 inH₂O
-            </th>
+            <th className="num">worth</th>
+            <th className="num">passes at 28 inH₂O</th>
           </tr>
         </thead>
         <tbody>

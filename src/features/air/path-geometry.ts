@@ -45,7 +45,7 @@ const LABEL: Readonly<Record<PartDoc['type'], string>> = {
   airbox: 'airbox',
   compressor: 'compressor and cooler',
   throttle: 'throttle',
-  opening: 'opening',
+  opening: 'manifold bore',
 };
 
 /** Where the drawn path ends. */

@@ -182,6 +182,7 @@ export function Templates({ unit }: { unit: StoredUnit }) {
               <thead>
                 <tr>
                   <th className="num">hole</th>
+                  <th>what</th>
                   <th className="num">right</th>
                   <th className="num">up</th>
                   <th className="num">wide</th>
@@ -189,8 +190,9 @@ export function Templates({ unit }: { unit: StoredUnit }) {
               </thead>
               <tbody>
                 {template.holes.map((h) => (
-                  <tr key={h.n} title={h.what}>
+                  <tr key={h.n}>
                     <td className="num">{h.n}</td>
+                    <td>{h.what}</td>
                     <td className="num">{formatQuantity(h.at.x_m, 'fineLength', pack)}</td>
                     <td className="num">{formatQuantity(h.at.y_m, 'fineLength', pack)}</td>
                     <td className="num">{formatQuantity(h.diameter_m, 'fineLength', pack)}</td>

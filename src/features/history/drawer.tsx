@@ -2,11 +2,10 @@
 
 import { App, Button } from 'antd';
 import { useEffect, useState } from 'react';
-import { documentChanges, MOST_CHANGES, type DocumentChange } from '@/core/documents/changes';
-import type { UnitPack } from '@/core/units/measures';
-import { formatQuantity } from '@/core/units/quantity';
+import { documentChanges, MOST_CHANGES } from '@/core/documents/changes';
 import { send } from '@/ui/post';
 import { usePrefs } from '@/ui/theme/prefs';
+import { valueText } from './value-text';
 import styles from './history.module.css';
 import { SideSheet } from '@/ui/dialog';
 
@@ -18,18 +17,7 @@ interface Version {
   readonly savedAt: string;
 }
 
-const LONGEST = 60;
 const SHOWN = 8;
-
-function valueText(value: unknown, change: DocumentChange, pack: UnitPack): string {
-  if (value === null || value === undefined || value === '') return 'nothing';
-  if (typeof value === 'number') return change.measure ? formatQuantity(value, change.measure, pack) : String(value);
-  if (typeof value === 'boolean') return value ? 'yes' : 'no';
-  if (Array.isArray(value))
-    return value.every((v) => typeof v === 'string') ? value.join(', ').slice(0, LONGEST) || 'none' : `${value.length} of them`;
-  if (typeof value === 'object') return 'something';
-  return `“${String(value).slice(0, LONGEST)}”`;
-}
 
 /** Everything a document was: who changed what and when; any of it becomes the newest again. */
 export function HistoryDrawer({

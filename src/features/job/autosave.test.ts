@@ -3,6 +3,8 @@ import type { StoredJob } from '@/core/documents/job';
 import { presetJob } from '@/core/job/presets';
 import { autosave } from './autosave';
 import { createJobStore } from './store';
+import { differingPaths } from './paths';
+import { rememberUndo } from './undo-memory';
 
 const doc = presetJob('Test car', 'straight six, 2.9 L');
 const job: StoredJob = { id: 'job-1', number: 7, version: 3, savedAt: '2026-04-18T09:00:00Z', archived: false, doc };
@@ -62,7 +64,8 @@ it('keeps what was typed while the server is away, tries again, and saves when i
 
 it('shows a conflict with the newer version in hand', async () => {
   const { store } = begin();
-  answer(409, { current: { ...job, version: 9 } });
+  const elsewhere = (idle_rpm: number) => ({ ...job.doc, car: { ...job.doc.car, engine: { ...job.doc.car.engine, idle_rpm } } });
+  answer(409, { current: { ...job, version: 9, doc: elsewhere(900) } });
   store.getState().set('car.engine.idle_rpm', 800);
   await pass(600);
   expect(store.getState()).toMatchObject({ save: 'conflict', theirs: { version: 9 } });
@@ -72,6 +75,46 @@ it('shows a conflict with the newer version in hand', async () => {
   store.getState().keepMine();
   await pass(600);
   expect(sent[1]!.version).toBe(9);
+});
+
+it('merges what another window changed elsewhere in the document, saves both, and can undo it', async () => {
+  const { store } = begin();
+  const theirs = { ...job.doc, car: { ...job.doc.car, engine: { ...job.doc.car.engine, redline_rpm: 7100 } } };
+  answer(409, { current: { ...job, version: 9, doc: theirs } });
+  store.getState().set('car.engine.idle_rpm', 800);
+  await pass(600);
+  saved(10);
+  await pass(600);
+  expect(store.getState()).toMatchObject({ save: 'saved', version: 10, theirs: null });
+  expect(store.getState().doc.car.engine).toMatchObject({ idle_rpm: 800, redline_rpm: 7100 });
+  expect(sent.at(-1)).toMatchObject({ version: 9, doc: { car: { engine: { idle_rpm: 800, redline_rpm: 7100 } } } });
+});
+
+it('asks only about what both changed: the rest of both is in either choice', async () => {
+  const { store } = begin();
+  const theirs = { ...job.doc, car: { ...job.doc.car, engine: { ...job.doc.car.engine, idle_rpm: 900, redline_rpm: 7100 } } };
+  answer(409, { current: { ...job, version: 9, doc: theirs } });
+  store.getState().set('car.engine.idle_rpm', 800);
+  await pass(600);
+  expect(store.getState().save).toBe('conflict');
+  expect(store.getState().doc.car.engine).toMatchObject({ idle_rpm: 800, redline_rpm: 7100 });
+  expect(differingPaths(store.getState().doc, store.getState().theirs!.doc)).toEqual(['car.engine.idle_rpm']);
+});
+
+it('undo lives on over a reload, but not onto another state of the document', async () => {
+  const { store } = begin();
+  const forget = rememberUndo(store);
+  store.getState().set('car.engine.idle_rpm', 800);
+  saved(4);
+  await pass(600);
+  forget();
+  const again = createJobStore({ ...job, version: 4, doc: store.getState().doc }, store.getState().findings, () => 0);
+  rememberUndo(again)();
+  again.getState().undo();
+  expect(again.getState().doc.car.engine.idle_rpm).toBe(job.doc.car.engine.idle_rpm);
+  const other = createJobStore({ ...job, version: 5 }, store.getState().findings, () => 0);
+  rememberUndo(other)();
+  expect(other.getState().past).toEqual([]);
 });
 
 it('goes on with what was typed while a save was under way', async () => {

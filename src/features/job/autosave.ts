@@ -1,7 +1,7 @@
 import type { JobDoc, StoredJob } from '@/core/documents/job';
 import { jobDoc } from '@/core/documents/job';
+import { mergeDocuments, sameDocument } from '@/core/documents/merge';
 import type { JobFindings } from '@/core/job/findings';
-import { differingPaths } from './paths';
 import type { JobStore } from './store';
 
 /** Typing settles this long before it is saved. */
@@ -39,8 +39,7 @@ function justSaved(id: string): Draft | null {
   }
 }
 
-/** Equal in every figure, whatever the order in which the database keeps their names. */
-const same = (a: JobDoc, b: JobDoc): boolean => differingPaths(a, b).length === 0;
+const same = (a: JobDoc, b: JobDoc): boolean => sameDocument(a, b);
 
 type Outcome =
   | { readonly kind: 'saved'; readonly version: number; readonly savedAt: string; readonly findings: JobFindings }
@@ -83,17 +82,44 @@ export function autosave(store: JobStore): () => void {
 
   const draft = readDraft(id);
   const found = store.getState();
+  /** The document as this browser last knew it on the server: what has changed since, here and there, is told by it. */
+  let base: JobDoc | null = found.doc;
   if (draft && same(draft.doc, found.doc)) localStorage.removeItem(draftKey(id));
   else if (draft) {
     const theirs =
       draft.version === found.version
         ? null
         : { id, number: found.number, version: found.version, savedAt: found.savedAt, archived: false, doc: found.doc };
+    if (theirs) base = null;
     store.setState({ doc: draft.doc, save: theirs ? 'conflict' : 'unsaved', theirs, past: [found.doc] });
   } else {
     const kept = justSaved(id);
     if (kept && kept.version > found.version) store.setState({ doc: kept.doc, version: kept.version, save: 'saved' });
   }
+
+  /** Somebody else saved meanwhile: what does not touch is merged and saved, what does is asked. */
+  const meet = (current: StoredJob, findings: JobFindings | undefined): void => {
+    const now = store.getState();
+    const merged = base === null ? null : mergeDocuments(base, now.doc, current.doc);
+    if (merged?.clashes.length === 0 && jobDoc.safeParse(merged.mine).success) {
+      base = current.doc;
+      store.setState({
+        doc: merged.mine,
+        version: current.version,
+        savedAt: current.savedAt,
+        findings: findings ?? now.findings,
+        save: 'unsaved',
+        past: [...now.past, now.doc],
+        joined: { from: now.doc, to: merged.mine },
+      });
+    } else
+      store.setState({
+        // Only what both touched is left to choose between.
+        ...(merged && jobDoc.safeParse(merged.mine).success && { doc: merged.mine, past: [...now.past, now.doc] }),
+        save: 'conflict',
+        theirs: merged && jobDoc.safeParse(merged.theirs).success ? { ...current, doc: merged.theirs } : current,
+      });
+  };
 
   const save = async (): Promise<void> => {
     const sent = store.getState();
@@ -105,6 +131,7 @@ export function autosave(store: JobStore): () => void {
     const now = store.getState();
     const edited = now.doc !== sent.doc;
     if (outcome.kind === 'saved') {
+      base = sent.doc;
       if (!edited) {
         localStorage.setItem(JUST_SAVED, JSON.stringify({ id, version: outcome.version, doc: sent.doc }));
         localStorage.removeItem(draftKey(id));
@@ -117,6 +144,7 @@ export function autosave(store: JobStore): () => void {
       });
     } else if (outcome.kind === 'stale' && same(outcome.current.doc, sent.doc)) {
       // Our own save, whose answer was lost on the way: nothing is at odds.
+      base = sent.doc;
       store.setState({
         version: outcome.current.version,
         savedAt: outcome.current.savedAt,
@@ -124,7 +152,7 @@ export function autosave(store: JobStore): () => void {
         save: edited ? 'unsaved' : 'saved',
       });
       if (!edited) localStorage.removeItem(draftKey(id));
-    } else if (outcome.kind === 'stale') store.setState({ save: 'conflict', theirs: outcome.current });
+    } else if (outcome.kind === 'stale') meet(outcome.current, outcome.findings);
     else if (outcome.kind === 'refused') store.setState({ save: 'refused', refusal: outcome.message });
     else store.setState({ save: 'away', refusal: outcome.message });
   };

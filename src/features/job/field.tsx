@@ -22,7 +22,6 @@ export function Mark({ path }: { path: string }) {
       type="button"
       className={styles['mark']}
       data-mark={mark}
-      title={`${mark}; click for ${next}`}
       aria-label={`${mark}, change to ${next}`}
       onClick={() => change((doc) => ({ ...doc, marks: { ...doc.marks, [key]: next } }))}
     >

@@ -1,4 +1,4 @@
-import { act, screen, within } from '@testing-library/react';
+import { act, fireEvent, screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import type { StoredJob } from '@/core/documents/job';
 import { useCommands } from '@/ui/shell/commands';
@@ -58,9 +58,9 @@ it('has the seven stops in order, each with its line, the open one marked', () =
 
 it('folds to icons and back', async () => {
   show();
-  const fold = screen.getByRole('button', { name: '« fold' });
+  const fold = screen.getByRole('button', { name: 'fold' });
   await userEvent.click(fold);
-  expect(screen.getByRole('button', { name: '»' })).toHaveAttribute('aria-expanded', 'false');
+  expect(screen.getByRole('button', { name: 'unfold' })).toHaveAttribute('aria-expanded', 'false');
 });
 
 it('says how the saving goes', () => {
@@ -113,10 +113,10 @@ describe('a conflict', () => {
     set({ save: 'conflict', theirs });
     const dialog = await screen.findByRole('dialog');
     expect(dialog).toHaveTextContent('What you typed is still here.');
-    expect(dialog).toHaveTextContent('car › engine › redline_rpm68007000');
+    expect(dialog).toHaveTextContent('car, engine, redline6,800 rpm7,000 rpm');
     await userEvent.click(within(dialog).getByRole('button', { name: /Take theirs/ }));
     expect(store.getState().doc.car.engine.redline_rpm).toBe(7000);
-    expect(store.getState().save).toBe('saved');
+    expect(store.getState().save).toBe('unsaved');
   });
 
   it('keeping mine goes on to save it', async () => {
@@ -139,17 +139,21 @@ describe('search or run a command', () => {
       ]),
     );
     renderJob(<Finder onClose={close} />);
-    const box = await screen.findByRole('textbox', { name: 'Search or run a command' });
+    const box = await screen.findByRole('combobox', { name: 'Search or run a command' });
     await userEvent.type(box, 'open');
-    expect(screen.getAllByRole('button', { name: /Open the/ })).toHaveLength(2);
-    await userEvent.type(box, '{ArrowDown}{Enter}');
+    expect(screen.getAllByText(/^Open the/)).toHaveLength(2);
+    for (const [key, keyCode] of [
+      ['ArrowDown', 40],
+      ['Enter', 13],
+    ] as const)
+      fireEvent.keyDown(box, { key, keyCode });
     expect(ran).toHaveBeenCalledWith('boot');
     expect(close).toHaveBeenCalled();
   });
 
   it('says when nothing is called that', async () => {
     renderJob(<Finder onClose={() => {}} />);
-    await userEvent.type(await screen.findByRole('textbox', { name: 'Search or run a command' }), 'zzzz');
+    await userEvent.type(await screen.findByRole('combobox', { name: 'Search or run a command' }), 'zzzz');
     expect(screen.getByText('Nothing is called that.')).toBeInTheDocument();
   });
 });

@@ -10,6 +10,7 @@ import type { JobFindings } from '@/core/job/findings';
 import { isFailure } from '@/core/failure';
 import { DayAir } from '@/ui/theme/prefs';
 import { autosave } from './autosave';
+import { rememberUndo } from './undo-memory';
 import { createJobStore, type JobActions, type JobState, type JobStore } from './store';
 
 interface JobRoom {
@@ -72,7 +73,14 @@ export function JobProvider({
 }) {
   const [store] = useState(() => createJobStore(job, findings, () => performance.now()));
   const [runs, setRuns] = useState(runs0);
-  useEffect(() => autosave(store), [store]);
+  useEffect(() => {
+    const stop = autosave(store);
+    const forget = rememberUndo(store);
+    return () => {
+      forget();
+      stop();
+    };
+  }, [store]);
   const room = useMemo(() => ({ store, units, parts, runs, setRuns }), [store, units, parts, runs]);
   return (
     <JobContext value={room}>

@@ -1,5 +1,6 @@
 'use client';
 
+import { LeftOutlined, RightOutlined } from '@ant-design/icons';
 import Link from 'next/link';
 import { usePathname, useRouter } from 'next/navigation';
 import dynamic from 'next/dynamic';
@@ -121,7 +122,7 @@ export function Spine({ folded, onFold }: { folded: boolean; onFold: () => void 
               <Link
                 href={`/jobs/${id}/${key}`}
                 aria-current={path.endsWith(`/${key}`) ? 'page' : undefined}
-                title={folded ? title : undefined}
+                aria-label={folded ? title : undefined}
               >
                 <span className={styles['dot']} data-state={found?.state ?? 'empty'}>
                   {i + 1}
@@ -140,7 +141,13 @@ export function Spine({ folded, onFold }: { folded: boolean; onFold: () => void 
       </ol>
       <div className={styles['foot']}>
         <button type="button" className={styles['fold']} onClick={onFold} aria-expanded={!folded}>
-          {folded ? '»' : '« fold'}
+          {folded ? (
+            <RightOutlined aria-label="unfold" />
+          ) : (
+            <>
+              <LeftOutlined aria-hidden /> fold
+            </>
+          )}
         </button>
         <button type="button" className={styles['fold']} data-more onClick={() => setHistory(true)}>
           history

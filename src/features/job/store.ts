@@ -21,6 +21,8 @@ export interface JobState {
   readonly theirs: StoredJob | null;
   /** Values typed that do not go with the rest of the document yet, by path, with what is wrong. */
   readonly pending: Readonly<Record<string, Issue & { readonly value: unknown }>>;
+  /** What another window or person changed meanwhile and was taken in beside one's own; null: nothing was. */
+  readonly joined: { readonly from: JobDoc; readonly to: JobDoc } | null;
   readonly past: readonly JobDoc[];
   readonly future: readonly JobDoc[];
 }
@@ -105,6 +107,7 @@ export function createJobStore(job: StoredJob, findings: JobFindings, now: () =>
       save: 'saved',
       refusal: null,
       theirs: null,
+      joined: null,
       pending: {},
       past: [],
       future: [],
@@ -141,7 +144,8 @@ export function createJobStore(job: StoredJob, findings: JobFindings, now: () =>
             version: theirs.version,
             savedAt: theirs.savedAt,
             theirs: null,
-            save: 'saved',
+            // Beside theirs it may hold changes of one's own that touch nothing.
+            save: 'unsaved',
             past: [...past, doc],
             pending: {},
           });

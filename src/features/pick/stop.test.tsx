@@ -17,7 +17,10 @@ beforeEach(() => {
   uncertainty = { ranges: {}, progress: null, stop: jest.fn(), start: jest.fn() };
 });
 const heading = () => screen.getByRole('heading', { level: 1 });
-const rows = () => within(screen.getByRole('columnheader', { name: 'at peak' }).closest('table')!).getAllByRole('row').slice(1);
+const rows = () =>
+  within(screen.getByRole('columnheader', { name: 'at peak' }).closest('table')!)
+    .getAllByRole('row')
+    .slice(1);
 const line = (chart: string, label: string): number =>
   Number(screen.getByTestId(`chart-${chart}`).querySelector(`[data-line="${label}"]`)!.getAttribute('data-last'));
 
@@ -43,7 +46,7 @@ it('ranks by verdict, then by gain, with manners and money', () => {
 it('on the manifold as it is everything brings less, and the answer says so', async () => {
   renderJob(<PickStop />);
   expect(line('gain', 'Fenwick 66')).toBeGreaterThan(1.5);
-  await userEvent.click(screen.getByText('as it is'));
+  await userEvent.click(screen.getByText('manifold as is'));
   expect(heading()).toHaveTextContent(/Fenwick 66 is worth testing: \+0\.5 % at peak on the manifold as it is\./);
   expect(line('gain', 'Fenwick 66')).toBeLessThan(0.8);
   expect(screen.getByText(/With the manifold bored to match it would bring \+1\.9 %\./)).toBeInTheDocument();
@@ -116,7 +119,7 @@ it('an empty run offers to draw', async () => {
 it('a bore from the address is tried at once, on both openings', () => {
   renderJob(<PickStop />, { address: '?bore=66' });
   expect(screen.getByRole('heading', { name: 'Bore tried: 66.0 mm' })).toBeInTheDocument();
-  expect(screen.getByText('bored to match').parentElement).toHaveTextContent(/\+1\.\d %/);
+  expect(screen.getAllByText('bored to match').at(-1)!.parentElement).toHaveTextContent(/\+1\.\d %/);
 });
 
 it('names the seven bounds, the two that decide, and what would open an empty window', () => {

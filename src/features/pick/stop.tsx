@@ -210,7 +210,7 @@ function Solved({ model }: { model: JobModel }) {
     const others = shelf.map((u) => grossBore(u.doc.throttle));
     return jobKnee(sized, later, kneeBores(sized, others), bounds.limits.powerShare);
   }, [drawn, sized, later, shelf, bounds]);
-  const [look, setLook] = useQueryState('look', parseAsStringLiteral(LOOKS).withDefault('power'));
+  const [look, setLook] = useQueryState('look', parseAsStringLiteral(LOOKS).withDefault('power').withOptions({ history: 'push' }));
   const uncertainty = useUncertainty(model);
   const colorOf = useCallback(
     (id: string): string | null => {
@@ -245,8 +245,8 @@ function Solved({ model }: { model: JobModel }) {
             value={opening}
             onChange={(v) => set('pick.opening', v)}
             options={[
-              { label: 'as it is', value: 'as it is' },
-              { label: 'matched', value: 'matched' },
+              { label: 'manifold as is', value: 'as it is' },
+              { label: 'bored to match', value: 'matched' },
             ]}
           />
           <Probe model={model} bore_m={probe_m} />

@@ -215,12 +215,12 @@ describe('Test', () => {
     renderJob(<TestStop />, { runs: [stock, fenwick] });
     await userEvent.click(screen.getByRole('button', { name: 'Details of stock 58' }));
     const dialog = await screen.findByRole('dialog');
-    expect(dialog).toHaveTextContent('Record of stock 58.csv');
+    expect(dialog).toHaveTextContent('Details of stock 58.csv');
     expect(screen.getByLabelText('rpm is')).toBeInTheDocument();
     expect(screen.getByLabelText('Gear')).toHaveValue('4th');
     expect(
       screen.getByText(/^So it makes 135\.5 kW at 6,776 rpm, in SAE J1349; the pull has 200 of the file’s 250 samples, inlet air 22 °C/),
     ).toBeInTheDocument();
-    expect(screen.getByLabelText('Date')).toHaveValue('2026-04-18');
+    expect(screen.getByLabelText('Date')).toHaveValue('18 Apr 2026');
   });
 });

@@ -60,7 +60,7 @@ function useDrop(take: (files: Iterable<File>) => void): boolean {
 
 /** Test: plan the runs, take the files in, compare, look into the logs, or practise without a car. */
 export function TestStop() {
-  const [view, setView] = useQueryState('view', parseAsStringLiteral(VIEWS).withDefault('dyno'));
+  const [view, setView] = useQueryState('view', parseAsStringLiteral(VIEWS).withDefault('dyno').withOptions({ history: 'push' }));
   const imports = useImports();
   const over = useDrop(imports.take);
   const comparison = useComparison();

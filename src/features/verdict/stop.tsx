@@ -1,8 +1,10 @@
 'use client';
 
-import { Button, Input } from 'antd';
+import { Button, Input, Skeleton } from 'antd';
 import Link from 'next/link';
 import { useMemo, type ReactNode } from 'react';
+import type { JobFacts } from '@/core/verdict/facts';
+import type { ShopSettings } from '@/core/documents/shop';
 import type { SideComparison, Stretch } from '@/core/compare/sides';
 import { peakOf } from '@/core/numbers/peak';
 import { peakGainWorking } from '@/core/working/bore-working';
@@ -179,15 +181,15 @@ function Note() {
 }
 
 /** Verdict: what was predicted against what was measured, what it cost, what is next, and what to do about it. */
-export function VerdictStop() {
-  const { report, wrong } = useReport();
+export function VerdictStop({ facts = null, shop: shop0 = null }: { facts?: JobFacts | null; shop?: ShopSettings | null }) {
+  const { report, wrong } = useReport(facts);
   const finished = useFinished();
-  const shop = useShop();
+  const shop = useShop(shop0);
   const { pack } = usePrefs();
   if (!report)
     return (
       <StopPage answer={wrong ? 'The verdict cannot be read just now.' : 'Reading the runs…'} reason={wrong} aside={<Note />}>
-        {null}
+        {wrong ? null : <Skeleton active paragraph={{ rows: 10 }} />}
       </StopPage>
     );
   const { comparison, strip } = report.facts;

@@ -1,6 +1,6 @@
 'use client';
 
-import { useEffect, useMemo, useState } from 'react';
+import { useEffect, useMemo, useRef, useState } from 'react';
 import { NO_SETTINGS, type ShopSettings } from '@/core/documents/shop';
 import type { JobFacts } from '@/core/verdict/facts';
 import { verdictReport, type VerdictReport } from '@/core/verdict/report';
@@ -8,15 +8,19 @@ import { useJob, useRuns, useShelf } from '@/features/job/provider';
 import { send } from '@/ui/post';
 
 /** The verdict of the open job: what was measured comes from the server anew after every save, the rest moves as it is typed. */
-export function useReport(): { report: VerdictReport | null; wrong: string | null } {
+export function useReport(first: JobFacts | null = null): { report: VerdictReport | null; wrong: string | null } {
   const id = useJob((s) => s.id);
   const version = useJob((s) => s.version);
   const { runs } = useRuns();
   const doc = useJob((s) => s.doc);
   const units = useShelf();
-  const [facts, setFacts] = useState<JobFacts | null>(null);
+  const [facts, setFacts] = useState<JobFacts | null>(first);
   const [wrong, setWrong] = useState<string | null>(null);
+  const stands = useRef(first === null ? null : { version, runs });
   useEffect(() => {
+    // What came with the page is as new as the page.
+    if (stands.current?.version === version && stands.current.runs === runs) return;
+    stands.current = null;
     let current = true;
     send<JobFacts>('GET', `/api/jobs/${id}/facts`)
       .then((f) => {
@@ -34,8 +38,8 @@ export function useReport(): { report: VerdictReport | null; wrong: string | nul
 }
 
 /** What the shop has settled; nothing until the server has answered. */
-export function useShop(): ShopSettings {
-  const [shop, setShop] = useState<ShopSettings>(NO_SETTINGS);
+export function useShop(first: ShopSettings | null = null): ShopSettings {
+  const [shop, setShop] = useState<ShopSettings>(first ?? NO_SETTINGS);
   useEffect(() => {
     let current = true;
     send<ShopSettings>('GET', '/api/shop/settings')

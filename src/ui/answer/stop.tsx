@@ -29,7 +29,9 @@ export function StopPage({
         {children}
         <Ready />
       </section>
-      <aside className={styles['aside']}>{aside}</aside>
+      <aside className={styles['aside']}>
+        <div className={styles['held']}>{aside}</div>
+      </aside>
     </div>
   );
 }

@@ -18,11 +18,17 @@ function drawnAt(x: readonly number[], y: readonly (number | null | undefined)[]
   };
 }
 
+/** A chart's figures: what heads the columns, and a row for every x. */
+export interface FigureTable {
+  readonly head: readonly string[];
+  readonly rows: readonly (readonly CsvCell[])[];
+}
+
 /**
  * A chart as a table: everything that is drawn, with its unit, at every x that anything is drawn at. Bands are their two
  * edges; points, which have names of their own, stand in rows with their names.
  */
-export function figureCsv(spec: ChartSpec, form: CsvForm = 'plain'): string {
+export function figureTable(spec: ChartSpec): FigureTable {
   const bands = spec.bands ?? [];
   const points = spec.points ?? [];
   const marks = spec.marks ?? [];
@@ -50,5 +56,18 @@ export function figureCsv(spec: ChartSpec, form: CsvForm = 'plain'): string {
     if (here.length === 0) return [[x, ...cells, ...(named ? [null, null] : [])]];
     return here.map(([y, name], i) => [x, ...(i === 0 ? cells : cells.map(() => null)), y, name]);
   });
-  return csvText([uniqueNames(header), ...rows], form);
+  return { head: uniqueNames(header), rows };
+}
+
+export function figureCsv(spec: ChartSpec, form: CsvForm = 'plain'): string {
+  const { head, rows } = figureTable(spec);
+  return csvText([head, ...rows], form);
+}
+
+/** What each line is at an x, by its name; lines that are not drawn there are left out. */
+export function valuesAt(spec: ChartSpec, x: number): { readonly label: string; readonly value: number; readonly color: string }[] {
+  return spec.lines.flatMap((l) => {
+    const value = drawnAt(l.x, l.y)(x);
+    return value === null || !Number.isFinite(value) ? [] : [{ label: l.label, value, color: l.color }];
+  });
 }

@@ -26,8 +26,59 @@ it('labels lines at their ends, apart from one another, and gives units on both 
   expect(notes().some((n) => n.text === 'bare')).toBe(false);
 });
 
-it('lifts the words of a mark clear of its neighbour’s', () => {
-  expect(notes().find((n) => n.text === 'gives out')!.yshift).toBe(27);
+it('names of marks and points cover neither one another nor a curve', () => {
+  const x = Array.from({ length: 21 }, (_, i) => 1000 + 100 * i);
+  const y = x.map((v) => 10 + v / 300);
+  const crowd: ChartSpec = {
+    ...spec,
+    lines: [{ id: 'a', label: 'stock', x, y, color: '#111' }],
+    bands: [],
+    marks: [0, 1, 2].map((i) => ({ x: 2000 + 20 * i, y: 16.7, text: `runs short ${i}`, color: '#111', side: 'left' as const })),
+    points: [0, 1].map((i) => ({ x: 2010 + 30 * i, y: 16.8, name: 'x', text: `Fenwick 6${i}`, color: '#222', strong: true })),
+  };
+  const range = (figure(crowd).layout['yaxis'] as { range: [number, number] }).range;
+  const px = (n: Note & { xshift?: number }) => {
+    const [w, h] = [700 - 46 - 92, 300 - 34 - 20];
+    const cx = ((n.x - 1000) / 2000) * w + (n.xshift ?? 0);
+    const cy = (1 - (n.y - range[0]) / (range[1] - range[0])) * h - (n.yshift ?? 0);
+    return { x0: cx - 3 * n.text.length, x1: cx + 3 * n.text.length, y0: cy - 7, y1: cy + 7, cx, cy };
+  };
+  const boxes = notes(crowd)
+    .filter((n) => /^(runs|Fenwick)/.test(n.text))
+    .map(px);
+  expect(boxes).toHaveLength(5);
+  boxes.forEach((a, i) =>
+    boxes.slice(i + 1).forEach((b) => {
+      const apart = a.x1 <= b.x0 || b.x1 <= a.x0 || a.y1 <= b.y0 || b.y1 <= a.y0;
+      expect(apart).toBe(true);
+    }),
+  );
+  const [w, h] = [700 - 46 - 92, 300 - 34 - 20];
+  for (const b of boxes)
+    for (const [i, v] of x.entries()) {
+      const [cx, cy] = [((v - 1000) / 2000) * w, (1 - (y[i]! - range[0]) / (range[1] - range[0])) * h];
+      expect(cx > b.x0 && cx < b.x1 && cy > b.y0 && cy < b.y1).toBe(false);
+    }
+});
+
+it('a throttle’s line differs by its dash as well as its colour', () => {
+  const [one, two] = PALETTES.light.series;
+  const dash = figure({
+    ...spec,
+    lines: [
+      { id: 'a', label: 'a', x: [1, 2], y: [1, 2], color: one! },
+      { id: 'b', label: 'b', x: [1, 2], y: [1, 2], color: two! },
+    ],
+    bands: [],
+    marks: [],
+  }).data.flatMap((t) => (t['line'] as { dash?: string } | undefined)?.dash ?? []);
+  expect(dash).toEqual(['solid', 'dash']);
+});
+
+it('zoomed in, it shows that stretch and fits its heights to what is in it', () => {
+  const { layout } = figureOf(spec, { width: 700, height: 300 }, PALETTES.light, [1000, 2000]);
+  expect((layout['xaxis'] as { range: number[] }).range).toEqual([1000, 2000]);
+  expect((layout['yaxis'] as { range: number[] }).range[1]).toBeLessThan(24);
 });
 
 it('draws bands under lines and marks over them', () => {

@@ -1,4 +1,5 @@
 import type { Palette } from '../theme/tokens';
+import { placeLabels, type Box } from './place';
 
 /** A line of a chart, its values already in the shown unit. */
 export interface ChartLine {
@@ -78,11 +79,18 @@ const LABEL_GAP_PX = 15;
 
 type Json = Readonly<Record<string, unknown>>;
 
-function yExtent(spec: ChartSpec): [number, number] {
-  if (spec.yRange) return [spec.yRange[0], spec.yRange[1]];
-  const ys = [...spec.lines.flatMap((l) => l.y), ...(spec.bands ?? []).flatMap((b) => [...b.low, ...b.high])].filter(
-    (v): v is number => v !== null && Number.isFinite(v),
-  );
+/** The heights there are between two x; all of them where nothing is left out. */
+const within = (x: readonly number[], y: readonly (number | null)[], [lo, hi]: readonly [number, number]): (number | null)[] =>
+  y.filter((_, i) => x[i]! >= lo && x[i]! <= hi);
+
+function yExtent(spec: ChartSpec, view: readonly [number, number] | null): [number, number] {
+  if (spec.yRange && view === null) return [spec.yRange[0], spec.yRange[1]];
+  const seen = view ?? ([-Infinity, Infinity] as const);
+  const ys = [
+    ...spec.lines.flatMap((l) => within(l.x, l.y, seen)),
+    ...(spec.bands ?? []).flatMap((b) => (view && spec.yRange ? [] : [...within(b.x, b.low, seen), ...within(b.x, b.high, seen)])),
+  ].filter((v): v is number => v !== null && Number.isFinite(v));
+  if (ys.length === 0) return spec.yRange ? [spec.yRange[0], spec.yRange[1]] : [0, 1];
   const low = Math.min(...ys, spec.yZeroLine ? 0 : Infinity);
   const high = Math.max(...ys, spec.yZeroLine ? 0 : -Infinity);
   const pad = (high - low || Math.abs(high) || 1) * 0.08;
@@ -137,6 +145,10 @@ function endLabels(spec: ChartSpec, [lo, hi]: [number, number], plotHeight: numb
   }));
 }
 
+/** A unit's line differs by its dash as well as its colour, in the order of the colours. */
+const SERIES_DASH = ['solid', 'dash', 'dashdot', 'longdashdot'] as const;
+const dashOf = (l: ChartLine, palette: Palette): string => l.dash ?? SERIES_DASH[Math.max(0, palette.series.indexOf(l.color))] ?? 'solid';
+
 function traces(spec: ChartSpec, palette: Palette): Json[] {
   const bands = (spec.bands ?? []).map((b) => ({
     type: 'scatter',
@@ -155,7 +167,7 @@ function traces(spec: ChartSpec, palette: Palette): Json[] {
     name: l.label,
     x: l.x,
     y: l.y,
-    line: { color: l.color, width: l.width ?? 2, dash: l.dash ?? 'solid', simplify: false },
+    line: { color: l.color, width: l.width ?? 2, dash: dashOf(l, palette), simplify: false },
     connectgaps: false,
     hovertemplate: `%{y:,.${spec.decimals ?? 1}f}<extra>${l.label}</extra>`,
   }));
@@ -169,12 +181,9 @@ function traces(spec: ChartSpec, palette: Palette): Json[] {
   }));
   const points = (spec.points ?? []).map((p) => ({
     type: 'scatter',
-    mode: p.strong && p.text ? 'markers+text' : 'markers',
+    mode: 'markers',
     x: [p.x],
     y: [p.y],
-    text: [p.text ?? ''],
-    textposition: 'top center',
-    textfont: { color: p.color, size: 13, family: 'Barlow Condensed, Barlow, sans-serif' },
     marker: { color: p.strong ? p.color : palette.paper, size: p.strong ? 9 : 7, line: { color: p.color, width: 1.6 } },
     hovertemplate: `${p.name}<extra></extra>`,
   }));
@@ -196,19 +205,52 @@ function wordLabels(spec: ChartSpec): Json[] {
   }));
 }
 
-/** A mark's words stand before the lines they cross. */
-function markLabels(spec: ChartSpec, palette: Palette): Json[] {
-  return (spec.marks ?? []).map((m) => ({
-    x: m.x,
-    y: m.y,
-    text: m.text,
+/** The x and y of a picture in pixels. */
+interface Scale {
+  readonly x: (v: number) => number;
+  readonly y: (v: number) => number;
+  readonly frame: Box;
+}
+
+/** Points along every line, near enough to one another that no label slips between. */
+function drawnPoints(spec: ChartSpec, { x, y }: Scale): (readonly [number, number])[] {
+  const out: (readonly [number, number])[] = [];
+  for (const l of spec.lines) {
+    for (let i = 1; i < l.x.length; i += 1) {
+      const [p, q] = [l.y[i - 1] ?? null, l.y[i] ?? null];
+      if (p === null || q === null) continue;
+      const [ax, ay, bx, by] = [x(l.x[i - 1]!), y(p), x(l.x[i]!), y(q)];
+      const steps = Math.min(60, Math.max(1, Math.ceil(Math.hypot(bx - ax, by - ay) / 6)));
+      for (let k = 0; k < steps; k += 1) out.push([ax + ((bx - ax) * k) / steps, ay + ((by - ay) * k) / steps]);
+    }
+  }
+  return out;
+}
+
+/** Words of marks and names of points, where they cover neither one another nor the curves. */
+function placedLabels(spec: ChartSpec, scale: Scale, palette: Palette): Json[] {
+  const named = [
+    ...(spec.marks ?? []).map((m) => ({ at: m, text: m.text, color: m.color, side: m.side as 'left' | 'right' | 'centre' })),
+    ...(spec.points ?? []).flatMap((p) => (p.strong && p.text ? [{ at: p, text: p.text, color: p.color, side: 'centre' as const }] : [])),
+  ];
+  const wanted = named.map(({ at, text, side }) => ({ x: scale.x(at.x), y: scale.y(at.y), text, side }));
+  const dots = [...(spec.points ?? []), ...(spec.marks ?? [])].map(({ x, y }): Box => {
+    const [px, py] = [scale.x(x), scale.y(y)];
+    return { x0: px - 6, x1: px + 6, y0: py - 6, y1: py + 6 };
+  });
+  const places = placeLabels(wanted, scale.frame, drawnPoints(spec, scale), dots);
+  return named.map(({ at, text, color }, i) => ({
+    x: at.x,
+    y: at.y,
+    text,
     showarrow: false,
-    xanchor: m.side === 'left' ? 'right' : 'left',
-    xshift: m.side === 'left' ? -8 : 8,
-    yshift: 13 + 14 * (m.lift ?? 0),
-    bgcolor: `${palette.paper}e0`,
+    xanchor: 'center',
+    yanchor: 'middle',
+    xshift: places[i]!.dx,
+    yshift: -places[i]!.dy,
+    bgcolor: `${palette.paper}d0`,
     borderpad: 0,
-    font: { color: m.color, size: 13, family: 'Barlow Condensed, Barlow, sans-serif', weight: 600 },
+    font: { color, size: 13, family: 'Barlow Condensed, Barlow, sans-serif', weight: 600 },
   }));
 }
 
@@ -216,9 +258,24 @@ function markLabels(spec: ChartSpec, palette: Palette): Json[] {
 const FINE_SPAN = 8;
 
 /** A chart as Plotly's data and layout. Pure, so that what a chart shows can be tested without one. */
-export function figureOf(spec: ChartSpec, size: { width: number; height: number }, palette: Palette): { data: Json[]; layout: Json } {
+export function figureOf(
+  spec: ChartSpec,
+  size: { width: number; height: number },
+  palette: Palette,
+  view: readonly [number, number] | null = null,
+): { data: Json[]; layout: Json } {
   const bottom = spec.hideX ? 10 : 34;
-  const yRange = yExtent(spec);
+  const yRange = yExtent(spec, view);
+  const xRange = view ?? spec.xRange;
+  const right = spec.marginRight ?? MARGIN_RIGHT;
+  const [plotWidth, plotHeight] = [Math.max(1, size.width - MARGIN_LEFT - right), Math.max(1, size.height - bottom - MARGIN_TOP)];
+  const scale: Scale = {
+    x: (v) => ((v - xRange[0]) / (xRange[1] - xRange[0])) * plotWidth,
+    y: (v) => (1 - (v - yRange[0]) / (yRange[1] - yRange[0])) * plotHeight,
+    frame: { x0: 0, x1: plotWidth, y0: 0, y1: plotHeight },
+  };
+  const shown = (m: { readonly x: number }): boolean => m.x >= xRange[0] && m.x <= xRange[1];
+  const inView: ChartSpec = view ? { ...spec, marks: spec.marks?.filter(shown), points: spec.points?.filter(shown) } : spec;
   const axis = {
     zeroline: false,
     ticks: '',
@@ -273,10 +330,10 @@ export function figureOf(spec: ChartSpec, size: { width: number; height: number 
       separators: '.,',
       xaxis: {
         ...axis,
-        range: spec.xRange,
+        range: xRange,
         showgrid: false,
         // Inches of bore or seconds step by less than one.
-        tickformat: spec.xRange[1] - spec.xRange[0] < FINE_SPAN ? ',.1f' : ',d',
+        tickformat: xRange[1] - xRange[0] < FINE_SPAN ? ',.1f' : ',d',
         showticklabels: !spec.hideX,
         showline: true,
         hoverformat: ',d',
@@ -288,6 +345,9 @@ export function figureOf(spec: ChartSpec, size: { width: number; height: number 
       yaxis: {
         ...axis,
         range: yRange,
+        // A thousand is written the same on both axes.
+        separatethousands: true,
+        exponentformat: 'none',
         zeroline: spec.yZeroLine ?? false,
         zerolinecolor: palette.quiet,
         zerolinewidth: 1,
@@ -296,9 +356,9 @@ export function figureOf(spec: ChartSpec, size: { width: number; height: number 
       annotations: [
         title,
         ...(spec.hideX ? [] : [xTitle]),
-        ...markLabels(spec, palette),
-        ...wordLabels(spec),
-        ...endLabels(spec, yRange, size.height - bottom - MARGIN_TOP, palette),
+        ...placedLabels(inView, scale, palette),
+        ...wordLabels(inView),
+        ...endLabels(spec, yRange, plotHeight, palette),
       ],
     },
   };

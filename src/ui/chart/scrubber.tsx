@@ -4,11 +4,12 @@ import { useEffect, useRef, useState, type KeyboardEvent, type PointerEvent } fr
 import { formatNumber } from '@/core/units/quantity';
 import { MARGIN_LEFT, MARGIN_RIGHT } from './figure';
 import styles from './chart.module.css';
+import { useChartView } from './view';
 
 /** A handle on the rpm axis: dragged, clicked, or moved with the arrow keys. Drawn over the chart, so that moving it draws nothing anew. */
 export function RpmScrubber({
   rpm,
-  range,
+  range: whole,
   onChange,
   step = 50,
   marginRight = MARGIN_RIGHT,
@@ -33,8 +34,10 @@ export function RpmScrubber({
     observer.observe(area.current!);
     return () => observer.disconnect();
   }, []);
-  const [lo, hi] = range;
-  const clamp = (n: number): number => Math.min(hi, Math.max(lo, Math.round(n / step) * step));
+  const view = useChartView();
+  // A chart that is zoomed in shows a part of the range: the handle stands where its value is drawn.
+  const [lo, hi] = view?.xRange ?? whole;
+  const clamp = (n: number): number => Math.min(whole[1], Math.max(whole[0], Math.round(n / step) * step));
   const at = (e: PointerEvent): void => {
     const box = area.current!.getBoundingClientRect();
     onChange(clamp(lo + ((e.clientX - box.left) / box.width) * (hi - lo)));
@@ -53,17 +56,29 @@ export function RpmScrubber({
     onPointerMove: (e: PointerEvent) => e.buttons === 1 && at(e),
   };
   const x = ((rpm - lo) / (hi - lo)) * width;
+  const away = rpm < lo || rpm > hi;
+  const look = (e: PointerEvent): void => {
+    const box = area.current!.getBoundingClientRect();
+    view?.point(lo + ((e.clientX - box.left) / box.width) * (hi - lo));
+  };
   return (
     <>
-      <div ref={area} className={styles['catch']} style={{ left: MARGIN_LEFT, right: marginRight }} {...drag} />
-      <div className={styles['scrubber']} style={{ left: MARGIN_LEFT + x, visibility: width > 0 ? 'visible' : 'hidden' }}>
+      <div
+        ref={area}
+        className={styles['catch']}
+        style={{ left: MARGIN_LEFT, right: marginRight }}
+        {...drag}
+        onPointerMove={(e) => (e.buttons === 1 ? at(e) : look(e))}
+        onPointerLeave={() => view?.point(null)}
+      />
+      <div className={styles['scrubber']} style={{ left: MARGIN_LEFT + x, visibility: width > 0 && !away ? 'visible' : 'hidden' }}>
         <div
           className={styles['handle']}
           role="slider"
           tabIndex={0}
           aria-label={label}
-          aria-valuemin={lo}
-          aria-valuemax={hi}
+          aria-valuemin={whole[0]}
+          aria-valuemax={whole[1]}
           aria-valuenow={rpm}
           aria-valuetext={valueText(rpm)}
           onKeyDown={key}

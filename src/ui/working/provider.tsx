@@ -72,7 +72,6 @@ export function Num({
       data-small={small}
       onClick={() => open(working)}
       aria-label={`${label}: show the working`}
-      title="Show the working"
     >
       {children}
     </button>

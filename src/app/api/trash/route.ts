@@ -8,15 +8,15 @@ const wanted = z.object({ kind: z.enum(TRASHABLE), id: z.uuid(), trashed: z.bool
 
 export const GET = route(async () => Response.json(await listTrash(db())));
 
-/** Throws something away or brings it back. */
+/** Throws something away or brings it back; answers with what its job then comes to. */
 export const POST = route(async (req) => {
   const { kind, id, trashed } = await body(req, wanted);
-  const jobId = await db()
+  const answer = await db()
     .transaction()
     .execute(async (trx) => {
       const job = await setTrashed(trx, kind, id, trashed);
-      if (job !== null && !(kind === 'job' && trashed)) await refreshFinding(trx, job);
-      return job;
+      const findings = job !== null && !(kind === 'job' && trashed) ? await refreshFinding(trx, job) : null;
+      return { jobId: job, findings };
     });
-  return Response.json({ jobId });
+  return Response.json(answer);
 });

@@ -87,14 +87,10 @@ export function Refit({
           onChange={(v) => v >= 0 && v < 0.4 && setLoss(v)}
         />
       )}
-      <Button
-        size="small"
-        disabled={!at || runs.length === 0}
-        title={at ? undefined : 'A stock run needs its weather first'}
-        onClick={refit}
-      >
+      <Button size="small" disabled={!at || runs.length === 0} onClick={refit}>
         Fit the efficiency to the stock runs
       </Button>
+      {!at && <p className="quiet">A stock run needs its weather first.</p>}
       {found && (
         <>
           <Pair name={`depression at ${formatNumber(found.rpm, 0)} rpm, measured`}>

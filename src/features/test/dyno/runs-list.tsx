@@ -1,6 +1,6 @@
 'use client';
 
-import { App, Button, Input, Select } from 'antd';
+import { App, Button, Input, Select, Tooltip } from 'antd';
 import { Fragment, useState } from 'react';
 import type { RunDoc, RunSide, StoredRun } from '@/core/documents/run';
 import { inOrder } from '@/core/runs/order';
@@ -14,6 +14,10 @@ import { RunRecord } from '../files/run-record';
 import { removeRun, saveRun } from '../files/save-run';
 import type { PreparedRun } from './compare.worker';
 import styles from '../test.module.css';
+import { DeleteOutlined } from '@ant-design/icons';
+import type { JobFindings } from '@/core/job/findings';
+import { send } from '@/ui/post';
+import { useUndo } from '@/ui/undo';
 
 const sideKey = (side: RunSide | null): string => (side === null ? 'none' : side.kind === 'stock' ? 'stock' : side.unitId);
 const sideOf = (key: string): RunSide | null =>
@@ -87,9 +91,9 @@ function Run({
   return (
     <div className={styles['run']} data-found={run.id} data-out={out}>
       <div className={styles['runHead']}>
-        <span className={styles['runName']} title={run.doc.name}>
-          {run.doc.name}
-        </span>
+        <Tooltip title={run.doc.name} trigger={['hover', 'focus', 'click']}>
+          <span className={styles['runName']}>{run.doc.name}</span>
+        </Tooltip>
         <span className={styles['runTools']}>
           <Button size="small" type="text" aria-label={`Details of ${run.doc.name}`} onClick={onEdit}>
             details
@@ -104,19 +108,17 @@ function Run({
               count
             </Button>
           ) : (
-            <Button
-              size="small"
-              type="text"
-              aria-label={`Leave out ${run.doc.name}`}
-              title="Leave out of the comparison"
-              onClick={() => setAsking((a) => !a)}
-            >
-              out
+            <Button size="small" type="text" aria-label={`Leave out ${run.doc.name}`} onClick={() => setAsking((a) => !a)}>
+              leave out
             </Button>
           )}
-          <Button size="small" type="text" aria-label={`Take out ${run.doc.name}`} title="Take out of this job" onClick={onRemove}>
-            ×
-          </Button>
+          <Button
+            size="small"
+            type="text"
+            icon={<DeleteOutlined aria-hidden />}
+            aria-label={`Remove ${run.doc.name} from this job`}
+            onClick={onRemove}
+          />
         </span>
       </div>
       <div className={styles['runSide']}>
@@ -131,10 +133,7 @@ function Run({
           options={options}
           onChange={(key) => onSave({ ...run.doc, side: sideOf(key) })}
         />
-        <span
-          className={styles['runFacts']}
-          title={prepared ? `${prepared.swept} of ${prepared.samples} samples of the file are in the pull` : undefined}
-        >
+        <span className={styles['runFacts']}>
           {facts(run, prepared, pack).map((fact, i) => (
             <Fragment key={fact}>
               {i > 0 && ' · '}
@@ -142,13 +141,8 @@ function Run({
             </Fragment>
           ))}
           {doubtful && (
-            <button
-              type="button"
-              className={styles['doubt']}
-              onClick={onEdit}
-              title="A column or its unit was guessed: look at its details"
-            >
-              check columns
+            <button type="button" className={styles['doubt']} onClick={onEdit}>
+              columns guessed: check
             </button>
           )}
         </span>
@@ -180,7 +174,8 @@ export function RunsList({ prepared, kind = 'dyno' }: { prepared: readonly Prepa
   const inTurn = inOrder(all.filter((r) => r.doc.kind === kind));
   const { runs } = inTurn;
   const store = useJobStore();
-  const { message, modal } = App.useApp();
+  const { message } = App.useApp();
+  const undo = useUndo();
   const [editing, setEditing] = useState<StoredRun | null>(null);
   const save = async (run: StoredRun, doc: RunDoc): Promise<void> => {
     const saved = await saveRun(run, doc);
@@ -200,21 +195,18 @@ export function RunsList({ prepared, kind = 'dyno' }: { prepared: readonly Prepa
     }
   };
   const remove = (run: StoredRun): void => {
-    modal.confirm({
-      title: `Take “${run.doc.name}” out of this job?`,
-      content: 'The run goes to the trash; the file itself can be dropped in again.',
-      okText: 'Take out',
-      onOk: async () => {
-        try {
-          const findings = await removeRun(run.id);
-          setRuns((list) => list.filter((r) => r.id !== run.id));
-          store.setState({ findings });
-          setEditing(null);
-        } catch (error) {
-          void message.error((error as Error).message);
-        }
-      },
-    });
+    const tell = (error: unknown): void => void message.error((error as Error).message);
+    const back = async (): Promise<void> => {
+      const answer = await send<{ findings: JobFindings }>('POST', '/api/trash', { kind: 'run', id: run.id, trashed: false });
+      store.setState({ findings: answer.findings });
+      setRuns((list) => [...list, run]);
+    };
+    removeRun(run.id).then((findings) => {
+      setRuns((list) => list.filter((r) => r.id !== run.id));
+      store.setState({ findings });
+      setEditing(null);
+      undo(`${run.doc.name} is out of this job.`, () => back().catch(tell));
+    }, tell);
   };
   return (
     <>

@@ -3,6 +3,7 @@
 import { Checkbox, Input, Select } from 'antd';
 import { CARRIED_CORRECTIONS, type RunDoc } from '@/core/documents/run';
 import { ControlRow, FieldRow } from '@/ui/field/field-row';
+import { DayField, TimeField } from '@/ui/field/when';
 import styles from '../test.module.css';
 
 const CARRIED = CARRIED_CORRECTIONS.map((value) => ({ value, label: value === 'none' ? 'none, as measured' : value }));
@@ -84,12 +85,7 @@ export function Conditions({ doc, onChange }: { doc: RunDoc; onChange: (doc: Run
       </div>
       <div>
         <ControlRow label="Date">
-          <Input
-            aria-label="Date"
-            type="date"
-            value={doc.takenOn ?? ''}
-            onChange={(e) => onChange({ ...doc, takenOn: e.target.value || null })}
-          />
+          <DayField label="Date" value={doc.takenOn} onChange={(takenOn) => onChange({ ...doc, takenOn })} />
         </ControlRow>
         <FieldRow
           label="Coolant at the start"
@@ -100,12 +96,7 @@ export function Conditions({ doc, onChange }: { doc: RunDoc; onChange: (doc: Run
           onClear={() => onChange({ ...doc, coolantStart_K: null })}
         />
         <ControlRow label="Time of day">
-          <Input
-            aria-label="Time of day"
-            type="time"
-            value={doc.takenAt ?? ''}
-            onChange={(e) => onChange({ ...doc, takenAt: e.target.value || null })}
-          />
+          <TimeField label="Time of day" value={doc.takenAt} onChange={(takenAt) => onChange({ ...doc, takenAt })} />
         </ControlRow>
         {text('visit', 'Visit, if not the date', 'second session')}
         <Checkbox checked={doc.restrapped} onChange={(e) => onChange({ ...doc, restrapped: e.target.checked })}>

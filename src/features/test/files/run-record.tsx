@@ -231,7 +231,7 @@ export function RunRecord({ run, onClose, onSave }: { run: StoredRun; onClose: (
   return (
     <Modal
       open
-      title={`Record of ${run.fileName}`}
+      title={`Details of ${run.fileName}`}
       width={820}
       okText="Save"
       onOk={() => void save()}

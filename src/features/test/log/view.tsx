@@ -68,7 +68,10 @@ function Channels({ run, shown, onShown }: { run: StoredRun; shown: readonly num
                 disabled={!shown.includes(c.column) && shown.length >= MOST_LANES}
                 onChange={(e) => onShown(e.target.checked ? [...shown, c.column] : shown.filter((x) => x !== c.column))}
               />
-              <span title={file}>{label.label}</span>
+              <span>
+                {label.label}
+                {file !== label.label && <small className="quiet"> {file}</small>}
+              </span>
               <span className={styles['unit']}>{label.unit}</span>
             </label>
           </li>

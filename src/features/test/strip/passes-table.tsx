@@ -18,10 +18,12 @@ import type { Strip } from './use-strip';
 import { shownSpeed } from './words';
 import styles from './strip.module.css';
 import { Term } from '@/features/thinking/term';
+import { useUndo } from '@/ui/undo';
 import { DataTable, type DataColumn } from '@/ui/table/data-table';
 
 /** What else is said of a pass, and what can be done with it. */
 function PassMenu({ pass, strip, onEdit }: { pass: StoredPass; strip: Strip; onEdit: () => void }) {
+  const undo = useUndo();
   const tried = useTried();
   const shelf = useShelf();
   const { runs } = useRuns();
@@ -69,7 +71,16 @@ function PassMenu({ pass, strip, onEdit }: { pass: StoredPass; strip: Strip; onE
         </Button>
       )}
       <HistoryButton kind="strip_pass" id={pass.id} title={`the pass at ${doc.at ?? 'no time'}`} />
-      <Button size="small" type="text" onClick={() => void tried(() => strip.removePass(pass))}>
+      <Button
+        size="small"
+        type="text"
+        onClick={() =>
+          void tried(async () => {
+            await strip.removePass(pass);
+            undo(`The pass at ${doc.at ?? 'no time'} is in the trash.`, () => tried(() => strip.bringBack(pass)));
+          })
+        }
+      >
         Into the trash
       </Button>
     </div>

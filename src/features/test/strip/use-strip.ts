@@ -26,6 +26,8 @@ export interface Strip {
   readonly saveVisit: (visit: StoredVisit, doc: StripVisitDoc) => Promise<void>;
   readonly addWeather: (visit: StoredVisit, readings: readonly WeatherReadingDoc[]) => Promise<void>;
   readonly removeVisit: (visit: StoredVisit) => Promise<void>;
+  /** Out of the trash again, with what went there with it. */
+  readonly bringBack: (thing: StoredVisit | StoredPass) => Promise<void>;
   readonly addPasses: (visit: StoredVisit, docs: readonly StripPassDoc[]) => Promise<readonly StoredPass[]>;
   readonly savePass: (pass: StoredPass, doc: StripPassDoc) => Promise<void>;
   readonly removePass: (pass: StoredPass) => Promise<void>;
@@ -155,6 +157,14 @@ export function useStrip(): Strip {
       removeVisit: async (visit) => {
         const { findings } = await send<{ findings: JobFindings }>('DELETE', `/api/strip/visits/${visit.id}`);
         put((b) => ({ visits: b.visits.filter((v) => v.id !== visit.id), passes: b.passes.filter((p) => p.visitId !== visit.id) }));
+        found(findings);
+      },
+      bringBack: async (thing) => {
+        const isVisit = 'jobId' in thing;
+        const kind = isVisit ? 'strip_visit' : 'strip_pass';
+        const { findings } = await send<{ findings: JobFindings }>('POST', '/api/trash', { kind, id: thing.id, trashed: false });
+        const there = await send<StripBook>('GET', `/api/jobs/${id}/strip`);
+        put(() => there);
         found(findings);
       },
       addPasses: async (visit, docs) => {

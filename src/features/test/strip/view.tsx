@@ -225,7 +225,7 @@ export function StripView({ tabs, unitId: dynoUnit }: { tabs: ReactNode; unitId:
   const [open, setOpen] = useState<'pad' | 'table' | null>(null);
   const [measure, setMeasure] = useState<StripMeasure>('trap_mps');
   const [correction, setCorrection] = useState<Correction>('corrected');
-  const [place, setPlace] = useQueryState('place', parseAsStringLiteral(PLACES).withDefault('strip'));
+  const [place, setPlace] = useQueryState('place', parseAsStringLiteral(PLACES).withDefault('strip').withOptions({ history: 'push' }));
   const [seed] = useState(() => Math.floor(performance.now() * 997) % 100_000);
   const compared = unitId ?? dynoUnit;
   const unit = shelf.find((u) => u.id === compared);

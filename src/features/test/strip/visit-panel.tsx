@@ -17,6 +17,7 @@ import { FieldRow } from '@/ui/field/field-row';
 import { densityAltitudeWorking } from '@/core/working/strip-working';
 import { usePrefs } from '@/ui/theme/prefs';
 import { useTried } from '@/ui/tried';
+import { useUndo } from '@/ui/undo';
 import { Num } from '@/ui/working/provider';
 import { TableIn } from './table-in';
 import { useStream } from '../use-stream';
@@ -116,7 +117,9 @@ function sparse(list: readonly WeatherReadingDoc[]): readonly WeatherReadingDoc[
 
 /** The day at the strip: which one, where, how it is timed, what it cost, and its air. */
 export function VisitPanel({ strip, visit, onPick }: { strip: Strip; visit: StoredVisit | null; onPick: (id: string) => void }) {
-  const { message, modal } = App.useApp();
+  const { message } = App.useApp();
+  const { dates } = usePrefs();
+  const undo = useUndo();
   const [track, setTrack] = useState<string | null>(null);
   const visits = strip.book?.visits ?? [];
   const tried = useTried();
@@ -156,7 +159,7 @@ export function VisitPanel({ strip, visit, onPick }: { strip: Strip; visit: Stor
           aria-label="Day at the strip"
           style={{ width: '100%' }}
           value={visit?.id ?? null}
-          options={visits.map((v) => ({ value: v.id, label: `${v.doc.takenOn}, ${v.doc.track}` }))}
+          options={visits.map((v) => ({ value: v.id, label: `${dates.plainDay(v.doc.takenOn)}, ${v.doc.track}` }))}
           onChange={onPick}
         />
       )}
@@ -165,18 +168,17 @@ export function VisitPanel({ strip, visit, onPick }: { strip: Strip; visit: Stor
           <Button size="small" type={visits.length === 0 ? 'primary' : 'default'} onClick={() => setTrack('')}>
             New day
           </Button>
-          {visit && <HistoryButton kind="strip_visit" id={visit.id} title={`${visit.doc.takenOn}, ${visit.doc.track}`} />}
+          {visit && <HistoryButton kind="strip_visit" id={visit.id} title={`${dates.plainDay(visit.doc.takenOn)}, ${visit.doc.track}`} />}
           {visit && (
             <Button
               size="small"
               type="text"
               onClick={() =>
-                void modal.confirm({
-                  title: `Put ${visit.doc.track}, ${visit.doc.takenOn}, into the trash?`,
-                  content: 'Its passes go with it. Both can be brought back from the trash.',
-                  okText: 'Into the trash',
-                  cancelText: 'Leave it',
-                  onOk: () => tried(() => strip.removeVisit(visit)),
+                void tried(async () => {
+                  await strip.removeVisit(visit);
+                  undo(`${dates.plainDay(visit.doc.takenOn)}, ${visit.doc.track}, and its passes are in the trash.`, () =>
+                    tried(() => strip.bringBack(visit)),
+                  );
                 })
               }
             >

@@ -1,0 +1,95 @@
+import type { Locator, Page } from '@playwright/test';
+import { answer, App, expect, test as base } from './app';
+
+/** A shop in which nothing stands yet. */
+const test = base.extend<object, { app: App }>({
+  app: [
+    async ({}, use) => {
+      const app = await App.begin(true);
+      await use(app);
+      await app.end();
+    },
+    { scope: 'worker', timeout: 90_000 },
+  ],
+});
+
+/** Counts what a newcomer has to do. */
+class Newcomer {
+  fields = 0;
+  clicks = 0;
+  constructor(readonly page: Page) {}
+  async click(what: Locator): Promise<void> {
+    this.clicks += 1;
+    await what.click();
+  }
+  async type(field: string, text: string): Promise<void> {
+    this.fields += 1;
+    await this.page.getByLabel(field, { exact: true }).fill(text);
+  }
+}
+
+test('a newcomer has a first answer within ten fields and twelve clicks, and a job to go on with', async ({ quietPage: page }) => {
+  const who = new Newcomer(page);
+  await page.goto('/');
+  await expect(answer(page)).toHaveText('No car in the shop yet');
+  await who.click(page.getByRole('link', { name: 'Size a throttle' }));
+  await expect(answer(page)).toHaveText(/^Stock .*64\.0 mm would bring/);
+  await who.type('Displacement', '1.8');
+  await who.type('Redline', '7400');
+  await who.type('Bore at the blade', '50');
+  await who.type('Shaft', '8');
+  await who.type('Pipe ahead of it', '70');
+  await who.type('It flows, at 28 inH₂O', '260 cfm');
+  await who.type('Bore', '60');
+  await expect(answer(page)).toHaveText(
+    /^Stock runs short from \d,\d\d0 rpm; 60\.0 mm would bring \+\d+\.\d % at peak: worth (buying|testing)\.$/,
+  );
+  const said = await answer(page).textContent();
+  await who.type('Name of the job', 'Wren hatch');
+  await who.click(page.getByRole('button', { name: 'Make it a job' }));
+  await expect(page.getByRole('link', { name: /^3 Pick/ })).toBeVisible();
+  await expect(answer(page)).toContainText('60 mm, to be chosen is worth');
+  // What the guide said is what the job says.
+  await expect(answer(page)).toContainText(/\+\d+\.\d %/.exec(said!)![0]);
+  expect(who.fields).toBeLessThanOrEqual(10);
+  expect(who.clicks).toBeLessThanOrEqual(12);
+});
+
+test('a figure that cannot be is told beside its field, and nothing that was typed is lost', async ({ quietPage: page }) => {
+  await page.goto('/start');
+  await page.getByLabel('Shaft', { exact: true }).fill('70');
+  await expect(page.getByText('The shaft is as thick as the bore: no air would pass.')).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Make it a job' })).toBeDisabled();
+  await expect(page.getByLabel('Shaft', { exact: true })).toHaveValue('70');
+  await page.getByLabel('Shaft', { exact: true }).fill('9');
+  await expect(page.getByRole('button', { name: 'Make it a job' })).toBeEnabled();
+});
+
+test('the example is loaded with one click and removed with two', async ({ quietPage: page }) => {
+  await page.goto('/?state=archived');
+  await page.goto('/');
+  await page.getByRole('button', { name: 'More ways to begin' }).click();
+  await page.getByRole('menuitem', { name: 'Load the example' }).click();
+  await expect(answer(page)).toHaveText(/^The stock 58 mm runs short from/, { timeout: 60_000 });
+  await page.goto('/');
+  await expect(page.getByRole('link', { name: /^Larkspur estate, an example/ })).toBeVisible();
+  await page.getByRole('button', { name: 'More ways to begin' }).click();
+  await page.getByRole('menuitem', { name: 'Remove the example' }).click();
+  await expect(page.getByRole('link', { name: /^Larkspur estate, an example/ })).toHaveCount(0);
+});
+
+test('an empty shelf says what would stand there, and takes the starter shelf', async ({ quietPage: page }) => {
+  await page.goto('/shelf');
+  const before = await page.getByRole('checkbox', { name: /^Compare/ }).count();
+  test.skip(before > 1, 'another walk has put throttles on');
+  await page.goto('/bench');
+  await expect(answer(page)).toBeVisible();
+});
+
+test('practice has a door of its own, with a picture, on a shop’s own car', async ({ quietPage: page }) => {
+  await page.goto('/practice');
+  await expect(page.getByRole('img', { name: /^Four steps: a hidden truth/ })).toBeVisible();
+  await page.getByRole('button', { name: 'Begin' }).click();
+  await expect(page).toHaveURL(/view=practice/);
+  await expect(page.getByRole('img', { name: /^Four steps: a hidden truth/ })).toBeVisible();
+});
