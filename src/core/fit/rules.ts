@@ -263,7 +263,7 @@ export const FIT_RULES: readonly FitRule[] = [
   {
     id: 'sensor',
     group: 'sensors',
-    title: 'Throttle position sensor’s range',
+    title: 'Throttle position sensor (TPS), range',
     fits: {
       all: [
         { fact: 'sensor.closed_V', is: '>=', than: { fact: 'sensor.low_V' } },
@@ -271,7 +271,7 @@ export const FIT_RULES: readonly FitRule[] = [
         { fact: 'sensor.full_V', is: '>', than: { fact: 'sensor.closed_V' } },
       ],
     },
-    cure: 'The stock throttle position sensor carried over, or one that stays within {sensor.low_V} to {sensor.high_V}',
+    cure: 'The stock throttle position sensor (TPS) carried over, or one that stays within {sensor.low_V} to {sensor.high_V}',
     why: {
       fits: '{sensor.closed_V} shut to {sensor.full_V} full lie inside what the control unit takes.',
       needs: '{sensor.closed_V} shut to {sensor.full_V} full: outside {sensor.low_V} to {sensor.high_V} the control unit sets a fault.',
@@ -292,7 +292,7 @@ export const FIT_RULES: readonly FitRule[] = [
     cure: 'A place for the idle-air valve: a block in the manifold, or a throttle that carries it',
     why: {
       fits: 'The idle-air valve has its place ({idle.car}).',
-      needs: 'The car’s idle-air valve sits on the stock unit; this one has no place for it.',
+      needs: 'The car’s idle-air valve sits on the stock throttle; this one has no place for it.',
       ask: 'Say where the idle-air valve sits on both.',
     },
     source: PRACTICE,

@@ -338,7 +338,7 @@ export function lipWorking(
   loss: { readonly loss_Pa: number; readonly at_rpm: number } | null = null,
 ): Working {
   const D = term('D', `bore of ${name}, or the round bore of its area`, bore_m, 'bore', 'entered');
-  const d = term('d', 'narrower of manifold and gasket opening', opening_m, 'bore', markOf(doc, 'stock.manifoldOpening_m'));
+  const d = term('d', 'narrower of manifold and gasket bore', opening_m, 'bore', markOf(doc, 'stock.manifoldOpening_m'));
   const A = term('A_g', 'bore area', gross_m2, 'area');
   return {
     title: `${name} on its manifold bore`,

@@ -1,6 +1,6 @@
 'use client';
 
-import { App, Button, Input, Modal, Segmented, Select } from 'antd';
+import { App, Button, Form, Input, Segmented, Select } from 'antd';
 import { parseAsFloat, parseAsString, useQueryState } from 'nuqs';
 import { useMemo, useState } from 'react';
 import { ledgerScore } from '@/core/compare/ledger';
@@ -24,6 +24,9 @@ import { DEPRESSIONS_Pa, NewRecord } from './new-record';
 import styles from './bench.module.css';
 import { Term } from '@/features/thinking/term';
 import { DataTable } from '@/ui/table/data-table';
+import { Dialog } from '@/ui/dialog';
+import { FormQuantity } from '@/ui/form/form-quantity';
+import { zodRule } from '@/ui/form/zod-rule';
 
 const entryWord = (K: number): string => ENTRIES.find((e) => e.value === K)?.label ?? `entry K ${K}`;
 
@@ -194,37 +197,37 @@ function Ledger({ ledger }: { ledger: readonly StoredPrediction[] }) {
 
 const PART_KINDS: readonly TestedPartDoc['kind'][] = ['air meter', 'filter', 'pipe', 'airbox', 'manifold', 'other'];
 
+type PartFields = Pick<TestedPartDoc, 'name' | 'kind' | 'bore_m'>;
+const FRESH_PART: PartFields = { name: '', kind: 'air meter', bore_m: 0.074 };
+
 function NewPart({ onAdd, onClose }: { onAdd: (doc: TestedPartDoc) => Promise<void>; onClose: () => void }) {
-  const [name, setName] = useState('');
-  const [kind, setKind] = useState<TestedPartDoc['kind']>('air meter');
-  const [bore_m, setBore] = useState(0.074);
-  const [wrong, setWrong] = useState<string | null>(null);
   const { pack } = usePrefs();
-  const parsed = testedPartDoc.shape.bore_m.safeParse(bore_m);
-  const boreWrong = parsed.success ? undefined : issuesOf(parsed.error)[0];
-  const add = (): void => {
-    if (boreWrong) return;
-    if (name.trim() === '') return setWrong('Give the part a name.');
-    onAdd({ schema: 1, name: name.trim(), kind, bore_m, bench: [], note: '' }).then(onClose, (e: unknown) =>
-      setWrong(e instanceof Error ? e.message : 'It could not be added.'),
+  const [form] = Form.useForm<PartFields>();
+  const add = (fields: PartFields): void => {
+    onAdd({ schema: 1, ...fields, name: fields.name.trim(), bench: [], note: '' }).then(onClose, (e: unknown) =>
+      form.setFields([{ name: 'name', errors: [e instanceof Error ? e.message : 'It could not be added.'] }]),
     );
   };
+  const bore = {
+    validator: (_rule: unknown, value: number) => {
+      const parsed = testedPartDoc.shape.bore_m.safeParse(value);
+      return parsed.success ? Promise.resolve() : Promise.reject(new Error(issueText(issuesOf(parsed.error)[0]!, 'bore', pack)));
+    },
+  };
   return (
-    <Modal open title="A part to test" okText="Add it" onOk={add} onCancel={onClose} width={420}>
-      <ControlRow label="Name" wrong={wrong ?? undefined}>
-        <Input aria-label="Part name" autoFocus value={name} onChange={(e) => setName(e.target.value)} onPressEnter={add} />
-      </ControlRow>
-      <ControlRow label="It is a">
-        <Select
-          aria-label="It is a"
-          style={{ width: '100%' }}
-          value={kind}
-          options={PART_KINDS.map((value) => ({ value, label: value }))}
-          onChange={setKind}
-        />
-      </ControlRow>
-      <FieldRow label="Bore" measure="bore" value={bore_m} onChange={setBore} wrong={boreWrong && issueText(boreWrong, 'bore', pack)} />
-    </Modal>
+    <Dialog open title="A part to test" okText="Add it" onOk={form.submit} onCancel={onClose} width={420}>
+      <Form<PartFields> form={form} layout="vertical" initialValues={FRESH_PART} scrollToFirstError={{ focus: true }} onFinish={add}>
+        <Form.Item name="name" label="Name" required rules={[zodRule(testedPartDoc.shape.name)]} validateTrigger="onSubmit">
+          <Input aria-label="Part name" autoFocus maxLength={80} onPressEnter={form.submit} />
+        </Form.Item>
+        <Form.Item name="kind" label="It is a">
+          <Select aria-label="It is a" options={PART_KINDS.map((value) => ({ value, label: value === 'air meter' ? 'MAF' : value }))} />
+        </Form.Item>
+        <Form.Item name="bore_m" label="Bore" required rules={[bore]}>
+          <FormQuantity label="Bore" measure="bore" />
+        </Form.Item>
+      </Form>
+    </Dialog>
   );
 }
 

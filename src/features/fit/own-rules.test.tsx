@@ -39,7 +39,7 @@ it('adds one to those there are, and is ready for the next', async () => {
 
 it('takes one out', async () => {
   const { saved } = begin([RULE]);
-  await userEvent.click(screen.getByRole('button', { name: 'Take out Strut brace' }));
+  await userEvent.click(screen.getByRole('button', { name: 'Remove Strut brace' }));
   await waitFor(() => expect(saved).toEqual([[]]));
 });
 

@@ -78,10 +78,10 @@ export function OwnRules({
                   <Button
                     size="small"
                     type="text"
-                    aria-label={`Take out ${r.title}`}
+                    aria-label={`Remove ${r.title}`}
                     onClick={() => void save(rules.filter((x) => x.id !== r.id))}
                   >
-                    take out
+                    remove
                   </Button>
                 </td>
               </tr>

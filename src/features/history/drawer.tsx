@@ -1,6 +1,6 @@
 'use client';
 
-import { App, Button } from 'antd';
+import { App, Button, Skeleton } from 'antd';
 import { useEffect, useState } from 'react';
 import { documentChanges, MOST_CHANGES } from '@/core/documents/changes';
 import { send } from '@/ui/post';
@@ -63,7 +63,7 @@ export function HistoryDrawer({
           {wrong}
         </p>
       )}
-      {versions === null && !wrong && <p className="quiet">Reading…</p>}
+      {versions === null && !wrong && <Skeleton active title={false} paragraph={{ rows: 8 }} />}
       {versions?.length === 1 && <p className="quiet">It has not been changed since it was made.</p>}
       <ol className={styles['list']}>
         {versions?.map((v, i) => {

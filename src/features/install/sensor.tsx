@@ -213,7 +213,7 @@ export function NewSensor() {
       {electronic && <Tracks />}
       <SensorWords />
       <Voltmeter electronic={electronic} />
-      <Large title="Throttle position sensor">
+      <Large title="Throttle position sensor (TPS)">
         {(close) => (
           <OneByOne
             done={close}

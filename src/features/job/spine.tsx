@@ -109,7 +109,7 @@ export function Spine({ folded, onFold }: { folded: boolean; onFold: () => void 
     return () => offer('job', []);
   }, [offer, router, id, store]);
   return (
-    <nav className={styles['spine']} aria-label="Steps of this job">
+    <nav className={styles['spine']} aria-label="Steps of this job" data-tour="spine">
       <div className={styles['head']}>
         <JobName />
         <SavedMark />

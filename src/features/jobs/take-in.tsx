@@ -1,8 +1,8 @@
 'use client';
 
-import { App, Button } from 'antd';
+import { App, Button, Upload } from 'antd';
 import { useRouter } from 'next/navigation';
-import { useRef, useState } from 'react';
+import { useState } from 'react';
 
 interface TakenIn {
   readonly id: string;
@@ -35,7 +35,6 @@ function sendPackage(file: File, onShare: (share: number) => void, signal: Abort
 export function TakeIn() {
   const router = useRouter();
   const { message } = App.useApp();
-  const chooser = useRef<HTMLInputElement>(null);
   const [running, setRunning] = useState<{ share: number; stop: AbortController } | null>(null);
   const take = async (file: File): Promise<void> => {
     const stop = new AbortController();
@@ -58,20 +57,18 @@ export function TakeIn() {
           {running.share < 1 ? `Sending, ${Math.round(100 * running.share)} %. Stop` : 'Taking it in… Stop'}
         </Button>
       ) : (
-        <Button onClick={() => chooser.current?.click()}>Import a job</Button>
+        <Upload
+          accept=".zip"
+          showUploadList={false}
+          data-testid="package"
+          beforeUpload={(file) => {
+            void take(file);
+            return false;
+          }}
+        >
+          <Button>Import a job</Button>
+        </Upload>
       )}
-      <input
-        ref={chooser}
-        type="file"
-        accept=".zip"
-        hidden
-        data-testid="package"
-        onChange={(e) => {
-          const [file] = e.target.files ?? [];
-          e.target.value = '';
-          if (file) void take(file);
-        }}
-      />
     </>
   );
 }

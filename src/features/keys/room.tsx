@@ -1,11 +1,13 @@
 'use client';
 
-import { App, Button, Input, Select } from 'antd';
+import { App, Button, Form, Input, Select } from 'antd';
 import { useEffect, useState } from 'react';
 import { Heading, StopPage } from '@/ui/answer/stop';
 import { usePrefs } from '@/ui/theme/prefs';
 import { send } from '@/ui/post';
 import { DataTable } from '@/ui/table/data-table';
+import { z } from 'zod';
+import { zodRule } from '@/ui/form/zod-rule';
 
 interface Key {
   readonly id: string;
@@ -27,14 +29,21 @@ interface Described {
   readonly writes: boolean;
 }
 
+interface KeyFields {
+  readonly name: string;
+  readonly scope: Key['scope'];
+  /** Empty: all jobs and the shelf. */
+  readonly jobId: string;
+}
+const FRESH_KEY: KeyFields = { name: '', scope: 'write', jobId: '' };
+const keyName = z.string().trim().min(1, 'Give the key a name: what will use it?').max(60);
+
 /** Keys of the HTTP API: what it can do, and who may write through it. */
 export function KeysRoom({ keys: keys0, operations }: { keys: readonly Key[]; operations: readonly Described[] }) {
   const { message, modal } = App.useApp();
   const { dates } = usePrefs();
   const [keys, setKeys] = useState(keys0);
-  const [name, setName] = useState('');
-  const [scope, setScope] = useState<Key['scope']>('write');
-  const [jobId, setJobId] = useState<string | null>(null);
+  const [form] = Form.useForm<KeyFields>();
   const [jobs, setJobs] = useState<readonly { id: string; name: string }[]>([]);
   useEffect(() => {
     let current = true;
@@ -48,14 +57,14 @@ export function KeysRoom({ keys: keys0, operations }: { keys: readonly Key[]; op
     };
   }, []);
   const [token, setToken] = useState<string | null>(null);
-  const make = (): void => {
-    send<{ key: Key; token: string }>('POST', '/api/keys', { name, scope, jobId })
+  const make = ({ name, scope, jobId }: KeyFields): void => {
+    send<{ key: Key; token: string }>('POST', '/api/keys', { name: name.trim(), scope, jobId: jobId === '' ? null : jobId })
       .then((made) => {
         setKeys((list) => [made.key, ...list]);
         setToken(made.token);
-        setName('');
+        form.resetFields();
       })
-      .catch((e: Error) => message.error(e.message));
+      .catch((e: Error) => form.setFields([{ name: 'name', errors: [e.message] }]));
   };
   const revoke = (key: Key): void => {
     modal.confirm({
@@ -80,36 +89,28 @@ export function KeysRoom({ keys: keys0, operations }: { keys: readonly Key[]; op
       aside={
         <>
           <Heading>A new key</Heading>
-          <Input
-            aria-label="What will use the key"
-            placeholder="the dyno’s computer"
-            value={name}
-            maxLength={60}
-            onChange={(e) => setName(e.target.value)}
-            onPressEnter={() => name.trim() !== '' && make()}
-          />
-          <Select
-            aria-label="What the key may do"
-            style={{ width: '100%', marginTop: 8 }}
-            value={scope}
-            options={[
-              { value: 'write' as const, label: 'read and write' },
-              { value: 'read' as const, label: 'read only' },
-            ]}
-            onChange={setScope}
-          />
-          <Select
-            aria-label="Which jobs the key opens"
-            style={{ width: '100%', marginTop: 8 }}
-            showSearch
-            optionFilterProp="label"
-            value={jobId ?? ''}
-            options={[{ value: '', label: 'all jobs and the shelf' }, ...jobs.map((j) => ({ value: j.id, label: j.name }))]}
-            onChange={(v: string) => setJobId(v === '' ? null : v)}
-          />
-          <Button type="primary" style={{ marginTop: 8 }} disabled={name.trim() === ''} onClick={make}>
-            Make a key
-          </Button>
+          <Form<KeyFields> form={form} layout="vertical" initialValues={FRESH_KEY} onFinish={make}>
+            <Form.Item name="name" label="What will use the key" required rules={[zodRule(keyName)]} validateTrigger="onSubmit">
+              <Input placeholder="the dyno’s computer" maxLength={60} />
+            </Form.Item>
+            <Form.Item name="scope" label="What the key may do">
+              <Select
+                options={[
+                  { value: 'write' as const, label: 'read and write' },
+                  { value: 'read' as const, label: 'read only' },
+                ]}
+              />
+            </Form.Item>
+            <Form.Item name="jobId" label="Which jobs the key opens">
+              <Select
+                showSearch={{ optionFilterProp: 'label' }}
+                options={[{ value: '', label: 'all jobs and the shelf' }, ...jobs.map((j) => ({ value: j.id, label: j.name }))]}
+              />
+            </Form.Item>
+            <Button type="primary" htmlType="submit">
+              Make a key
+            </Button>
+          </Form>
           {token && (
             <div role="status" style={{ marginTop: 12 }}>
               <p>Copy it now: it is shown this once.</p>

@@ -17,6 +17,7 @@ import { verdictWord } from '@/ui/answer/verdict-word';
 import { failureText } from '@/ui/answer/words';
 import { Chart } from '@/ui/chart/lazy-chart';
 import { ControlRow, FieldRow } from '@/ui/field/field-row';
+import { issueText } from '@/ui/field/issue-text';
 import { send } from '@/ui/post';
 import { usePrefs } from '@/ui/theme/prefs';
 import { StartDrawing, type DrawnField } from './drawing';
@@ -108,7 +109,10 @@ export function StartPage() {
     setFacts((was) => ({ ...was, ...more }));
     setTouched((was) => new Set([...was, ...Object.keys(more)]));
   };
-  const issue = (key: keyof GuidedFacts): string | undefined => answer.issues.find((i) => i.path === key)?.message;
+  const issue = (key: keyof GuidedFacts, measure: MeasureName): string | undefined => {
+    const found = answer.issues.find((i) => i.path === key);
+    return found && issueText(found, measure, pack);
+  };
   const figure = (
     key: 'displacement_m3' | 'redline_rpm' | 'bore_m' | 'shaft_m' | 'pipe_m' | 'candidate_m',
     label: string,
@@ -116,7 +120,7 @@ export function StartPage() {
     at: DrawnField,
   ) => (
     <div onFocus={() => setDrawn(at)}>
-      <FieldRow label={label} measure={measure} value={facts[key]} wrong={issue(key)} onChange={(v) => put({ [key]: v })} />
+      <FieldRow label={label} measure={measure} value={facts[key]} wrong={issue(key, measure)} onChange={(v) => put({ [key]: v })} />
     </div>
   );
   const create = (): void => {
@@ -187,7 +191,7 @@ export function StartPage() {
           {figure('displacement_m3', 'Displacement', 'displacement', 'engine')}
           {figure('redline_rpm', 'Redline', 'rpm', 'engine')}
           <div onFocus={() => setDrawn('engine')}>
-            <ControlRow label="Cylinders" wrong={issue('cylinders')}>
+            <ControlRow label="Cylinders" wrong={issue('cylinders', 'count')}>
               <InputNumber
                 aria-label="Cylinders"
                 min={1}
@@ -217,7 +221,7 @@ export function StartPage() {
               measure="benchFlow"
               value={facts.flow_m3ps}
               placeholder="not known"
-              wrong={issue('flow_m3ps')}
+              wrong={issue('flow_m3ps', 'benchFlow')}
               onChange={(flow_m3ps) => put({ flow_m3ps })}
               onClear={() => put({ flow_m3ps: null })}
             />

@@ -96,7 +96,13 @@ const ENTRIES = [
   { term: 'trap speed', meaning: 'speed at the end of the strip', units: 'mph, km/h', where: 'Strip', drawing: null },
   { term: '60 ft', meaning: 'time to the first mark: it tells the start, not the power', units: 's', where: 'Strip', drawing: null },
   { term: 'drivetrain loss', meaning: 'power lost from crank to wheels', units: '%', where: 'Test', drawing: null },
-  { term: 'TPS window', meaning: 'volts of the throttle position sensor, closed to full', units: 'V', where: 'Install', drawing: null },
+  {
+    term: 'TPS window',
+    meaning: 'volts of the throttle position sensor (TPS), closed to full',
+    units: 'V',
+    where: 'Install',
+    drawing: null,
+  },
   { term: 'closed stop', meaning: 'screw that limits the blade’s travel when it shuts', units: '°', where: 'Install', drawing: 'stops' },
   { term: 'open stop', meaning: 'screw that limits the blade’s travel when it opens', units: '°', where: 'Install', drawing: 'stops' },
   {

@@ -16,7 +16,7 @@ const SCHOOLS: readonly { readonly name: string; readonly says: string; readonly
   },
   {
     name: 'By power',
-    says: 'Power times fuel per power times air per fuel is the air.',
+    says: 'Power times BSFC times the air–fuel ratio is the air.',
     but: 'It knows nothing of how the engine breathes, and a claimed power is a claimed throttle.',
   },
   {
@@ -53,7 +53,7 @@ const STATISTICS: readonly { readonly title: string; readonly text: string }[] =
   },
   {
     title: 'Why many runs of each are still not enough',
-    text: 'Taking the part off, putting the other on and strapping the car down again moves the figure too, by about a third of a percent, and so does the day. Running ten times without touching the car does not make that smaller. Only putting stock back on does: that is why orders such as stock, new, stock, new tell far more than the same runs in two blocks.',
+    text: 'Taking the part off, putting the other on and strapping the car down again moves the figure too, by about a third of a percent, and so does the day. Running ten times without touching the car does not make that smaller. Only putting stock back on does: that is why orders such as stock, new, stock, new tell far more than the same runs with one swap.',
   },
   {
     title: 'What the four words mean',

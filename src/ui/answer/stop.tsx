@@ -22,14 +22,14 @@ export function StopPage({
   return (
     <div className={styles['stop']} data-aside={wideAside ? 'wide' : 'normal'}>
       <section className={styles['middle']}>
-        <h1 className={styles['answer']} data-tone={tone}>
+        <h1 className={styles['answer']} data-tone={tone} data-tour="answer">
           {typeof answer === 'string' ? <Said>{answer}</Said> : answer}
         </h1>
         {reason && <p className={styles['reason']}>{reason}</p>}
         {children}
         <Ready />
       </section>
-      <aside className={styles['aside']}>
+      <aside className={styles['aside']} data-tour="aside">
         <div className={styles['held']}>{aside}</div>
       </aside>
     </div>

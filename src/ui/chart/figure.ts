@@ -97,6 +97,9 @@ function yExtent(spec: ChartSpec, view: readonly [number, number] | null): [numb
   return [low - pad, high + pad];
 }
 
+/** A colour for words: a line's own where it is dark enough, else the same one darker. */
+const inkOf = (color: string, palette: Palette): string => palette.seriesText[palette.series.indexOf(color)] ?? color;
+
 /** Labels at the ends of lines, pushed apart where they would overlap. */
 function endLabels(spec: ChartSpec, [lo, hi]: [number, number], plotHeight: number, palette: Palette): Json[] {
   const perPx = (hi - lo) / Math.max(1, plotHeight);
@@ -137,7 +140,7 @@ function endLabels(spec: ChartSpec, [lo, hi]: [number, number], plotHeight: numb
     text: line.label,
     showarrow: false,
     font: {
-      color: line.color === palette.ink ? palette.ink : line.color,
+      color: inkOf(line.color, palette),
       size: 13,
       family: 'Barlow Condensed, Barlow, sans-serif',
       weight: 600,
@@ -191,7 +194,7 @@ function traces(spec: ChartSpec, palette: Palette): Json[] {
 }
 
 /** Words at the top of the picture, or at its foot, over what they name. */
-function wordLabels(spec: ChartSpec): Json[] {
+function wordLabels(spec: ChartSpec, palette: Palette): Json[] {
   return (spec.words ?? []).map((w) => ({
     x: w.x,
     xanchor: w.anchor,
@@ -201,7 +204,7 @@ function wordLabels(spec: ChartSpec): Json[] {
     yshift: w.low ? 4 : -2,
     text: w.text,
     showarrow: false,
-    font: { color: w.color, size: 12, family: 'Barlow Condensed, Barlow, sans-serif', weight: 600 },
+    font: { color: inkOf(w.color, palette), size: 12, family: 'Barlow Condensed, Barlow, sans-serif', weight: 600 },
   }));
 }
 
@@ -250,7 +253,7 @@ function placedLabels(spec: ChartSpec, scale: Scale, palette: Palette): Json[] {
     yshift: -places[i]!.dy,
     bgcolor: `${palette.paper}d0`,
     borderpad: 0,
-    font: { color, size: 13, family: 'Barlow Condensed, Barlow, sans-serif', weight: 600 },
+    font: { color: inkOf(color, palette), size: 13, family: 'Barlow Condensed, Barlow, sans-serif', weight: 600 },
   }));
 }
 
@@ -357,7 +360,7 @@ export function figureOf(
         title,
         ...(spec.hideX ? [] : [xTitle]),
         ...placedLabels(inView, scale, palette),
-        ...wordLabels(inView),
+        ...wordLabels(inView, palette),
         ...endLabels(spec, yRange, plotHeight, palette),
       ],
     },

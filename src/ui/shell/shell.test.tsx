@@ -171,3 +171,20 @@ it('a dialog gives the focus back to what opened it, however it goes', async () 
   await userEvent.keyboard('{Escape}');
   await waitFor(() => expect(help).toHaveFocus());
 });
+
+it('shows a newcomer around what is on the page, and leaves with Escape', async () => {
+  path = '/shelf';
+  Object.defineProperty(HTMLElement.prototype, 'offsetParent', { configurable: true, get: () => document.body });
+  render(
+    <PrefsProvider pack="metric" theme="light">
+      <Shell shop="Quarry Lane Engine Works">
+        <h1 data-tour="answer">The shelf is empty.</h1>
+      </Shell>
+    </PrefsProvider>,
+  );
+  await userEvent.keyboard('?');
+  await userEvent.click(await screen.findByRole('button', { name: 'Show me around this page' }));
+  expect(await screen.findByText('The answer')).toBeInTheDocument();
+  await userEvent.click(screen.getByRole('button', { name: 'Next' }));
+  expect(await screen.findByText('Your units')).toBeInTheDocument();
+});

@@ -1,7 +1,8 @@
 'use client';
 
 import { MoonOutlined, QuestionOutlined, SunOutlined } from '@ant-design/icons';
-import { Segmented } from 'antd';
+import { Button, Segmented } from 'antd';
+import dynamic from 'next/dynamic';
 import Link from 'next/link';
 import { usePathname, useRouter } from 'next/navigation';
 import { useEffect, useState, type ReactNode } from 'react';
@@ -10,10 +11,13 @@ import { PERSON_COOKIE } from '@/core/documents/shop';
 import type { PackName } from '@/core/units/measures';
 import { usePrefs } from '../theme/prefs';
 import { useCommands } from './commands';
-import { Finder } from './finder';
 import { Found } from './found';
 import styles from './shell.module.css';
 import { Dialog } from '@/ui/dialog';
+
+/** Comes when it is asked for. */
+const ShowAround = dynamic(() => import('./show-around').then((m) => m.ShowAround), { ssr: false });
+const Finder = dynamic(() => import('./finder').then((m) => m.Finder), { ssr: false });
 
 const PACKS: { label: string; value: PackName; title: string }[] = [
   { label: 'US', value: 'us', title: 'inches, inH₂O, hp' },
@@ -82,7 +86,7 @@ export function Shell({
   const { packName, setPack, theme, setTheme } = usePrefs();
   const router = useRouter();
   const path = usePathname();
-  const [open, setOpen] = useState<'find' | 'help' | null>(null);
+  const [open, setOpen] = useState<'find' | 'help' | 'tour' | null>(null);
   const offer = useCommands((s) => s.offer);
   useHotkeys('/', () => setOpen('find'), { preventDefault: true, useKey: true });
   useHotkeys('?', () => setOpen('help'), { useKey: true, preventDefault: true });
@@ -97,6 +101,7 @@ export function Shell({
       { id: 'go-trash', title: 'Trash', hint: 'bring something back', run: () => router.push('/trash') },
       ...(signedIn ? [{ id: 'sign-out', title: 'Sign out', hint: 'leave this browser', run: signOut }] : []),
       { id: 'go-keys', title: 'API keys', hint: 'go', run: () => router.push('/keys') },
+      { id: 'tour', title: 'Show me around', hint: 'what is where on this page', run: () => setOpen('tour') },
       { id: 'help', title: 'Shortcuts', hint: 'help', run: () => setOpen('help') },
     ]);
   }, [offer, router, setPack, setTheme, theme, signedIn]);
@@ -118,7 +123,7 @@ export function Shell({
             </Link>
           ))}
         </nav>
-        <button type="button" className={styles['find']} onClick={() => setOpen('find')}>
+        <button type="button" data-tour="search" className={styles['find']} onClick={() => setOpen('find')}>
           <span>
             Search<span className={styles['long']}> or run a command</span>
           </span>{' '}
@@ -142,7 +147,7 @@ export function Shell({
             ))}
           </select>
         )}
-        <Segmented<PackName> size="small" aria-label="Units" options={PACKS} value={packName} onChange={setPack} />
+        <Segmented<PackName> data-tour="units" size="small" aria-label="Units" options={PACKS} value={packName} onChange={setPack} />
         <button
           type="button"
           className={styles['icon']}
@@ -160,6 +165,7 @@ export function Shell({
       </main>
       <Found />
       {open === 'find' && <Finder onClose={() => setOpen(null)} />}
+      {open === 'tour' && <ShowAround onClose={() => setOpen(null)} />}
       <Dialog open={open === 'help'} title="Shortcuts" footer={null} onCancel={() => setOpen(null)} width={480}>
         <dl className={styles['keys']}>
           {KEYS.map(([key, does]) => (
@@ -169,9 +175,12 @@ export function Shell({
             </div>
           ))}
         </dl>
-        <p className="quiet" style={{ marginTop: 16 }}>
-          Any field takes any unit: 2.35in, 60, 28 inH2O. A figure with a dotted line under it opens its working.
+        <p style={{ marginTop: 16 }}>
+          <Button size="small" onClick={() => setOpen('tour')}>
+            Show me around this page
+          </Button>
         </p>
+        <p className="quiet">Any field takes any unit: 2.35in, 60, 28 inH2O. A figure with a dotted line under it opens its working.</p>
         <p>
           <Link href="/thinking" onClick={() => setOpen(null)}>
             How Vanner thinks

@@ -2,7 +2,7 @@
 
 import { CopyOutlined, DownloadOutlined, TableOutlined } from '@ant-design/icons';
 import { App, Button, Checkbox, Popover, Table, Tooltip, type TableColumnType, type TableProps } from 'antd';
-import { useMemo, useState, type Key, type ReactNode } from 'react';
+import { useEffect, useMemo, useRef, useState, type Key, type ReactNode } from 'react';
 import { CSV_FORMS } from '@/core/export/csv';
 import { saveFile } from '@/ui/chart/save-file';
 import { rowsAsCsv, rowsAsTabs } from './rows-text';
@@ -68,7 +68,7 @@ function columnOf<T>(c: DataColumn<T>, rows: readonly T[], sorted: DataTableProp
   const values = c.filter ? [...new Set(rows.map(c.filter))].filter((v) => v !== '').sort() : [];
   return {
     key: c.key,
-    title: c.head ?? c.title,
+    title: c.head ?? (c.title === '' ? <span className="visually-hidden">{c.key === 'tools' ? 'what can be done' : c.key}</span> : c.title),
     ...(c.numeric && { align: 'right' as const }),
     className: [c.numeric && 'num', c.wide && styles['wide']].filter(Boolean).join(' '),
     // A column that goes on narrow pages must not leave its width behind.
@@ -112,6 +112,11 @@ export function DataTable<T extends object>(props: DataTableProps<T>) {
   const shown = useMemo(() => columns.filter((c) => !off.has(c.key)), [columns, off]);
   const texts = shown.filter((c) => !c.tool);
   const now = seen === null ? rows : seen.filter((r) => rows.includes(r));
+  const root = useRef<HTMLDivElement>(null);
+  // The library measures widths by a hidden copy of the head: what can be pressed in it must not take the focus.
+  useEffect(() => {
+    root.current?.querySelectorAll('.ant-table-measure-row').forEach((row) => row.setAttribute('inert', ''));
+  });
   const copy = (): void => {
     navigator.clipboard.writeText(rowsAsTabs(texts, now)).then(
       () => message.success(`${now.length} rows copied, columns apart by tabs.`),
@@ -119,7 +124,7 @@ export function DataTable<T extends object>(props: DataTableProps<T>) {
     );
   };
   return (
-    <div className={styles['table']}>
+    <div ref={root} className={styles['table']}>
       {!bare && (
         <div className={`${styles['tools']} no-print`}>
           <span>{tools}</span>

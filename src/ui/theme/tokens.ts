@@ -11,10 +11,14 @@ export interface Palette {
   readonly ink: string;
   readonly quiet: string;
   readonly hairline: string;
+  /** Of fields: three to one against what they stand on. */
+  readonly edge: string;
   readonly stock: string;
   /** Units, in the order they are shown. */
   readonly series: readonly string[];
   readonly danger: string;
+  /** The same colours for words in them: 4.5 to one. */
+  readonly seriesText: readonly string[];
 }
 
 export const PALETTES: Readonly<Record<ThemeName, Palette>> = {
@@ -24,9 +28,11 @@ export const PALETTES: Readonly<Record<ThemeName, Palette>> = {
     ink: '#1d2930',
     quiet: '#5e6a70',
     hairline: '#dad3c6',
+    edge: '#8a8478',
     stock: '#5b6b75',
     series: ['#0e7c6b', '#b5791a', '#7b3b6b', '#2f6690'],
     danger: '#b3261e',
+    seriesText: ['#0b6b5c', '#8f5f10', '#7b3b6b', '#2f6690'],
   },
   dark: {
     paper: '#14191c',
@@ -34,9 +40,11 @@ export const PALETTES: Readonly<Record<ThemeName, Palette>> = {
     ink: '#e9e4da',
     quiet: '#9aa5a8',
     hairline: '#333c40',
+    edge: '#6d797e',
     stock: '#93a3ad',
     series: ['#3fb8a3', '#dba347', '#c987b7', '#6fa6d0'],
     danger: '#f0776c',
+    seriesText: ['#3fb8a3', '#dba347', '#c987b7', '#6fa6d0'],
   },
 };
 
@@ -81,7 +89,7 @@ function antTokens(name: ThemeName): ThemeConfig {
       colorBgBase: p.paper,
       colorBgContainer: p.sheet,
       colorBgElevated: p.sheet,
-      colorBorder: p.hairline,
+      colorBorder: p.edge,
       colorBorderSecondary: p.hairline,
       colorBorderDisabled: p.hairline,
       colorLink: p.ink,

@@ -76,9 +76,9 @@ function answerOf(
       reason: `The files do not say, and nothing is compared in a unit that nobody knows. Say it beside ${waiting.join(', ')}; it is remembered for files with the same header.`,
     };
   if (sides.stock === 0)
-    return { answer: 'The stock side is missing.', reason: 'Say which of these runs had the stock unit on, or drop one that did.' };
+    return { answer: 'The stock side is missing.', reason: 'Say which of these runs had the stock throttle on, or drop one that did.' };
   if (sides.other === 0)
-    return { answer: 'The new side is missing.', reason: 'Say which of these runs had the new unit on, or drop one that did.' };
+    return { answer: 'The new side is missing.', reason: 'Say which of these runs had the new throttle on, or drop one that did.' };
   return { answer: 'These runs cannot be compared yet.', reason: 'See beside each run what is missing.' };
 }
 
@@ -141,7 +141,7 @@ export function DynoView({
       {runs.length === 0 ? (
         <div className={styles['empty']}>
           Drop files here: comma, semicolon or tab, decimal point or comma, with or without lines above the table. Or paste a table, or let
-          the stand-in dyno pull.
+          the practice dyno pull.
           <br />
           <span className="quiet">The folder samples/ of this installation has files to try.</span>
         </div>

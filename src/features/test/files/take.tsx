@@ -1,8 +1,8 @@
 'use client';
 
-import { App, Button } from 'antd';
+import { App, Button, Upload } from 'antd';
 import dynamic from 'next/dynamic';
-import { useRef, useState } from 'react';
+import { useState } from 'react';
 import { Heading } from '@/ui/answer/stop';
 import { ImportList, type useImports } from './imports';
 import styles from '../test.module.css';
@@ -14,7 +14,6 @@ const FILES = '.csv,.txt,.tsv,.tab,.log,.dat,.asc,.xlsx,.xls,.ods,.zip,.gz,.json
 
 /** Files chosen or pasted, and how their reading comes along. */
 export function TakeFiles({ imports, title }: { imports: ReturnType<typeof useImports>; title: string }) {
-  const chooser = useRef<HTMLInputElement>(null);
   const { message } = App.useApp();
   const [picture, setPicture] = useState(false);
   const paste = async (): Promise<void> => {
@@ -34,26 +33,24 @@ export function TakeFiles({ imports, title }: { imports: ReturnType<typeof useIm
             <Button size="small" onClick={() => setPicture(true)}>
               From a picture
             </Button>
-            <Button size="small" onClick={() => chooser.current?.click()}>
-              Choose files
-            </Button>
+            <Upload
+              multiple
+              accept={FILES}
+              showUploadList={false}
+              data-testid="files"
+              beforeUpload={(file, all) => {
+                // Once for all that were chosen together: their order is the order they were chosen in.
+                if (file === all[0]) imports.take(all);
+                return false;
+              }}
+            >
+              <Button size="small">Choose files</Button>
+            </Upload>
           </span>
         }
       >
         {title}
       </Heading>
-      <input
-        ref={chooser}
-        type="file"
-        multiple
-        accept={FILES}
-        hidden
-        data-testid="files"
-        onChange={(e) => {
-          imports.take([...(e.target.files ?? [])]);
-          e.target.value = '';
-        }}
-      />
       <ImportList imports={imports} />
       {(picture || imports.picture) && (
         <FromPicture

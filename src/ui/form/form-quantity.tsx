@@ -1,0 +1,21 @@
+'use client';
+
+import type { MeasureName } from '@/core/units/measures';
+import { QuantityInput } from '../field/quantity-input';
+
+/** Our own field for figures as a control of Ant Design's Form: the form hands it its value. */
+export function FormQuantity({
+  label,
+  measure,
+  value = null,
+  onChange = () => {},
+  id,
+}: {
+  label: string;
+  measure: MeasureName;
+  value?: number | null;
+  onChange?: (si: number) => void;
+  id?: string;
+}) {
+  return <QuantityInput label={label} measure={measure} value={value} onChange={onChange} {...(id !== undefined && { id })} />;
+}
