@@ -1,7 +1,6 @@
 'use client';
 
 import { Button, Segmented } from 'antd';
-import Link from 'next/link';
 import { useMemo, useState } from 'react';
 import { asFitRule, type ShopRule } from '@/core/documents/shop-rules';
 import type { StoredUnit } from '@/core/documents/unit';
@@ -31,6 +30,7 @@ import { Templates } from './templates';
 import { ShopRules, useChosenUnit, useFitChecks } from './use-fit';
 import styles from './fit.module.css';
 import { Term } from '@/features/thinking/term';
+import { NextThing } from '@/ui/answer/next-thing';
 
 /** The opening as it is and the bore that is to be, both across, and what that is on either side. */
 interface Sizes {
@@ -100,9 +100,10 @@ export function FitStop({ shopRules = [] }: { shopRules?: readonly ShopRule[] })
         reason="Choose one on the Pick step; its bore is then drawn here against the manifold it bolts to."
         aside={<ManifoldSide />}
       >
-        <p style={{ marginTop: 16 }}>
-          <Link href={`./pick`}>Go to Pick</Link>
-        </p>
+        <NextThing
+          shows="Here then lies its flange on this manifold, to scale, with what decides whether it fits, what is needed, and templates to cut by."
+          links={[{ to: './pick', text: 'Go to Pick' }]}
+        />
       </StopPage>
     );
   }

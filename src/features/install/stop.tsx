@@ -27,6 +27,7 @@ import { useSheet, type Entry, type SheetLog } from './use-sheet';
 import { outbox } from '@/features/offline/outbox';
 import { PhoneLink } from '@/features/job/phone-link';
 import { Dialog } from '@/ui/dialog';
+import { NextThing } from '@/ui/answer/next-thing';
 
 const WHO_KEY = 'vanner-who';
 const nothing = (): (() => void) => () => {};
@@ -297,6 +298,12 @@ export function InstallStop({ written = [] }: { written?: readonly SheetEventDoc
       }
     >
       <Stopped state={state} gates={gates} />
+      {!unit && (
+        <NextThing
+          shows="No throttle is chosen: these are the steps of any such job. With one chosen they are those of its flange, its control and this car."
+          links={[{ to: './pick', text: 'Go to Pick' }]}
+        />
+      )}
       <Progress steps={steps} state={state} locked={locks.length > 0} />
       <div className={`${styles['who']} no-print`}>
         <ControlRow label="At the car" wrong={name === '' ? 'A name is needed to write anything down.' : undefined}>

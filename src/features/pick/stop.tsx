@@ -35,6 +35,7 @@ import { WhatIfPanel } from './what-if';
 import { WindowPanel } from './window-panel';
 import styles from './pick.module.css';
 import { verdictWord } from '@/ui/answer/verdict-word';
+import { NextThing } from '@/ui/answer/next-thing';
 
 /** The same units with the other choice of opening, so that both can be told. */
 function useOtherOpening(model: JobModel | Failure): JobModel | null {
@@ -284,7 +285,17 @@ function Solved({ model }: { model: JobModel }) {
         </h2>
         <RangeProgress uncertainty={uncertainty} any={model.candidates.length > 0} />
       </div>
-      <RankingTable ranked={ranked} model={model} ranges={uncertainty.ranges} colorOf={colorOf} />
+      {ranked.length === 0 ? (
+        <NextThing
+          shows="Here then stand the throttles of the shelf, ranked for this car by what they bring, what they cost and how the car drives with them."
+          links={[
+            { to: '/shelf', text: 'Put throttle bodies on the shelf' },
+            { to: './air', text: 'See first whether stock runs short' },
+          ]}
+        />
+      ) : (
+        <RankingTable ranked={ranked} model={model} ranges={uncertainty.ranges} colorOf={colorOf} />
+      )}
       <div className={styles['head']}>
         <Segmented<Look>
           size="small"

@@ -27,6 +27,7 @@ import { useFinished } from '@/features/job/use-finished';
 import { useReport, useShop } from './use-report';
 import { verdictAnswer } from './words';
 import styles from './verdict.module.css';
+import { NextThing } from '@/ui/answer/next-thing';
 
 function PredictedMeasured({ c, p }: { c: SideComparison; p: PredictedGain | null }) {
   const { palette } = usePrefs();
@@ -211,9 +212,10 @@ export function VerdictStop({ facts = null, shop: shop0 = null }: { facts?: JobF
           </>
         }
       >
-        <p style={{ marginTop: 16 }}>
-          <Link href="./test">Go to Test</Link>
-        </p>
+        <NextThing
+          shows="Here then stands what was measured against what was predicted, what it cost, and whether to keep it."
+          links={[{ to: './test', text: 'Go to Test' }]}
+        />
         <Next report={report} />
       </StopPage>
     );

@@ -24,6 +24,7 @@ import { Bands, Settings } from './settings';
 import type { ComparisonState } from './use-comparison';
 import { comparisonAnswer, comparisonReason, confounderWords } from './words';
 import styles from '../test.module.css';
+import { NextThing } from '@/ui/answer/next-thing';
 
 function Corrections() {
   const { runs } = useRuns();
@@ -144,6 +145,13 @@ export function DynoView({
           the practice dyno pull.
           <br />
           <span className="quiet">The folder samples/ of this installation has files to try.</span>
+          <NextThing
+            shows="Here then stand both sides over engine speed, the difference with its 95 % band, and whether it is a gain."
+            links={[
+              { to: '?view=plan', text: 'Plan the day first' },
+              { to: '?view=practice', text: 'Practise on a simulated dyno' },
+            ]}
+          />
         </div>
       ) : (
         <>

@@ -41,6 +41,7 @@ import {
   airWords,
 } from './words';
 import styles from './strip.module.css';
+import { NextThing } from '@/ui/answer/next-thing';
 
 /** A trap speed to plan with before anything was run, m/s: a quick road car's. */
 const USUAL_TRAP_mps = 42;
@@ -360,7 +361,12 @@ export function StripView({ tabs, unitId: dynoUnit }: { tabs: ReactNode; unitId:
       ))}
       {visit && passes.length > 0 && <PassesTable visit={visit} passes={passes} analysis={analysis} strip={strip} />}
       {visit && passes.length === 0 && <p className="quiet">This day has no passes yet.</p>}
-      {!visit && strip.book && <p className="quiet">Begin with New day on the right; then every slip is a few taps.</p>}
+      {!visit && strip.book && (
+        <NextThing
+          shows="Here then stand every pass with its air, the effect on time, trap speed and 60 ft, and what the next pass will do. Begin with New day beside this; then every slip is a few taps."
+          links={[{ to: '?view=plan', text: 'Plan the day first' }]}
+        />
+      )}
       {open === 'pad' && visit && (
         <SlipPad
           visit={visit}
