@@ -1,6 +1,6 @@
 'use client';
 
-import { Button, Input, Modal, Select } from 'antd';
+import { Button, Input, Select } from 'antd';
 import { useEffect, useState } from 'react';
 import { QUANTITIES, runDoc, type ChannelMap, type Quantity, type RunDoc, type StoredColumn, type StoredRun } from '@/core/documents/run';
 import { peakIndex } from '@/core/numbers/peak';
@@ -18,6 +18,7 @@ import { Heading } from '@/ui/answer/stop';
 import { ControlRow } from '@/ui/field/field-row';
 import styles from '../test.module.css';
 import { Conditions } from './run-conditions';
+import { Dialog } from '@/ui/dialog';
 
 const changed = (run: StoredRun, map: ChannelMap): boolean => {
   const before = run.doc.channels.find((c) => c.column === map.column);
@@ -229,7 +230,7 @@ export function RunRecord({ run, onClose, onSave }: { run: StoredRun; onClose: (
     }
   };
   return (
-    <Modal
+    <Dialog
       open
       title={`Details of ${run.fileName}`}
       width={820}
@@ -266,6 +267,6 @@ export function RunRecord({ run, onClose, onSave }: { run: StoredRun; onClose: (
           {wrong}
         </p>
       )}
-    </Modal>
+    </Dialog>
   );
 }

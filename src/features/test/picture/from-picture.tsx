@@ -1,6 +1,6 @@
 'use client';
 
-import { Button, InputNumber, Modal, Select, Segmented, Upload } from 'antd';
+import { Button, InputNumber, Select, Segmented, Upload } from 'antd';
 import { useState } from 'react';
 import { CARRIED_CORRECTIONS, type RunDoc } from '@/core/documents/run';
 import { isPlane, pixelSize, planeOf, type Pixel } from '@/core/picture/plane';
@@ -12,6 +12,7 @@ import { ControlRow } from '@/ui/field/field-row';
 import { PictureCanvas, type Putting } from './canvas';
 import { axesOf, MARK_NAMES, NO_MARKS, usePicture, type MarkName, type Marks, type MarkValues } from './use-picture';
 import styles from './picture.module.css';
+import { Dialog } from '@/ui/dialog';
 
 const POINTS: Readonly<Record<MarkName, string>> = {
   x1: 'a low engine speed, rpm',
@@ -89,7 +90,7 @@ export function FromPicture({ file, onTake, onClose }: { file?: File | undefined
     point: 'Click point after point along the curve.',
   };
   return (
-    <Modal
+    <Dialog
       open
       width={1080}
       title="From a picture"
@@ -233,6 +234,6 @@ export function FromPicture({ file, onTake, onClose }: { file?: File | undefined
           </div>
         </div>
       )}
-    </Modal>
+    </Dialog>
   );
 }

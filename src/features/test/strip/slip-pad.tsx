@@ -1,6 +1,6 @@
 'use client';
 
-import { Button, Input, Modal, Segmented } from 'antd';
+import { Button, Input, Segmented } from 'antd';
 import { useEffect, useMemo, useState } from 'react';
 import { LANES, stripPassDoc, type StoredPass, type StoredVisit, type StripPassDoc } from '@/core/documents/strip';
 import { NO_SLIP, placePoint, slipFields, slipIssues, type Slip, type SlipField } from '@/core/strip/slip';
@@ -12,6 +12,7 @@ import { usePrefs } from '@/ui/theme/prefs';
 import { useStream } from '../use-stream';
 import { fieldName, issueWords } from './words';
 import styles from './strip.module.css';
+import { Dialog } from '@/ui/dialog';
 
 const SPEED_mps = { mph: 0.44704, kmh: 1 / 3.6 } as const;
 
@@ -212,7 +213,7 @@ export function SlipPad({
   const sideValue = draft.doc.side === null ? '' : draft.doc.side.kind === 'stock' ? 'stock' : draft.doc.side.unitId;
   const now = issueOf(field) ?? issues[0];
   return (
-    <Modal
+    <Dialog
       open
       title={stored ? 'Put the pass right' : 'A pass'}
       footer={null}
@@ -417,6 +418,6 @@ export function SlipPad({
             ))}
         </ol>
       )}
-    </Modal>
+    </Dialog>
   );
 }

@@ -1,6 +1,6 @@
 'use client';
 
-import { Button, Input, Modal, Radio, type RadioChangeEvent } from 'antd';
+import { Button, Input, Radio, type RadioChangeEvent } from 'antd';
 import { useMemo, useRef, useState } from 'react';
 import { passesFromTable, tableOf, weatherFromTable, type ReadTable, type SideByName } from '@/core/strip/slip-table';
 import type { StripPassDoc, WeatherReadingDoc } from '@/core/documents/strip';
@@ -8,6 +8,7 @@ import { useJob } from '@/features/job/provider';
 import { TABLE_FILES, tableTextOf } from '@/ui/file-text';
 import { usePrefs } from '@/ui/theme/prefs';
 import styles from './strip.module.css';
+import { Dialog } from '@/ui/dialog';
 
 const MOST_TOLD = 12;
 
@@ -56,7 +57,7 @@ export function TableIn<K extends keyof typeof KINDS>({
     onTake(read.found as never).then(onClose, (e: Error) => setWrong(e.message));
   };
   return (
-    <Modal
+    <Dialog
       open
       title={words.title}
       onCancel={onClose}
@@ -131,6 +132,6 @@ export function TableIn<K extends keyof typeof KINDS>({
           {wrong}
         </p>
       )}
-    </Modal>
+    </Dialog>
   );
 }
