@@ -274,7 +274,7 @@ const STOPS = [
 ];
 const everywhere = async (page: Page): Promise<string[]> => {
   await page.goto('/');
-  const href = await page.getByRole('link', { name: /^1044 Larkspur estate/ }).getAttribute('href');
+  const href = await page.getByRole('link', { name: /^Larkspur estate(?! \()/ }).getAttribute('href');
   return [...PAGES, ...STOPS.map((s) => href!.replace(/[a-z]+$/, s))];
 };
 

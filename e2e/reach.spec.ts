@@ -70,12 +70,7 @@ test('every page has a title of its own, a skip link first, and its landmarks', 
 
 test('Back steps through the views of Test', async ({ quietPage: page }) => {
   await openJob(page, 'Larkspur estate', 'test');
-  for (const view of ['Plan', 'Strip'])
-    await page
-      .getByRole('group', { name: 'What is looked at' })
-      .or(page.getByLabel('View of Test'))
-      .getByText(view, { exact: true })
-      .click();
+  for (const view of ['Plan', 'Strip']) await page.getByLabel('Part of the test').getByText(view, { exact: true }).click();
   await expect(page).toHaveURL(/view=strip/);
   await page.goBack();
   await expect(page).toHaveURL(/view=plan/);

@@ -99,7 +99,7 @@ function textsOf(path, root) {
     else if (ts.isStringLiteralLike(node) && !ts.isExpressionStatement(node.parent) && !isCode(node)) {
       const { parent } = node;
       const named = ts.isPropertyAssignment(parent) && SHOWN.has(parent.name.getText(source));
-      const seen = ts.isJsxAttribute(parent);
+      const seen = ts.isJsxAttribute(parent) || path.endsWith('/messages.ts');
       if (seen || named ? isSentence(node.text) : /\S\s+\S/.test(node.text) && isSentence(node.text)) add(node, node.text);
     } else if (ts.isTemplateExpression(node) && !isCode(node)) {
       const text = templateText(node, source);

@@ -1,6 +1,6 @@
 import { cutText } from '@/core/cut-text';
 import { AsyncLocalStorage } from 'node:async_hooks';
-import { PERSON_COOKIE } from '@/core/documents/shop';
+import { PERSON_COOKIE } from '@/core/person-cookie';
 
 const holder = globalThis as { vannerWho?: AsyncLocalStorage<string> };
 const who = (holder.vannerWho ??= new AsyncLocalStorage<string>());

@@ -2,6 +2,7 @@
 
 import { App, Button } from 'antd';
 import { useCallback } from 'react';
+import { msg } from './messages';
 
 /** How long a removal can be undone from its own notice, s; from the trash it can be for ever. */
 const SHOWN_S = 8;
@@ -26,7 +27,7 @@ export function useUndo(): (done: string, back: () => unknown) => void {
                 back();
               }}
             >
-              Undo
+              {msg.undo}
             </Button>
           </>
         ),

@@ -38,6 +38,3 @@ export const shopSettingsDoc = z.object({
 });
 export type ShopSettings = z.infer<typeof shopSettingsDoc>;
 export const NO_SETTINGS: ShopSettings = shopSettingsDoc.parse({});
-
-/** The cookie with the name of whoever sits at this screen: a signature, not a login. */
-export const PERSON_COOKIE = 'vanner-person';

@@ -10,6 +10,7 @@ import type { ChartMark, ChartSpec } from '@/ui/chart/figure';
 import { RpmScrubber } from '@/ui/chart/scrubber';
 import { limitLines, useLimitMarks } from '@/features/job/limits';
 import { usePrefs } from '@/ui/theme/prefs';
+import { msg } from './messages';
 
 /** A throttle that passes many times what is asked for is cut off at the top: the demand must stay readable. */
 const HEADROOM = 2.2;
@@ -57,7 +58,7 @@ export function DemandChart({ model, rpm, onRpm, height }: { model: JobModel; rp
         ...limit.lines,
         ...level(model.stock, palette.stock, 'longdash'),
         ...sides.flatMap(({ c, color }) => level(c, color)),
-        { id: 'demand', label: 'needs', x: model.rpm, y: model.demand_kgps.map(show), color: palette.ink, width: 2.4 },
+        { id: 'demand', label: msg.needs, x: model.rpm, y: model.demand_kgps.map(show), color: palette.ink, width: 2.4 },
       ],
       bands:
         from !== null && stockPasses !== null && above.length > 0
@@ -80,12 +81,7 @@ export function DemandChart({ model, rpm, onRpm, height }: { model: JobModel; rp
     };
   }, [model, limits, pack, palette]);
   return (
-    <Chart
-      spec={spec}
-      height={height}
-      name="demand"
-      alt="Air the engine needs over rpm, and what stock and the throttles on show pass at the allowed loss"
-    >
+    <Chart spec={spec} height={height} name="demand" alt={msg.airTheEngineNeedsOverRpm}>
       <RpmScrubber rpm={rpm} range={range} onChange={onRpm} />
     </Chart>
   );

@@ -9,6 +9,7 @@ import { useJob } from '@/features/job/provider';
 import { Heading } from '@/ui/answer/stop';
 import { usePrefs } from '@/ui/theme/prefs';
 import { Num } from '@/ui/working/provider';
+import { msg } from './messages';
 
 const MOST_ROWS = 5;
 
@@ -26,14 +27,16 @@ export function InTheWay({ model, side }: { model: JobModel; side: ModelSide }) 
   const short = chain.filter((l) => l.short);
   return (
     <section>
-      <Heading more={<span className="quiet">each tried alone</span>}>Next restriction, with {side.name} on</Heading>
+      <Heading more={<span className="quiet">{msg.eachTriedAlone}</span>}>
+        {msg.nextRestrictionWith} {side.name} {msg.on}
+      </Heading>
       <table className="plain">
         <thead>
           <tr>
-            <th>part</th>
-            <th className="num">loses</th>
-            <th className="num">worth</th>
-            <th className="num">passes at 28 inH₂O</th>
+            <th>{msg.part}</th>
+            <th className="num">{msg.loses}</th>
+            <th className="num">{msg.worth}</th>
+            <th className="num">{msg.passesAt28Inh2o}</th>
           </tr>
         </thead>
         <tbody>

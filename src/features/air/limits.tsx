@@ -14,6 +14,7 @@ import { Heading } from '@/ui/answer/stop';
 import { send } from '@/ui/post';
 import { usePrefs } from '@/ui/theme/prefs';
 import { useTried } from '@/ui/tried';
+import { msg } from './messages';
 
 const USE_WORDS = {
   'na-street': 'street engines without a blower',
@@ -24,11 +25,11 @@ const USE_WORDS = {
 
 /** The limits beside the allowed loss. */
 const MORE: readonly { readonly key: Exclude<keyof JobLimits, 'loss_Pa'>; readonly label: string; readonly measure: MeasureName }[] = [
-  { key: 'speed_mps', label: 'Gas speed', measure: 'gasSpeed' },
-  { key: 'benchRatio', label: 'Passes, of ideal nozzle', measure: 'share' },
-  { key: 'powerShare', label: 'Power left, at most', measure: 'fineShare' },
-  { key: 'idleShare', label: 'Leak, of idle air', measure: 'share' },
-  { key: 'tipIn', label: 'Tip-in, times stock', measure: 'ratio' },
+  { key: 'speed_mps', label: msg.gasSpeed, measure: 'gasSpeed' },
+  { key: 'benchRatio', label: msg.passesOfIdealNozzle, measure: 'share' },
+  { key: 'powerShare', label: msg.powerLeftAtMost, measure: 'fineShare' },
+  { key: 'idleShare', label: msg.leakOfIdleAir, measure: 'share' },
+  { key: 'tipIn', label: msg.tipInTimesStock, measure: 'ratio' },
 ];
 
 /** Puts this job's limits down as what the shop starts with, or takes the shop's into this job. */
@@ -52,23 +53,23 @@ function ShopLimits() {
   return (
     <div style={{ display: 'flex', flexWrap: 'wrap', gap: 6, marginTop: 8 }}>
       <Button size="small" onClick={() => void take()}>
-        Take the shop’s
+        {msg.takeTheShops}
       </Button>
       <Button
         size="small"
         onClick={() =>
           modal.confirm({
-            title: 'Start every new job with these limits?',
-            content: 'Jobs that are there already keep their own. The largest bore that fits stays with this car.',
-            okText: 'Make them the shop’s',
+            title: msg.startEveryNewJobWithThese,
+            content: msg.jobsThatAreThereAlreadyKeep,
+            okText: msg.makeThemTheShops,
             onOk: () => put({ ...shopDefaultsDoc.parse(sizing), allowedLoss_Pa }, 'New jobs start with these limits.'),
           })
         }
       >
-        Make these the shop’s
+        {msg.makeTheseTheShops}
       </Button>
       <Button size="small" type="text" onClick={() => void put(NO_DEFAULTS, 'New jobs start with the usual limits again.')}>
-        Shop back to usual
+        {msg.shopBackToUsual}
       </Button>
     </div>
   );
@@ -94,9 +95,9 @@ export function Limits() {
           </Button>
         }
       >
-        Limits
+        {msg.limits}
       </Heading>
-      <DocField path="air.allowedLoss_Pa" label="Allowed loss" measure="loss" nullable placeholder={usually(usual.loss_Pa, 'loss')} />
+      <DocField path="air.allowedLoss_Pa" label={msg.allowedLoss} measure="loss" nullable placeholder={usually(usual.loss_Pa, 'loss')} />
       {open && (
         <>
           {MORE.map(({ key, label, measure }) => {
@@ -112,10 +113,10 @@ export function Limits() {
               />
             );
           })}
-          <DocField path="sizing.fit_m" label="Largest bore that fits" measure="bore" nullable placeholder="not known" />
+          <DocField path="sizing.fit_m" label={msg.largestBoreThatFits} measure="bore" nullable placeholder={msg.notKnown} />
           <p className="quiet" style={{ fontSize: 13, marginTop: 6 }}>
-            The usual figures are those for {USE_WORDS[sizingUse(sized)]}: allowed loss and gas speed from common practice, power left our
-            own. Leave a field empty to go back to the usual one.
+            {msg.theUsualFiguresAreThoseFor} {USE_WORDS[sizingUse(sized)]}
+            {msg.allowedLossAndGasSpeedFrom}
           </p>
           <ShopLimits />
         </>

@@ -15,11 +15,12 @@ import { usePrefs } from '@/ui/theme/prefs';
 import { ADDABLE, addPart, isMovable, movePart, removePart } from './edit-parts';
 import { StockBench } from './stock-bench';
 import styles from './air.module.css';
+import { msg } from './messages';
 
 const WALLS = [
-  { value: SMOOTH_ROUGHNESS_m, label: 'smooth tube' },
-  { value: SILICONE_ROUGHNESS_m, label: 'silicone hose' },
-  { value: CONVOLUTED_ROUGHNESS_m, label: 'convoluted hose' },
+  { value: SMOOTH_ROUGHNESS_m, label: msg.smoothTube },
+  { value: SILICONE_ROUGHNESS_m, label: msg.siliconeHose },
+  { value: CONVOLUTED_ROUGHNESS_m, label: msg.convolutedHose },
 ];
 
 function Bends({ path, bends }: { path: string; bends: readonly { angle_rad: number; radiusRatio: number }[] }) {
@@ -29,7 +30,7 @@ function Bends({ path, bends }: { path: string; bends: readonly { angle_rad: num
       {bends.map((_, i) => (
         <div key={i}>
           <DocField path={`${path}.bends.${i}.angle_rad`} label={`Bend ${i + 1}, angle`} measure="angle" />
-          <DocField path={`${path}.bends.${i}.radiusRatio`} label="its radius ÷ bore" measure="ratio" />
+          <DocField path={`${path}.bends.${i}.radiusRatio`} label={msg.itsRadiusBore} measure="ratio" />
         </div>
       ))}
       <div className={styles['tools']}>
@@ -38,11 +39,11 @@ function Bends({ path, bends }: { path: string; bends: readonly { angle_rad: num
           disabled={bends.length >= 8}
           onClick={() => set(`${path}.bends`, [...bends, { angle_rad: Math.PI / 2, radiusRatio: 1.5 }])}
         >
-          Add a bend
+          {msg.addABend}
         </Button>
         {bends.length > 0 && (
           <Button size="small" onClick={() => set(`${path}.bends`, bends.slice(0, -1))}>
-            Take one out
+            {msg.takeOneOut}
           </Button>
         )}
       </div>
@@ -55,36 +56,36 @@ function RestrictorFields({ part, path }: { part: Extract<PartDoc, { type: 'rest
   const set = useJob((s) => s.set);
   return (
     <>
-      <DocField path={`${path}.bore_m`} label="Throat" measure="bore" />
-      <DocField path={`${path}.count`} label="Side by side" measure="count" />
-      <ControlRow label="Shape">
+      <DocField path={`${path}.bore_m`} label={msg.throat} measure="bore" />
+      <DocField path={`${path}.count`} label={msg.sideBySide} measure="count" />
+      <ControlRow label={msg.shape}>
         <Select
-          aria-label="Shape of the restrictor"
+          aria-label={msg.shapeOfTheRestrictor}
           size="small"
           style={{ width: '100%' }}
           value={part.kind}
           options={[
-            { value: 'venturi', label: 'venturi, with its diffuser' },
-            { value: 'plate', label: 'thin plate, sharp edge' },
+            { value: 'venturi', label: msg.venturiWithItsDiffuser },
+            { value: 'plate', label: msg.thinPlateSharpEdge },
           ]}
           onChange={(kind) => set(`${path}.kind`, kind)}
         />
       </ControlRow>
       <DocField
         path={`${path}.Cd`}
-        label="Discharge coefficient"
+        label={msg.dischargeCoefficient}
         measure="coefficient"
         nullable
         placeholder={part.kind === 'venturi' ? String(RESTRICTORS.venturi.Cd) : 'by the pipe, ISO 5167'}
       />
       <DocField
         path={`${path}.recovery`}
-        label="Head won back behind it"
+        label={msg.headWonBackBehindIt}
         measure="share"
         nullable
         placeholder={part.kind === 'venturi' ? '80' : 'none'}
       />
-      <p className="quiet">It passes no more than its throat chokes at, whatever stands behind it.</p>
+      <p className="quiet">{msg.itPassesNoMoreThanIts}</p>
     </>
   );
 }
@@ -95,28 +96,28 @@ function PartFields({ part, path }: { part: PartDoc; path: string }) {
     case 'openEnd':
       return (
         <>
-          <DocField path={`${path}.bore_m`} label="Bore" measure="bore" />
-          <DocField path={`${path}.edgeRadius_m`} label="Edge radius" measure="bore" />
+          <DocField path={`${path}.bore_m`} label={msg.bore} measure="bore" />
+          <DocField path={`${path}.edgeRadius_m`} label={msg.edgeRadius} measure="bore" />
         </>
       );
     case 'filter':
       return (
         <>
-          <DocField path={`${path}.bore_m`} label="Neck bore" measure="bore" />
-          <DocField path={`${path}.ratedFlow_m3ps`} label="Rated flow" measure="benchFlow" />
-          <DocField path={`${path}.ratedLoss_Pa`} label="at a loss of" measure="loss" />
-          <DocField path={`${path}.loading`} label="Loading, 1 clean to 2 due" measure="ratio" />
+          <DocField path={`${path}.bore_m`} label={msg.neckBore} measure="bore" />
+          <DocField path={`${path}.ratedFlow_m3ps`} label={msg.ratedFlow} measure="benchFlow" />
+          <DocField path={`${path}.ratedLoss_Pa`} label={msg.atALossOf} measure="loss" />
+          <DocField path={`${path}.loading`} label={msg.loading1CleanTo2Due} measure="ratio" />
         </>
       );
     case 'pipe':
       return (
         <>
-          <DocField path={`${path}.bore_m`} label="Bore" measure="bore" />
-          <DocField path={`${path}.length_m`} label="Length" measure="length" />
-          {part.count > 1 && <DocField path={`${path}.count`} label="Side by side" measure="count" />}
-          <ControlRow label="Wall">
+          <DocField path={`${path}.bore_m`} label={msg.bore} measure="bore" />
+          <DocField path={`${path}.length_m`} label={msg.length} measure="length" />
+          {part.count > 1 && <DocField path={`${path}.count`} label={msg.sideBySide} measure="count" />}
+          <ControlRow label={msg.wall}>
             <Select
-              aria-label="Wall"
+              aria-label={msg.wall}
               size="small"
               style={{ width: '100%' }}
               options={WALLS}
@@ -133,42 +134,42 @@ function PartFields({ part, path }: { part: PartDoc; path: string }) {
     case 'section':
       return (
         <>
-          <DocField path={`${path}.bore_m`} label="Bore" measure="bore" />
-          <DocField path={`${path}.K`} label="Loss coefficient K" measure="coefficient" />
+          <DocField path={`${path}.bore_m`} label={msg.bore} measure="bore" />
+          <DocField path={`${path}.K`} label={msg.lossCoefficientK} measure="coefficient" />
         </>
       );
     case 'taper':
       return (
         <>
-          <DocField path={`${path}.inBore_m`} label="Bore, air side" measure="bore" />
-          <DocField path={`${path}.outBore_m`} label="Bore, engine side" measure="bore" />
-          <DocField path={`${path}.halfAngle_rad`} label="Half-angle" measure="angle" />
+          <DocField path={`${path}.inBore_m`} label={msg.boreAirSide} measure="bore" />
+          <DocField path={`${path}.outBore_m`} label={msg.boreEngineSide} measure="bore" />
+          <DocField path={`${path}.halfAngle_rad`} label={msg.halfAngle} measure="angle" />
         </>
       );
     case 'airbox':
       return (
         <>
-          <DocField path={`${path}.bore_m`} label="Bore of its inside" measure="bore" />
-          <DocField path={`${path}.volume_m3`} label="Volume" measure="displacement" />
-          <DocField path={`${path}.join.edgeRadius_m`} label="Radius on the trumpets" measure="bore" nullable placeholder="sharp" />
+          <DocField path={`${path}.bore_m`} label={msg.boreOfItsInside} measure="bore" />
+          <DocField path={`${path}.volume_m3`} label={msg.volume} measure="displacement" />
+          <DocField path={`${path}.join.edgeRadius_m`} label={msg.radiusOnTheTrumpets} measure="bore" nullable placeholder={msg.sharp} />
         </>
       );
     case 'compressor':
-      return <p className="quiet">Compressor and cooler are the engine’s: their figures are on the Car step, under Breathing.</p>;
+      return <p className="quiet">{msg.compressorAndCoolerAreTheEngines}</p>;
     case 'throttle':
       return (
         <>
-          <DocField path="car.stock.throttle.bore_m" label="Stock bore" measure="bore" />
-          <DocField path="car.stock.throttle.shaft_m" label="Shaft" measure="bore" />
+          <DocField path="car.stock.throttle.bore_m" label={msg.stockBore} measure="bore" />
+          <DocField path="car.stock.throttle.shaft_m" label={msg.shaft} measure="bore" />
           <StockBench />
         </>
       );
     case 'opening':
       return (
         <>
-          <DocField path="car.stock.manifoldOpening_m" label="Manifold bore" measure="bore" />
-          <DocField path="car.stock.gasketOpening_m" label="Gasket bore" measure="bore" />
-          <DocField path={`${path}.edgeRadius_m`} label="Radius on its edge" measure="bore" />
+          <DocField path="car.stock.manifoldOpening_m" label={msg.manifoldBore} measure="bore" />
+          <DocField path="car.stock.gasketOpening_m" label={msg.gasketBore} measure="bore" />
+          <DocField path={`${path}.edgeRadius_m`} label={msg.radiusOnItsEdge} measure="bore" />
         </>
       );
   }
@@ -189,16 +190,18 @@ function BenchFigure({ part }: { part: PartDoc }) {
   if (part.bench)
     return (
       <div className={styles['tools']}>
-        <span className="quiet">Loss from {part.bench.from}</span>
+        <span className="quiet">
+          {msg.lossFrom} {part.bench.from}
+        </span>
         <Button size="small" onClick={() => setBench(undefined)}>
-          use its own again
+          {msg.useItsOwnAgain}
         </Button>
       </div>
     );
   return (
-    <ControlRow label="Bench record">
+    <ControlRow label={msg.benchRecord}>
       <Select
-        aria-label="Bench record"
+        aria-label={msg.benchRecord}
         size="small"
         style={{ width: '100%' }}
         placeholder={records.length === 0 ? 'none in the Bench room' : 'none'}
@@ -226,14 +229,14 @@ function JoinFields({ part, path }: { part: PartDoc; path: string }) {
   if (!open)
     return (
       <Button size="small" type="link" style={{ padding: 0 }} onClick={() => setOpen(true)}>
-        How it meets the next part
+        {msg.howItMeetsTheNextPart}
       </Button>
     );
   return (
     <>
-      <DocField path={`${path}.join.halfAngle_rad`} label="Half-angle to the next" measure="angle" nullable placeholder="bare step" />
-      <DocField path={`${path}.join.edgeRadius_m`} label="Radius on its edge" measure="bore" nullable placeholder="sharp" />
-      <DocField path={`${path}.join.offset_m`} label="Centres apart by" measure="bore" nullable placeholder="in line" />
+      <DocField path={`${path}.join.halfAngle_rad`} label={msg.halfAngleToTheNext} measure="angle" nullable placeholder={msg.bareStep} />
+      <DocField path={`${path}.join.edgeRadius_m`} label={msg.radiusOnItsEdge} measure="bore" nullable placeholder={msg.sharp} />
+      <DocField path={`${path}.join.offset_m`} label={msg.centresApartBy} measure="bore" nullable placeholder={msg.inLine} />
     </>
   );
 }
@@ -279,14 +282,14 @@ export function PartEditor({ selected, onSelect }: { selected: string | null; on
           {isMovable(part) && (
             <div className={styles['tools']}>
               <Button size="small" disabled={index === 0} onClick={() => edit((d) => movePart(d, part.id, index - 1))}>
-                ← toward the air
+                {msg.towardTheAir}
               </Button>
               <Button
                 size="small"
                 disabled={parts[index + 1]?.type === 'throttle'}
                 onClick={() => edit((d) => movePart(d, part.id, index + 1))}
               >
-                toward the engine →
+                {msg.towardTheEngine}
               </Button>
               <Button
                 size="small"
@@ -296,22 +299,19 @@ export function PartEditor({ selected, onSelect }: { selected: string | null; on
                   onSelect(null);
                 }}
               >
-                Take out
+                {msg.takeOut}
               </Button>
             </div>
           )}
         </>
       ) : (
-        <p className="quiet">
-          Click a part of the drawing to change it, drag it to another place, drag its wall to another bore. Every change moves the answer
-          at once; Ctrl Z takes it back.
-        </p>
+        <p className="quiet">{msg.clickAPartOfTheDrawing}</p>
       )}
       <Dropdown
         menu={{ items: ADDABLE.map((a) => ({ key: a.type, label: a.title })), onClick: ({ key }) => add(key as PartDoc['type']) }}
         trigger={['click']}
       >
-        <Button className={styles['add']!}>Add a part</Button>
+        <Button className={styles['add']!}>{msg.addAPart}</Button>
       </Dropdown>
     </>
   );

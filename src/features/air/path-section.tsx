@@ -8,6 +8,7 @@ import { usePrefs } from '@/ui/theme/prefs';
 import { labelLines, lossByPart, pressureLines, type IntakeLadder, type SectionPiece } from './path-geometry';
 import { useBoreDrag, useOrderDrag } from './path-drag';
 import styles from './air.module.css';
+import { msg } from './messages';
 
 const LEFT = 46;
 const RIGHT = 76;
@@ -145,7 +146,7 @@ export function PathSection({ pieces, ladder, ambient_Pa, shaft_m, selected, onS
   return (
     <div ref={box} className={styles['section']}>
       {width > 0 && (
-        <svg width={width} height={HEIGHT} role="group" aria-label="The intake drawn lengthwise to scale, with the pressure along it">
+        <svg width={width} height={HEIGHT} role="group" aria-label={msg.theIntakeDrawnLengthwiseToScale}>
           <polygon
             points={`${wall(pieces, s, -1)} ${wall(
               [...pieces].reverse().map((p) => ({ ...p, from_m: p.to_m, to_m: p.from_m, inBore_m: p.outBore_m, outBore_m: p.inBore_m })),
@@ -179,7 +180,7 @@ export function PathSection({ pieces, ladder, ambient_Pa, shaft_m, selected, onS
             })}
           {ladder && <Pressure pieces={pieces} ladder={ladder} s={s} ambient_Pa={ambient_Pa} />}
           <text x={LEFT + total * perMetre} y={HEIGHT - 4} className={styles['scale']} textAnchor="end">
-            drawn to scale, 1 : {formatNumber(3780 / perMetre, 1)}
+            {msg.drawnToScale1} {formatNumber(3780 / perMetre, 1)}
           </text>
         </svg>
       )}
@@ -269,7 +270,7 @@ function Piece({
       )}
       {piece.brokenFrom_m !== null && (
         <text x={mid} y={AXIS_Y + Math.max(tall, 34) + 29} className={styles['bores']}>
-          {formatQuantity(piece.brokenFrom_m, 'length', pack)} long
+          {formatQuantity(piece.brokenFrom_m, 'length', pack)} {msg.long}
         </text>
       )}
     </g>
@@ -339,7 +340,7 @@ function Pressure({
       ))}
       {ladder.before && (
         <text x={s.x(own[0]!.along_m) + 2} y={PRESSURE_TOP - 6} className={styles['scale']}>
-          after the turbo: {formatQuantity(ladder.start_Pa, 'plenum', pack)}
+          {msg.afterTheTurbo} {formatQuantity(ladder.start_Pa, 'plenum', pack)}
         </text>
       )}
       <text
@@ -355,7 +356,7 @@ function Pressure({
         {formatQuantity(ladder.start_Pa - lastBelow, 'plenum', pack)}
       </text>
       <text x={LEFT} y={HEIGHT - 4} className={styles['scale']}>
-        pressure lost, from {formatQuantity(ambient_Pa, 'plenum', pack)} outside
+        {msg.pressureLostFrom} {formatQuantity(ambient_Pa, 'plenum', pack)} {msg.outside}
       </text>
     </g>
   );

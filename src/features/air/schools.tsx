@@ -14,6 +14,7 @@ import { Heading } from '@/ui/answer/stop';
 import { rpmText } from '@/ui/answer/words';
 import { usePrefs } from '@/ui/theme/prefs';
 import { Num } from '@/ui/working/provider';
+import { msg } from './messages';
 
 /** What each school goes by, and why its answer differs from the others'. */
 const WORDS: Readonly<Record<SchoolKey, { name: string; why: string }>> = {
@@ -42,16 +43,23 @@ export function Schools({ model }: { model: JobModel }) {
   const bore = (s: School): string => (s.bore_m === null ? '—' : formatQuantity(s.bore_m, 'bore', pack, coarse('bore', pack)));
   return (
     <section>
-      <Heading more={<span className="quiet">smallest bore at {rpmText(bounds.worst.rpm)}, where the throttle works hardest</span>}>
-        Ways to size it, and why they differ
+      <Heading
+        more={
+          <span className="quiet">
+            {msg.smallestBoreAt} {rpmText(bounds.worst.rpm)}
+            {msg.whereTheThrottleWorksHardest}
+          </span>
+        }
+      >
+        {msg.waysToSizeItAndWhy}
       </Heading>
       <table className="plain">
         <thead>
           <tr>
-            <th>school</th>
-            <th className="num">needs</th>
-            <th className="num">bore</th>
-            <th>why it differs</th>
+            <th>{msg.school}</th>
+            <th className="num">{msg.needs}</th>
+            <th className="num">{msg.bore2}</th>
+            <th>{msg.whyItDiffers}</th>
           </tr>
         </thead>
         <tbody>
@@ -75,7 +83,7 @@ export function Schools({ model }: { model: JobModel }) {
         </tbody>
       </table>
       <p className="quiet" style={{ fontSize: 13, marginTop: 4 }}>
-        ✓ the stock bore is enough by this school.
+        {msg.theStockBoreIsEnoughBy}
       </p>
     </section>
   );

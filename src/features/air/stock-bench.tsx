@@ -7,6 +7,7 @@ import { useJob, useShelf, useTestedParts } from '@/features/job/provider';
 import { ControlRow, FieldRow } from '@/ui/field/field-row';
 import { usePrefs } from '@/ui/theme/prefs';
 import styles from './air.module.css';
+import { msg } from './messages';
 
 type Bench = Pick<BenchRecord, 'bench' | 'depression_Pa' | 'entryK'>;
 
@@ -53,20 +54,20 @@ export function StockBench() {
         <span>
           {record.kind === 'claim' ? 'Claimed' : 'Flowed'} {formatQuantity(record.flow_m3ps, 'benchFlow', pack)}{' '}
           <span className="quiet">
-            {record.kind === 'claim' ? 'by its maker, ± 10 % until it is read' : `on ${record.bench}`}, at{' '}
-            {formatQuantity(record.depression_Pa, 'depression', pack)}
+            {record.kind === 'claim' ? 'by its maker, ± 10 % until it is read' : `on ${record.bench}`}
+            {msg.at} {formatQuantity(record.depression_Pa, 'depression', pack)}
           </span>
         </span>
         <Button size="small" onClick={() => set('car.stock.bench', null)}>
-          use its shape again
+          {msg.useItsShapeAgain}
         </Button>
       </div>
     );
   return (
     <>
-      <ControlRow label="Bench">
+      <ControlRow label={msg.bench}>
         <Select
-          aria-label="Bench the stock throttle was read on"
+          aria-label={msg.benchTheStockThrottleWasRead}
           size="small"
           style={{ width: '100%' }}
           value={keyOf(bench)}
@@ -75,25 +76,25 @@ export function StockBench() {
         />
       </ControlRow>
       <FieldRow
-        label="Stock flowed"
+        label={msg.stockFlowed}
         measure="benchFlow"
         value={flow}
-        placeholder="not known"
+        placeholder={msg.notKnown}
         onChange={setFlow}
         onClear={() => setFlow(null)}
       />
       <Segmented
         size="small"
-        aria-label="Read or claimed"
+        aria-label={msg.readOrClaimed}
         value={kind}
         onChange={setKind}
         options={[
-          { value: 'reading', label: 'read on a bench' },
-          { value: 'claim', label: 'a maker’s claim' },
+          { value: 'reading', label: msg.readOnABench },
+          { value: 'claim', label: msg.aMakersClaim },
         ]}
       />
       <Button size="small" disabled={flow === null || flow <= 0} onClick={() => take(flow!)}>
-        Use this figure
+        {msg.useThisFigure}
       </Button>
     </>
   );

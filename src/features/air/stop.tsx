@@ -28,6 +28,7 @@ import { lossByPart, sectionPieces } from './path-geometry';
 import { PathSection } from './path-section';
 import styles from './air.module.css';
 import { Term } from '@/features/thinking/term';
+import { msg } from './messages';
 
 const nearest = (rpms: readonly number[], rpm: number): number =>
   rpms.reduce((best, n, i) => (Math.abs(n - rpm) < Math.abs(rpms[best]! - rpm) ? i : best), 0);
@@ -87,9 +88,11 @@ function AtRpm({ model, side, index }: { model: JobModel; side: ModelSide; index
   const start = sideStart(model, side, index);
   return (
     <>
-      <Heading>At {formatNumber(model.rpm[index]!, 0)} rpm</Heading>
-      <Pair name={<Term name="air demand">engine needs</Term>}>
-        <Num label="engine needs" working={() => demandWorking(doc, model, index)}>
+      <Heading>
+        {msg.at2} {formatNumber(model.rpm[index]!, 0)} {msg.rpm}
+      </Heading>
+      <Pair name={<Term name="air demand">{msg.engineNeeds}</Term>}>
+        <Num label={msg.engineNeeds} working={() => demandWorking(doc, model, index)}>
           {formatAirFlow(model.demand_kgps[index]!, pack)}
         </Num>
       </Pair>
@@ -101,13 +104,13 @@ function AtRpm({ model, side, index }: { model: JobModel; side: ModelSide; index
       {!isFailure(ladder) && (
         <>
           <Pair name="throttle, manifold bore lose">
-            <Num label="throttle and manifold bore lose" working={() => throttleLossWorking(doc, side, ladder, flow, start)}>
+            <Num label={msg.throttleAndManifoldBoreLose} working={() => throttleLossWorking(doc, side, ladder, flow, start)}>
               {formatQuantity(throttleLoss(side.compiled, ladder), 'loss', pack)}
             </Num>
           </Pair>
           {isBoosted(model.reference.result) && <BoostNumbers model={model} side={side} index={index} />}
           <Pair name={doc.car.induction.kind === 'drawThrough' ? 'blower inlet sees' : 'plenum sees'}>
-            <Num label="plenum sees" working={() => plenumWorking(doc, model, side, ladder, index)}>
+            <Num label={msg.plenumSees} working={() => plenumWorking(doc, model, side, ladder, index)}>
               {formatQuantity(ladder.end_Pa, 'plenum', pack)}
             </Num>
           </Pair>
@@ -155,7 +158,7 @@ function Shown({ model }: { model: JobModel }) {
   ];
   return (
     <>
-      <Heading more={<Term name="runs short from">runs short from, rpm</Term>}>Shown</Heading>
+      <Heading more={<Term name="runs short from">{msg.runsShortFromRpm}</Term>}>{msg.shown}</Heading>
       <table className="plain">
         <tbody>
           {rows.map(({ side, color, dashed }) => (
@@ -224,14 +227,16 @@ function Pictures({
     if (part.type === 'opening') return side.id === 'stock' ? (d) => set('car.stock.manifoldOpening_m', d) : null;
     return 'bore_m' in part ? (d) => set(`air.parts.${at}.bore_m`, d) : null;
   };
-  const options = [{ label: 'stock', value: 'stock' }, ...model.candidates.map((c) => ({ label: c.name, value: c.id }))];
+  const options = [{ label: msg.stock, value: 'stock' }, ...model.candidates.map((c) => ({ label: c.name, value: c.id }))];
   return (
     <>
       <Limits model={model} />
       <DemandChart model={model} rpm={Math.round(model.rpm[index]!)} onRpm={onRpm} height={290} />
       <div className={styles['head']}>
-        <h2 className="label">Path at {formatNumber(model.rpm[index]!, 0)} rpm with</h2>
-        <Segmented size="small" aria-label="Path drawn with" options={options} value={side.id} onChange={onSide} />
+        <h2 className="label">
+          {msg.pathAt} {formatNumber(model.rpm[index]!, 0)} {msg.rpmWith}
+        </h2>
+        <Segmented size="small" aria-label={msg.pathDrawnWith} options={options} value={side.id} onChange={onSide} />
       </div>
       <PathSection
         pieces={pieces}

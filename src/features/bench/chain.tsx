@@ -16,6 +16,7 @@ import { send } from '@/ui/post';
 import { usePrefs } from '@/ui/theme/prefs';
 import { Num } from '@/ui/working/provider';
 import styles from './bench.module.css';
+import { msg } from './messages';
 
 /** The intake of a job as links of a chain: what each would pass alone, against the throttle it leads to. */
 export function Chain({ jobs, units }: { jobs: readonly { id: string; name: string }[]; units: readonly StoredUnit[] }) {
@@ -50,10 +51,10 @@ export function Chain({ jobs, units }: { jobs: readonly { id: string; name: stri
     l.type === 'throttle' ? (side?.id === 'stock' ? 'stock throttle' : side!.name) : (job?.doc.air.parts[l.part]?.name ?? l.name);
   return (
     <section>
-      <Heading more={<span className="quiet">each part alone, at 28 inH₂O, radius entry</span>}>The whole intake</Heading>
+      <Heading more={<span className="quiet">{msg.eachPartAloneAt28Inh2o}</span>}>{msg.theWholeIntake}</Heading>
       <div className={styles['tools']}>
         <Select
-          aria-label="Job"
+          aria-label={msg.job}
           size="small"
           style={{ minWidth: 180 }}
           value={jobId}
@@ -61,11 +62,11 @@ export function Chain({ jobs, units }: { jobs: readonly { id: string; name: stri
           onChange={(v) => void setJobId(v)}
         />
         <Select
-          aria-label="With"
+          aria-label={msg.withWord}
           size="small"
           style={{ minWidth: 180 }}
           value={unit ? unitId : 'stock'}
-          options={[{ value: 'stock', label: 'stock throttle' }, ...units.map((u) => ({ value: u.id, label: u.doc.name }))]}
+          options={[{ value: 'stock', label: msg.stockThrottle }, ...units.map((u) => ({ value: u.id, label: u.doc.name }))]}
           onChange={(v) => void setUnitId(v)}
         />
       </div>

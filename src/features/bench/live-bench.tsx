@@ -8,6 +8,7 @@ import { formatNumber, formatQuantity } from '@/core/units/quantity';
 import { usePrefs } from '@/ui/theme/prefs';
 import { deviceReadings } from './read-stream';
 import styles from './bench.module.css';
+import { msg } from './messages';
 
 const WIDTH = 300;
 const HEIGHT = 84;
@@ -26,7 +27,7 @@ function Trace({ readings }: { readings: readonly FlowBenchReading[] }) {
   const x = (t: number): number => ((t - from) / SHOWN_s) * WIDTH;
   const y = (f: number): number => HEIGHT - (f / top) * HEIGHT;
   return (
-    <svg className={styles['trace']} viewBox={`0 0 ${WIDTH} ${HEIGHT}`} role="img" aria-label="Flow over time">
+    <svg className={styles['trace']} viewBox={`0 0 ${WIDTH} ${HEIGHT}`} role="img" aria-label={msg.flowOverTime}>
       <polyline
         points={seen.map((r) => `${x(r.t_s).toFixed(1)},${y(r.flow_m3ps).toFixed(1)}`).join(' ')}
         fill="none"
@@ -90,9 +91,7 @@ export function LiveBench({
   };
   return (
     <div className={styles['live']}>
-      <p className="quiet">
-        Practice flow bench (simulated): it reads this throttle’s own shape, a piece’s scatter and its own error. No real air.
-      </p>
+      <p className="quiet">{msg.practiceFlowBenchSimulatedItReads}</p>
       <Trace readings={readings} />
       <div className={styles['read']} aria-live="polite">
         <strong>{last ? formatQuantity(last.flow_m3ps, 'benchFlow', pack) : '—'}</strong>
@@ -108,14 +107,14 @@ export function LiveBench({
       )}
       <div className={styles['tools']}>
         {running ? (
-          <Button onClick={halt}>Stop the fan</Button>
+          <Button onClick={halt}>{msg.stopTheFan}</Button>
         ) : (
           <Button disabled={disabled} onClick={() => void run()}>
-            Start the bench
+            {msg.startTheBench}
           </Button>
         )}
         <Button type="primary" disabled={!last?.settled} onClick={take}>
-          Take the reading
+          {msg.takeTheReading}
         </Button>
       </div>
     </div>

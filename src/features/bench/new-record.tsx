@@ -14,6 +14,7 @@ import { usePrefs } from '@/ui/theme/prefs';
 import { subjectAreas, subjectId, subjectName, type Subject } from './entries';
 import { LiveBench } from './live-bench';
 import styles from './bench.module.css';
+import { msg } from './messages';
 
 export const DEPRESSIONS_Pa = [28, 25, 20.4, 10].map((inches) => inches * 249.08891);
 /** The model's own guess is given this much room, and a person's unless they say otherwise. */
@@ -89,15 +90,9 @@ function Verdict({ subject, flow, depression_Pa, entryK }: { subject: Subject; f
       <Pair name="loss coefficient K">
         <span>{isFailure(K) ? '—' : `${formatNumber(K.K, 3)}${K.aboveBore ? ', above what the bore allows' : ''}`}</span>
       </Pair>
-      {ceiling.rating === 'doubtful' && (
-        <p className={styles['doubt']}>Doubtful: hardly a real part comes within 3 % of its ideal nozzle.</p>
-      )}
-      {entryK >= 0.5 && ceiling.ratio > 0.82 && (
-        <p className={styles['doubt']}>High for a bare edge, where 55 to 82 % are usual. Was the radius plate on?</p>
-      )}
-      {entryK < 0.5 && ceiling.ratio < 0.8 && (
-        <p className={styles['doubt']}>Low for a radius plate, where 80 to 97 % are usual. Was it on?</p>
-      )}
+      {ceiling.rating === 'doubtful' && <p className={styles['doubt']}>{msg.doubtfulHardlyARealPartComes}</p>}
+      {entryK >= 0.5 && ceiling.ratio > 0.82 && <p className={styles['doubt']}>{msg.highForABareEdgeWhere}</p>}
+      {entryK < 0.5 && ceiling.ratio < 0.8 && <p className={styles['doubt']}>{msg.lowForARadiusPlateWhere}</p>}
     </>
   );
 }
@@ -163,17 +158,19 @@ export function NewRecord({
   };
   return (
     <>
-      <Heading>New reading: {subjectName(subject)}</Heading>
+      <Heading>
+        {msg.newReading} {subjectName(subject)}
+      </Heading>
       <FieldRow
-        label="Depression"
+        label={msg.depression}
         measure="depression"
         value={depression}
         onChange={setDepression}
         wrong={depression <= 0 || depression > 50_000 ? 'a bench pulls between nothing and half an atmosphere' : undefined}
       />
-      <ControlRow label="Entry">
+      <ControlRow label={msg.entry}>
         <Select
-          aria-label="Entry"
+          aria-label={msg.entry}
           style={{ width: '100%' }}
           value={entryK}
           options={[...ENTRIES]}
@@ -181,64 +178,62 @@ export function NewRecord({
           disabled={locked !== null}
         />
       </ControlRow>
-      <ControlRow label="Bench">
-        <Input aria-label="Bench" value={bench} maxLength={80} onChange={(e) => setBench(e.target.value)} />
+      <ControlRow label={msg.bench}>
+        <Input aria-label={msg.bench} value={bench} maxLength={80} onChange={(e) => setBench(e.target.value)} />
       </ControlRow>
       {!open && (
         <>
-          <Heading>First, a guess</Heading>
-          <ControlRow label="Who guesses">
-            <Input aria-label="Who guesses" value={who} maxLength={60} onChange={(e) => setWho(e.target.value)} />
+          <Heading>{msg.firstAGuess}</Heading>
+          <ControlRow label={msg.whoGuesses}>
+            <Input aria-label={msg.whoGuesses} value={who} maxLength={60} onChange={(e) => setWho(e.target.value)} />
           </ControlRow>
           <FieldRow
-            label="It will read"
+            label={msg.itWillRead}
             measure="benchFlow"
             value={guess}
             onChange={setGuess}
             onClear={() => setGuess(null)}
-            placeholder="guess"
+            placeholder={msg.guess}
           />
-          <FieldRow label="give or take" measure="share" value={room} onChange={(v) => setRoom(Math.max(0, Math.min(0.9, v)))} />
+          <FieldRow label={msg.giveOrTake} measure="share" value={room} onChange={(v) => setRoom(Math.max(0, Math.min(0.9, v)))} />
           <div className={styles['tools']}>
             <Button
               type="primary"
               disabled={guess === null || guess <= 0 || who.trim() === ''}
               onClick={() => void lock(who.trim(), guess ?? 0, room, title)}
             >
-              Write it down
+              {msg.writeItDown}
             </Button>
             <Button type="text" onClick={() => setWithout(true)}>
-              without a guess
+              {msg.withoutAGuess}
             </Button>
           </div>
           <p className="quiet" style={{ fontSize: 13 }}>
-            Once written it cannot be changed. The model’s own guess is written beside it.
+            {msg.onceWrittenItCannotBeChanged}
           </p>
         </>
       )}
       {open && (
         <>
-          <Heading>The reading</Heading>
+          <Heading>{msg.theReading}</Heading>
           {locked?.mine && (
             <p className="quiet">
-              {locked.mine.source} said {formatQuantity(locked.mine.predicted, 'benchFlow', pack)}
+              {locked.mine.source} {msg.said} {formatQuantity(locked.mine.predicted, 'benchFlow', pack)}
               {locked.model ? `, the model ${formatQuantity(locked.model.predicted, 'benchFlow', pack)}` : ''}.
             </p>
           )}
           <Segmented
             size="small"
-            aria-label="Read by"
+            aria-label={msg.readBy}
             value={by}
             onChange={setBy}
             options={[
-              { value: 'typed', label: 'typed in' },
-              ...(subject.kind === 'unit' ? [{ value: 'stand-in' as const, label: 'practice bench (simulated)' }] : []),
-              { value: 'claim', label: 'a maker’s claim' },
+              { value: 'typed', label: msg.typedIn },
+              ...(subject.kind === 'unit' ? [{ value: 'stand-in' as const, label: msg.practiceBenchSimulated }] : []),
+              { value: 'claim', label: msg.aMakersClaim },
             ]}
           />
-          {by === 'claim' && (
-            <p className="quiet">A claim is assumed until somebody reads it: it may be off by 10 %, and Pick says that it is one.</p>
-          )}
+          {by === 'claim' && <p className="quiet">{msg.aClaimIsAssumedUntilSomebody}</p>}
           {by === 'stand-in' && subject.kind === 'unit' && (
             <LiveBench
               throttle={subject.unit.doc.throttle}
@@ -252,7 +247,14 @@ export function NewRecord({
               }}
             />
           )}
-          <FieldRow label="It read" measure="benchFlow" value={flow} onChange={setFlow} onClear={() => setFlow(null)} placeholder="flow" />
+          <FieldRow
+            label={msg.itRead}
+            measure="benchFlow"
+            value={flow}
+            onChange={setFlow}
+            onClear={() => setFlow(null)}
+            placeholder={msg.flow}
+          />
           {flow !== null && (
             <>
               <Verdict subject={subject} flow={flow} depression_Pa={readAt} entryK={entryK} />
@@ -265,7 +267,7 @@ export function NewRecord({
           )}
           <div className={styles['tools']}>
             <Button type="primary" loading={busy} disabled={flow === null || flow <= 0} onClick={() => void save()}>
-              Keep this record
+              {msg.keepThisRecord}
             </Button>
           </div>
         </>

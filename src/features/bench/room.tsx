@@ -12,7 +12,7 @@ import { benchWorking } from '@/core/working/bench-working';
 import { coarse } from '@/core/units/measures';
 import { formatNumber, formatQuantity, formatSigned } from '@/core/units/quantity';
 import { Heading, Rule, StopPage } from '@/ui/answer/stop';
-import { ControlRow, FieldRow } from '@/ui/field/field-row';
+import { ControlRow } from '@/ui/field/field-row';
 import { issueText } from '@/ui/field/issue-text';
 import { send } from '@/ui/post';
 import { usePrefs } from '@/ui/theme/prefs';
@@ -27,6 +27,7 @@ import { DataTable } from '@/ui/table/data-table';
 import { Dialog } from '@/ui/dialog';
 import { FormQuantity } from '@/ui/form/form-quantity';
 import { zodRule } from '@/ui/form/zod-rule';
+import { msg } from './messages';
 
 const entryWord = (K: number): string => ENTRIES.find((e) => e.value === K)?.label ?? `entry K ${K}`;
 
@@ -54,7 +55,7 @@ function RecordTable({
       columns={[
         {
           key: 'part',
-          title: 'part',
+          title: msg.part,
           text: (r) => r.name,
           by: (r) => r.name,
           fixed: 'left',
@@ -66,14 +67,14 @@ function RecordTable({
         },
         {
           key: 'bore',
-          title: 'bore',
+          title: msg.bore,
           numeric: true,
           by: (r) => r.bore_m,
           text: (r) => formatQuantity(r.bore_m, 'bore', pack, coarse('bore', pack)),
         },
         {
           key: 'read',
-          title: 'as read',
+          title: msg.asRead,
           numeric: true,
           text: (r) => `${formatQuantity(r.flow_m3ps, 'benchFlow', pack)} at ${formatQuantity(r.depression_Pa, 'depression', pack)}`,
         },
@@ -103,7 +104,7 @@ function RecordTable({
         },
         {
           key: 'ideal',
-          title: 'of ideal',
+          title: msg.ofIdeal,
           head: <Term name="of ideal" />,
           numeric: true,
           by: (r) => r.ratio,
@@ -117,8 +118,8 @@ function RecordTable({
         { key: 'K', title: 'K', numeric: true, by: (r) => r.K, text: (r) => (r.K === null ? '—' : formatNumber(r.K, 3)) },
         {
           key: 'true',
-          title: 'bore of an ideal nozzle that passes as much',
-          head: 'true bore',
+          title: msg.boreOfAnIdealNozzleThat,
+          head: msg.trueBore,
           numeric: true,
           by: (r) => r.trueBore_m,
           text: (r) => formatQuantity(r.trueBore_m, 'bore', pack),
@@ -142,17 +143,17 @@ function Ledger({ ledger }: { ledger: readonly StoredPrediction[] }) {
       ),
     [ledger],
   );
-  if (ledger.length === 0) return <p className="quiet">No guess written down yet. The first one comes with the next reading.</p>;
+  if (ledger.length === 0) return <p className="quiet">{msg.noGuessWrittenDownYetThe}</p>;
   return (
     <div className={styles['ledger']}>
       <table className="plain">
         <thead>
           <tr>
-            <th>who</th>
-            <th className="num">guesses</th>
-            <th className="num">leans by</th>
-            <th className="num">off by</th>
-            <th className="num">inside own range</th>
+            <th>{msg.who}</th>
+            <th className="num">{msg.guesses}</th>
+            <th className="num">{msg.leansBy}</th>
+            <th className="num">{msg.offBy}</th>
+            <th className="num">{msg.insideOwnRange}</th>
           </tr>
         </thead>
         <tbody>
@@ -173,18 +174,18 @@ function Ledger({ ledger }: { ledger: readonly StoredPrediction[] }) {
         rowKey={(p) => p.id}
         pagination={ledger.length > 10 ? { pageSize: 10, showSizeChanger: false } : false}
         columns={[
-          { key: 'of', title: 'of', text: (p) => p.title, by: (p) => p.title },
-          { key: 'by', title: 'by', text: (p) => p.source, filter: (p) => p.source },
+          { key: 'of', title: msg.ofWord, text: (p) => p.title, by: (p) => p.title },
+          { key: 'by', title: msg.by, text: (p) => p.source, filter: (p) => p.source },
           {
             key: 'guessed',
-            title: 'guessed',
+            title: msg.guessed,
             numeric: true,
             by: (p) => p.predicted,
             text: (p) => formatQuantity(p.predicted, 'benchFlow', pack),
           },
           {
             key: 'read',
-            title: 'read',
+            title: msg.read,
             numeric: true,
             by: (p) => p.measured,
             text: (p) => (p.measured === null ? 'not read yet' : formatQuantity(p.measured, 'benchFlow', pack)),
@@ -215,16 +216,16 @@ function NewPart({ onAdd, onClose }: { onAdd: (doc: TestedPartDoc) => Promise<vo
     },
   };
   return (
-    <Dialog open title="A part to test" okText="Add it" onOk={form.submit} onCancel={onClose} width={420}>
+    <Dialog open title={msg.aPartToTest} okText={msg.addIt} onOk={form.submit} onCancel={onClose} width={420}>
       <Form<PartFields> form={form} layout="vertical" initialValues={FRESH_PART} scrollToFirstError={{ focus: true }} onFinish={add}>
-        <Form.Item name="name" label="Name" required rules={[zodRule(testedPartDoc.shape.name)]} validateTrigger="onSubmit">
-          <Input aria-label="Part name" autoFocus maxLength={80} onPressEnter={form.submit} />
+        <Form.Item name="name" label={msg.name} required rules={[zodRule(testedPartDoc.shape.name)]} validateTrigger="onSubmit">
+          <Input aria-label={msg.partName} autoFocus maxLength={80} onPressEnter={form.submit} />
         </Form.Item>
-        <Form.Item name="kind" label="It is a">
-          <Select aria-label="It is a" options={PART_KINDS.map((value) => ({ value, label: value === 'air meter' ? 'MAF' : value }))} />
+        <Form.Item name="kind" label={msg.itIsA}>
+          <Select aria-label={msg.itIsA} options={PART_KINDS.map((value) => ({ value, label: value === 'air meter' ? 'MAF' : value }))} />
         </Form.Item>
-        <Form.Item name="bore_m" label="Bore" required rules={[bore]}>
-          <FormQuantity label="Bore" measure="bore" />
+        <Form.Item name="bore_m" label={msg.bore2} required rules={[bore]}>
+          <FormQuantity label={msg.bore2} measure="bore" />
         </Form.Item>
       </Form>
     </Dialog>
@@ -300,9 +301,9 @@ function Records({ units: units0, parts: parts0, ledger: ledger0, jobs }: RoomDa
       aside={
         subject ? (
           <>
-            <ControlRow label="On the bench">
+            <ControlRow label={msg.onTheBench}>
               <Select
-                aria-label="On the bench"
+                aria-label={msg.onTheBench}
                 showSearch
                 optionFilterProp="label"
                 style={{ width: '100%' }}
@@ -312,7 +313,7 @@ function Records({ units: units0, parts: parts0, ledger: ledger0, jobs }: RoomDa
               />
             </ControlRow>
             <Button size="small" type="link" style={{ padding: 0 }} onClick={() => setAdding(true)}>
-              another part: meter, filter, pipe …
+              {msg.anotherPartMeterFilterPipe}
             </Button>
             <Rule />
             <NewRecord
@@ -325,20 +326,20 @@ function Records({ units: units0, parts: parts0, ledger: ledger0, jobs }: RoomDa
             />
           </>
         ) : (
-          <Button onClick={() => setAdding(true)}>A part to test</Button>
+          <Button onClick={() => setAdding(true)}>{msg.aPartToTest}</Button>
         )
       }
     >
       <div className={styles['tools']}>
-        <span>All at</span>
+        <span>{msg.allAt}</span>
         <Segmented
           size="small"
-          aria-label="All at"
+          aria-label={msg.allAt}
           value={inches}
           onChange={(v) => void setInches(v)}
           options={DEPRESSIONS_Pa.map((d) => ({ value: Number((d / 249.08891).toFixed(1)), label: formatQuantity(d, 'depression', pack) }))}
         />
-        <span className="quiet">moved through the ideal nozzle, not by the square root</span>
+        <span className="quiet">{msg.movedThroughTheIdealNozzleNot}</span>
       </div>
       {groups.map((g) => {
         return (
@@ -355,11 +356,9 @@ function Records({ units: units0, parts: parts0, ledger: ledger0, jobs }: RoomDa
           </section>
         );
       })}
-      <p className={styles['caution']}>
-        A rating equal to the demand does not mean no loss: at 28 inH₂O the engine would lose that whole depression, some 7 % of its air.
-      </p>
+      <p className={styles['caution']}>{msg.aRatingEqualToTheDemand}</p>
       {jobs.length > 0 && <Chain jobs={jobs} units={units} />}
-      <Heading>Guesses against readings</Heading>
+      <Heading>{msg.guessesAgainstReadings}</Heading>
       <Ledger ledger={ledger} />
       {adding && (
         <NewPart

@@ -13,6 +13,7 @@ import { Heading, Pair } from '@/ui/answer/stop';
 import { ControlRow } from '@/ui/field/field-row';
 import styles from './car.module.css';
 import { KnotTable } from './knot-table';
+import { msg } from './messages';
 
 const BASE = 'car.induction';
 /** A pulsation below this changes no figure that is shown. */
@@ -21,10 +22,10 @@ const NOTICEABLE = 1.02;
 function CoolerFields() {
   return (
     <>
-      <Heading>Charge cooler</Heading>
-      <DocField path={`${BASE}.cooler.effectiveness`} label="Cooler effectiveness" measure="share" />
-      <DocField path={`${BASE}.cooler.coolant_K`} label="Its coolant or air" measure="temperature" />
-      <DocField path={`${BASE}.cooler.loss_Pa`} label="Pressure drop at full flow" measure="loss" />
+      <Heading>{msg.chargeCooler}</Heading>
+      <DocField path={`${BASE}.cooler.effectiveness`} label={msg.coolerEffectiveness} measure="share" />
+      <DocField path={`${BASE}.cooler.coolant_K`} label={msg.itsCoolantOrAir} measure="temperature" />
+      <DocField path={`${BASE}.cooler.loss_Pa`} label={msg.pressureDropAtFullFlow} measure="loss" />
     </>
   );
 }
@@ -36,21 +37,21 @@ function BlowerFields({ induction }: { induction: Extract<InductionDoc, { kind: 
   const top = driveRatio(blower) * redline;
   return (
     <>
-      <ControlRow label="Blower is">
+      <ControlRow label={msg.blowerIs}>
         <Select
-          aria-label="Blower is"
+          aria-label={msg.blowerIs}
           style={{ width: '100%' }}
           value={blower.type}
           options={BLOWER_KINDS.map((value) => ({ value, label: value === 'roots' ? 'roots type' : 'screw type' }))}
           onChange={(type) => set(`${BASE}.blower`, { ...blower, type, etaAd: ADIABATIC_EFFICIENCY[type] })}
         />
       </ControlRow>
-      <DocField path={`${BASE}.blower.displacement_m3`} label="Displacement per rev" measure="displacement" />
-      <DocField path={`${BASE}.blower.crankPulley_m`} label="Crank pulley" measure="bore" />
-      <DocField path={`${BASE}.blower.blowerPulley_m`} label="Blower pulley" measure="bore" />
-      <DocField path={`${BASE}.blower.step`} label="Step-up ratio" measure="ratio" />
-      <DocField path={`${BASE}.blower.overdrive`} label="Crank pulley overdrive" measure="share" />
-      <DocField path={`${BASE}.blower.limit_rpm`} label="Blower’s speed limit" measure="rpm" nullable placeholder="not known" />
+      <DocField path={`${BASE}.blower.displacement_m3`} label={msg.displacementPerRev} measure="displacement" />
+      <DocField path={`${BASE}.blower.crankPulley_m`} label={msg.crankPulley} measure="bore" />
+      <DocField path={`${BASE}.blower.blowerPulley_m`} label={msg.blowerPulley} measure="bore" />
+      <DocField path={`${BASE}.blower.step`} label={msg.stepUpRatio} measure="ratio" />
+      <DocField path={`${BASE}.blower.overdrive`} label={msg.crankPulleyOverdrive} measure="share" />
+      <DocField path={`${BASE}.blower.limit_rpm`} label={msg.blowersSpeedLimit} measure="rpm" nullable placeholder={msg.notKnown} />
       <Pair name="ratio">
         <span>{formatNumber(driveRatio(blower), 3)}</span>
       </Pair>
@@ -59,16 +60,17 @@ function BlowerFields({ induction }: { induction: Extract<InductionDoc, { kind: 
           role={blower.limit_rpm !== null && top > blower.limit_rpm ? 'alert' : undefined}
           className={blower.limit_rpm !== null && top > blower.limit_rpm ? styles['over'] : undefined}
         >
-          {formatNumber(Math.round(top), 0)} rpm{blower.limit_rpm !== null && top > blower.limit_rpm ? ', over its limit' : ''}
+          {formatNumber(Math.round(top), 0)} {msg.rpm}
+          {blower.limit_rpm !== null && top > blower.limit_rpm ? ', over its limit' : ''}
         </span>
       </Pair>
       <MeasuredWith ratio={driveRatio(blower)} />
-      <Heading>How well it works</Heading>
-      <DocField path={`${BASE}.blower.eta0`} label="VE off boost" measure="fineShare" />
-      <DocField path={`${BASE}.blower.k`} label="Flow lost per pressure ratio" measure="coefficient" />
-      <DocField path={`${BASE}.blower.slipAt_rpm`} label="told at a blower speed of" measure="rpm" />
-      <DocField path={`${BASE}.blower.etaAd`} label="Adiabatic efficiency" measure="fineShare" />
-      <DocField path={`${BASE}.blower.beltEfficiency`} label="Belt" measure="fineShare" />
+      <Heading>{msg.howWellItWorks}</Heading>
+      <DocField path={`${BASE}.blower.eta0`} label={msg.veOffBoost} measure="fineShare" />
+      <DocField path={`${BASE}.blower.k`} label={msg.flowLostPerPressureRatio} measure="coefficient" />
+      <DocField path={`${BASE}.blower.slipAt_rpm`} label={msg.toldAtABlowerSpeedOf} measure="rpm" />
+      <DocField path={`${BASE}.blower.etaAd`} label={msg.adiabaticEfficiency} measure="fineShare" />
+      <DocField path={`${BASE}.blower.beltEfficiency`} label={msg.belt} measure="fineShare" />
     </>
   );
 }
@@ -83,11 +85,12 @@ function MeasuredWith({ ratio }: { ratio: number }) {
   return (
     <div role="alert" className={styles['question']}>
       <p>
-        The measured boost was there before these pulleys (ratio {formatNumber(with_, 3)}, now {formatNumber(ratio, 3)}). It is taken as
-        that of the old ones, and the new boost is worked out from it.
+        {msg.theMeasuredBoostWasThereBefore} {formatNumber(with_, 3)}
+        {msg.now} {formatNumber(ratio, 3)}
+        {msg.itIsTakenAsThatOf}
       </p>
       <Button size="small" onClick={() => set('car.measured.boost', { ...boost, driveRatio: ratio })}>
-        It was measured with these pulleys
+        {msg.itWasMeasuredWithThesePulleys}
       </Button>
     </div>
   );
@@ -100,7 +103,7 @@ function MapFields({ map, path }: { map: CompressorMap; path: string }) {
   const set = useJob((s) => s.set);
   return (
     <>
-      <Heading>Compressor map, where known</Heading>
+      <Heading>{msg.compressorMapWhereKnown}</Heading>
       {(['surge', 'choke'] as const).map((edge) => (
         <div key={edge}>
           {map[edge].map((_, i) => (
@@ -125,11 +128,11 @@ function MapFields({ map, path }: { map: CompressorMap; path: string }) {
                 set(`${path}.${edge}`, [...map[edge], map[edge].at(-1) ?? { massFlow_kgps: edge === 'surge' ? 0.05 : 0.2, ratio: 1.8 }])
               }
             >
-              Add a {edge} point
+              {msg.addA} {edge} {msg.point}
             </Button>
             {map[edge].length > 0 && (
               <Button size="small" onClick={() => set(`${path}.${edge}`, map[edge].slice(0, -1))}>
-                Take the last out
+                {msg.takeTheLastOut}
               </Button>
             )}
           </div>
@@ -148,14 +151,16 @@ function Pulsation() {
       <Pair name="pulsation at the throttle">
         <span>
           {p.atLeast ? 'at least ' : ''}
-          {formatNumber(p.own, 2)} × the steady loss
+          {formatNumber(p.own, 2)} {msg.theSteadyLoss}
         </span>
       </Pair>
     );
   return (
     <>
       <Pair name="pulsation at a throttle">
-        <span>at least {formatNumber(p.own, 2)} × the steady loss</span>
+        <span>
+          {msg.atLeast} {formatNumber(p.own, 2)} {msg.theSteadyLoss}
+        </span>
       </Pair>
       <Pair name="peak over mean flow">
         <span>{formatNumber(p.ownPeakToMean, 2)}</span>
@@ -173,49 +178,49 @@ export function Breathing() {
   const set = useJob((s) => s.set);
   return (
     <>
-      <Heading>Breathing</Heading>
+      <Heading>{msg.breathing}</Heading>
       {(induction.kind === 'na' || induction.kind === 'individual') && (
-        <DocField path={`${BASE}.heating_K`} label="Charge heat pick-up" measure="temperatureRise" />
+        <DocField path={`${BASE}.heating_K`} label={msg.chargeHeatPickUp} measure="temperatureRise" />
       )}
       {induction.kind === 'individual' && (
         <>
-          <DocField path={`${BASE}.event_rad`} label="Induction event" measure="angle" />
+          <DocField path={`${BASE}.event_rad`} label={msg.inductionEvent} measure="angle" />
           <Pulsation />
         </>
       )}
       {induction.kind === 'drawThrough' && <BlowerFields induction={induction} />}
       {induction.kind === 'centrifugal' && (
         <>
-          <DocField path={`${BASE}.compressor.pressureRatio`} label="Pressure ratio" measure="ratio" />
-          <DocField path={`${BASE}.compressor.rpm`} label="made at" measure="rpm" />
-          <DocField path={`${BASE}.compressor.etaAd`} label="Adiabatic efficiency" measure="fineShare" />
-          <DocField path={`${BASE}.compressor.beltEfficiency`} label="Belt" measure="fineShare" />
+          <DocField path={`${BASE}.compressor.pressureRatio`} label={msg.pressureRatio} measure="ratio" />
+          <DocField path={`${BASE}.compressor.rpm`} label={msg.madeAt} measure="rpm" />
+          <DocField path={`${BASE}.compressor.etaAd`} label={msg.adiabaticEfficiency} measure="fineShare" />
+          <DocField path={`${BASE}.compressor.beltEfficiency`} label={msg.belt} measure="fineShare" />
           <Pulsation />
           <MapFields map={induction.compressor.map} path={`${BASE}.compressor.map`} />
         </>
       )}
       {induction.kind === 'turbo' && (
         <>
-          <KnotTable path={`${BASE}.compressor.boost`} label="Boost" measure="plenum" fewest={1} head="boost held, gauge" />
-          <ControlRow label="Boost is read at">
+          <KnotTable path={`${BASE}.compressor.boost`} label={msg.boost} measure="plenum" fewest={1} head="boost held, gauge" />
+          <ControlRow label={msg.boostIsReadAt}>
             <Select
-              aria-label="Boost is read at"
+              aria-label={msg.boostIsReadAt}
               style={{ width: '100%' }}
               value={induction.compressor.targetAt}
               options={[
-                { value: 'plenum', label: 'the plenum' },
-                { value: 'compressor', label: 'the compressor outlet' },
+                { value: 'plenum', label: msg.thePlenum },
+                { value: 'compressor', label: msg.theCompressorOutlet },
               ]}
               onChange={(v) => set(`${BASE}.compressor.targetAt`, v)}
             />
           </ControlRow>
-          <DocField path={`${BASE}.compressor.etaAd`} label="Adiabatic efficiency" measure="fineShare" />
+          <DocField path={`${BASE}.compressor.etaAd`} label={msg.adiabaticEfficiency} measure="fineShare" />
           <Pulsation />
           <MapFields map={induction.compressor.map} path={`${BASE}.compressor.map`} />
         </>
       )}
       {induction.kind === 'na' && <Pulsation />}
-      <DocField path={`${BASE}.exhaust_Pa`} label="Exhaust back pressure" measure="loss" />
+      <DocField path={`${BASE}.exhaust_Pa`} label={msg.exhaustBackPressure} measure="loss" />
       {'cooler' in induction && <CoolerFields />}
     </>
   );

@@ -4,6 +4,7 @@ import type { JobDoc } from '@/core/documents/job';
 import { formatQuantity } from '@/core/units/quantity';
 import { usePrefs } from '@/ui/theme/prefs';
 import styles from './car.module.css';
+import { msg } from './messages';
 
 const SIZE = 210;
 
@@ -58,16 +59,16 @@ export function StockFace({ stock }: { stock: JobDoc['car']['stock'] }) {
       })}
       <g fontSize="12" fontFamily="Barlow Condensed, sans-serif" fontWeight="600">
         <text x="0" y={SIZE + 10} fill={palette.stock}>
-          bore {formatQuantity(w, 'bore', pack)}
+          {msg.bore} {formatQuantity(w, 'bore', pack)}
         </text>
         <text x="0" y={SIZE + 28} fill={palette.series[0]}>
-          manifold {formatQuantity(stock.manifoldOpening_m, 'bore', pack)}
+          {msg.manifold} {formatQuantity(stock.manifoldOpening_m, 'bore', pack)}
         </text>
         <text x={SIZE} y={SIZE + 10} fill={palette.series[1]} textAnchor="end">
-          gasket {formatQuantity(stock.gasketOpening_m, 'bore', pack)}
+          {msg.gasket} {formatQuantity(stock.gasketOpening_m, 'bore', pack)}
         </text>
         <text x={SIZE} y={SIZE + 28} fill={palette.quiet} textAnchor="end">
-          to scale
+          {msg.toScale}
         </text>
       </g>
     </svg>

@@ -9,6 +9,7 @@ import { issueText } from '@/ui/field/issue-text';
 import { QuantityInput } from '@/ui/field/quantity-input';
 import { usePrefs } from '@/ui/theme/prefs';
 import styles from './car.module.css';
+import { msg } from './messages';
 
 interface Knots {
   readonly rpm: readonly number[];
@@ -52,7 +53,7 @@ export function KnotTable({
       <table className={styles['ve']}>
         <thead>
           <tr>
-            <th>rpm</th>
+            <th>{msg.rpm}</th>
             <th>{head}</th>
           </tr>
         </thead>
@@ -86,14 +87,14 @@ export function KnotTable({
           disabled={curve.rpm.length >= MOST_KNOTS}
           onClick={() => set(path, { rpm: [...curve.rpm, curve.rpm[last]! + NEXT_rpm], value: [...curve.value, curve.value[last]!] })}
         >
-          Add a point
+          {msg.addAPoint}
         </Button>
         <Button
           size="small"
           disabled={curve.rpm.length <= fewest}
           onClick={() => set(path, { rpm: curve.rpm.slice(0, -1), value: curve.value.slice(0, -1) })}
         >
-          Take the last out
+          {msg.takeTheLastOut}
         </Button>
       </div>
     </>

@@ -6,6 +6,7 @@ import { useJob } from '@/features/job/provider';
 import { Mark } from '@/features/job/field';
 import { Heading } from '@/ui/answer/stop';
 import styles from './car.module.css';
+import { msg } from './messages';
 
 export const INDUCTION_WORDS: Readonly<Record<InductionKind, { name: string; where: string }>> = {
   na: { name: 'no compressor', where: 'throttle on the plenum' },
@@ -108,8 +109,8 @@ export function Layouts() {
   const change = useJob((s) => s.change);
   return (
     <>
-      <Heading more={<Mark path="car.induction" />}>How it is filled, and where the throttle sits</Heading>
-      <div className={styles['layouts']} role="radiogroup" aria-label="How the engine is filled">
+      <Heading more={<Mark path="car.induction" />}>{msg.howItIsFilledAndWhere}</Heading>
+      <div className={styles['layouts']} role="radiogroup" aria-label={msg.howTheEngineIsFilled}>
         {INDUCTION_KINDS.map((k) => (
           <button
             key={k}

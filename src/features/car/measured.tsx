@@ -25,6 +25,7 @@ import { usePrefs } from '@/ui/theme/prefs';
 import { OneBoost } from './one-boost';
 import styles from './car.module.css';
 import { Dialog } from '@/ui/dialog';
+import { msg } from './messages';
 
 const KIND: Readonly<Record<CurveKind, { name: string; wants: string; measure: MeasureName }>> = {
   power: { name: 'power', wants: 'rpm and power (or torque), at the crank', measure: 'power' },
@@ -75,9 +76,9 @@ function Question({ question, said, onSay }: { question: CurveQuestion; said: Cu
       return (
         <ControlRow label={`“${question.column}” is in`}>
           <Select
-            aria-label="Unit of the column"
+            aria-label={msg.unitOfTheColumn}
             style={{ width: '100%' }}
-            placeholder="the table does not say: which unit?"
+            placeholder={msg.theTableDoesNotSayWhich}
             value={said.unit ?? null}
             options={ownUnits(question.dimension)
               .filter((u) => !isVacuum(u))
@@ -90,13 +91,13 @@ function Question({ question, said, onSay }: { question: CurveQuestion; said: Cu
       return (
         <ControlRow label={`“${question.column}” is`}>
           <Select
-            aria-label="Gauge or absolute"
+            aria-label={msg.gaugeOrAbsolute}
             style={{ width: '100%' }}
-            placeholder="it starts at the air outside: gauge or absolute?"
+            placeholder={msg.itStartsAtTheAirOutside}
             value={said.reference ?? null}
             options={[
-              { value: 'gauge', label: 'gauge: above the air outside' },
-              { value: 'absolute', label: 'absolute: the air outside counted in' },
+              { value: 'gauge', label: msg.gaugeAboveTheAirOutside },
+              { value: 'absolute', label: msg.absoluteTheAirOutsideCountedIn },
             ]}
             onChange={(reference: 'gauge' | 'absolute') => onSay({ reference })}
           />
@@ -105,10 +106,10 @@ function Question({ question, said, onSay }: { question: CurveQuestion; said: Cu
     case 'loss':
       return (
         <FieldRow
-          label="Drivetrain loss"
+          label={msg.drivetrainLoss}
           measure="share"
           value={said.lossShare ?? null}
-          placeholder="this curve is at the wheels: how much is lost?"
+          placeholder={msg.thisCurveIsAtTheWheels}
           onChange={(lossShare) => lossShare >= 0 && lossShare < 0.6 && onSay({ lossShare })}
         />
       );
@@ -158,11 +159,12 @@ function PasteCurve({ kind, onClose }: { kind: CurveKind; onClose: () => void })
       width={620}
     >
       <p className="quiet">
-        Paste {KIND[kind].wants}, or drop a file here. Columns are known by their names; units are read from the header.
+        {msg.paste} {KIND[kind].wants}
+        {msg.orDropAFileHereColumns}
       </p>
       <div onDrop={drop} onDragOver={(e) => e.preventDefault()}>
         <Input.TextArea
-          aria-label="Table"
+          aria-label={msg.table}
           rows={9}
           value={text}
           placeholder={
@@ -190,7 +192,7 @@ function PasteCurve({ kind, onClose }: { kind: CurveKind; onClose: () => void })
       ))}
       {table && questions.every((q) => q.code !== 'unit') && (
         <p style={{ marginTop: 8 }}>
-          {table.rows.length} rows: {table.rpmColumn || 'first column'} and {table.valueColumn || 'second column'},{' '}
+          {table.rows.length} {msg.rows} {table.rpmColumn || 'first column'} {msg.and} {table.valueColumn || 'second column'},{' '}
           {table.unit || 'no unit'}
           {table.fromTorque ? ', turned into power' : ''}
           {table.fromAbsolute ? `, absolute: ${formatQuantity(ambient_Pa ?? 101_325, 'barometer', pack)} of air outside taken off` : ''}
@@ -203,7 +205,11 @@ function PasteCurve({ kind, onClose }: { kind: CurveKind; onClose: () => void })
           {issues.slice(0, MOST_ISSUES).map((i) => (
             <li key={`${i.code}${i.row}`}>{issueText(i)}</li>
           ))}
-          {issues.length > MOST_ISSUES && <li>and {issues.length - MOST_ISSUES} more like these</li>}
+          {issues.length > MOST_ISSUES && (
+            <li>
+              {msg.and} {issues.length - MOST_ISSUES} {msg.moreLikeThese}
+            </li>
+          )}
         </ul>
       )}
     </Dialog>
@@ -238,14 +244,14 @@ export function Measured() {
   const ambient = kind === 'na' || kind === 'individual';
   const offered = CURVE_KINDS.filter((k) => k === 'power' || (k === 'boost' ? kind === 'drawThrough' : true));
   const sources = [
-    { value: 'table', label: 'the table' },
-    ...(ambient && measured.power ? [{ value: 'power', label: 'measured power' }] : []),
-    ...(ambient && measured.air ? [{ value: 'air', label: 'the MAF' }] : []),
-    ...(kind === 'drawThrough' && measured.boost ? [{ value: 'boost', label: 'measured boost' }] : []),
+    { value: 'table', label: msg.theTable },
+    ...(ambient && measured.power ? [{ value: 'power', label: msg.measuredPower }] : []),
+    ...(ambient && measured.air ? [{ value: 'air', label: msg.theMaf }] : []),
+    ...(kind === 'drawThrough' && measured.boost ? [{ value: 'boost', label: msg.measuredBoost }] : []),
   ];
   return (
     <>
-      <Heading>Measured on this car</Heading>
+      <Heading>{msg.measuredOnThisCar}</Heading>
       {offered.map((k) => {
         const curve = measured[k];
         const top = curve ? Math.max(...curve.value) : 0;
@@ -270,7 +276,7 @@ export function Measured() {
                   aria-label={`Take ${KIND[k].name} out`}
                   onClick={() => change((doc) => withCurve(doc, k, null))}
                 >
-                  take out
+                  {msg.takeOut}
                 </Button>
               )}
             </span>
@@ -281,9 +287,9 @@ export function Measured() {
         <OneBoost ambient_Pa={ambient_Pa} onTake={(curve) => change((doc) => withCurve(doc, 'boost', curve))} />
       )}
       {sources.length > 1 && (
-        <ControlRow label="Efficiency from">
+        <ControlRow label={msg.efficiencyFrom}>
           <Select
-            aria-label="Efficiency from"
+            aria-label={msg.efficiencyFrom}
             style={{ width: '100%' }}
             value={from.efficiency}
             options={sources}
@@ -292,14 +298,14 @@ export function Measured() {
         </ControlRow>
       )}
       {measured.power && (
-        <ControlRow label="Power from">
+        <ControlRow label={msg.powerFrom}>
           <Segmented
-            aria-label="Power from"
+            aria-label={msg.powerFrom}
             size="small"
             value={from.power}
             options={[
-              { value: 'estimate', label: 'its air' },
-              { value: 'measured', label: 'measured' },
+              { value: 'estimate', label: msg.itsAir },
+              { value: 'measured', label: msg.measured },
             ]}
             onChange={(v) => set('car.from.power', v)}
           />

@@ -3,6 +3,7 @@ import { useState } from 'react';
 import type { MeasuredCurve } from '@/core/documents/job';
 import { FieldRow } from '@/ui/field/field-row';
 import styles from './car.module.css';
+import { msg } from './messages';
 
 /** A pressure from this share of the air outside on may well have been read with the air outside counted in. */
 const DOUBTFUL_SHARE = 0.7;
@@ -16,7 +17,7 @@ export function OneBoost({ ambient_Pa, onTake }: { ambient_Pa: number; onTake: (
   if (!open)
     return (
       <Button size="small" type="link" style={{ padding: 0 }} onClick={() => setOpen(true)}>
-        only one reading of boost is known
+        {msg.onlyOneReadingOfBoostIs}
       </Button>
     );
   const doubtful = boost !== null && boost >= DOUBTFUL_SHARE * ambient_Pa;
@@ -25,32 +26,32 @@ export function OneBoost({ ambient_Pa, onTake }: { ambient_Pa: number; onTake: (
   return (
     <div className={styles['question']}>
       <FieldRow
-        label="Boost that was read"
+        label={msg.boostThatWasRead}
         measure="plenum"
         value={boost}
         onChange={setBoost}
         onClear={() => setBoost(null)}
-        placeholder="read"
+        placeholder={msg.read}
       />
       <FieldRow
-        label="at an engine speed of"
+        label={msg.atAnEngineSpeedOf}
         measure="rpm"
         value={rpm}
         onChange={setRpm}
         onClear={() => setRpm(null)}
-        placeholder="engine speed"
+        placeholder={msg.engineSpeed}
       />
       {doubtful && (
         <>
-          <p role="alert">Is that gauge, or with the air outside counted in?</p>
+          <p role="alert">{msg.isThatGaugeOrWithThe}</p>
           <Segmented
             size="small"
-            aria-label="Gauge or absolute"
+            aria-label={msg.gaugeOrAbsolute}
             value={kind ?? ''}
             onChange={(v) => setKind(v as 'gauge' | 'absolute')}
             options={[
-              { value: 'gauge', label: 'gauge' },
-              { value: 'absolute', label: 'absolute' },
+              { value: 'gauge', label: msg.gauge },
+              { value: 'absolute', label: msg.absolute },
             ]}
           />
         </>
@@ -64,7 +65,7 @@ export function OneBoost({ ambient_Pa, onTake }: { ambient_Pa: number; onTake: (
             setOpen(false);
           }}
         >
-          Take this reading
+          {msg.takeThisReading}
         </Button>
       </div>
     </div>

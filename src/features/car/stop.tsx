@@ -33,6 +33,7 @@ import { limitLines, Limits, useLimitMarks } from '@/features/job/limits';
 import { LeakFields } from '@/features/job/leak-fields';
 import { About } from './about';
 import styles from './car.module.css';
+import { msg } from './messages';
 
 /** Words of the shop's own to find the job by. */
 function Tags() {
@@ -41,8 +42,8 @@ function Tags() {
   return (
     <Select
       mode="tags"
-      aria-label="Tags"
-      placeholder="towing, hill climb, …"
+      aria-label={msg.tags}
+      placeholder={msg.towingHillClimb}
       style={{ width: '100%' }}
       value={tags}
       tokenSeparators={[',']}
@@ -69,12 +70,12 @@ function EngineChart({ model }: { model: JobModel }) {
     const { unit: pressure, decimals } = shownUnit('plenum', pack);
     const second = isBoosted(result)
       ? {
-          label: 'boost',
+          label: msg.boost2,
           values: result.boost_Pa.map((p) => fromSI(p, pressure)),
           words: (v: number) => `${formatNumber(v, decimals)} ${pressure.label}`,
         }
       : {
-          label: 'efficiency',
+          label: msg.efficiency,
           values: result.massFlow_kgps.map((m, i) => (100 * m) / (sweptRate(displacement, model.rpm[i]!) * density!)),
           words: (v: number) => `${formatNumber(v, 0)} %`,
         };
@@ -84,7 +85,7 @@ function EngineChart({ model }: { model: JobModel }) {
     return {
       lines: [
         ...limit.lines,
-        { id: 'power', label: 'power', x: model.rpm, y: power, color: palette.ink, width: 2.4 },
+        { id: 'power', label: msg.power, x: model.rpm, y: power, color: palette.ink, width: 2.4 },
         {
           id: 'second',
           label: `${second.label}, to ${second.words(most)}`,
@@ -98,7 +99,7 @@ function EngineChart({ model }: { model: JobModel }) {
           ? [
               {
                 id: 'measured',
-                label: 'measured',
+                label: msg.measured,
                 x: measured.rpm,
                 y: measured.value.map((w) => fromSI(w, unit)),
                 color: palette.series[1]!,
@@ -125,7 +126,7 @@ function EngineChart({ model }: { model: JobModel }) {
       marginRight: 118,
     };
   }, [model, displacement, density, measured, limits, pack, palette]);
-  return <Chart spec={spec} height={214} name="engine" alt="Estimated power over rpm with volumetric efficiency or boost" />;
+  return <Chart spec={spec} height={214} name="engine" alt={msg.estimatedPowerOverRpmWithVolumetric} />;
 }
 
 const CONTROL_LABEL = {
@@ -168,49 +169,51 @@ function StockFields() {
     });
   return (
     <>
-      <Heading>Stock throttle, by calipers</Heading>
+      <Heading>{msg.stockThrottleByCalipers}</Heading>
       {individual ? (
-        <p className="quiet">One bore a cylinder: {throttle.count} of them.</p>
+        <p className="quiet">
+          {msg.oneBoreACylinder} {throttle.count} {msg.ofThem}
+        </p>
       ) : (
-        <ControlRow label="Shape">
+        <ControlRow label={msg.shape}>
           <Select
-            aria-label="Shape"
+            aria-label={msg.shape}
             style={{ width: '100%' }}
             value={shape}
             onChange={reshape}
             options={[
-              { value: 'single', label: 'one round bore' },
-              { value: 'twin', label: 'two round bores' },
-              { value: 'oval', label: 'oval' },
+              { value: 'single', label: msg.oneRoundBore },
+              { value: 'twin', label: msg.twoRoundBores },
+              { value: 'oval', label: msg.oval },
             ]}
           />
         </ControlRow>
       )}
       {shape === 'oval' ? (
         <>
-          <DocField path={`${base}.width_m`} label="Width" measure="bore" />
-          <DocField path={`${base}.height_m`} label="Height" measure="bore" />
+          <DocField path={`${base}.width_m`} label={msg.width} measure="bore" />
+          <DocField path={`${base}.height_m`} label={msg.height} measure="bore" />
         </>
       ) : (
         <DocField path={`${base}.bore_m`} label={individual ? 'Bore of each' : 'Bore'} measure="bore" />
       )}
-      <DocField path={`${base}.shaft_m`} label="Shaft" measure="bore" />
-      <ControlRow label="Shaft is" mark={<Mark path="car.stock.throttle.edge" />}>
+      <DocField path={`${base}.shaft_m`} label={msg.shaft} measure="bore" />
+      <ControlRow label={msg.shaftIs} mark={<Mark path="car.stock.throttle.edge" />}>
         <Select
-          aria-label="Shaft is"
+          aria-label={msg.shaftIs}
           style={{ width: '100%' }}
           value={throttle.edge}
           onChange={(v) => set(`${base}.edge`, v)}
           options={[
-            { value: 'round', label: 'round, screw heads' },
-            { value: 'flattened', label: 'flattened' },
-            { value: 'knife', label: 'knife-edged' },
+            { value: 'round', label: msg.roundScrewHeads },
+            { value: 'flattened', label: msg.flattened },
+            { value: 'knife', label: msg.knifeEdged },
           ]}
         />
       </ControlRow>
-      <DocField path="car.stock.manifoldOpening_m" label="Manifold bore" measure="bore" />
-      <DocField path="car.stock.gasketOpening_m" label="Gasket bore" measure="bore" />
-      <DocField path="car.stock.openingLimit_m" label="Largest safe manifold bore" measure="bore" nullable placeholder="not known" />
+      <DocField path="car.stock.manifoldOpening_m" label={msg.manifoldBore} measure="bore" />
+      <DocField path="car.stock.gasketOpening_m" label={msg.gasketBore} measure="bore" />
+      <DocField path="car.stock.openingLimit_m" label={msg.largestSafeManifoldBore} measure="bore" nullable placeholder={msg.notKnown} />
       <LeakFields throttle={throttle} onChange={(t) => set(base, t)} />
     </>
   );
@@ -225,10 +228,10 @@ function EngineFields() {
   const { pack } = usePrefs();
   return (
     <>
-      <Heading>Engine</Heading>
-      <DocField path="car.engine.displacement_m3" label="Displacement" measure="displacement" />
-      <DocField path="car.engine.cylinders" label="Cylinders" measure="count" />
-      <DocField path="car.engine.compressionRatio" label="Compression ratio" measure="ratio" />
+      <Heading>{msg.engine}</Heading>
+      <DocField path="car.engine.displacement_m3" label={msg.displacement} measure="displacement" />
+      <DocField path="car.engine.cylinders" label={msg.cylinders} measure="count" />
+      <DocField path="car.engine.compressionRatio" label={msg.compressionRatio} measure="ratio" />
       <DocField
         path="car.engine.stroke_m"
         label={engine.stroke_m === null ? 'Stroke, as if square' : 'Stroke'}
@@ -239,15 +242,15 @@ function EngineFields() {
       {!OWN_THROTTLES.includes(kind) && (
         <DocField
           path="car.engine.plenum_m3"
-          label="Plenum volume"
+          label={msg.plenumVolume}
           measure="displacement"
           nullable
           placeholder={showQuantity(plenumVolume(engine), 'displacement', pack, 2).number}
         />
       )}
-      <DocField path="car.engine.lowest_rpm" label="Lowest rpm shown" measure="rpm" />
-      <DocField path="car.engine.redline_rpm" label="Redline" measure="rpm" />
-      <DocField path="car.engine.idle_rpm" label="Idle" measure="rpm" />
+      <DocField path="car.engine.lowest_rpm" label={msg.lowestRpmShown} measure="rpm" />
+      <DocField path="car.engine.redline_rpm" label={msg.redline} measure="rpm" />
+      <DocField path="car.engine.idle_rpm" label={msg.idle} measure="rpm" />
     </>
   );
 }
@@ -262,17 +265,17 @@ function WeatherFields() {
         more={
           isFailure(air) ? null : (
             <span className="quiet">
-              {formatQuantity(air.density_kgpm3, 'density', pack)} · density altitude{' '}
+              {formatQuantity(air.density_kgpm3, 'density', pack)} {msg.densityAltitude}{' '}
               {formatQuantity(air.densityAltitude_m, 'altitude', pack)}
             </span>
           )
         }
       >
-        Weather
+        {msg.weather}
       </Heading>
-      <DocField path="car.weather.p_Pa" label="Barometer, station" measure="barometer" />
-      <DocField path="car.weather.T_K" label="Air temperature" measure="temperature" />
-      <DocField path="car.weather.rh" label="Humidity" measure="share" />
+      <DocField path="car.weather.p_Pa" label={msg.barometerStation} measure="barometer" />
+      <DocField path="car.weather.T_K" label={msg.airTemperature} measure="temperature" />
+      <DocField path="car.weather.rh" label={msg.humidity} measure="share" />
     </>
   );
 }
@@ -281,7 +284,7 @@ function Answer({ model }: { model: JobModel | Failure }) {
   const { pack } = usePrefs();
   const engine = useJob((s) => s.doc.car.engine);
   const measured = useJob((s) => s.doc.car.from.power === 'measured');
-  if (isFailure(model)) return <>This engine cannot be solved as it stands.</>;
+  if (isFailure(model)) return <>{msg.thisEngineCannotBeSolvedAs}</>;
   const top = Math.max(...model.demand_kgps);
   const choking = chokingOf(model, model.stock);
   return (
@@ -315,26 +318,31 @@ function ControlsAndFuel() {
   const { pack } = usePrefs();
   return (
     <>
-      <Heading>Controls</Heading>
+      <Heading>{msg.controls}</Heading>
       <ChoiceRow
         path="car.controls.kind"
-        label="Throttle is"
+        label={msg.throttleIs}
         value={car.controls.kind}
         options={CONTROL_KINDS.map((value) => ({ value, label: CONTROL_LABEL[value] }))}
       />
       <DocField
         path="car.controls.closed_V"
-        label="Throttle position sensor (TPS), closed"
+        label={msg.throttlePositionSensorTpsClosed}
         measure="voltage"
         nullable
-        placeholder="not yet"
+        placeholder={msg.notYet}
       />
-      <DocField path="car.controls.full_V" label="Throttle position sensor (TPS), full" measure="voltage" nullable placeholder="not yet" />
-      <Heading>Fuel and use</Heading>
-      <ChoiceRow path="car.fuel" label="Fuel" value={car.fuel} options={FUELS.map((value) => ({ value, label: fuelLabel(value, pack) }))} />
-      <ChoiceRow path="car.use" label="Use" value={car.use} options={USES.map((value) => ({ value, label: value }))} />
-      <DocField path="car.power.bsfc_kgpJ" label="BSFC" measure="fuelRate" />
-      <DocField path="car.power.afr" label="Air–fuel ratio" measure="ratio" />
+      <DocField path="car.controls.full_V" label={msg.throttlePositionSensorTpsFull} measure="voltage" nullable placeholder={msg.notYet} />
+      <Heading>{msg.fuelAndUse}</Heading>
+      <ChoiceRow
+        path="car.fuel"
+        label={msg.fuel}
+        value={car.fuel}
+        options={FUELS.map((value) => ({ value, label: fuelLabel(value, pack) }))}
+      />
+      <ChoiceRow path="car.use" label={msg.use} value={car.use} options={USES.map((value) => ({ value, label: value }))} />
+      <DocField path="car.power.bsfc_kgpJ" label={msg.bsfc} measure="fuelRate" />
+      <DocField path="car.power.afr" label={msg.airFuelRatio} measure="ratio" />
     </>
   );
 }
@@ -370,7 +378,7 @@ export function CarStop() {
       </div>
       {!isFailure(model) && (
         <Pair name={`needs most at ${rpmText(model.rpm[top]!)}`}>
-          <Num label="engine needs" working={() => demandWorking(doc, model, top)}>
+          <Num label={msg.engineNeeds} working={() => demandWorking(doc, model, top)}>
             {formatAirFlow(model.demand_kgps[top]!, pack)}
           </Num>
         </Pair>
@@ -386,16 +394,16 @@ export function CarStop() {
           <Measured />
           <WeatherFields />
           {boosted && <ControlsAndFuel />}
-          <Heading>Goal</Heading>
+          <Heading>{msg.goal}</Heading>
           <Input.TextArea
-            aria-label="Goal"
+            aria-label={msg.goal}
             rows={3}
             maxLength={400}
             value={car.goal}
-            placeholder="What is this car for, and what is wanted of it?"
+            placeholder={msg.whatIsThisCarForAnd}
             onChange={(e) => set('car.goal', e.target.value)}
           />
-          <Heading>Tags</Heading>
+          <Heading>{msg.tags}</Heading>
           <Tags />
         </section>
       </div>

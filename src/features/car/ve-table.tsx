@@ -6,6 +6,7 @@ import { Mark } from '@/features/job/field';
 import { useJob } from '@/features/job/provider';
 import { Heading } from '@/ui/answer/stop';
 import { KnotTable } from './knot-table';
+import { msg } from './messages';
 
 /** Boosted engines are described by their manifold: a flat figure is a fair start. */
 const FLAT = [0.86, 0.92, 0.98];
@@ -32,17 +33,17 @@ export function VeTable() {
             }}
           >
             <Button size="small" type="text">
-              shapes
+              {msg.shapes}
             </Button>
           </Dropdown>
         }
       >
-        Volumetric efficiency
+        {msg.volumetricEfficiency}
       </Heading>
       <KnotTable
         key={path}
         path={path}
-        label="Efficiency"
+        label={msg.efficiency2}
         measure="fineShare"
         fewest={2}
         head={
@@ -52,7 +53,9 @@ export function VeTable() {
         }
       >
         {from !== 'table' && (
-          <p className="quiet">Not used now: the efficiency is worked back from the measured {from === 'air' ? 'air' : from}.</p>
+          <p className="quiet">
+            {msg.notUsedNowTheEfficiencyIs} {from === 'air' ? 'air' : from}.
+          </p>
         )}
       </KnotTable>
     </>

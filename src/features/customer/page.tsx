@@ -3,6 +3,7 @@ import { EffectBars } from '@/features/verdict/effect-bars';
 import type { CustomerSheet, SheetCurve } from './content';
 import { gainPlot } from './plot';
 import styles from './customer.module.css';
+import { msg } from './messages';
 
 const BOX = { left: 44, top: 26, width: 620, height: 210 } as const;
 const path = (points: readonly (readonly [number, number])[]): string =>
@@ -17,14 +18,9 @@ function GainChart({ curve }: { curve: SheetCurve }) {
   // Two names at one height would lie on one another.
   const apart = p.predicted.length > 0 && Math.abs(m - q) < 15 ? 8 : 0;
   return (
-    <svg
-      className={styles['chart']}
-      viewBox="0 0 760 270"
-      role="img"
-      aria-label="Power against stock in percent over engine speed, measured with its band, and predicted"
-    >
+    <svg className={styles['chart']} viewBox="0 0 760 270" role="img" aria-label={msg.powerAgainstStockInPercentOver}>
       <text x={BOX.left} y={14}>
-        power against stock, %
+        {msg.powerAgainstStock}
       </text>
       {p.pctTicks.map((v) => (
         <g key={v}>
@@ -40,17 +36,17 @@ function GainChart({ curve }: { curve: SheetCurve }) {
         </text>
       ))}
       <text x={end} y={BOX.top + BOX.height + 18} dx="44" textAnchor="end">
-        rpm
+        {msg.rpm}
       </text>
       <path d={`${path(p.band)}Z`} className={styles['band']} />
       {p.predicted.length > 1 && <path d={path(p.predicted)} className={styles['predicted']} />}
       <path d={path(p.measured)} className={styles['measured']} />
       <text x={end + 6} y={m + 4 + (m > q ? apart : -apart)} className={styles['strong']}>
-        measured
+        {msg.measured}
       </text>
       {p.predicted.length > 1 && (
         <text x={end + 6} y={q + 4 + (m > q ? -apart : apart)} className={styles['said']}>
-          predicted
+          {msg.predicted}
         </text>
       )}
     </svg>
@@ -119,7 +115,7 @@ export function CustomerPage({
         </section>
       ))}
       <section>
-        <h2>Why</h2>
+        <h2>{msg.why}</h2>
         <ul>
           {sheet.reasons.map((r, i) => (
             <li key={i}>{r}</li>
@@ -139,7 +135,7 @@ export function CustomerPage({
       )}
       {sheet.note && (
         <section>
-          <h2>In the shop’s words</h2>
+          <h2>{msg.inTheShopsWords}</h2>
           <p className={styles['note']}>{sheet.note}</p>
         </section>
       )}
@@ -148,7 +144,7 @@ export function CustomerPage({
           <p key={s}>{s}</p>
         ))}
         <p className="no-print">
-          <a href={pdf}>As a PDF</a> · this page opens until {until}
+          <a href={pdf}>{msg.asAPdf}</a> {msg.thisPageOpensUntil} {until}
         </p>
       </footer>
     </main>

@@ -8,12 +8,15 @@ import { datesOf, localeOf } from '@/ui/dates';
 import { customerSheet } from './content';
 import { customerPdf } from './pdf';
 
+/** A day as whoever asks for this page writes it. */
+export const dayForReader = async (at: string | Date): Promise<string> =>
+  datesOf(localeOf((await headers()).get('accept-language'))).day(at);
+
 /** A job's customer page as a PDF to open in place. */
 export async function pdfResponse(jobId: string, pack?: PackName, paper?: ShopSettings['paper']): Promise<Response> {
   const { doc, report, shop } = await jobReport(db(), jobId);
   const sheet = customerSheet(shop, doc, report, pack ?? shop.pack);
-  const locale = localeOf((await headers()).get('accept-language'));
-  const madeOn = datesOf(locale).day(new Date());
+  const madeOn = await dayForReader(new Date());
   const name = `${doc.name}, verdict.pdf`;
   return new Response(await customerPdf(sheet, paper ?? shop.paper, madeOn), {
     headers: {

@@ -16,6 +16,7 @@ import { Heading } from '@/ui/answer/stop';
 import { usePrefs } from '@/ui/theme/prefs';
 import { Num } from '@/ui/working/provider';
 import styles from './fit.module.css';
+import { msg } from './messages';
 
 function stopText(plan: BoringPlan, target: string, wall: string): string {
   if (plan.stop === 'wall') return `Stop there: the next cut would leave less than ${wall} of wall.`;
@@ -47,17 +48,25 @@ export function Boring({ unit }: { unit: StoredUnit }) {
   const last = plan.steps.at(-1);
   return (
     <section>
-      <Heading more={<span className="quiet">predicted, {unit.doc.name} on it</span>}>Boring the manifold, cut by cut</Heading>
+      <Heading
+        more={
+          <span className="quiet">
+            {msg.predicted} {unit.doc.name} {msg.onIt}
+          </span>
+        }
+      >
+        {msg.boringTheManifoldCutByCut}
+      </Heading>
       <div className={styles['boring']}>
         <div>
           {last ? (
             <table className="plain">
               <thead>
                 <tr>
-                  <th className="num">bore</th>
-                  <th className="num">wall left</th>
-                  <th className="num">at peak</th>
-                  <th className="num">a millimetre brings</th>
+                  <th className="num">{msg.bore}</th>
+                  <th className="num">{msg.wallLeft}</th>
+                  <th className="num">{msg.atPeak}</th>
+                  <th className="num">{msg.aMillimetreBrings}</th>
                 </tr>
               </thead>
               <tbody>
@@ -84,19 +93,18 @@ export function Boring({ unit }: { unit: StoredUnit }) {
               </tbody>
             </table>
           ) : (
-            <p>Nothing can be cut.</p>
+            <p>{msg.nothingCanBeCut}</p>
           )}
           <p style={{ marginTop: 8 }}>
             {stopText(plan, formatQuantity(target, 'bore', pack), formatQuantity(boring.leastWall_m, 'bore', pack))}
           </p>
         </div>
         <div>
-          <DocField path="fit.boring.bite_m" label="Cut, in diameter" measure="bore" />
-          <DocField path="fit.boring.wall_m" label="Wall there is now" measure="bore" nullable placeholder="not yet" />
-          <DocField path="fit.boring.leastWall_m" label="Wall to be left" measure="bore" />
+          <DocField path="fit.boring.bite_m" label={msg.cutInDiameter} measure="bore" />
+          <DocField path="fit.boring.wall_m" label={msg.wallThereIsNow} measure="bore" nullable placeholder={msg.notYet} />
+          <DocField path="fit.boring.leastWall_m" label={msg.wallToBeLeft} measure="bore" />
           <p className="quiet" style={{ fontSize: 13, marginTop: 6 }}>
-            Measure the wall at its thinnest, all round: a water jacket or a bolt hole may stand behind it. The wall to be left is ours; the
-            maker’s figure holds.
+            {msg.measureTheWallAtItsThinnest}
           </p>
         </div>
       </div>

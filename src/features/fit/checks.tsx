@@ -9,6 +9,7 @@ import { Num } from '@/ui/working/provider';
 import { ruleWorking } from '@/core/working/fit-working';
 import { factText, ruleText } from './facts-text';
 import styles from './fit.module.css';
+import { msg } from './messages';
 
 const ORDER = ['does not fit', 'needs something', 'not measured', 'fits'] as const;
 const MARKS: Readonly<Record<FitCheck['word'], string>> = { fits: '✓', 'needs something': '▲', 'does not fit': '✕', 'not measured': '?' };
@@ -17,7 +18,7 @@ const MARKS: Readonly<Record<FitCheck['word'], string>> = { fits: '✓', 'needs 
 export function Checks({ checks, facts }: { checks: readonly FitCheck[]; facts: Facts }) {
   const { pack } = usePrefs();
   return (
-    <section aria-label="Checks">
+    <section aria-label={msg.checks}>
       <Heading
         more={
           <span className="quiet">
@@ -28,7 +29,7 @@ export function Checks({ checks, facts }: { checks: readonly FitCheck[]; facts: 
           </span>
         }
       >
-        Checks
+        {msg.checks}
       </Heading>
       <div className={styles['checks']}>
         {RULE_GROUPS.map((group) => {
@@ -68,7 +69,7 @@ export function PartsList({ all, facts }: { all: readonly FitCheck[]; facts: Fac
   const have = useJob((s) => s.doc.fit.mounting.have);
   const set = useJob((s) => s.set);
   const lines = all.filter((c) => c.cure !== null || have.includes(c.rule.id));
-  if (lines.length === 0) return <p className="quiet">Nothing is needed besides the throttle body.</p>;
+  if (lines.length === 0) return <p className="quiet">{msg.nothingIsNeededBesidesTheThrottle}</p>;
   return (
     <ul className={styles['parts']}>
       {lines.map((c) => {
@@ -80,7 +81,7 @@ export function PartsList({ all, facts }: { all: readonly FitCheck[]; facts: Fac
               onChange={(e) => set('fit.mounting.have', e.target.checked ? [...have, c.rule.id] : have.filter((id) => id !== c.rule.id))}
             >
               {ruleText(c.rule.cure ?? c.rule.title, facts, pack)}
-              {ready && <span className="quiet"> (stands ready)</span>}
+              {ready && <span className="quiet"> {msg.standsReady}</span>}
             </Checkbox>
           </li>
         );

@@ -14,6 +14,7 @@ import { formatQuantity } from '@/core/units/quantity';
 import { usePrefs } from '@/ui/theme/prefs';
 import { useFingers } from '@/ui/use-fingers';
 import styles from './fit.module.css';
+import { msg } from './messages';
 
 const W = 760;
 const H = 500;
@@ -235,7 +236,7 @@ export function FaceDrawing({
   const degrees = formatQuantity(clock, 'angle', pack);
   return (
     <figure className={styles['figure']}>
-      <div className={styles['layers']} role="group" aria-label="Layers">
+      <div className={styles['layers']} role="group" aria-label={msg.layers}>
         {LAYERS.filter((l) => l !== 'adapter' || adapter).map((l) => (
           <Checkbox key={l} checked={on(l)} onChange={(e) => setLayers(e.target.checked ? [...layers, l] : layers.filter((x) => x !== l))}>
             {l}
@@ -244,7 +245,7 @@ export function FaceDrawing({
         <span
           role="slider"
           tabIndex={clocking === 'as it is' ? -1 : 0}
-          aria-label="Clocking of the throttle"
+          aria-label={msg.clockingOfTheThrottle}
           aria-disabled={clocking === 'as it is'}
           aria-valuemin={-180}
           aria-valuemax={180}
@@ -262,18 +263,18 @@ export function FaceDrawing({
         <span className={`${styles['by']} no-print`}>
           {clocking !== 'as it is' && (
             <>
-              <Button aria-label="Turn it left" onClick={() => turnBy(clocking === 'quarter turns' ? QUARTER : STEP_rad)}>
+              <Button aria-label={msg.turnItLeft} onClick={() => turnBy(clocking === 'quarter turns' ? QUARTER : STEP_rad)}>
                 ↺
               </Button>
-              <Button aria-label="Turn it right" onClick={() => turnBy(clocking === 'quarter turns' ? -QUARTER : -STEP_rad)}>
+              <Button aria-label={msg.turnItRight} onClick={() => turnBy(clocking === 'quarter turns' ? -QUARTER : -STEP_rad)}>
                 ↻
               </Button>
             </>
           )}
-          <Button aria-label="Nearer" disabled={view.scale >= MOST_SCALE} onClick={() => setView(zoomed(view, ZOOM, MIDDLE))}>
+          <Button aria-label={msg.nearer} disabled={view.scale >= MOST_SCALE} onClick={() => setView(zoomed(view, ZOOM, MIDDLE))}>
             +
           </Button>
-          <Button aria-label="Farther" disabled={view.scale <= 1} onClick={() => setView(zoomed(view, 1 / ZOOM, MIDDLE))}>
+          <Button aria-label={msg.farther} disabled={view.scale <= 1} onClick={() => setView(zoomed(view, 1 / ZOOM, MIDDLE))}>
             −
           </Button>
         </span>
@@ -372,7 +373,8 @@ export function FaceDrawing({
         ))}
         <path d={`M${MID_X - bar / 2} ${H - 26} v7 h${bar} v-7`} fill="none" stroke={palette.ink} strokeWidth="1.4" />
         <text x={MID_X} y={H - 4} textAnchor="middle" fontSize="13" fill={palette.quiet}>
-          {formatQuantity(barMm / 1000, 'bore', pack, barMm === 20 ? 0 : 1)}, drawn to scale
+          {formatQuantity(barMm / 1000, 'bore', pack, barMm === 20 ? 0 : 1)}
+          {msg.drawnToScale}
         </text>
       </svg>
     </figure>

@@ -12,6 +12,7 @@ import { send } from '@/ui/post';
 import { usePrefs } from '@/ui/theme/prefs';
 import { uuid } from '@/ui/uuid';
 import { Dialog } from '@/ui/dialog';
+import { msg } from './messages';
 
 const FRESH: Omit<ShopRule, 'id'> = { group: 'clearance', title: '', fact: 'cover.left_m', is: '>=', than: 0.02, reason: '', cure: '' };
 
@@ -64,7 +65,7 @@ export function OwnRules({
     </ControlRow>
   );
   return (
-    <Dialog open title="Checks of our own" footer={null} onCancel={onClose} width={560}>
+    <Dialog open title={msg.checksOfOurOwn} footer={null} onCancel={onClose} width={560}>
       {rules.length > 0 && (
         <table className="plain">
           <tbody>
@@ -81,7 +82,7 @@ export function OwnRules({
                     aria-label={`Remove ${r.title}`}
                     onClick={() => void save(rules.filter((x) => x.id !== r.id))}
                   >
-                    remove
+                    {msg.remove}
                   </Button>
                 </td>
               </tr>
@@ -90,37 +91,43 @@ export function OwnRules({
         </table>
       )}
       {text('title', 'Check', 'strut brace')}
-      <ControlRow label="Group">
+      <ControlRow label={msg.group}>
         <Select<RuleGroup>
-          aria-label="Group"
+          aria-label={msg.group}
           style={{ width: '100%' }}
           value={draft.group}
           options={RULE_GROUPS.map((value) => ({ value, label: value }))}
           onChange={(group) => setDraft({ ...draft, group })}
         />
       </ControlRow>
-      <ControlRow label="What is looked at">
+      <ControlRow label={msg.whatIsLookedAt}>
         <Select<OwnFact>
-          aria-label="What is looked at"
+          aria-label={msg.whatIsLookedAt}
           style={{ width: '100%' }}
           value={draft.fact}
           options={Object.entries(OWN_FACTS).map(([value, label]) => ({ value: value as OwnFact, label }))}
           onChange={(fact) => setDraft({ ...draft, fact })}
         />
       </ControlRow>
-      <ControlRow label="must be">
+      <ControlRow label={msg.mustBe}>
         <Select
-          aria-label="must be"
+          aria-label={msg.mustBe}
           style={{ width: '100%' }}
           value={draft.is}
           options={[
-            { value: '>=' as const, label: 'at least' },
-            { value: '<=' as const, label: 'at most' },
+            { value: '>=' as const, label: msg.atLeast },
+            { value: '<=' as const, label: msg.atMost },
           ]}
           onChange={(is) => setDraft({ ...draft, is })}
         />
       </ControlRow>
-      <FieldRow label="Figure" measure="bore" value={draft.than} wrong={wrong('than')} onChange={(than) => setDraft({ ...draft, than })} />
+      <FieldRow
+        label={msg.figure}
+        measure="bore"
+        value={draft.than}
+        wrong={wrong('than')}
+        onChange={(than) => setDraft({ ...draft, than })}
+      />
       {text('reason', 'Reason', 'the brace comes down when the engine rocks')}
       {text('cure', 'Cure', 'a spacer under the brace; empty: nothing cures it')}
       {trouble && (
@@ -129,7 +136,7 @@ export function OwnRules({
         </p>
       )}
       <Button type="primary" style={{ marginTop: 12 }} onClick={() => void add()}>
-        Add the check
+        {msg.addTheCheck}
       </Button>
     </Dialog>
   );

@@ -27,15 +27,16 @@ import { Heading, Rule } from '@/ui/answer/stop';
 import { ControlRow, FieldRow } from '@/ui/field/field-row';
 import type { MeasureName } from '@/core/units/measures';
 import { useDocPart } from './use-fit';
+import { msg } from './messages';
 
 const words = <T extends string>(list: readonly T[]) => list.map((value) => ({ value, label: value as string }));
 
 export function Openings() {
   return (
     <>
-      <Heading>Measured on the car</Heading>
-      <DocField path="car.stock.manifoldOpening_m" label="Manifold bore" measure="bore" />
-      <DocField path="car.stock.gasketOpening_m" label="Gasket bore" measure="bore" />
+      <Heading>{msg.measuredOnTheCar}</Heading>
+      <DocField path="car.stock.manifoldOpening_m" label={msg.manifoldBore} measure="bore" />
+      <DocField path="car.stock.gasketOpening_m" label={msg.gasketBore} measure="bore" />
     </>
   );
 }
@@ -50,15 +51,15 @@ export function ManifoldSide() {
       <>
         <Openings />
         <Rule />
-        <Heading>Manifold’s face</Heading>
-        <p className="quiet">Not measured: whether holes meet and bolts hold cannot be said, and no template can be cut.</p>
+        <Heading>{msg.manifoldsFace}</Heading>
+        <p className="quiet">{msg.notMeasuredWhetherHolesMeetAnd}</p>
         <Button
           size="small"
           onClick={() =>
             set(manifoldFlangeDoc.parse({ pattern: { kind: 'rectangle', width_m: side, height_m: side }, boltLength_m: 0.025 }))
           }
         >
-          Measure it
+          {msg.measureIt}
         </Button>
       </>
     );
@@ -68,7 +69,7 @@ export function ManifoldSide() {
       label={label}
       measure="fineLength"
       value={flange[key]}
-      placeholder="not yet"
+      placeholder={msg.notYet}
       wrong={issueAt(key, 'fineLength')}
       onChange={(v) => set({ ...flange, [key]: v })}
       onClear={nullable ? () => set({ ...flange, [key]: null }) : undefined}
@@ -78,7 +79,7 @@ export function ManifoldSide() {
     <>
       <Openings />
       <Rule />
-      <Heading>Manifold’s face</Heading>
+      <Heading>{msg.manifoldsFace}</Heading>
       <OpeningFields flange={flange} issueAt={issueAt} />
       <PatternFields
         pattern={flange.pattern}
@@ -86,30 +87,30 @@ export function ManifoldSide() {
         issueAt={issueAt}
         onChange={(pattern) => set({ ...flange, pattern })}
       />
-      <ControlRow label="Thread">
+      <ControlRow label={msg.thread}>
         <Select
-          aria-label="Thread"
+          aria-label={msg.thread}
           style={{ width: '100%' }}
           value={flange.bolt}
           options={words(BOLT_SIZES)}
           onChange={(bolt) => set({ ...flange, bolt })}
         />
       </ControlRow>
-      <ControlRow label="Held by">
+      <ControlRow label={msg.heldBy}>
         <Select
-          aria-label="Held by"
+          aria-label={msg.heldBy}
           style={{ width: '100%' }}
           value={flange.fastening}
           options={[
-            { value: 'bolt', label: 'bolts' },
-            { value: 'stud', label: 'studs' },
+            { value: 'bolt', label: msg.bolts },
+            { value: 'stud', label: msg.studs },
           ]}
           onChange={(fastening) => set({ ...flange, fastening })}
         />
       </ControlRow>
-      <ControlRow label="Cut in">
+      <ControlRow label={msg.cutIn}>
         <Select
-          aria-label="Cut in"
+          aria-label={msg.cutIn}
           style={{ width: '100%' }}
           value={flange.into}
           options={words(THREADED_IN)}
@@ -125,9 +126,9 @@ export function ManifoldSide() {
 }
 
 const SHAPES = [
-  { value: 'round' as const, label: 'round' },
-  { value: 'oval' as const, label: 'oval' },
-  { value: 'twin' as const, label: 'two round ones' },
+  { value: 'round' as const, label: msg.round },
+  { value: 'oval' as const, label: msg.oval },
+  { value: 'twin' as const, label: msg.twoRoundOnes },
 ];
 
 /** The opening's shape; of one that is not round the bore of equal area goes into the flow model. */
@@ -170,9 +171,9 @@ function OpeningFields({
   );
   return (
     <>
-      <ControlRow label="Bore is" wrong={wrong ?? undefined}>
+      <ControlRow label={msg.boreIs} wrong={wrong ?? undefined}>
         <Select
-          aria-label="Bore is"
+          aria-label={msg.boreIs}
           style={{ width: '100%' }}
           value={opening?.shape ?? 'round'}
           options={SHAPES}
@@ -212,15 +213,15 @@ export function MountingSide({ unit }: { unit: StoredUnit }) {
   const put = (more: Partial<AdapterDoc>): void => set({ ...m, adapter: { ...adapter!, ...more } });
   return (
     <>
-      <Heading>How it goes on</Heading>
-      <ControlRow label="Adapter plate">
+      <Heading>{msg.howItGoesOn}</Heading>
+      <ControlRow label={msg.adapterPlate}>
         <Select
-          aria-label="Adapter plate"
+          aria-label={msg.adapterPlate}
           style={{ width: '100%' }}
           value={adapter ? 'yes' : 'no'}
           options={[
-            { value: 'no', label: 'none' },
-            { value: 'yes', label: 'a plate between' },
+            { value: 'no', label: msg.none },
+            { value: 'yes', label: msg.aPlateBetween },
           ]}
           onChange={(v) => set({ ...m, adapter: v === 'yes' ? adapterDoc.parse({ thickness_m: USUAL_ADAPTER_m }) : null })}
         />
@@ -228,24 +229,24 @@ export function MountingSide({ unit }: { unit: StoredUnit }) {
       {adapter && (
         <>
           <FieldRow
-            label="Plate, thick"
+            label={msg.plateThick}
             measure="fineLength"
             value={adapter.thickness_m}
             wrong={issueAt('adapter.thickness_m', 'fineLength')}
             onChange={(v) => put({ thickness_m: v })}
           />
-          <ControlRow label="Unit’s bolts into it">
+          <ControlRow label={msg.unitsBoltsIntoIt}>
             <Select
-              aria-label="Unit’s bolts into it"
+              aria-label={msg.unitsBoltsIntoIt}
               style={{ width: '100%' }}
               value={adapter.bolt}
               options={words(BOLT_SIZES)}
               onChange={(bolt) => put({ bolt })}
             />
           </ControlRow>
-          <ControlRow label="Plate is of">
+          <ControlRow label={msg.plateIsOf}>
             <Select
-              aria-label="Plate is of"
+              aria-label={msg.plateIsOf}
               style={{ width: '100%' }}
               value={adapter.into}
               options={words(THREADED_IN)}
@@ -253,16 +254,16 @@ export function MountingSide({ unit }: { unit: StoredUnit }) {
             />
           </ControlRow>
           <FieldRow
-            label="Unit’s bolts, under the head"
+            label={msg.unitsBoltsUnderTheHead}
             measure="fineLength"
             value={adapter.unitBolt_m}
-            placeholder="not yet"
+            placeholder={msg.notYet}
             wrong={issueAt('adapter.unitBolt_m', 'fineLength')}
             onChange={(v) => put({ unitBolt_m: v })}
             onClear={() => put({ unitBolt_m: null })}
           />
           <FieldRow
-            label="Second gasket"
+            label={msg.secondGasket}
             measure="fineLength"
             value={adapter.gasket_m}
             wrong={issueAt('adapter.gasket_m', 'fineLength')}
@@ -271,31 +272,31 @@ export function MountingSide({ unit }: { unit: StoredUnit }) {
         </>
       )}
       <FieldRow
-        label="Bolts into the manifold"
+        label={msg.boltsIntoTheManifold}
         measure="fineLength"
         value={m.bolt_m}
-        placeholder="as stock"
+        placeholder={msg.asStock}
         wrong={issueAt('bolt_m', 'fineLength')}
         onChange={(v) => set({ ...m, bolt_m: v })}
         onClear={() => set({ ...m, bolt_m: null })}
       />
       <FieldRow
-        label="Spacer and washers"
+        label={msg.spacerAndWashers}
         measure="fineLength"
         value={m.extraGrip_m}
         wrong={issueAt('extraGrip_m', 'fineLength')}
         onChange={(v) => set({ ...m, extraGrip_m: v })}
       />
       <FieldRow
-        label="Gasket, thick"
+        label={msg.gasketThick}
         measure="fineLength"
         value={m.gasket_m}
         wrong={issueAt('gasket_m', 'fineLength')}
         onChange={(v) => set({ ...m, gasket_m: v })}
       />
-      <ControlRow label="Seal is">
+      <ControlRow label={msg.sealIs}>
         <Select
-          aria-label="Seal is"
+          aria-label={msg.sealIs}
           style={{ width: '100%' }}
           value={m.seal}
           options={words(SEAL_STATES)}
@@ -303,7 +304,8 @@ export function MountingSide({ unit }: { unit: StoredUnit }) {
         />
       </ControlRow>
       <p className="quiet" style={{ fontSize: 13, marginTop: 8 }}>
-        The throttle’s own flange and plugs are measured on the <Link href={`/shelf?unit=${unit.id}`}>Shelf</Link>, once for every car.
+        {msg.theThrottlesOwnFlangeAndPlugs} <Link href={`/shelf?unit=${unit.id}`}>{msg.shelf}</Link>
+        {msg.onceForEveryCar}
       </p>
     </>
   );
@@ -318,7 +320,7 @@ export function CarSide() {
       label={label}
       measure={measure}
       value={room.value[key]}
-      placeholder="not yet"
+      placeholder={msg.notYet}
       wrong={room.issueAt(key, measure)}
       onChange={(v) => room.set({ ...room.value, [key]: v })}
       onClear={() => room.set({ ...room.value, [key]: null })}
@@ -326,10 +328,10 @@ export function CarSide() {
   );
   return (
     <>
-      <Heading>On the stock throttle</Heading>
+      <Heading>{msg.onTheStockThrottle}</Heading>
       <FittingsFields fittings={fittings.value} issueAt={fittings.issueAt} years={false} sensor={false} onChange={fittings.set} />
       <Rule />
-      <Heading>Round it</Heading>
+      <Heading>{msg.roundIt}</Heading>
       {row('year', 'Model year', 'year')}
       {row('harnessSlack_m', 'Harness to spare', 'bore')}
       {row('coupler_m', 'Coupler inside', 'bore')}

@@ -31,6 +31,7 @@ import { ShopRules, useChosenUnit, useFitChecks } from './use-fit';
 import styles from './fit.module.css';
 import { Term } from '@/features/thinking/term';
 import { NextThing } from '@/ui/answer/next-thing';
+import { msg } from './messages';
 
 /** The opening as it is and the bore that is to be, both across, and what that is on either side. */
 interface Sizes {
@@ -95,15 +96,8 @@ export function FitStop({ shopRules = [] }: { shopRules?: readonly ShopRule[] })
   const asRules = useMemo(() => rules.map(asFitRule), [rules]);
   if (!unit) {
     return (
-      <StopPage
-        answer="No throttle is chosen yet, so there is nothing to lay on the manifold."
-        reason="Choose one on the Pick step; its bore is then drawn here against the manifold it bolts to."
-        aside={<ManifoldSide />}
-      >
-        <NextThing
-          shows="Here then lies its flange on this manifold, to scale, with what decides whether it fits, what is needed, and templates to cut by."
-          links={[{ to: './pick', text: 'Go to Pick' }]}
-        />
+      <StopPage answer={msg.noThrottleIsChosenYetSo} reason={msg.chooseOneOnThePickStep} aside={<ManifoldSide />}>
+        <NextThing shows={msg.hereThenLiesItsFlangeOn} links={[{ to: './pick', text: msg.goToPick }]} />
       </StopPage>
     );
   }
@@ -131,7 +125,7 @@ function Fitting({ unit, rules, onRules }: { unit: StoredUnit; rules: readonly S
   const color = palette.series[Math.max(0, doc.pick.shown.indexOf(unit.id)) % palette.series.length]!;
   const wide = throttleWideOpen(throttle);
   if (isFailure(check) || isFailure(wide))
-    return <StopPage tone="danger" answer="This throttle’s measures contradict each other." aside={<ManifoldSide />} children={null} />;
+    return <StopPage tone="danger" answer={msg.thisThrottlesMeasuresContradictEachOther} aside={<ManifoldSide />} children={null} />;
   const over = formatQuantity(Math.abs(check.overhang_m), 'bore', pack);
   const [from, to] = [effectiveOpening(doc), bore].map((d) => formatQuantity(d, 'bore', pack)) as [string, string];
   const arrow = `${from.replace(/\s\S+$/, '')} → ${to}`;
@@ -157,14 +151,14 @@ function Fitting({ unit, rules, onRules }: { unit: StoredUnit; rules: readonly S
             block
             size="small"
             className={styles['sides']!}
-            aria-label="Beside the drawing"
+            aria-label={msg.besideTheDrawing}
             value={side}
             options={[...SIDES]}
             onChange={setSide}
           />
           {side === 'Needed' && (
             <>
-              <Heading>The whole</Heading>
+              <Heading>{msg.theWhole}</Heading>
               <Pair name="verdict">
                 <span className={styles['verdict']} data-word={word}>
                   {word}
@@ -177,21 +171,19 @@ function Fitting({ unit, rules, onRules }: { unit: StoredUnit; rules: readonly S
                 </Pair>
               )}
               <Rule />
-              <Heading>Parts list</Heading>
+              <Heading>{msg.partsList}</Heading>
               <PartsList all={checks} facts={facts} />
               <Button size="small" type="link" style={{ padding: 0 }} onClick={() => setEditing(true)}>
-                checks of our own{rules.length > 0 ? ` (${rules.length})` : ''}
+                {msg.checksOfOurOwn2}
+                {rules.length > 0 ? ` (${rules.length})` : ''}
               </Button>
               <Rule />
               <Openings />
               {into && (
                 <>
                   <Rule />
-                  <Heading>Before the cutter</Heading>
-                  <p>
-                    Trace the gasket as the template, take a little at a time and blend. Measure the wall that is left before every cut.
-                    Keep every chip out of the engine: block the ports, and count the rags out again.
-                  </p>
+                  <Heading>{msg.beforeTheCutter}</Heading>
+                  <p>{msg.traceTheGasketAsTheTemplate}</p>
                 </>
               )}
             </>
@@ -233,19 +225,19 @@ function LipPairs({
   const working = () => lipWorking(doc, unit.doc.name, bore_m, gross_m2, effectiveOpening(doc), loss);
   return (
     <>
-      <Pair name={into ? <Term name="step">step facing the flow</Term> : 'ledge behind the bore'}>
-        <Num small label="step area" working={working}>
+      <Pair name={into ? <Term name="step">{msg.stepFacingTheFlow}</Term> : 'ledge behind the bore'}>
+        <Num small label={msg.stepArea} working={working}>
           {lip ? formatQuantity(into ? lip.lip_m2 : lip.ledge_m2, 'area', pack) : '—'}
         </Num>
       </Pair>
       <Pair name="on each side">
-        <Num small label="overhang on each side" working={working}>
+        <Num small label={msg.overhangOnEachSide} working={working}>
           {over}
         </Num>
       </Pair>
       {loss && (
         <Pair name={`it costs, at ${formatQuantity(loss.at_rpm, 'rpm', pack)}`}>
-          <Num small label="loss of the step" working={working}>
+          <Num small label={msg.lossOfTheStep} working={working}>
             {formatQuantity(loss.loss_Pa, 'loss', pack)}
           </Num>
         </Pair>

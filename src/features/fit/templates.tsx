@@ -13,6 +13,7 @@ import { saveFile } from '@/ui/chart/save-file';
 import { ControlRow, FieldRow } from '@/ui/field/field-row';
 import { usePrefs } from '@/ui/theme/prefs';
 import styles from './fit.module.css';
+import { msg } from './messages';
 
 const KIND_WORDS: Readonly<Record<TemplateKind, string>> = {
   gasket: 'Gasket',
@@ -126,10 +127,10 @@ export function Templates({ unit }: { unit: StoredUnit }) {
     }
   };
   return (
-    <section aria-label="Templates">
-      <Heading more={<span className="quiet">true size, looking at the manifold’s face</span>}>Templates</Heading>
+    <section aria-label={msg.templates}>
+      <Heading more={<span className="quiet">{msg.trueSizeLookingAtTheManifolds}</span>}>{msg.templates}</Heading>
       <Segmented<TemplateKind>
-        aria-label="Template"
+        aria-label={msg.template}
         value={kind}
         options={TEMPLATE_KINDS.map((value) => ({ value, label: KIND_WORDS[value] }))}
         onChange={setKind}
@@ -159,9 +160,9 @@ export function Templates({ unit }: { unit: StoredUnit }) {
                 {trouble}
               </p>
             )}
-            <ControlRow label="Sheet">
+            <ControlRow label={msg.sheet}>
               <Select
-                aria-label="Sheet"
+                aria-label={msg.sheet}
                 style={{ width: '100%' }}
                 value={printer.sheet}
                 options={SHEETS.map((value) => ({ value, label: value }))}
@@ -169,23 +170,23 @@ export function Templates({ unit }: { unit: StoredUnit }) {
               />
             </ControlRow>
             <FieldRow
-              label="Last print’s 50 mm bar measured"
+              label={msg.lastPrints50MmBarMeasured}
               measure="fineLength"
               value={printer.measured_m}
               wrong={off ? 'A 50 mm bar comes out between 45 and 55 mm. Was it printed “to fit”? Print at 100 %.' : undefined}
               onChange={(measured_m) => setPrinter({ ...printer, measured_m })}
             />
             <p className="quiet" style={{ fontSize: 13 }}>
-              The next PDF is drawn that much larger or smaller. SVG and DXF stay true: they go to machines.
+              {msg.theNextPdfIsDrawnThat}
             </p>
             <table className="plain" style={{ marginTop: 8 }}>
               <thead>
                 <tr>
-                  <th className="num">hole</th>
-                  <th>what</th>
-                  <th className="num">right</th>
-                  <th className="num">up</th>
-                  <th className="num">wide</th>
+                  <th className="num">{msg.hole}</th>
+                  <th>{msg.what}</th>
+                  <th className="num">{msg.right}</th>
+                  <th className="num">{msg.up}</th>
+                  <th className="num">{msg.wide}</th>
                 </tr>
               </thead>
               <tbody>

@@ -9,12 +9,13 @@ import { ControlRow, FieldRow } from '@/ui/field/field-row';
 import { usePrefs } from '@/ui/theme/prefs';
 import styles from './flange.module.css';
 import { Dialog } from '@/ui/dialog';
+import { msg } from './messages';
 
 const BY: readonly { value: SpanBy; label: string }[] = [
-  { value: 'inside edges', label: 'the inside edges' },
-  { value: 'outside edges', label: 'the outside edges' },
-  { value: 'same edges', label: 'edges of the same side' },
-  { value: 'centres', label: 'the centres' },
+  { value: 'inside edges', label: msg.theInsideEdges },
+  { value: 'outside edges', label: msg.theOutsideEdges },
+  { value: 'same edges', label: msg.edgesOfTheSameSide },
+  { value: 'centres', label: msg.theCentres },
 ];
 const READINGS = 4;
 
@@ -43,14 +44,14 @@ export function CaliperDialog({
     <Dialog
       open
       title={`${label}, by caliper`}
-      okText="Take it"
+      okText={msg.takeIt}
       okButtonProps={{ disabled: found === null }}
       onOk={() => found !== null && onTake(found)}
       onCancel={onClose}
       width={460}
     >
-      <ControlRow label="Held at">
-        <Select<SpanBy> aria-label="Held at" style={{ width: '100%' }} value={by} options={[...BY]} onChange={setBy} />
+      <ControlRow label={msg.heldAt}>
+        <Select<SpanBy> aria-label={msg.heldAt} style={{ width: '100%' }} value={by} options={[...BY]} onChange={setBy} />
       </ControlRow>
       {by !== 'centres' &&
         ['One hole', 'The other hole'].map((name, i) => (
@@ -82,7 +83,8 @@ export function CaliperDialog({
       </p>
       {!isFailure(mean) && mean.spread_m > READING_SPREAD_m && (
         <p role="alert" className={styles['wrong']}>
-          The readings differ by {at(mean.spread_m)}: take them again, square to the face.
+          {msg.theReadingsDifferBy} {at(mean.spread_m)}
+          {msg.takeThemAgainSquareToThe}
         </p>
       )}
     </Dialog>
@@ -119,7 +121,7 @@ export function SpanRow({
         onChange={onChange}
         mark={
           <Button type="link" size="small" className={styles['caliper']!} aria-label={`${label} by caliper`} onClick={() => setOpen(true)}>
-            caliper
+            {msg.caliper}
           </Button>
         }
       />

@@ -8,6 +8,7 @@ import { QuantityInput } from '@/ui/field/quantity-input';
 import type { MeasureName } from '@/core/units/measures';
 import { SpanRow } from './caliper';
 import styles from './flange.module.css';
+import { msg } from './messages';
 
 const PATTERN_WORDS: Readonly<Record<PatternKind, string>> = {
   pair: 'two holes',
@@ -52,7 +53,7 @@ function FreeHoles({
   const set = (i: number, axis: 'x_m' | 'y_m', v: number): void =>
     onChange({ kind: 'free', holes: holes.map((h, k) => (k === i ? { ...h, [axis]: v } : h)) });
   return (
-    <ControlRow label="Holes from the middle: right, up" wrong={wrong}>
+    <ControlRow label={msg.holesFromTheMiddleRightUp} wrong={wrong}>
       {holes.map((h, i) => (
         <div key={i} className={styles['hole']}>
           <span className="quiet">{i + 1}</span>
@@ -76,7 +77,7 @@ function FreeHoles({
           style={{ padding: 0 }}
           onClick={() => onChange({ kind: 'free', holes: [...holes, { x_m: -holes.at(-1)!.x_m, y_m: -holes.at(-1)!.y_m - 0.001 }] })}
         >
-          another hole
+          {msg.anotherHole}
         </Button>
       )}
     </ControlRow>
@@ -110,9 +111,9 @@ export function PatternFields({
   );
   return (
     <>
-      <ControlRow label="Holes" wrong={p.kind === 'free' ? undefined : issueAt('pattern')}>
+      <ControlRow label={msg.holes} wrong={p.kind === 'free' ? undefined : issueAt('pattern')}>
         <Select<PatternKind>
-          aria-label="Holes"
+          aria-label={msg.holes}
           style={{ width: '100%' }}
           value={p.kind}
           options={PATTERN_KINDS.map((value) => ({ value, label: PATTERN_WORDS[value] }))}
@@ -136,7 +137,7 @@ export function PatternFields({
           {span('Base', p.base_m, 'base_m')}
           {span('Height', p.height_m, 'height_m')}
           <FieldRow
-            label="Base below the bore"
+            label={msg.baseBelowTheBore}
             measure="fineLength"
             value={p.baseBelow_m}
             onChange={(v) => onChange({ ...p, baseBelow_m: v })}
@@ -146,7 +147,7 @@ export function PatternFields({
       {p.kind === 'circle' && (
         <>
           <FieldRow
-            label="Count"
+            label={msg.count}
             measure="count"
             value={p.count}
             wrong={issueAt('pattern.count')}
@@ -180,7 +181,7 @@ export function FaceFields<F extends UnitFlangeDoc | ManifoldFlangeDoc>({
       label={label}
       measure="fineLength"
       value={plate?.[key] ?? null}
-      placeholder="not yet"
+      placeholder={msg.notYet}
       wrong={issueAt(`plate.${key}`, 'fineLength')}
       onChange={(v) => onChange({ ...flange, plate: { width_m: v, height_m: v, ...plate, [key]: v } })}
       onClear={() => onChange({ ...flange, plate: null })}
@@ -189,14 +190,14 @@ export function FaceFields<F extends UnitFlangeDoc | ManifoldFlangeDoc>({
   return (
     <>
       <FieldRow
-        label="Holes off the bore, right"
+        label={msg.holesOffTheBoreRight}
         measure="fineLength"
         value={offset.x_m}
         wrong={issueAt('offset.x_m', 'fineLength')}
         onChange={(v) => onChange({ ...flange, offset: { ...offset, x_m: v } })}
       />
       <FieldRow
-        label="Holes off the bore, up"
+        label={msg.holesOffTheBoreUp}
         measure="fineLength"
         value={offset.y_m}
         wrong={issueAt('offset.y_m', 'fineLength')}

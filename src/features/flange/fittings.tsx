@@ -4,6 +4,7 @@ import { Input, Select } from 'antd';
 import { COOLANT, IDLE_VALVES, type FittingsDoc } from '@/core/documents/flange';
 import type { MeasureName } from '@/core/units/measures';
 import { ControlRow, FieldRow } from '@/ui/field/field-row';
+import { msg } from './messages';
 
 type IssueAt = (path: string, measure?: MeasureName) => string | undefined;
 
@@ -27,7 +28,7 @@ export function FittingsFields({
       label={label}
       measure={measure}
       value={f[key] as number | null}
-      placeholder="not yet"
+      placeholder={msg.notYet}
       wrong={issueAt(key, measure)}
       onChange={(v) => onChange({ ...f, [key]: v })}
       onClear={() => onChange({ ...f, [key]: null })}
@@ -38,7 +39,7 @@ export function FittingsFields({
       <Select
         aria-label={label}
         style={{ width: '100%' }}
-        placeholder="not looked yet"
+        placeholder={msg.notLookedYet}
         allowClear
         value={f[key] ?? undefined}
         options={options.map((value) => ({ value: value as string, label: value }))}
@@ -48,10 +49,10 @@ export function FittingsFields({
   );
   return (
     <>
-      <ControlRow label="Plug">
+      <ControlRow label={msg.plug}>
         <Input
-          aria-label="Plug"
-          placeholder="what the shop calls it"
+          aria-label={msg.plug}
+          placeholder={msg.whatTheShopCallsIt}
           maxLength={60}
           value={f.plug ?? ''}
           onChange={(e) => onChange({ ...f, plug: e.target.value === '' ? null : e.target.value })}

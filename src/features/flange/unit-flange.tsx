@@ -6,6 +6,7 @@ import type { MeasureName } from '@/core/units/measures';
 import { Heading } from '@/ui/answer/stop';
 import { ControlRow, FieldRow } from '@/ui/field/field-row';
 import { FaceFields, PatternFields } from './fields';
+import { msg } from './messages';
 
 const CLOCKING_WORDS = { 'as it is': 'one way only', 'quarter turns': 'by 90°', free: 'any way' } as const;
 
@@ -30,10 +31,10 @@ export function UnitFlange({
   if (!flange)
     return (
       <>
-        <Heading>Flange</Heading>
-        <p className="quiet">Not measured: whether it fits a manifold cannot be said.</p>
+        <Heading>{msg.flange}</Heading>
+        <p className="quiet">{msg.notMeasuredWhetherItFitsA}</p>
         <Button size="small" onClick={() => onChange(usualFlange(bore_m))}>
-          Measure it
+          {msg.measureIt}
         </Button>
       </>
     );
@@ -42,11 +43,11 @@ export function UnitFlange({
       <Heading
         more={
           <Button size="small" type="text" onClick={() => onChange(null)}>
-            clear
+            {msg.clear}
           </Button>
         }
       >
-        Flange
+        {msg.flange}
       </Heading>
       <PatternFields
         pattern={flange.pattern}
@@ -55,32 +56,32 @@ export function UnitFlange({
         onChange={(pattern) => onChange({ ...flange, pattern })}
       />
       <FieldRow
-        label="Hole"
+        label={msg.hole}
         measure="fineLength"
         value={flange.hole_m}
         wrong={issueAt('hole_m', 'fineLength')}
         onChange={(v) => onChange({ ...flange, hole_m: v })}
       />
       <FieldRow
-        label="Thickness"
+        label={msg.thickness}
         measure="fineLength"
         value={flange.thickness_m}
         wrong={issueAt('thickness_m', 'fineLength')}
         onChange={(v) => onChange({ ...flange, thickness_m: v })}
       />
       <FaceFields flange={flange} issueAt={issueAt} onChange={onChange} />
-      <ControlRow label="Seal">
+      <ControlRow label={msg.seal}>
         <Select
-          aria-label="Seal"
+          aria-label={msg.seal}
           style={{ width: '100%' }}
           value={flange.seal}
           options={SEALS.map((value) => ({ value, label: value }))}
           onChange={(seal) => onChange({ ...flange, seal })}
         />
       </ControlRow>
-      <ControlRow label="Can be clocked">
+      <ControlRow label={msg.canBeClocked}>
         <Select
-          aria-label="Can be clocked"
+          aria-label={msg.canBeClocked}
           style={{ width: '100%' }}
           value={flange.clocking}
           options={CLOCKINGS.map((value) => ({ value, label: CLOCKING_WORDS[value] }))}

@@ -3,6 +3,7 @@
 import { Button } from 'antd';
 import dynamic from 'next/dynamic';
 import { useState } from 'react';
+import { msg } from './messages';
 
 /** Comes when it is asked for. */
 const HistoryDrawer = dynamic(() => import('./drawer').then((m) => m.HistoryDrawer), { ssr: false });
@@ -13,7 +14,7 @@ export function HistoryButton({ kind, id, title }: { kind: 'unit' | 'run' | 'str
   return (
     <>
       <Button size="small" type="text" onClick={() => setOpen(true)}>
-        History
+        {msg.history}
       </Button>
       {open && <HistoryDrawer kind={kind} id={id} title={title} onRestored={() => location.reload()} onClose={() => setOpen(false)} />}
     </>

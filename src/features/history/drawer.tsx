@@ -8,6 +8,7 @@ import { usePrefs } from '@/ui/theme/prefs';
 import { valueText } from './value-text';
 import styles from './history.module.css';
 import { SideSheet } from '@/ui/dialog';
+import { msg } from './messages';
 
 /** A document as it once was, as the server tells it. */
 interface Version {
@@ -64,7 +65,7 @@ export function HistoryDrawer({
         </p>
       )}
       {versions === null && !wrong && <Skeleton active title={false} paragraph={{ rows: 8 }} />}
-      {versions?.length === 1 && <p className="quiet">It has not been changed since it was made.</p>}
+      {versions?.length === 1 && <p className="quiet">{msg.itHasNotBeenChangedSince}</p>}
       <ol className={styles['list']}>
         {versions?.map((v, i) => {
           const before = versions[i + 1];
@@ -76,14 +77,14 @@ export function HistoryDrawer({
                   {dates.dayTime(v.savedAt)}, {v.savedBy || 'nobody named'}
                 </b>
                 {i === 0 ? (
-                  <span className="quiet">as it is now</span>
+                  <span className="quiet">{msg.asItIsNow}</span>
                 ) : (
                   <Button size="small" aria-label={`Restore version ${v.version}`} onClick={() => restore(v)}>
-                    Restore
+                    {msg.restore}
                   </Button>
                 )}
               </div>
-              {!before && <p className="quiet">the oldest that is kept</p>}
+              {!before && <p className="quiet">{msg.theOldestThatIsKept}</p>}
               <ul>
                 {changes.slice(0, SHOWN).map((c, k) => (
                   <li key={k}>
@@ -91,7 +92,9 @@ export function HistoryDrawer({
                   </li>
                 ))}
                 {changes.length > SHOWN && (
-                  <li className="quiet">and {changes.length >= MOST_CHANGES ? 'many' : changes.length - SHOWN} more</li>
+                  <li className="quiet">
+                    {msg.and} {changes.length >= MOST_CHANGES ? 'many' : changes.length - SHOWN} {msg.more}
+                  </li>
                 )}
               </ul>
             </li>

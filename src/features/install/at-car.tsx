@@ -4,6 +4,7 @@ import { Button, Switch } from 'antd';
 import { useEffect, useRef, useState, type ReactNode } from 'react';
 import styles from './at-car.module.css';
 import { Dialog } from '@/ui/dialog';
+import { msg } from './messages';
 
 /** Keeps the screen awake while something is looked at from beside the car; where the browser cannot, says so. */
 export function useAwake(on: boolean): 'awake' | 'cannot' | 'off' {
@@ -78,7 +79,7 @@ export function Called({ text }: { text: string | null }) {
   return (
     <label className={styles['called']}>
       <Switch
-        aria-label="Beep and speak"
+        aria-label={msg.beepAndSpeak}
         checked={on}
         onChange={(next) => {
           // A browser lets a page make a sound only from a tap on.
@@ -86,7 +87,7 @@ export function Called({ text }: { text: string | null }) {
           setOn(next);
         }}
       />
-      Beep and speak when it needs you
+      {msg.beepAndSpeakWhenItNeeds}
     </label>
   );
 }
@@ -99,7 +100,7 @@ export function Large({ title, children }: { title: string; children: (close: ()
   return (
     <>
       <Button className="no-print" onClick={() => setOpen(true)} aria-label={`Large: ${title}`}>
-        Large, one thing at a time
+        {msg.largeOneThingAtATime}
       </Button>
       <Dialog
         open={open}
@@ -131,12 +132,12 @@ export function OneByOne({ items, done }: { items: readonly { readonly key: stri
   return (
     <div className={styles['one']}>
       <p className={styles['count']}>
-        {at + 1} of {items.length}
+        {at + 1} {msg.ofWord} {items.length}
       </p>
       {items[at]?.show}
       <div className={styles['go']}>
         <Button size="large" disabled={at === 0} onClick={() => setAt(at - 1)}>
-          Back
+          {msg.back}
         </Button>
         <Button size="large" type="primary" disabled={last && !done} onClick={() => (last ? done?.() : setAt(at + 1))}>
           {last ? 'Finished' : 'Next'}

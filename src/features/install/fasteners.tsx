@@ -5,6 +5,7 @@ import { useState } from 'react';
 import type { SheetState } from '@/core/install/run-sheet';
 import styles from './install.module.css';
 import type { Entry } from './use-sheet';
+import { msg } from './messages';
 
 const MOST = 200;
 
@@ -50,8 +51,8 @@ export function BagsOut({ state, named, onWrite }: BagsProps) {
         <table className="plain">
           <thead>
             <tr>
-              <th>bag of</th>
-              <th className="num">came out</th>
+              <th>{msg.bagOf}</th>
+              <th className="num">{msg.cameOut}</th>
             </tr>
           </thead>
           <tbody>
@@ -72,10 +73,10 @@ export function BagsOut({ state, named, onWrite }: BagsProps) {
         </table>
       )}
       <div className={`${styles['bag']} no-print`}>
-        <Input aria-label="Bag of" placeholder="engine cover" maxLength={40} value={bag} onChange={(e) => setBag(e.target.value)} />
+        <Input aria-label={msg.bagOf2} placeholder={msg.engineCover} maxLength={40} value={bag} onChange={(e) => setBag(e.target.value)} />
         <InputNumber
-          aria-label="Came out"
-          placeholder="how many"
+          aria-label={msg.cameOut2}
+          placeholder={msg.howMany}
           min={0}
           max={MOST}
           precision={0}
@@ -92,10 +93,10 @@ export function BagsOut({ state, named, onWrite }: BagsProps) {
             setCount(null);
           }}
         >
-          add
+          {msg.add}
         </Button>
       </div>
-      {known && <p className={styles['failed']}>There is a bag of that name already: type over its count to put it right.</p>}
+      {known && <p className={styles['failed']}>{msg.thereIsABagOfThat}</p>}
     </div>
   );
 }
@@ -106,9 +107,9 @@ export const BagsBack = ({ state, named, onWrite }: BagsProps) => (
     <table className="plain">
       <thead>
         <tr>
-          <th>bag of</th>
-          <th className="num">came out</th>
-          <th className="num">went back</th>
+          <th>{msg.bagOf}</th>
+          <th className="num">{msg.cameOut}</th>
+          <th className="num">{msg.wentBack}</th>
         </tr>
       </thead>
       <tbody>

@@ -8,6 +8,7 @@ import { usePrefs } from '@/ui/theme/prefs';
 import { eventText, shortName } from './event-words';
 import styles from './install.module.css';
 import type { Entry } from './use-sheet';
+import { msg } from './messages';
 
 /** What can be taken back: ticks have their own undo, and what the engine did was done. */
 const TAKEN_BACK: ReadonlySet<SheetEventDoc['type']> = new Set(['passed', 'failed', 'fasteners out', 'fasteners back', 'note', 'photo']);
@@ -41,7 +42,7 @@ export function History({
   return (
     <details className={styles['history']}>
       <summary>
-        History of this sheet <span className="quiet">{shown.length === 0 ? 'nothing written yet' : `${shown.length} entries`}</span>
+        {msg.historyOfThisSheet} <span className="quiet">{shown.length === 0 ? 'nothing written yet' : `${shown.length} entries`}</span>
       </summary>
       <ol>
         {shown.map((e) => (
@@ -70,7 +71,7 @@ export function History({
                   }))
                 }
               >
-                revoke
+                {msg.revoke}
               </Button>
             )}
           </li>

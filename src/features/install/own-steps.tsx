@@ -10,6 +10,7 @@ import { ControlRow } from '@/ui/field/field-row';
 import { send } from '@/ui/post';
 import { uuid } from '@/ui/uuid';
 import styles from './install.module.css';
+import { msg } from './messages';
 
 const OPTIONS = STEP_STAGES.map((value) => ({ value, label: STAGES.find((s) => s.stage === value)!.title }));
 const freshId = (): string => `own-${uuid().slice(0, 8)}`;
@@ -36,17 +37,17 @@ export function OwnSteps() {
   const still = offered.filter((o) => !own.some((x) => x.text === o.text));
   return (
     <div className="no-print">
-      <Heading>Steps of our own</Heading>
+      <Heading>{msg.stepsOfOurOwn}</Heading>
       <Input.TextArea
-        aria-label="A step of our own"
+        aria-label={msg.aStepOfOurOwn}
         rows={2}
         maxLength={400}
-        placeholder="the bracket over the plug comes off first"
+        placeholder={msg.theBracketOverThePlugComes}
         value={text}
         onChange={(e) => setText(e.target.value)}
       />
-      <ControlRow label="When">
-        <Select<StepStage> aria-label="When" style={{ width: '100%' }} value={stage} options={OPTIONS} onChange={setStage} />
+      <ControlRow label={msg.when}>
+        <Select<StepStage> aria-label={msg.when} style={{ width: '100%' }} value={stage} options={OPTIONS} onChange={setStage} />
       </ControlRow>
       <Button
         disabled={text.trim() === ''}
@@ -55,17 +56,17 @@ export function OwnSteps() {
           setText('');
         }}
       >
-        Put it on the sheet
+        {msg.putItOnTheSheet}
       </Button>
       {still.length > 0 && (
         <>
-          <p style={{ marginTop: 10 }}>From other cars of this kind:</p>
+          <p style={{ marginTop: 10 }}>{msg.fromOtherCarsOfThisKind}</p>
           <ul className={styles['remarks']}>
             {still.map((o) => (
               <li key={o.id}>
                 {o.text}{' '}
                 <Button size="small" aria-label={`Take over: ${o.text}`} onClick={() => add({ ...o, id: freshId() })}>
-                  take over
+                  {msg.takeOver}
                 </Button>
               </li>
             ))}

@@ -27,6 +27,7 @@ import car from './at-car.module.css';
 import styles from './install.module.css';
 import { useReadings } from './use-readings';
 import type { Entry } from './use-sheet';
+import { msg } from './messages';
 
 /** Readings are put on the sheet in batches this long, ms. */
 const BATCH_ms = 10_000;
@@ -112,7 +113,7 @@ function Trace({ events, from_ms, to_ms, plan }: { events: readonly RelearnEvent
     >
       <rect x="52" y={y(high)} width={W - 62} height={y(low) - y(high)} fill={palette.series[0]} opacity="0.14" />
       <text x={W - 14} y={y(low) + 17} textAnchor="end" fontSize="16" fill={palette.series[0]}>
-        band {low} to {high} rpm
+        {msg.band} {low} {msg.to} {high} {msg.rpm}
       </text>
       <path d={`M52 ${H - 26} H${W - 10} M52 ${H - 26} V8`} stroke={palette.hairline} fill="none" />
       {[0, 0.5, 1].map((s) => (
@@ -144,10 +145,10 @@ function Cycles({ reports }: { reports: readonly CycleReport[] }) {
     <table className="plain">
       <thead>
         <tr>
-          <th>run</th>
-          <th className="num">ran</th>
-          <th>idle at its end</th>
-          <th>blips, back after</th>
+          <th>{msg.run}</th>
+          <th className="num">{msg.ran}</th>
+          <th>{msg.idleAtItsEnd}</th>
+          <th>{msg.blipsBackAfter}</th>
         </tr>
       </thead>
       <tbody>
@@ -260,10 +261,10 @@ export function Relearn({
   const engine = (
     <>
       <Button type="primary" size="large" disabled={!named || !started || locked !== null || running} onClick={on}>
-        Engine on
+        {msg.engineOn}
       </Button>
       <Button size="large" disabled={!named || !running} onClick={off}>
-        Engine off
+        {msg.engineOff}
       </Button>
     </>
   );
@@ -281,7 +282,7 @@ export function Relearn({
         <div className={`${styles['devices']} no-print`}>
           {engine}
           <Select<TachometerCase>
-            aria-label="Practice tachometer (simulated) plays"
+            aria-label={msg.practiceTachometerSimulatedPlays}
             value={kind}
             style={{ width: 170 }}
             options={TACHOMETER_CASES.map((value) => ({ value, label: value === 'sound' ? 'a sound engine' : `a ${value}` }))}
@@ -296,7 +297,7 @@ export function Relearn({
                 )
               }
             >
-              Listen to the practice tachometer
+              {msg.listenToThePracticeTachometer}
             </Button>
           ) : (
             <Button
@@ -305,15 +306,15 @@ export function Relearn({
                 flush();
               }}
             >
-              Stop listening
+              {msg.stopListening}
             </Button>
           )}
           <InputNumber
-            aria-label="Engine speed, typed"
+            aria-label={msg.engineSpeedTyped}
             min={0}
             max={25_000}
             precision={0}
-            placeholder="rpm"
+            placeholder={msg.rpm}
             value={typed}
             onChange={setTyped}
             style={{ width: 90 }}
@@ -325,11 +326,11 @@ export function Relearn({
               setTyped(null);
             }}
           >
-            note it
+            {msg.noteIt}
           </Button>
         </div>
         {!started && <p className="quiet">{locked ?? 'Begins when the first start is ticked.'}</p>}
-        <Large title="Idle relearn">
+        <Large title={msg.idleRelearn}>
           {() => (
             <div className={car['one']}>
               <p className={car['big']} data-tone={alarm ? 'danger' : undefined}>
@@ -345,7 +346,7 @@ export function Relearn({
               )}
               {rpmNow !== null && (
                 <p className={car['say']}>
-                  {inBand ? 'In its band.' : `Outside its band of ${plan.band_rpm[0]} to ${plan.band_rpm[1]} rpm.`} Stand-in.
+                  {inBand ? 'In its band.' : `Outside its band of ${plan.band_rpm[0]} to ${plan.band_rpm[1]} rpm.`} {msg.standIn}
                 </p>
               )}
               <div className={car['go']}>{engine}</div>
@@ -353,23 +354,23 @@ export function Relearn({
             </div>
           )}
         </Large>
-        {tacho.state === 'away' && <p className={styles['failed']}>The tachometer is away; it is tried again.</p>}
+        {tacho.state === 'away' && <p className={styles['failed']}>{msg.theTachometerIsAwayItIs}</p>}
         {tacho.last && (
-          <p className={styles['live']} aria-label="Engine speed">
-            {formatQuantity(tacho.last.rpm, 'rpm', pack)} <span className="quiet">stand-in</span>
+          <p className={styles['live']} aria-label={msg.engineSpeed}>
+            {formatQuantity(tacho.last.rpm, 'rpm', pack)} <span className="quiet">{msg.standIn2}</span>
           </p>
         )}
         {open && <Trace events={all} from_ms={open.from_ms} to_ms={open.to_ms ?? now} plan={plan} />}
         {reports.length > 0 && <Cycles reports={reports} />}
       </div>
       <div className="no-print">
-        <DocField path="install.relearn.cycles" label="Runs" measure="count" />
-        <DocField path="install.relearn.run_s" label="Each runs" measure="seconds" />
-        <DocField path="install.relearn.rest_s" label="Off between" measure="seconds" />
-        <DocField path="install.relearn.low_rpm" label="Idle from" measure="rpm" />
-        <DocField path="install.relearn.high_rpm" label="to" measure="rpm" />
+        <DocField path="install.relearn.cycles" label={msg.runs} measure="count" />
+        <DocField path="install.relearn.run_s" label={msg.eachRuns} measure="seconds" />
+        <DocField path="install.relearn.rest_s" label={msg.offBetween} measure="seconds" />
+        <DocField path="install.relearn.low_rpm" label={msg.idleFrom} measure="rpm" />
+        <DocField path="install.relearn.high_rpm" label={msg.to} measure="rpm" />
         <p className="quiet" style={{ fontSize: 13 }}>
-          Common practice, ours. The maker’s own procedure comes first.
+          {msg.commonPracticeOursTheMakersOwn}
         </p>
       </div>
     </div>

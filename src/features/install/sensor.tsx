@@ -20,6 +20,7 @@ import { Large, OneByOne } from './at-car';
 import car from './at-car.module.css';
 import styles from './install.module.css';
 import { useReadings } from './use-readings';
+import { msg } from './messages';
 
 /** What the readings mean, and which way to turn what. */
 function sensorText(c: SensorCheck, electronic: boolean, pack: UnitPack): string {
@@ -91,7 +92,7 @@ function Voltmeter({ electronic }: { electronic: boolean }) {
     <div className="no-print">
       <div className={styles['devices']}>
         <Select<BladePosition>
-          aria-label="Blade is"
+          aria-label={msg.bladeIs}
           value={position}
           style={{ width: 130 }}
           options={BLADE_POSITIONS.map((value) => ({ value, label: POSITION_WORDS[value] }))}
@@ -101,7 +102,7 @@ function Voltmeter({ electronic }: { electronic: boolean }) {
           }}
         />
         <Select<VoltmeterCase>
-          aria-label="Practice voltmeter (simulated) plays"
+          aria-label={msg.practiceVoltmeterSimulatedPlays}
           value={kind}
           style={{ width: 150 }}
           options={VOLTMETER_CASES.map((value) => ({ value, label: CASE_WORDS[value] }))}
@@ -111,28 +112,27 @@ function Voltmeter({ electronic }: { electronic: boolean }) {
           }}
         />
         {meter.state === 'off' ? (
-          <Button onClick={() => open(position, kind)}>Read the practice voltmeter</Button>
+          <Button onClick={() => open(position, kind)}>{msg.readThePracticeVoltmeter}</Button>
         ) : (
-          <Button onClick={meter.close}>Stop reading</Button>
+          <Button onClick={meter.close}>{msg.stopReading}</Button>
         )}
       </div>
-      {meter.state === 'away' && <p className={styles['failed']}>The voltmeter is away; it is tried again.</p>}
+      {meter.state === 'away' && <p className={styles['failed']}>{msg.theVoltmeterIsAwayItIs}</p>}
       {meter.last && (
         <>
-          <p className={styles['live']} aria-label="Volts">
+          <p className={styles['live']} aria-label={msg.volts}>
             {formatQuantity(meter.last.a_V, 'voltage', pack)}
-            {electronic && ` · ${formatQuantity(meter.last.b_V, 'voltage', pack)}`} <span className="quiet">stand-in</span>
+            {electronic && ` · ${formatQuantity(meter.last.b_V, 'voltage', pack)}`} <span className="quiet">{msg.standIn2}</span>
           </p>
           {position === 'let go' ? (
             spread > REST_V && (
               <p role="alert" className={styles['failed']}>
-                Let go, it comes to rest {formatQuantity(spread, 'voltage', pack)} apart: the blade does not shut by itself. The snap-shut
-                check fails.
+                {msg.letGoItComesToRest} {formatQuantity(spread, 'voltage', pack)} {msg.apartTheBladeDoesNotShut}
               </p>
             )
           ) : (
             <Button size="small" disabled={last.length < 5} onClick={take}>
-              Take it as {position === 'full' ? 'full' : 'closed'}
+              {msg.takeItAs} {position === 'full' ? 'full' : 'closed'}
             </Button>
           )}
         </>
@@ -149,8 +149,8 @@ function Tracks() {
   const words = [of(closed_V, closedB_V), of(full_V, fullB_V)];
   return (
     <>
-      <DocField path="install.closedB_V" label="Second track, closed" measure="voltage" nullable placeholder="not yet" />
-      <DocField path="install.fullB_V" label="Second track, full" measure="voltage" nullable placeholder="not yet" />
+      <DocField path="install.closedB_V" label={msg.secondTrackClosed} measure="voltage" nullable placeholder={msg.notYet} />
+      <DocField path="install.fullB_V" label={msg.secondTrackFull} measure="voltage" nullable placeholder={msg.notYet} />
       {words.some((w) => w !== null) && (
         <p role="status" className={words.every((w) => w === null || w === 'plausible') ? styles['good'] : styles['failed']}>
           {words.includes('disagree') || words.includes('cannot be')
@@ -187,8 +187,8 @@ function SensorWords({ large = false }: { large?: boolean }) {
     );
   return (
     <p className={large ? car['say'] : 'quiet'}>
-      Usual window {formatQuantity(0.5, 'voltage', pack)} closed to {formatQuantity(4.5, 'voltage', pack)} full; outside it the control unit
-      sets a fault.
+      {msg.usualWindow} {formatQuantity(0.5, 'voltage', pack)} {msg.closedTo} {formatQuantity(4.5, 'voltage', pack)}{' '}
+      {msg.fullOutsideItTheControlUnit}
     </p>
   );
 }
@@ -196,12 +196,12 @@ function SensorWords({ large = false }: { large?: boolean }) {
 /** The stock sensor's volts, in the step that measures them. */
 export const StockSensor = () => (
   <div className={styles['bags']}>
-    <DocField path="car.controls.closed_V" label="Stock, closed" measure="voltage" nullable placeholder="not yet" />
-    <DocField path="car.controls.full_V" label="Stock, full" measure="voltage" nullable placeholder="not yet" />
+    <DocField path="car.controls.closed_V" label={msg.stockClosed} measure="voltage" nullable placeholder={msg.notYet} />
+    <DocField path="car.controls.full_V" label={msg.stockFull} measure="voltage" nullable placeholder={msg.notYet} />
   </div>
 );
 
-const volt = (path: string, label: string) => <DocField path={path} label={label} measure="voltage" nullable placeholder="not yet" />;
+const volt = (path: string, label: string) => <DocField path={path} label={label} measure="voltage" nullable placeholder={msg.notYet} />;
 
 /** The new sensor's volts and what to do about the difference from stock's, in the step that sets it. */
 export function NewSensor() {
@@ -213,7 +213,7 @@ export function NewSensor() {
       {electronic && <Tracks />}
       <SensorWords />
       <Voltmeter electronic={electronic} />
-      <Large title="Throttle position sensor (TPS)">
+      <Large title={msg.throttlePositionSensorTps}>
         {(close) => (
           <OneByOne
             done={close}

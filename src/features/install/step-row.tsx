@@ -9,12 +9,13 @@ import { usePrefs } from '@/ui/theme/prefs';
 import { list } from './event-words';
 import styles from './install.module.css';
 import type { Entry } from './use-sheet';
+import { msg } from './messages';
 
 function Stamp({ who, at_ms, word }: { who: string; at_ms: number; word: string }) {
   const { dates } = usePrefs();
   return (
     <span className={styles['stamp']}>
-      {word} by {who}, <time dateTime={new Date(at_ms).toISOString()}>{dates.dayTime(at_ms)}</time>
+      {word} {msg.by} {who}, <time dateTime={new Date(at_ms).toISOString()}>{dates.dayTime(at_ms)}</time>
     </span>
   );
 }
@@ -104,7 +105,7 @@ function NoteField({
         onFocus={() => clearTimeout(timer.current)}
       />
       <Button aria-label={`Keep the note: ${step.text}`} onClick={keep}>
-        keep
+        {msg.keep}
       </Button>
     </>
   );
@@ -173,7 +174,7 @@ function Remarks({ step, state, named, photos: waiting, device, onPhoto, onWrite
               }}
             >
               <Button type="text" size="small" disabled={!named} aria-label={`Add a photo: ${step.text}`}>
-                photo
+                {msg.photo}
               </Button>
             </Upload>
           </>
@@ -202,12 +203,20 @@ export function StepRow(props: StepRowProps) {
     <li className={styles['step']} data-gate={step.gate ?? false} data-done={done !== undefined || check?.passed === true}>
       <span className={styles['n']}>{n}</span>
       <div>
-        {step.gate && <span className={styles['gate']}>must pass · </span>}
-        {step.own && <span className={styles['stamp']}>ours</span>}
+        {step.gate && <span className={styles['gate']}>{msg.mustPass} </span>}
+        {step.own && <span className={styles['stamp']}>{msg.ours}</span>}
         {step.text}
         {step.why && <span className={styles['tools']}>{step.why}</span>}
-        {step.tools && <span className={styles['tools']}>With: {step.tools}.</span>}
-        {step.note && <span className={styles['tools']}>Write down: {step.note}.</span>}
+        {step.tools && (
+          <span className={styles['tools']}>
+            {msg.withWord} {step.tools}.
+          </span>
+        )}
+        {step.note && (
+          <span className={styles['tools']}>
+            {msg.writeDown} {step.note}.
+          </span>
+        )}
         {step.caution && <span className={styles['caution']}>{step.caution}</span>}
         {done && <Stamp {...done} word="done" />}
         {check && <Stamp {...check} word={check.passed ? 'passed' : 'failed'} />}
@@ -215,20 +224,22 @@ export function StepRow(props: StepRowProps) {
         {done?.reason && <span className={styles['tools']}>{done.reason}</span>}
         {reopened && <span className={styles['failed']}>{reopened}</span>}
         {step.gate && !check?.passed && curesLeft.length > 0 && (
-          <span className={styles['tools']}>To be done and ticked before it can be passed: {list(curesLeft)}.</span>
+          <span className={styles['tools']}>
+            {msg.toBeDoneAndTickedBefore} {list(curesLeft)}.
+          </span>
         )}
         {why && <span className={styles['lock']}>{why}</span>}
         <Remarks {...props} />
         {step.own && (
           <div className={`${styles['small']} no-print`}>
             <Button type="text" size="small" aria-label={`Move up: ${step.text}`} onClick={() => onMove?.(-1)}>
-              up
+              {msg.up}
             </Button>
             <Button type="text" size="small" aria-label={`Move down: ${step.text}`} onClick={() => onMove?.(1)}>
-              down
+              {msg.down}
             </Button>
             <Button type="text" size="small" aria-label={`Take out: ${step.text}`} disabled={done !== undefined} onClick={onRemove}>
-              take out
+              {msg.takeOut}
             </Button>
           </div>
         )}
@@ -243,7 +254,7 @@ export function StepRow(props: StepRowProps) {
               aria-pressed={check?.passed === true}
               onClick={() => onWrite({ type: 'passed', gate: step.id })}
             >
-              passed
+              {msg.passed}
             </Button>
             <Button
               danger
@@ -251,7 +262,7 @@ export function StepRow(props: StepRowProps) {
               aria-label={`Failed: ${step.text}`}
               onClick={() => onReason('What did it do?', (reason) => ({ type: 'failed', gate: step.id, reason }))}
             >
-              failed
+              {msg.failed}
             </Button>
           </>
         ) : done ? (
@@ -261,7 +272,7 @@ export function StepRow(props: StepRowProps) {
             aria-label={`Undo: ${step.text}`}
             onClick={() => onReason('Why is it undone?', (reason) => ({ type: 'undone', step: step.id, reason }))}
           >
-            undo
+            {msg.undo}
           </Button>
         ) : (
           <Button
@@ -289,7 +300,7 @@ export function StepRow(props: StepRowProps) {
               onReason('Which codes does it show?', (reason) => ({ type: 'failed', gate: 'seated', reason: `fault light: ${reason}` }))
             }
           >
-            on
+            {msg.on}
           </Button>
         )}
       </div>

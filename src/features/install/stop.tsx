@@ -2,7 +2,7 @@
 
 import { Button, Input } from 'antd';
 import { Fragment, useEffect, useState, useSyncExternalStore } from 'react';
-import { PERSON_COOKIE } from '@/core/documents/shop';
+import { PERSON_COOKIE } from '@/core/person-cookie';
 import type { SheetEventDoc } from '@/core/documents/sheet';
 import { needsStart, sheetState, startLocks, stepsLeft, type SheetState, type StartLock } from '@/core/install/run-sheet';
 import { relearnEvents, relearnFaults } from '@/core/install/relearn';
@@ -28,6 +28,7 @@ import { outbox } from '@/features/offline/outbox';
 import { PhoneLink } from '@/features/job/phone-link';
 import { Dialog } from '@/ui/dialog';
 import { NextThing } from '@/ui/answer/next-thing';
+import { msg } from './messages';
 
 const WHO_KEY = 'vanner-who';
 const nothing = (): (() => void) => () => {};
@@ -86,7 +87,7 @@ function AskReason({ asked, onWrite, onClose }: { asked: Question; onWrite: (ent
     <Dialog
       open
       title={asked.question}
-      okText="Write it down"
+      okText={msg.writeItDown}
       okButtonProps={{ disabled: reason.trim() === '' }}
       onCancel={onClose}
       onOk={() => {
@@ -96,7 +97,7 @@ function AskReason({ asked, onWrite, onClose }: { asked: Question; onWrite: (ent
       width={420}
     >
       <Input.TextArea
-        aria-label="In a few words"
+        aria-label={msg.inAFewWords}
         autoFocus
         rows={2}
         maxLength={400}
@@ -130,7 +131,7 @@ function Progress({ steps, state, locked }: { steps: readonly InstallStep[]; sta
             <span>
               {title.split(':')[0]}{' '}
               <span className="quiet">
-                {done} of {mine.length}
+                {done} {msg.ofWord} {mine.length}
               </span>
             </span>
           </a>
@@ -147,18 +148,20 @@ function Stopped({ state, gates }: { state: SheetState; gates: ReturnType<typeof
   const { gate, reason, who, at_ms } = state.stopped;
   return (
     <div role="alert" className={styles['stopped']}>
-      <strong>Stop. Engine off. Key out.</strong>
+      <strong>{msg.stopEngineOffKeyOut}</strong>
       <p>
-        {who} failed {shortName(gate)}: {reason}{' '}
+        {who} {msg.failed} {shortName(gate)}: {reason}{' '}
         <time dateTime={new Date(at_ms).toISOString()} suppressHydrationWarning>
           ({dates.dayTime(at_ms)})
         </time>
       </p>
       <ol>
-        <li>Engine off, key out, nobody in the seat.</li>
-        <li>Do again and tick: {curesOf(gate, gates)}.</li>
-        <li>Pass this check, and every check that was opened with it.</li>
-        <li>Only then the first start again, somebody at the key.</li>
+        <li>{msg.engineOffKeyOutNobodyIn}</li>
+        <li>
+          {msg.doAgainAndTick} {curesOf(gate, gates)}.
+        </li>
+        <li>{msg.passThisCheckAndEveryCheck}</li>
+        <li>{msg.onlyThenTheFirstStartAgain}</li>
       </ol>
     </div>
   );
@@ -178,12 +181,12 @@ function Traffic({ sheet, steps, state }: { sheet: SheetLog; steps: readonly Ins
       )}
       {sheet.live === 'away' && (
         <p role="status" className={styles['failed']}>
-          What others write does not come in just now: this sheet may be behind. The first start stays as the server has it.
+          {msg.whatOthersWriteDoesNotCome}
         </p>
       )}
       {sheet.waiting.length > 0 && (
         <p role="status" className="quiet">
-          {sheet.waiting.length} written down here, waiting for the server. Nothing is lost.
+          {sheet.waiting.length} {msg.writtenDownHereWaitingForThe}
         </p>
       )}
       {mine.map((a) => (
@@ -193,9 +196,10 @@ function Traffic({ sheet, steps, state }: { sheet: SheetLog; steps: readonly Ins
       ))}
       {sheet.refusedLater.map((i) => (
         <p key={i.seq} role="alert" className={styles['failed']}>
-          Not taken: “{i.kind === 'photo' ? 'a photo' : eventText(i.body as SheetEventDoc, steps)}”. {i.refused}{' '}
+          {msg.notTaken}
+          {i.kind === 'photo' ? 'a photo' : eventText(i.body as SheetEventDoc, steps)}”. {i.refused}{' '}
           <Button size="small" onClick={() => void outbox().dismiss(i.seq)}>
-            I have read it
+            {msg.iHaveReadIt}
           </Button>
         </p>
       ))}
@@ -273,7 +277,7 @@ export function InstallStop({ written = [] }: { written?: readonly SheetEventDoc
         <>
           {left < steps.length && !state.done.has('start') && locks.length > 0 && (
             <>
-              <Heading>Locked: the first start</Heading>
+              <Heading>{msg.lockedTheFirstStart}</Heading>
               <ul className={styles['locks']}>
                 {locks.map((l) => (
                   <li key={`${l.why}${'gate' in l ? l.gate : l.bag}`}>{lockText(l, gates)}</li>
@@ -284,30 +288,22 @@ export function InstallStop({ written = [] }: { written?: readonly SheetEventDoc
           )}
           <OwnSteps />
           <Rule />
-          <Heading>Whose word counts</Heading>
-          <p>
-            The maker’s instructions and torque figures beat what stands here. Electronic throttle and fuel systems belong with a qualified
-            technician. Local rules on emissions and inspection apply.
-          </p>
+          <Heading>{msg.whoseWordCounts}</Heading>
+          <p>{msg.theMakersInstructionsAndTorqueFigures}</p>
           <Rule />
           <div className={`${styles['devices']} no-print`}>
             <PhoneLink stop="install" />
-            <Button onClick={() => window.print()}>Print the sheet</Button>
+            <Button onClick={() => window.print()}>{msg.printTheSheet}</Button>
           </div>
         </>
       }
     >
       <Stopped state={state} gates={gates} />
-      {!unit && (
-        <NextThing
-          shows="No throttle is chosen: these are the steps of any such job. With one chosen they are those of its flange, its control and this car."
-          links={[{ to: './pick', text: 'Go to Pick' }]}
-        />
-      )}
+      {!unit && <NextThing shows={msg.noThrottleIsChosenTheseAre} links={[{ to: './pick', text: msg.goToPick }]} />}
       <Progress steps={steps} state={state} locked={locks.length > 0} />
       <div className={`${styles['who']} no-print`}>
-        <ControlRow label="At the car" wrong={name === '' ? 'A name is needed to write anything down.' : undefined}>
-          <Input aria-label="At the car" value={who} maxLength={60} placeholder="your name" onChange={(e) => setWho(e.target.value)} />
+        <ControlRow label={msg.atTheCar} wrong={name === '' ? 'A name is needed to write anything down.' : undefined}>
+          <Input aria-label={msg.atTheCar} value={who} maxLength={60} placeholder={msg.yourName} onChange={(e) => setWho(e.target.value)} />
         </ControlRow>
         <Traffic sheet={sheet} steps={steps} state={state} />
       </div>

@@ -15,6 +15,7 @@ import { Large, OneByOne } from './at-car';
 import car from './at-car.module.css';
 import styles from './install.module.css';
 import { BigField } from './sensor';
+import { msg } from './messages';
 
 const DEGREE = Math.PI / 180;
 /** A stop this far above the angle the blade was cut for keeps it off its bore, and one this far is open at idle. */
@@ -70,16 +71,16 @@ export function Stops() {
   return (
     <div className={styles['panel']}>
       <div className={styles['blade']}>
-        <svg viewBox="0 0 140 160" role="img" aria-label="The blade at its stops">
+        <svg viewBox="0 0 140 160" role="img" aria-label={msg.theBladeAtItsStops}>
           <path d="M0 24 H140 M0 136 H140" stroke={palette.ink} strokeWidth="3" />
           {blade(shut, bad && !isFailure(check) && check.shut !== 'held' ? palette.danger : palette.ink)}
           {blade(full, !isFailure(check) && check.full === 'past' ? palette.danger : palette.series[0]!, '2 7')}
           <circle cx="70" cy="80" r="6" fill={palette.sheet} stroke={palette.ink} strokeWidth="2" />
           <text x="70" y="156" textAnchor="middle" fontSize="12" fill={palette.quiet}>
-            shut solid, open dotted
+            {msg.shutSolidOpenDotted}
           </text>
         </svg>
-        <svg viewBox={`0 0 ${W} ${H}`} role="img" aria-label="Open area against angle">
+        <svg viewBox={`0 0 ${W} ${H}`} role="img" aria-label={msg.openAreaAgainstAngle}>
           <path d={`M36 ${y(0)} H${W - 8} M36 ${y(0)} V${y(1)}`} stroke={palette.hairline} />
           <rect
             x={x(IN_LINE_rad)}
@@ -105,27 +106,31 @@ export function Stops() {
             </text>
           ))}
           <text x={x(IN_LINE_rad) + 3} y={y(1) + 14} fontSize="12" fill={palette.danger}>
-            past
+            {msg.past}
           </text>
           <text x="2" y={y(1) + 4} fontSize="12" fill={palette.quiet}>
             100 %
           </text>
           <text x={x(20 * DEGREE)} y={y(1) + 4} fontSize="12" fill={palette.quiet}>
-            open area
+            {msg.openArea}
           </text>
         </svg>
       </div>
       <div>
         <ol className={styles['three']}>
-          <li>Closed stop: a hair above the {formatQuantity(t.closedAngle_rad, 'angle', pack)} the blade was cut for.</li>
-          <li>Sensor: closed volts, which move with the closed stop.</li>
-          <li>Open stop: true full opening, {formatQuantity(fullAngle(t), 'angle', pack)} to 90°, never past.</li>
+          <li>
+            {msg.closedStopAHairAboveThe} {formatQuantity(t.closedAngle_rad, 'angle', pack)} {msg.theBladeWasCutFor}
+          </li>
+          <li>{msg.sensorClosedVoltsWhichMoveWith}</li>
+          <li>
+            {msg.openStopTrueFullOpening} {formatQuantity(fullAngle(t), 'angle', pack)} {msg.to90NeverPast}
+          </li>
         </ol>
-        <DocField path="install.shut_rad" label="Shut at" measure="angle" nullable placeholder="as measured" />
-        <DocField path="install.full_rad" label="Open to" measure="angle" nullable placeholder="as measured" />
+        <DocField path="install.shut_rad" label={msg.shutAt} measure="angle" nullable placeholder={msg.asMeasured} />
+        <DocField path="install.full_rad" label={msg.openTo} measure="angle" nullable placeholder={msg.asMeasured} />
         {!isFailure(check) && (
           <Pair name="open at the full stop">
-            <Num small label="open area at the full stop" working={() => stopWorking(full, areaPast(t, full), net)}>
+            <Num small label={msg.openAreaAtTheFullStop} working={() => stopWorking(full, areaPast(t, full), net)}>
               {share}
             </Num>
           </Pair>
@@ -133,7 +138,7 @@ export function Stops() {
         <p role="status" className={bad ? styles['failed'] : styles['good']}>
           {said}
         </p>
-        <Large title="Stops">
+        <Large title={msg.stops}>
           {(close) => (
             <OneByOne
               done={close}
@@ -144,16 +149,16 @@ export function Stops() {
                     <BigField
                       say={`1. Closed stop: a hair above the ${formatQuantity(t.closedAngle_rad, 'angle', pack)} the blade was cut for. It must not wedge.`}
                     >
-                      <DocField path="install.shut_rad" label="Shut at, read now" measure="angle" nullable placeholder="as measured" />
+                      <DocField path="install.shut_rad" label={msg.shutAtReadNow} measure="angle" nullable placeholder={msg.asMeasured} />
                     </BigField>
                   ),
                 },
-                { key: 'sensor', show: <p className={car['say']}>2. Sensor: set the closed volts now. They move with the closed stop.</p> },
+                { key: 'sensor', show: <p className={car['say']}>{msg.n2SensorSetTheClosedVolts}</p> },
                 {
                   key: 'full',
                   show: (
                     <BigField say={`3. Open stop: true full opening, ${formatQuantity(fullAngle(t), 'angle', pack)} to 90°, never past.`}>
-                      <DocField path="install.full_rad" label="Open to, read now" measure="angle" nullable placeholder="as measured" />
+                      <DocField path="install.full_rad" label={msg.openToReadNow} measure="angle" nullable placeholder={msg.asMeasured} />
                     </BigField>
                   ),
                 },

@@ -14,6 +14,7 @@ import { Num } from '@/ui/working/provider';
 import { Large, OneByOne } from './at-car';
 import car from './at-car.module.css';
 import styles from './install.module.css';
+import { msg } from './messages';
 
 const SIZE = 260;
 
@@ -81,17 +82,13 @@ export function Torque() {
   const Nm = (v: number): string => formatQuantity(v, 'smallTorque', pack);
   return (
     <div className={styles['panel']}>
-      {face ? (
-        <OrderDrawing face={face} order={plan.order} />
-      ) : (
-        <p className="quiet">The flange is not measured (see Fit): the order is crosswise, the farthest bolt next.</p>
-      )}
+      {face ? <OrderDrawing face={face} order={plan.order} /> : <p className="quiet">{msg.theFlangeIsNotMeasuredSee}</p>}
       <div>
         <p>
-          <Num small label="torque by rounds" working={() => torqueWorking(plan, bolt, into)}>
+          <Num small label={msg.torqueByRounds} working={() => torqueWorking(plan, bolt, into)}>
             {plan.rounds_Nm.map(Nm).join(', then ')}
           </Num>
-          , each round in this order.
+          {msg.eachRoundInThisOrder}
         </p>
         <p className={plan.from === 'maker' ? 'quiet' : styles['caution']}>
           {plan.from === 'maker'
@@ -99,9 +96,9 @@ export function Torque() {
             : `Ours, cautious, for ${bolt} in ${into}${stock.flange ? '' : ' (assumed)'}: the maker’s figure beats it.`}
           {mounting.adapter && ' The plate’s own bolts first, then the throttle’s.'}
         </p>
-        <DocField path="install.torque_Nm" label="Maker’s torque" measure="smallTorque" nullable placeholder="not at hand" />
+        <DocField path="install.torque_Nm" label={msg.makersTorque} measure="smallTorque" nullable placeholder={msg.notAtHand} />
         {face && plan.rounds_Nm.length > 0 && (
-          <Large title="Tighten in a cross">
+          <Large title={msg.tightenInACross}>
             {(close) => (
               <OneByOne
                 done={close}
@@ -111,7 +108,8 @@ export function Torque() {
                     show: (
                       <>
                         <p className={car['say']}>
-                          Round {round + 1} of {plan.rounds_Nm.length}, bolt {n + 1} of {plan.order.length}
+                          {msg.round} {round + 1} {msg.ofWord} {plan.rounds_Nm.length}
+                          {msg.bolt} {n + 1} {msg.ofWord} {plan.order.length}
                         </p>
                         <p className={car['big']}>{Nm(torque)}</p>
                         <p className="quiet">

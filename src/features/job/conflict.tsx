@@ -7,6 +7,7 @@ import { valueText } from '@/features/history/value-text';
 import { Dialog } from '@/ui/dialog';
 import { usePrefs } from '@/ui/theme/prefs';
 import { useJob, useJobStore } from './provider';
+import { msg } from './messages';
 
 const SHOWN = 12;
 /** Changes named in the notice of what came from elsewhere. */
@@ -53,20 +54,22 @@ export function Conflict() {
       width={620}
       footer={[
         <Button key="theirs" onClick={takeTheirs}>
-          Take theirs (mine stays in undo)
+          {msg.takeTheirsMineStaysInUndo}
         </Button>,
         <Button key="mine" type="primary" onClick={keepMine}>
-          Keep mine
+          {msg.keepMine}
         </Button>,
       ]}
     >
-      <p>What you typed is still here. Both of you changed {changes.length === 1 ? 'this' : 'these'}:</p>
+      <p>
+        {msg.whatYouTypedIsStillHere} {changes.length === 1 ? 'this' : 'these'}:
+      </p>
       <table className="plain" style={{ marginTop: 12 }}>
         <thead>
           <tr>
-            <th>what</th>
-            <th className="num">mine</th>
-            <th className="num">theirs</th>
+            <th>{msg.what}</th>
+            <th className="num">{msg.mine}</th>
+            <th className="num">{msg.theirs}</th>
           </tr>
         </thead>
         <tbody>
@@ -79,7 +82,11 @@ export function Conflict() {
           ))}
         </tbody>
       </table>
-      {changes.length > SHOWN && <p className="quiet">… and {changes.length - SHOWN} more.</p>}
+      {changes.length > SHOWN && (
+        <p className="quiet">
+          {msg.and} {changes.length - SHOWN} {msg.more}
+        </p>
+      )}
     </Dialog>
   );
 }

@@ -10,6 +10,7 @@ import { formatQuantity } from '@/core/units/quantity';
 import { ControlRow, FieldRow } from '@/ui/field/field-row';
 import { usePrefs } from '@/ui/theme/prefs';
 import { Dialog } from '@/ui/dialog';
+import { msg } from './messages';
 
 const WORDS: Readonly<Record<LeakClass, string>> = {
   sealed: 'sealed against its bore',
@@ -37,15 +38,22 @@ function ClosedReading({
   return (
     <Dialog
       open
-      title="From a bench reading, blade shut"
+      title={msg.fromABenchReadingBladeShut}
       onCancel={onClose}
       onOk={() => found !== null && onTake(found)}
-      okText="Take it"
+      okText={msg.takeIt}
       okButtonProps={{ disabled: found === null }}
       width={420}
     >
-      <FieldRow label="Passes shut" measure="benchFlow" value={flow} onChange={setFlow} onClear={() => setFlow(null)} placeholder="flow" />
-      <FieldRow label="at a depression of" measure="depression" value={depression} onChange={setDepression} />
+      <FieldRow
+        label={msg.passesShut}
+        measure="benchFlow"
+        value={flow}
+        onChange={setFlow}
+        onClear={() => setFlow(null)}
+        placeholder={msg.flow}
+      />
+      <FieldRow label={msg.atADepressionOf} measure="depression" value={depression} onChange={setDepression} />
       <p style={{ marginTop: 8 }}>
         {found === null
           ? 'Type what the bench read with the blade shut and all ports blocked.'
@@ -60,9 +68,9 @@ export function LeakFields({ throttle, onChange }: { throttle: ThrottleDoc; onCh
   const [reading, setReading] = useState(false);
   return (
     <>
-      <ControlRow label="Closed seal">
+      <ControlRow label={msg.closedSeal}>
         <Select<LeakClass>
-          aria-label="Closed seal"
+          aria-label={msg.closedSeal}
           style={{ width: '100%' }}
           value={throttle.leak}
           options={LEAK_CLASSES.map((value) => ({ value, label: WORDS[value] }))}
@@ -72,14 +80,14 @@ export function LeakFields({ throttle, onChange }: { throttle: ThrottleDoc; onCh
         />
       </ControlRow>
       <FieldRow
-        label="Blade clearance"
+        label={msg.bladeClearance}
         measure="fineLength"
         value={throttle.clearance_m}
         onChange={(clearance_m) => onChange({ ...throttle, clearance_m, leak: 'measured' })}
         wrong={throttle.clearance_m > 0.001 ? 'wider than 1 mm: that is no shut blade' : undefined}
       />
       <Button size="small" type="link" style={{ padding: 0 }} onClick={() => setReading(true)}>
-        from a bench reading, blade shut
+        {msg.fromABenchReadingBladeShut2}
       </Button>
       {reading && (
         <ClosedReading

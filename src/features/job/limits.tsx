@@ -11,6 +11,7 @@ import type { ChartSpec } from '@/ui/chart/figure';
 import { usePrefs } from '@/ui/theme/prefs';
 import { useJob } from './provider';
 import styles from './job.module.css';
+import { msg } from './messages';
 
 /** Where a path chokes, in words. */
 export const chokingText = (name: string, { from_rpm, part }: Choking): string =>
@@ -65,10 +66,10 @@ export function useLimitMarks(model: JobModel): readonly LimitMark[] {
     const solved = isFailure(model.stock.solved) ? null : model.stock.solved;
     const compressor = compressorLimits({ car }, model.rpm, solved).map((l): LimitMark =>
       l.kind === 'blower speed'
-        ? { rpm: l.from_rpm, text: 'blower at its limit' }
+        ? { rpm: l.from_rpm, text: msg.blowerAtItsLimit }
         : l.kind === 'surge'
-          ? { rpm: l.to_rpm, text: 'surges below' }
-          : { rpm: l.from_rpm, text: 'compressor’s map ends' },
+          ? { rpm: l.to_rpm, text: msg.surgesBelow }
+          : { rpm: l.from_rpm, text: msg.compressorsMapEnds },
     );
     const all = [...choking, ...compressor];
     return all.filter((m, i) => all.findIndex((o) => o.text === m.text) === i);

@@ -7,6 +7,7 @@ import { useJob } from '@/features/job/provider';
 import { send } from '@/ui/post';
 import styles from './phone-link.module.css';
 import { Dialog } from '@/ui/dialog';
+import { msg } from './messages';
 
 interface Pairing {
   /** Where the phone opens it, one for each address of this machine; empty: no phone can reach it. */
@@ -33,20 +34,20 @@ export function PhoneLink({ stop }: { stop: 'install' | 'strip' }) {
   return (
     <>
       <Button className="no-print" onClick={() => void open()}>
-        Open on a phone
+        {msg.openOnAPhone}
       </Button>
       {wrong && <p role="alert">{wrong}</p>}
-      <Dialog open={shown !== null} title="Open on a phone" footer={null} onCancel={() => setShown(null)} width={420}>
+      <Dialog open={shown !== null} title={msg.openOnAPhone} footer={null} onCancel={() => setShown(null)} width={420}>
         {shown?.svg ? (
           <>
             {/* The code is drawn by a library from an address this server made. */}
-            <div className={styles['code']} role="img" aria-label="Code to scan" dangerouslySetInnerHTML={{ __html: shown.svg }} />
+            <div className={styles['code']} role="img" aria-label={msg.codeToScan} dangerouslySetInnerHTML={{ __html: shown.svg }} />
             <p>
-              Scan it with the phone’s camera. It opens this job’s {stop === 'install' ? 'run-sheet' : 'strip day'}, signed in, once, within{' '}
-              {shown.pairing.minutes} minutes.
+              {msg.scanItWithThePhonesCamera} {stop === 'install' ? 'run-sheet' : 'strip day'}
+              {msg.signedInOnceWithin} {shown.pairing.minutes} {msg.minutes}
             </p>
             <p className="quiet">
-              Or type: <code className={styles['link']}>{shown.pairing.links[0]}</code>
+              {msg.orType} <code className={styles['link']}>{shown.pairing.links[0]}</code>
             </p>
           </>
         ) : (

@@ -4,6 +4,7 @@ import { useSyncExternalStore } from 'react';
 import { formatQuantity } from '@/core/units/quantity';
 import { useJob, useShelf } from './provider';
 import { usePrefs } from '@/ui/theme/prefs';
+import { msg } from './messages';
 
 const never = (): (() => void) => () => {};
 
@@ -29,7 +30,7 @@ export function PrintHead() {
       <style>{`@page { @bottom-left { content: ${cssText(foot)}; font-size: 9pt; } @bottom-right { content: counter(page) " of " counter(pages); font-size: 9pt; } }`}</style>
       <strong>{shopName === '' ? 'Vanner' : shopName}</strong>
       <span>
-        No. {number} · {name} · {formatQuantity(engine.displacement_m3, 'displacement', pack, 1)}, {engine.cylinders} cylinders
+        {msg.no} {number} · {name} · {formatQuantity(engine.displacement_m3, 'displacement', pack, 1)}, {engine.cylinders} {msg.cylinders}
       </span>
       <span>
         {unit ? unit.doc.name : 'no throttle body chosen'} · <span suppressHydrationWarning>{today}</span>

@@ -12,6 +12,7 @@ import { stopLine } from './finding-text';
 import { useJob, useJobStore } from './provider';
 import { STOPS } from './stops';
 import styles from './job.module.css';
+import { msg } from './messages';
 
 /** Comes when it is asked for. */
 const HistoryDrawer = dynamic(() => import('@/features/history/drawer').then((m) => m.HistoryDrawer), { ssr: false });
@@ -33,7 +34,7 @@ function SavedMark() {
   }[save];
   return (
     <div className={styles['saved']} data-state={save} role="status" suppressHydrationWarning>
-      No. {number} · {words}
+      {msg.no} {number} · {words}
     </div>
   );
 }
@@ -45,7 +46,7 @@ function JobName() {
     <input
       key={name}
       className={styles['title']}
-      aria-label="Name of the job"
+      aria-label={msg.nameOfTheJob}
       defaultValue={name}
       maxLength={80}
       onBlur={(e) => (e.target.value.trim() ? set('name', e.target.value.trim()) : (e.target.value = name))}
@@ -96,20 +97,20 @@ export function Spine({ folded, onFold }: { folded: boolean; onFold: () => void 
         hint: `stop ${i + 1}`,
         run: () => router.push(`/jobs/${id}/${s.key}`),
       })),
-      { id: 'undo', title: 'Undo', hint: 'Ctrl Z', run: () => store.getState().undo() },
-      { id: 'history', title: 'History of this job', hint: 'who changed what, and back', run: () => setHistory(true) },
+      { id: 'undo', title: msg.undo, hint: msg.ctrlZ, run: () => store.getState().undo() },
+      { id: 'history', title: msg.historyOfThisJob, hint: msg.whoChangedWhatAndBack, run: () => setHistory(true) },
       {
         id: 'package',
-        title: 'Export this job',
-        hint: 'the whole job as one archive',
+        title: msg.exportThisJob,
+        hint: msg.theWholeJobAsOneArchive,
         run: () => location.assign(`/api/jobs/${id}/package`),
       },
-      { id: 'redo', title: 'Redo', hint: 'Ctrl Shift Z', run: () => store.getState().redo() },
+      { id: 'redo', title: msg.redo, hint: msg.ctrlShiftZ, run: () => store.getState().redo() },
     ]);
     return () => offer('job', []);
   }, [offer, router, id, store]);
   return (
-    <nav className={styles['spine']} aria-label="Steps of this job" data-tour="spine">
+    <nav className={styles['spine']} aria-label={msg.stepsOfThisJob} data-tour="spine">
       <div className={styles['head']}>
         <JobName />
         <SavedMark />
@@ -142,22 +143,22 @@ export function Spine({ folded, onFold }: { folded: boolean; onFold: () => void 
       <div className={styles['foot']}>
         <button type="button" className={styles['fold']} onClick={onFold} aria-expanded={!folded}>
           {folded ? (
-            <RightOutlined aria-label="unfold" />
+            <RightOutlined aria-label={msg.unfold} />
           ) : (
             <>
-              <LeftOutlined aria-hidden /> fold
+              <LeftOutlined aria-hidden /> {msg.fold}
             </>
           )}
         </button>
         <button type="button" className={styles['fold']} data-more onClick={() => setHistory(true)}>
-          history
+          {msg.history}
         </button>
         <a className={styles['fold']} data-more href={`/api/jobs/${id}/package`} download>
-          export job
+          {msg.exportJob}
         </a>
       </div>
       {history && (
-        <HistoryDrawer kind="job" id={id} title="this job" onRestored={() => location.reload()} onClose={() => setHistory(false)} />
+        <HistoryDrawer kind="job" id={id} title={msg.thisJob} onRestored={() => location.reload()} onClose={() => setHistory(false)} />
       )}
     </nav>
   );

@@ -1,8 +1,8 @@
 'use client';
 
 import { DownloadOutlined, EllipsisOutlined, PlusOutlined } from '@ant-design/icons';
-import { App, Button, DatePicker, Dropdown, Input, Select } from 'antd';
-import dayjs from 'dayjs';
+import { App, Button, Dropdown, Input, Select } from 'antd';
+import dynamic from 'next/dynamic';
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useEffect, useMemo, useRef, useState, useTransition } from 'react';
@@ -20,9 +20,21 @@ import { DataTable, type DataColumn } from '@/ui/table/data-table';
 import { usePrefs } from '@/ui/theme/prefs';
 import { boardAddress, EXAMPLE_TAG, isFiltered, rememberBoard } from './board-address';
 import { Doors } from './doors';
-import { NewJob } from './new-job';
 import { TakeIn } from './take-in';
 import styles from './jobs.module.css';
+import { msg } from './messages';
+
+/** Comes when it is asked for. */
+const NewJob = dynamic(() => import('./new-job').then((m) => m.NewJob), { ssr: false });
+
+const SINCE = [
+  { days: 0, label: 'touched today' },
+  { days: 7, label: 'touched within a week' },
+  { days: 30, label: 'touched within a month' },
+  { days: 365, label: 'touched within a year' },
+] as const;
+/** The day so many days ago, as the address holds it. */
+const dayBefore = (days: number): string => new Date(Date.now() - 86_400_000 * days).toISOString().slice(0, 10);
 
 const STATES: Readonly<Record<BoardState, string>> = {
   'needs a look': 'needs a look',
@@ -49,10 +61,10 @@ function useBoardColumns(act: (job: BoardJob, what: 'duplicate' | 'archive' | 't
   const { pack, dates } = usePrefs();
   return useMemo(
     (): readonly DataColumn<BoardJob>[] => [
-      { key: 'number', title: 'no.', text: (j) => String(j.number), by: (j) => j.number, width: 72, wide: true },
+      { key: 'number', title: msg.no, text: (j) => String(j.number), by: (j) => j.number, width: 72, wide: true },
       {
         key: 'name',
-        title: 'car',
+        title: msg.car,
         text: (j) => j.name,
         by: (j) => j.name,
         render: (j) => (
@@ -74,23 +86,23 @@ function useBoardColumns(act: (job: BoardJob, what: 'duplicate' | 'archive' | 't
       },
       {
         key: 'finding',
-        title: 'found so far',
+        title: msg.foundSoFar,
         text: (j) => boardLine(j.findings, pack),
         render: (j) => <span className={styles['finding']}>{boardLine(j.findings, pack)}</span>,
         wide: true,
       },
       {
         key: 'progress',
-        title: 'stops',
+        title: msg.stops,
         text: (j) => j.findings.stops.filter((s) => s.state === 'settled').length + ' of 7',
         render: (j) => <Progress job={j} />,
         width: 120,
         wide: true,
       },
-      { key: 'owner', title: 'owner', text: (j) => j.owner ?? '', hidden: true },
-      { key: 'plate', title: 'plate or chassis', text: (j) => j.plate ?? '', hidden: true },
-      { key: 'who', title: 'who', text: (j) => j.savedBy ?? '', width: 90, wide: true },
-      { key: 'saved', title: 'last touched', text: (j) => dates.day(j.savedAt), by: (j) => j.savedAt, width: 120, wide: true },
+      { key: 'owner', title: msg.owner, text: (j) => j.owner ?? '', hidden: true },
+      { key: 'plate', title: msg.plateOrChassis, text: (j) => j.plate ?? '', hidden: true },
+      { key: 'who', title: msg.who, text: (j) => j.savedBy ?? '', width: 90, wide: true },
+      { key: 'saved', title: msg.lastTouched, text: (j) => dates.day(j.savedAt), by: (j) => j.savedAt, width: 120, wide: true },
       {
         key: 'tools',
         title: '',
@@ -102,10 +114,10 @@ function useBoardColumns(act: (job: BoardJob, what: 'duplicate' | 'archive' | 't
             trigger={['click']}
             menu={{
               items: [
-                { key: 'duplicate', label: 'Duplicate' },
+                { key: 'duplicate', label: msg.duplicate },
                 { key: 'archive', label: j.archived ? 'Bring back to the board' : 'Archive' },
-                { key: 'export', label: <a href={`/api/jobs/${j.id}/package`}>Export job</a> },
-                { key: 'trash', label: 'Put into the trash' },
+                { key: 'export', label: <a href={`/api/jobs/${j.id}/package`}>{msg.exportJob}</a> },
+                { key: 'trash', label: msg.putIntoTheTrash },
               ],
               onClick: ({ key }) => key !== 'export' && act(j, key as 'duplicate' | 'archive' | 'trash'),
             }}
@@ -121,6 +133,7 @@ function useBoardColumns(act: (job: BoardJob, what: 'duplicate' | 'archive' | 't
 
 /** Words, tag, state, verdict, who and since when: what the board is narrowed to. */
 function Filters({ query, page, go }: { query: BoardQuery; page: BoardPage; go: (next: BoardQuery) => void }) {
+  const { dates } = usePrefs();
   const [words, setWords] = useState(query.q ?? '');
   const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
   useEffect(() => () => clearTimeout(timer.current), []);
@@ -138,10 +151,10 @@ function Filters({ query, page, go }: { query: BoardQuery; page: BoardPage; go: 
     />
   );
   return (
-    <div className={styles['filters']} role="search" aria-label="Narrow the board">
+    <div className={styles['filters']} role="search" aria-label={msg.narrowTheBoard}>
       <Input
-        aria-label="Words in a job"
-        placeholder="car, owner, plate, words"
+        aria-label={msg.wordsInAJob}
+        placeholder={msg.carOwnerPlateWords}
         allowClear
         style={{ width: 210 }}
         value={words}
@@ -176,13 +189,16 @@ function Filters({ query, page, go }: { query: BoardQuery; page: BoardPage; go: 
           page.people.map((value) => ({ value, label: value })),
           112,
         )}
-      <DatePicker
-        aria-label="Touched since"
-        placeholder="touched since"
-        format="D MMM YYYY"
-        style={{ width: 140 }}
-        value={query.since ? dayjs(query.since) : null}
-        onChange={(d) => with_({ since: d ? d.format('YYYY-MM-DD') : undefined })}
+      <Select
+        aria-label={msg.touchedSince}
+        placeholder={msg.touchedSince}
+        allowClear
+        popupMatchSelectWidth={false}
+        style={{ width: 150 }}
+        value={query.since ?? null}
+        options={SINCE.map(({ days, label }) => ({ value: dayBefore(days), label }))}
+        labelRender={({ value, label }) => label ?? `${msg.touchedSince} ${dates.plainDay(String(value))}`}
+        onChange={(since: string | undefined) => with_({ since })}
       />
       {isFiltered(query) && (
         <Button
@@ -192,7 +208,7 @@ function Filters({ query, page, go }: { query: BoardQuery; page: BoardPage; go: 
             go({});
           }}
         >
-          Show all
+          {msg.showAll}
         </Button>
       )}
     </div>
@@ -214,8 +230,8 @@ function Bulk({
   if (jobs.length === 0) return null;
   const archived = jobs.every((j) => j.archived);
   return (
-    <span className={styles['bulk']} role="group" aria-label="With those chosen">
-      {jobs.length} chosen
+    <span className={styles['bulk']} role="group" aria-label={msg.withThoseChosen}>
+      {jobs.length} {msg.chosen}
       <Button size="small" onClick={onArchive}>
         {archived ? 'Bring back' : 'Archive'}
       </Button>
@@ -228,10 +244,10 @@ function Bulk({
           onDone();
         }}
       >
-        Export
+        {msg.exportWord}
       </Button>
       <Button size="small" onClick={onTrash}>
-        Put into the trash
+        {msg.putIntoTheTrash}
       </Button>
     </span>
   );
@@ -263,7 +279,7 @@ export function JobBoard({ page, query = {} }: { page: BoardPage; query?: BoardQ
   const offer = useCommands((s) => s.offer);
   useEffect(() => {
     offer('board', [
-      { id: 'new-job', title: 'New job', hint: 'do', run: () => setCreating(true) },
+      { id: 'new-job', title: msg.newJob, hint: msg.doWord, run: () => setCreating(true) },
       ...jobs.map((j) => ({ id: j.id, title: j.name, hint: `job ${j.number}`, run: () => router.push(`/jobs/${j.id}/air`) })),
     ]);
     return () => offer('board', []);
@@ -317,8 +333,8 @@ export function JobBoard({ page, query = {} }: { page: BoardPage; query?: BoardQ
               trigger={['click']}
               menu={{
                 items: [
-                  { key: 'start', label: <Link href="/start">Size a throttle, step by step</Link> },
-                  ...(hasExample ? [{ key: 'remove', label: 'Remove the example' }] : [{ key: 'example', label: 'Load the example' }]),
+                  { key: 'start', label: <Link href="/start">{msg.sizeAThrottleStepByStep}</Link> },
+                  ...(hasExample ? [{ key: 'remove', label: msg.removeTheExample }] : [{ key: 'example', label: msg.loadTheExample }]),
                 ],
                 onClick: ({ key }) => {
                   if (key === 'example') example().catch(tell);
@@ -332,11 +348,11 @@ export function JobBoard({ page, query = {} }: { page: BoardPage; query?: BoardQ
                 },
               }}
             >
-              <Button icon={<EllipsisOutlined aria-hidden />} aria-label="More ways to begin" />
+              <Button icon={<EllipsisOutlined aria-hidden />} aria-label={msg.moreWaysToBegin} />
             </Dropdown>
           )}
           <Button type="primary" icon={<PlusOutlined aria-hidden />} onClick={() => setCreating(true)}>
-            New job
+            {msg.newJob}
           </Button>
         </span>
       </div>

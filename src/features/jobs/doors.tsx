@@ -4,6 +4,7 @@ import { App, Button } from 'antd';
 import Link from 'next/link';
 import { useState } from 'react';
 import styles from './jobs.module.css';
+import { msg } from './messages';
 
 /** A car's curve with and without a part, its band and its answer: what a finished job looks like. */
 const ExampleDrawing = () => (
@@ -16,7 +17,7 @@ const ExampleDrawing = () => (
     />
     <path d="M20 70C60 51 110 32 150 22C175 16 190 18 204 23" className={styles['now']} />
     <text x="118" y="66">
-      +1.9 %, keep it
+      {msg.n19KeepIt}
     </text>
   </svg>
 );
@@ -29,10 +30,10 @@ const SizeDrawing = () => (
     <path d="M45 46H103" className={styles['now']} />
     <path d="M136 22V70M130 22H142M130 70H142" className={styles['axis']} />
     <text x="150" y="42">
-      58 mm?
+      {msg.n58Mm}
     </text>
     <text x="150" y="62">
-      64 mm?
+      {msg.n64Mm}
     </text>
   </svg>
 );
@@ -46,7 +47,7 @@ const PracticeDrawing = () => (
     ))}
     <path d="M20 44H204" className={styles['hiddenLine']} />
     <text x="24" y="76">
-      true effect: hidden
+      {msg.trueEffectHidden}
     </text>
   </svg>
 );
@@ -66,31 +67,26 @@ export function Doors({ onExample }: { onExample: () => Promise<void> }) {
     <div className={styles['doors']}>
       <section>
         <ExampleDrawing />
-        <h2>Try an example</h2>
-        <p>
-          A finished job: a made-up 2.9 L straight six, measured, fitted, pulled on a dyno and driven at a strip. It can be removed in one
-          click.
-        </p>
+        <h2>{msg.tryAnExample}</h2>
+        <p>{msg.aFinishedJobAMadeUp}</p>
         <Button block loading={busy} onClick={open}>
           {busy ? 'Loading: runs are read as files are' : 'Load the example'}
         </Button>
       </section>
       <section>
         <SizeDrawing />
-        <h2>Size a throttle now</h2>
-        <p>
-          Nine figures about your engine and a bore you think of: what it would bring, under a minute. It becomes a job you can go on with.
-        </p>
+        <h2>{msg.sizeAThrottleNow}</h2>
+        <p>{msg.nineFiguresAboutYourEngineAnd}</p>
         <Link href="/start" className={styles['doorLink']}>
-          Size a throttle
+          {msg.sizeAThrottle}
         </Link>
       </section>
       <section>
         <PracticeDrawing />
-        <h2>Practise</h2>
-        <p>A simulated dyno with a hidden truth. Plan, pull, decide, then be told what was true and what finding it cost.</p>
+        <h2>{msg.practise}</h2>
+        <p>{msg.aSimulatedDynoWithAHidden}</p>
         <Link href="/practice" className={styles['doorLink']}>
-          Practise testing
+          {msg.practiseTesting}
         </Link>
       </section>
     </div>

@@ -6,6 +6,7 @@ import { jobDoc } from '@/core/documents/job';
 import { ENGINE_PRESETS } from '@/core/job/presets';
 import { zodRule } from '@/ui/form/zod-rule';
 import { Dialog } from '@/ui/dialog';
+import { msg } from './messages';
 
 const PRESETS = Object.keys(ENGINE_PRESETS).map((value) => ({ value, label: value }));
 
@@ -30,7 +31,7 @@ export function NewJob({ onClose, onCreate }: { onClose: () => void; onCreate: (
     }
   };
   return (
-    <Dialog open title="New job" okText="Create" onOk={form.submit} confirmLoading={busy} onCancel={onClose} width={460}>
+    <Dialog open title={msg.newJob} okText={msg.create} onOk={form.submit} confirmLoading={busy} onCancel={onClose} width={460}>
       <Form<Fields>
         form={form}
         layout="vertical"
@@ -38,14 +39,10 @@ export function NewJob({ onClose, onCreate }: { onClose: () => void; onCreate: (
         scrollToFirstError={{ focus: true }}
         onFinish={(fields) => void create(fields)}
       >
-        <Form.Item name="name" label="Name" required rules={[zodRule(jobDoc.shape.name)]} validateTrigger="onSubmit">
-          <Input autoFocus maxLength={80} placeholder="Sparrow saloon" onPressEnter={form.submit} />
+        <Form.Item name="name" label={msg.name} required rules={[zodRule(jobDoc.shape.name)]} validateTrigger="onSubmit">
+          <Input autoFocus maxLength={80} placeholder={msg.sparrowSaloon} onPressEnter={form.submit} />
         </Form.Item>
-        <Form.Item
-          name="preset"
-          label="Nearest engine"
-          extra="A start only. Everything it fills in is marked assumed until you put in your own."
-        >
+        <Form.Item name="preset" label={msg.nearestEngine} extra={msg.aStartOnlyEverythingItFills}>
           <Select options={PRESETS} />
         </Form.Item>
       </Form>

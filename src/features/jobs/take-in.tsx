@@ -3,6 +3,7 @@
 import { App, Button, Upload } from 'antd';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
+import { msg } from './messages';
 
 interface TakenIn {
   readonly id: string;
@@ -66,7 +67,7 @@ export function TakeIn() {
             return false;
           }}
         >
-          <Button>Import a job</Button>
+          <Button>{msg.importAJob}</Button>
         </Upload>
       )}
     </>

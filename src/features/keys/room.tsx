@@ -8,6 +8,7 @@ import { send } from '@/ui/post';
 import { DataTable } from '@/ui/table/data-table';
 import { z } from 'zod';
 import { zodRule } from '@/ui/form/zod-rule';
+import { msg } from './messages';
 
 interface Key {
   readonly id: string;
@@ -69,8 +70,8 @@ export function KeysRoom({ keys: keys0, operations }: { keys: readonly Key[]; op
   const revoke = (key: Key): void => {
     modal.confirm({
       title: `Revoke the key “${key.name}”?`,
-      content: 'Whatever uses it can read but no longer write.',
-      okText: 'Revoke it',
+      content: msg.whateverUsesItCanReadBut,
+      okText: msg.revokeIt,
       onOk: async () => {
         const response = await fetch(`/api/keys/${key.id}`, { method: 'DELETE' }).catch(() => null);
         if (!response?.ok) return void message.error('The server is away; the key still opens.');
@@ -85,36 +86,36 @@ export function KeysRoom({ keys: keys0, operations }: { keys: readonly Key[]; op
           ? 'Nothing else can write here: no key has been made.'
           : `${keys.length} ${keys.length === 1 ? 'key opens' : 'keys open'} writing through the API.`
       }
-      reason="The API reads without a key, from this machine only. Writing, such as a dyno that sends its files by itself, needs one."
+      reason={msg.theApiReadsWithoutAKey}
       aside={
         <>
-          <Heading>A new key</Heading>
+          <Heading>{msg.aNewKey}</Heading>
           <Form<KeyFields> form={form} layout="vertical" initialValues={FRESH_KEY} onFinish={make}>
-            <Form.Item name="name" label="What will use the key" required rules={[zodRule(keyName)]} validateTrigger="onSubmit">
-              <Input placeholder="the dyno’s computer" maxLength={60} />
+            <Form.Item name="name" label={msg.whatWillUseTheKey} required rules={[zodRule(keyName)]} validateTrigger="onSubmit">
+              <Input placeholder={msg.theDynosComputer} maxLength={60} />
             </Form.Item>
-            <Form.Item name="scope" label="What the key may do">
+            <Form.Item name="scope" label={msg.whatTheKeyMayDo}>
               <Select
                 options={[
-                  { value: 'write' as const, label: 'read and write' },
-                  { value: 'read' as const, label: 'read only' },
+                  { value: 'write' as const, label: msg.readAndWrite },
+                  { value: 'read' as const, label: msg.readOnly },
                 ]}
               />
             </Form.Item>
-            <Form.Item name="jobId" label="Which jobs the key opens">
+            <Form.Item name="jobId" label={msg.whichJobsTheKeyOpens}>
               <Select
                 showSearch={{ optionFilterProp: 'label' }}
-                options={[{ value: '', label: 'all jobs and the shelf' }, ...jobs.map((j) => ({ value: j.id, label: j.name }))]}
+                options={[{ value: '', label: msg.allJobsAndTheShelf }, ...jobs.map((j) => ({ value: j.id, label: j.name }))]}
               />
             </Form.Item>
             <Button type="primary" htmlType="submit">
-              Make a key
+              {msg.makeAKey}
             </Button>
           </Form>
           {token && (
             <div role="status" style={{ marginTop: 12 }}>
-              <p>Copy it now: it is shown this once.</p>
-              <Input.TextArea aria-label="The new key" readOnly autoSize value={token} onFocus={(e) => e.currentTarget.select()} />
+              <p>{msg.copyItNowItIsShown}</p>
+              <Input.TextArea aria-label={msg.theNewKey} readOnly autoSize value={token} onFocus={(e) => e.currentTarget.select()} />
             </div>
           )}
         </>
@@ -124,12 +125,12 @@ export function KeysRoom({ keys: keys0, operations }: { keys: readonly Key[]; op
         name="API keys"
         rows={keys}
         rowKey={(k) => k.id}
-        empty="No key yet: make one on the right for the program that is to write here."
+        empty={msg.noKeyYetMakeOneOn}
         columns={[
-          { key: 'name', title: 'used by', text: (k) => k.name, by: (k) => k.name },
-          { key: 'may', title: 'may', text: mayDo, filter: mayDo },
-          { key: 'made', title: 'made', text: (k) => dates.day(k.madeAt), by: (k) => k.madeAt },
-          { key: 'used', title: 'last used', text: (k) => (k.usedAt === null ? 'never' : dates.day(k.usedAt)), by: (k) => k.usedAt },
+          { key: 'name', title: msg.usedBy, text: (k) => k.name, by: (k) => k.name },
+          { key: 'may', title: msg.may, text: mayDo, filter: mayDo },
+          { key: 'made', title: msg.made, text: (k) => dates.day(k.madeAt), by: (k) => k.madeAt },
+          { key: 'used', title: msg.lastUsed, text: (k) => (k.usedAt === null ? 'never' : dates.day(k.usedAt)), by: (k) => k.usedAt },
           {
             key: 'tools',
             title: '',
@@ -137,7 +138,7 @@ export function KeysRoom({ keys: keys0, operations }: { keys: readonly Key[]; op
             tool: true,
             render: (k) => (
               <Button size="small" aria-label={`Revoke ${k.name}`} onClick={() => revoke(k)}>
-                Revoke
+                {msg.revoke}
               </Button>
             ),
           },
@@ -146,11 +147,11 @@ export function KeysRoom({ keys: keys0, operations }: { keys: readonly Key[]; op
       <Heading
         more={
           <a href="/api/v1/openapi.json" target="_blank" rel="noreferrer">
-            OpenAPI document
+            {msg.openapiDocument}
           </a>
         }
       >
-        What the API does
+        {msg.whatTheApiDoes}
       </Heading>
       <div className="wide-table" tabIndex={0}>
         <table className="plain">
@@ -159,7 +160,8 @@ export function KeysRoom({ keys: keys0, operations }: { keys: readonly Key[]; op
               <tr key={o.method + o.path}>
                 <td style={{ whiteSpace: 'nowrap' }}>
                   <code>
-                    {o.method.toUpperCase()} /api/v1{o.path}
+                    {o.method.toUpperCase()} {msg.apiV1}
+                    {o.path}
                   </code>
                 </td>
                 <td>{o.summary}</td>

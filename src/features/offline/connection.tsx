@@ -7,6 +7,7 @@ import { outbox } from './outbox';
 import { usePrefs } from '@/ui/theme/prefs';
 import styles from './offline.module.css';
 import { useWaiting } from './use-outbox';
+import { msg } from './messages';
 
 /** The server is asked whether it is there this often while it is not, ms. */
 const ASK_ms = 4000;
@@ -144,12 +145,12 @@ export function Connection({ renderedAt_ms, signedIn }: { renderedAt_ms: number;
   return (
     <div className={`${styles['line']} no-print`} data-tone={there ? 'plain' : 'away'} role="status">
       <span suppressHydrationWarning>{lines.join(' ')}</span>
-      {signedOut && waiting > 0 && <a href={`/sign-in?to=${encodeURIComponent(location.pathname)}`}>Sign in again</a>}
+      {signedOut && waiting > 0 && <a href={`/sign-in?to=${encodeURIComponent(location.pathname)}`}>{msg.signInAgain}</a>}
       {fresh && (
         <>
-          <span>A new release is here. What waits to be sent stays.</span>
+          <span>{msg.aNewReleaseIsHereWhat}</span>
           <Button size="small" onClick={takeOver}>
-            Take it
+            {msg.takeIt}
           </Button>
         </>
       )}

@@ -12,6 +12,7 @@ import { Chart } from '@/ui/chart/lazy-chart';
 import { limitLines, useLimitMarks } from '@/features/job/limits';
 import { usePrefs } from '@/ui/theme/prefs';
 import type { Palette } from '@/ui/theme/tokens';
+import { msg } from './messages';
 
 function gainLines(model: JobModel, palette: Palette, asItIs: JobModel | null): ChartLine[] {
   return model.candidates.flatMap((c, i) => {
@@ -45,7 +46,7 @@ export function GainCharts({ model, other, height }: { model: JobModel; other: J
     const buying = VERDICT_GAIN_pct.worthBuying;
     return {
       lines: [
-        { id: 'stock', label: 'stock', x: xRange, y: [0, 0], color: palette.stock, dash: 'longdash' },
+        { id: 'stock', label: msg.stock, x: xRange, y: [0, 0], color: palette.stock, dash: 'longdash' },
         ...lines,
         {
           id: 'worth',
@@ -78,7 +79,14 @@ export function GainCharts({ model, other, height }: { model: JobModel; other: J
       yRange,
       lines: [
         ...limit.lines,
-        { id: 'stock', label: 'stock', x: model.rpm, y: model.reference.result.power_W.map(show), color: palette.stock, dash: 'longdash' },
+        {
+          id: 'stock',
+          label: msg.stock,
+          x: model.rpm,
+          y: model.reference.result.power_W.map(show),
+          color: palette.stock,
+          dash: 'longdash',
+        },
         ...model.candidates.flatMap((c, i): ChartLine[] =>
           isFailure(c.solved)
             ? []
@@ -102,13 +110,8 @@ export function GainCharts({ model, other, height }: { model: JobModel; other: J
   }, [model, limits, pack, palette, xRange]);
   return (
     <>
-      <Chart
-        spec={gain}
-        height={Math.round(height * 0.6)}
-        name="gain"
-        alt="Predicted power against stock over rpm for each throttle on show"
-      />
-      <Chart spec={power} height={Math.round(height * 0.4)} name="power" alt="Predicted power over rpm, stock and throttles" />
+      <Chart spec={gain} height={Math.round(height * 0.6)} name="gain" alt={msg.predictedPowerAgainstStockOverRpm} />
+      <Chart spec={power} height={Math.round(height * 0.4)} name="power" alt={msg.predictedPowerOverRpmStockAnd} />
     </>
   );
 }

@@ -16,6 +16,7 @@ import { Chart } from '@/ui/chart/lazy-chart';
 import { RpmScrubber } from '@/ui/chart/scrubber';
 import { usePrefs } from '@/ui/theme/prefs';
 import { verdictWord } from '@/ui/answer/verdict-word';
+import { msg } from './messages';
 
 const MARGIN_RIGHT = 118;
 
@@ -72,8 +73,8 @@ export function KneeChart({
     });
     return {
       lines: [
-        { id: 'asItIs', label: 'manifold as it is', x, y: knee.asItIs_W.map(show), color: palette.quiet, dash: 'dot', width: 1.6 },
-        { id: 'matched', label: 'bored to match', x, y: knee.matched_W.map(show), color: palette.ink, width: 2.4 },
+        { id: 'asItIs', label: msg.manifoldAsItIs, x, y: knee.asItIs_W.map(show), color: palette.quiet, dash: 'dot', width: 1.6 },
+        { id: 'matched', label: msg.boredToMatch, x, y: knee.matched_W.map(show), color: palette.ink, width: 2.4 },
       ],
       bands: [
         {
@@ -97,7 +98,7 @@ export function KneeChart({
           low: true,
         },
       ],
-      points: [{ x: stockBore, y: stockPeak, name: 'stock', color: palette.stock, strong: true, text: 'stock' }, ...points],
+      points: [{ x: stockBore, y: stockPeak, name: 'stock', color: palette.stock, strong: true, text: msg.stock }, ...points],
       xRange: range,
       yRange,
       xTitle: `bore, ${boreUnit.label}`,
@@ -108,18 +109,13 @@ export function KneeChart({
   const step = boreUnit.id === 'in' ? 0.01 : 0.5;
   const shown = Math.min(range[1], Math.max(range[0], fromSI(probe_m, boreUnit)));
   return (
-    <Chart
-      spec={spec}
-      height={height}
-      name="peak power against bore"
-      alt="Predicted peak power against throttle bore, with the bores that suit this engine and the shelf’s throttles on it"
-    >
+    <Chart spec={spec} height={height} name="peak power against bore" alt={msg.predictedPeakPowerAgainstThrottleBore}>
       <RpmScrubber
         rpm={shown}
         range={range}
         step={step}
         marginRight={MARGIN_RIGHT}
-        label="Bore tried"
+        label={msg.boreTried}
         text={(n) => `${formatNumber(n, boreUnit.id === 'in' ? 2 : 1)}`}
         valueText={(n) => `${formatNumber(n, boreUnit.id === 'in' ? 2 : 1)} ${boreUnit.label}`}
         onChange={(n) => onProbe(toSI(n, boreUnit))}

@@ -9,6 +9,7 @@ import { fromSI } from '@/core/units/units';
 import type { ChartLine, ChartSpec } from '@/ui/chart/figure';
 import { Chart } from '@/ui/chart/lazy-chart';
 import { usePrefs } from '@/ui/theme/prefs';
+import { msg } from './messages';
 
 const OPENINGS = Array.from({ length: 101 }, (_, i) => i);
 
@@ -35,7 +36,7 @@ export function PedalChart({ sides, height }: { sides: readonly PedalSide[]; hei
     return {
       lines,
       bands: [{ x: [0, 10], low: [0, 0], high: [top * 1.05, top * 1.05], color: palette.hairline, hatch: true }],
-      words: [{ x: 10.5, text: 'first tenth', color: palette.quiet, anchor: 'left' }],
+      words: [{ x: 10.5, text: msg.firstTenth, color: palette.quiet, anchor: 'left' }],
       xRange: [0, 100],
       yRange: [0, top * 1.05],
       xTitle: 'opening, %',
@@ -44,5 +45,5 @@ export function PedalChart({ sides, height }: { sides: readonly PedalSide[]; hei
       decimals: 0,
     };
   }, [sides, pack, palette]);
-  return <Chart spec={spec} height={height} name="area over opening" alt="Effective open area over throttle opening" />;
+  return <Chart spec={spec} height={height} name="area over opening" alt={msg.effectiveOpenAreaOverThrottleOpening} />;
 }

@@ -18,6 +18,7 @@ import styles from './pick.module.css';
 import { verdictWord } from '@/ui/answer/verdict-word';
 import { Term } from '@/features/thinking/term';
 import { DataTable, type DataColumn } from '@/ui/table/data-table';
+import { msg } from './messages';
 
 const floorText = (rpm: number | null): string =>
   rpm === null ? 'over 6,000' : rpm < 50 ? 'none' : formatNumber(Math.round(rpm / 10) * 10, 0);
@@ -45,7 +46,7 @@ function useColumns(
   return [
     {
       key: 'name',
-      title: 'throttle body',
+      title: msg.throttleBody,
       text: (r) => r.unit.doc.name,
       by: (r) => r.unit.doc.name,
       fixed: 'left',
@@ -64,7 +65,7 @@ function useColumns(
     },
     {
       key: 'verdict',
-      title: 'verdict',
+      title: msg.verdict,
       text: (r) => verdictWord(r.verdict),
       filter: (r) => verdictWord(r.verdict),
       render: (r) => (
@@ -73,15 +74,19 @@ function useColumns(
             {verdictWord(r.verdict)}
           </span>
           {r.misfit && <div className={styles['range']}>{MISFIT[r.misfit]}</div>}
-          {r.side.fitted.bench?.kind === 'claim' && <div className={styles['range']}>flow only claimed</div>}
-          {r.choking && <div className={styles['range']}>chokes from {formatNumber(r.choking.from_rpm, 0)}</div>}
+          {r.side.fitted.bench?.kind === 'claim' && <div className={styles['range']}>{msg.flowOnlyClaimed}</div>}
+          {r.choking && (
+            <div className={styles['range']}>
+              {msg.chokesFrom} {formatNumber(r.choking.from_rpm, 0)}
+            </div>
+          )}
         </>
       ),
     },
     {
       key: 'peak',
-      title: 'at peak, %',
-      head: 'at peak',
+      title: msg.atPeak,
+      head: msg.atPeak2,
       numeric: true,
       text: (r) => (r.peakGain_pct === null ? '—' : formatSigned(r.peakGain_pct, 1, '%')),
       by: (r) => r.peakGain_pct,
@@ -118,7 +123,7 @@ function useColumns(
     },
     {
       key: 'thirds',
-      title: 'thirds, %',
+      title: msg.thirds,
       numeric: true,
       hidden: true,
       text: (r) => (r.thirds_pct === null ? '—' : r.thirds_pct.map((t) => formatSigned(t, 1)).join(' · ')),
@@ -143,7 +148,7 @@ function useColumns(
     },
     {
       key: 'tipIn',
-      title: 'tip-in',
+      title: msg.tipIn,
       head: <Term name="tip-in" />,
       numeric: true,
       by: (r) => r.tipInRatio,
@@ -156,7 +161,7 @@ function useColumns(
     },
     {
       key: 'idle',
-      title: 'idle floor, rpm',
+      title: msg.idleFloorRpm,
       head: <Term name="idle floor" />,
       numeric: true,
       by: (r) => r.idleFloor_rpm,
@@ -170,7 +175,7 @@ function useColumns(
         </>
       ),
     },
-    { key: 'price', title: 'price', numeric: true, by: (r) => r.price, text: (r) => (r.price === null ? '—' : money(r.price)) },
+    { key: 'price', title: msg.price, numeric: true, by: (r) => r.price, text: (r) => (r.price === null ? '—' : money(r.price)) },
     {
       key: 'per',
       title: `per ${power.unit.label}`,

@@ -13,6 +13,7 @@ import { saveFile } from '@/ui/chart/save-file';
 import { usePrefs } from '@/ui/theme/prefs';
 import { remapCsv, remapJson, type RemapRow } from './remap-file';
 import styles from './pick.module.css';
+import { msg } from './messages';
 
 const OPENINGS = [0, 1, 2, 3, 4, 5, 6, 8, 10, 12, 15, 20, 25, 30, 35, 40, 45, 50, 60, 70, 80, 90, 100];
 const MARKS: Readonly<Record<RemapMark, string>> = {
@@ -42,7 +43,7 @@ export function Remap({ model }: { model: JobModel }) {
   const job = useJob((s) => s.doc.name);
   const [id, setId] = useQueryState('remap', parseAsString.withDefault(chosen ?? ''));
   const side = model.candidates.find((c) => c.id === id) ?? model.candidates[0];
-  if (!side) return <p className="quiet">Put a throttle on show first.</p>;
+  if (!side) return <p className="quiet">{msg.putAThrottleOnShowFirst}</p>;
   const rows = remapRows(model, side);
   const { unit } = shownUnit('area', pack);
   const name = `remap ${job} ${side.name}`.toLowerCase().replaceAll(/[^a-z0-9]+/g, '-');
@@ -50,7 +51,7 @@ export function Remap({ model }: { model: JobModel }) {
     <div className={styles['remap']}>
       <div className={styles['tools']}>
         <Select
-          aria-label="Unit remapped to"
+          aria-label={msg.unitRemappedTo}
           size="small"
           value={side.id}
           options={model.candidates.map((c) => ({ value: c.id, label: c.name }))}
@@ -58,10 +59,10 @@ export function Remap({ model }: { model: JobModel }) {
           style={{ minWidth: 160 }}
         />
         <Button size="small" onClick={() => saveFile(`${name}.csv`, remapCsv(side.name, rows), 'text/csv')}>
-          CSV
+          {msg.csv}
         </Button>
         <Button size="small" onClick={() => saveFile(`${name}.json`, remapJson(job, side.name, rows), 'application/json')}>
-          JSON
+          {msg.json}
         </Button>
         <span className="quiet">
           {control === 'cable'
@@ -72,9 +73,13 @@ export function Remap({ model }: { model: JobModel }) {
       <table className="plain">
         <thead>
           <tr>
-            <th className="num">stock opening, %</th>
-            <th className="num">lets in, {unit.label}</th>
-            <th className="num">{side.name} opening, %</th>
+            <th className="num">{msg.stockOpening}</th>
+            <th className="num">
+              {msg.letsIn} {unit.label}
+            </th>
+            <th className="num">
+              {side.name} {msg.opening}
+            </th>
             <td />
           </tr>
         </thead>

@@ -36,6 +36,7 @@ import { WindowPanel } from './window-panel';
 import styles from './pick.module.css';
 import { verdictWord } from '@/ui/answer/verdict-word';
 import { NextThing } from '@/ui/answer/next-thing';
+import { msg } from './messages';
 
 /** The same units with the other choice of opening, so that both can be told. */
 function useOtherOpening(model: JobModel | Failure): JobModel | null {
@@ -157,7 +158,9 @@ function Probe({ model, bore_m }: { model: JobModel; bore_m: number }) {
   };
   return (
     <>
-      <Heading>Bore tried: {formatQuantity(bore_m, 'bore', pack)}</Heading>
+      <Heading>
+        {msg.boreTried2} {formatQuantity(bore_m, 'bore', pack)}
+      </Heading>
       <Pair name="bored to match">{gain('matched')}</Pair>
       <Pair name="manifold as it is">{gain('as it is')}</Pair>
     </>
@@ -174,19 +177,19 @@ function RangeProgress({ uncertainty, any }: { uncertainty: UncertaintyState; an
           size="small"
           showInfo={false}
           style={{ width: 110 }}
-          aria-label="Ranges being drawn"
+          aria-label={msg.rangesBeingDrawn}
         />
         <Button size="small" type="text" onClick={stop}>
-          stop
+          {msg.stop}
         </Button>
       </span>
     );
   if (!any) return null;
   return Object.keys(ranges).length > 0 ? (
-    <span className="quiet">ranges: 8 of 10 of 2,000 simulated cases fall inside, the model’s own error among them</span>
+    <span className="quiet">{msg.ranges8Of10Of2}</span>
   ) : (
     <Button size="small" type="text" onClick={start}>
-      draw the ranges
+      {msg.drawTheRanges}
     </Button>
   );
 }
@@ -239,22 +242,24 @@ function Solved({ model }: { model: JobModel }) {
       reason={[reasonText(ranked, best, other, opening, money), deciding && decidingText(deciding, pack)].filter(Boolean).join(' ')}
       aside={
         <>
-          <Heading>Manifold bore, now {formatQuantity(effectiveOpening(doc), 'bore', pack)}</Heading>
+          <Heading>
+            {msg.manifoldBoreNow} {formatQuantity(effectiveOpening(doc), 'bore', pack)}
+          </Heading>
           <Segmented<OpeningChoice>
             block
-            aria-label="Manifold bore"
+            aria-label={msg.manifoldBore}
             value={opening}
             onChange={(v) => set('pick.opening', v)}
             options={[
-              { label: 'manifold as is', value: 'as it is' },
-              { label: 'bored to match', value: 'matched' },
+              { label: msg.manifoldAsIs, value: 'as it is' },
+              { label: msg.boredToMatch, value: 'matched' },
             ]}
           />
           <Probe model={model} bore_m={probe_m} />
-          <Heading>Bores, to scale</Heading>
+          <Heading>{msg.boresToScale}</Heading>
           <Bores sides={sides} opening_m={effectiveOpening(doc)} />
           <p className="quiet" style={{ fontSize: 13 }}>
-            Hatched: the manifold as it is. Bar: the stock shaft.
+            {msg.hatchedTheManifoldAsItIs}
           </p>
           <Rule />
           <WindowPanel model={model} bounds={bounds} />
@@ -281,16 +286,16 @@ function Solved({ model }: { model: JobModel }) {
       </div>
       <div className={styles['head']}>
         <h2 className="label">
-          The shelf, ranked · {shown.length} of {MOST_SHOWN} on show
+          {msg.theShelfRanked} {shown.length} {msg.ofWord} {MOST_SHOWN} {msg.onShow}
         </h2>
         <RangeProgress uncertainty={uncertainty} any={model.candidates.length > 0} />
       </div>
       {ranked.length === 0 ? (
         <NextThing
-          shows="Here then stand the throttles of the shelf, ranked for this car by what they bring, what they cost and how the car drives with them."
+          shows={msg.hereThenStandTheThrottlesOf}
           links={[
-            { to: '/shelf', text: 'Put throttle bodies on the shelf' },
-            { to: './air', text: 'See first whether stock runs short' },
+            { to: '/shelf', text: msg.putThrottleBodiesOnTheShelf },
+            { to: './air', text: msg.seeFirstWhetherStockRunsShort },
           ]}
         />
       ) : (
@@ -299,7 +304,7 @@ function Solved({ model }: { model: JobModel }) {
       <div className={styles['head']}>
         <Segmented<Look>
           size="small"
-          aria-label="Look at"
+          aria-label={msg.lookAt}
           value={look}
           onChange={(v) => void setLook(v)}
           options={LOOKS.map((value) => ({ value, label: LOOK_WORDS[value] }))}
@@ -323,8 +328,8 @@ export function PickStop() {
   const { pack } = usePrefs();
   if (!isFailure(model)) return <Solved model={model} />;
   return (
-    <StopPage tone="danger" answer="Nothing can be compared yet." reason={failureText(model, pack)} aside={null}>
-      <p style={{ marginTop: 16 }}>Put the intake right on the Air step first.</p>
+    <StopPage tone="danger" answer={msg.nothingCanBeComparedYet} reason={failureText(model, pack)} aside={null}>
+      <p style={{ marginTop: 16 }}>{msg.putTheIntakeRightOnThe}</p>
     </StopPage>
   );
 }

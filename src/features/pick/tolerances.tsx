@@ -6,13 +6,14 @@ import { TOLERANCES, type Tolerances as T } from '@/core/sizing/uncertainty';
 import { useJob } from '@/features/job/provider';
 import { Heading } from '@/ui/answer/stop';
 import { FieldRow } from '@/ui/field/field-row';
+import { msg } from './messages';
 
 const ROWS: readonly { key: keyof T; label: string }[] = [
-  { key: 've', label: 'Volumetric efficiency' },
-  { key: 'K', label: 'Every loss' },
-  { key: 'bench', label: 'Bench figures' },
-  { key: 'eta0', label: 'Blower’s own efficiency' },
-  { key: 'fmep', label: 'Friction' },
+  { key: 've', label: msg.volumetricEfficiency },
+  { key: 'K', label: msg.everyLoss },
+  { key: 'bench', label: msg.benchFigures },
+  { key: 'eta0', label: msg.blowersOwnEfficiency },
+  { key: 'fmep', label: msg.friction },
 ];
 
 /** How far the inputs may be off: what the ranges are drawn from. */
@@ -31,7 +32,7 @@ export function Tolerances() {
           </Button>
         }
       >
-        Inputs may be off by
+        {msg.inputsMayBeOffBy}
       </Heading>
       {open && (
         <>
@@ -46,14 +47,14 @@ export function Tolerances() {
           ))}
           {own && (
             <Button size="small" onClick={() => set('sizing.tolerances', null)}>
-              Back to the usual
+              {msg.backToTheUsual}
             </Button>
           )}
         </>
       )}
       {!open && (
         <p className="quiet" style={{ fontSize: 13 }}>
-          2,000 simulated cases within these; 8 in 10 fall inside the range given.
+          {msg.n2000SimulatedCasesWithinThese}
         </p>
       )}
     </>

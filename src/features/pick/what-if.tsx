@@ -17,6 +17,7 @@ import { failureText } from '@/ui/answer/words';
 import { limitText } from '@/features/job/limits';
 import { usePrefs } from '@/ui/theme/prefs';
 import { Num } from '@/ui/working/provider';
+import { msg } from './messages';
 
 /** What becomes of the stock throttle when the boost changes, from what an ideal one would bring now and then. */
 function becomes(now: number | null, then: number | null): string {
@@ -51,17 +52,17 @@ export function WhatIfPanel({ model }: { model: JobModel }) {
         more={
           asked === null ? null : (
             <Button size="small" type="text" onClick={() => set('pick.whatIf', { pulley_m: null, pressureRatio: null, boost_Pa: null })}>
-              as now
+              {msg.asNow}
             </Button>
           )
         }
       >
-        With another boost
+        {msg.withAnotherBoost}
       </Heading>
       {induction.kind === 'drawThrough' && (
         <DocField
           path="pick.whatIf.pulley_m"
-          label="Blower pulley"
+          label={msg.blowerPulley}
           measure="bore"
           nullable
           placeholder={`now ${showQuantity(induction.blower.blowerPulley_m, 'bore', pack).number}`}
@@ -70,7 +71,7 @@ export function WhatIfPanel({ model }: { model: JobModel }) {
       {induction.kind === 'centrifugal' && (
         <DocField
           path="pick.whatIf.pressureRatio"
-          label="Pressure ratio"
+          label={msg.pressureRatio}
           measure="ratio"
           nullable
           placeholder={`now ${formatNumber(induction.compressor.pressureRatio, 2)}`}
@@ -79,7 +80,7 @@ export function WhatIfPanel({ model }: { model: JobModel }) {
       {induction.kind === 'turbo' && (
         <DocField
           path="pick.whatIf.boost_Pa"
-          label="Highest boost"
+          label={msg.highestBoost}
           measure="plenum"
           nullable
           placeholder={`now ${showQuantity(Math.max(...induction.compressor.boost.value), 'plenum', pack).number}`}
@@ -90,10 +91,10 @@ export function WhatIfPanel({ model }: { model: JobModel }) {
         <>
           <p style={{ fontWeight: 600, margin: '6px 0 0' }}>{becomes(found.leftNow_pct, found.leftThen_pct)}</p>
           <p style={{ fontSize: 13, margin: '4px 0' }}>
-            Boost {formatQuantity(found.boostNow_Pa, 'plenum', pack)} → {formatQuantity(found.boostThen_Pa, 'plenum', pack)}. Stock
-            throttle: now {formatQuantity(found.stockNow.loss_Pa ?? 0, 'loss', pack)}
-            {left(found.leftNow_pct)}; then{' '}
-            {found.sides[0]?.loss_Pa == null ? 'it chokes' : formatQuantity(found.sides[0].loss_Pa, 'loss', pack)}
+            {msg.boost} {formatQuantity(found.boostNow_Pa, 'plenum', pack)} → {formatQuantity(found.boostThen_Pa, 'plenum', pack)}
+            {msg.stockThrottleNow} {formatQuantity(found.stockNow.loss_Pa ?? 0, 'loss', pack)}
+            {left(found.leftNow_pct)}
+            {msg.then} {found.sides[0]?.loss_Pa == null ? 'it chokes' : formatQuantity(found.sides[0].loss_Pa, 'loss', pack)}
             {left(found.leftThen_pct)}.
           </p>
           {found.limits.map((l) => (
@@ -104,9 +105,9 @@ export function WhatIfPanel({ model }: { model: JobModel }) {
           <table className="plain">
             <thead>
               <tr>
-                <th>unit</th>
-                <th className="num">now</th>
-                <th className="num">then</th>
+                <th>{msg.unit}</th>
+                <th className="num">{msg.now}</th>
+                <th className="num">{msg.then2}</th>
               </tr>
             </thead>
             <tbody>

@@ -13,6 +13,7 @@ import { usePrefs } from '@/ui/theme/prefs';
 import { Num } from '@/ui/working/provider';
 import styles from './pick.module.css';
 import { Term } from '@/features/thinking/term';
+import { msg } from './messages';
 
 export const BOUND_WORDS: Readonly<Record<BoundKey, string>> = {
   loss: 'pressure lost',
@@ -51,8 +52,8 @@ export function WindowPanel({ model, bounds }: { model: JobModel; bounds: JobBou
   const remedies = useMemo(() => (empty ? windowRemedies(sized, model, bounds) : []), [empty, sized, model, bounds]);
   return (
     <>
-      <Heading more={<span className="quiet">bore</span>}>
-        <Term name="bores that suit">Bores that suit</Term>
+      <Heading more={<span className="quiet">{msg.bore}</span>}>
+        <Term name="bores that suit">{msg.boresThatSuit}</Term>
       </Heading>
       <table className={`plain ${styles['bounds']}`}>
         <tbody>
@@ -74,7 +75,7 @@ export function WindowPanel({ model, bounds }: { model: JobModel; bounds: JobBou
       </table>
       {empty && lowerBy && upperBy && (
         <p role="status" style={{ fontSize: 13, marginTop: 6 }}>
-          <strong>Nothing suits both:</strong> {BOUND_WORDS[lowerBy]} wants more than {BOUND_WORDS[upperBy]} allows.{' '}
+          <strong>{msg.nothingSuitsBoth}</strong> {BOUND_WORDS[lowerBy]} {msg.wantsMoreThan} {BOUND_WORDS[upperBy]} {msg.allows}{' '}
           {remedies.length > 0
             ? `It would open with ${remedies.map((r) => `${REMEDY[r.kind]}${r.bound_m === null ? '' : ` (${bore(r.bound_m)})`}`).join(', or ')}.`
             : 'Accept one side, or change the path ahead.'}

@@ -10,6 +10,7 @@ import { KEPT_RIGS, type KeptRig, type ShopHistory } from '@/core/inference/shop
 import { formatNumber } from '@/core/units/quantity';
 import { ControlRow } from '@/ui/field/field-row';
 import { send } from '@/ui/post';
+import { msg } from './messages';
 
 const NAMES: Readonly<Record<KeptRig, string>> = {
   dyno: 'dyno, % of power',
@@ -37,22 +38,19 @@ export function OwnHistory({ doc, save }: { doc: ShopSettings; save: (more: Part
   return (
     <>
       {shown.length === 0 ? (
-        <p className="quiet">
-          No study of this shop’s own yet: what a run, a refit and a day are worth is assumed. Every finished comparison counts, and so do
-          repeat baselines; two runs each, strapped down anew between, are the cheapest.
-        </p>
+        <p className="quiet">{msg.noStudyOfThisShopsOwn}</p>
       ) : (
         <div className="wide-table" tabIndex={0}>
-          <table className="plain" aria-label="How this shop repeats">
+          <table className="plain" aria-label={msg.howThisShopRepeats}>
             <thead>
               <tr>
-                <th>moved by one</th>
+                <th>{msg.movedByOne}</th>
                 {SIZES.map((s) => (
                   <th key={s} className="num">
                     {SIZE_NAMES[s]}
                   </th>
                 ))}
-                <th className="num">studies</th>
+                <th className="num">{msg.studies}</th>
               </tr>
             </thead>
             <tbody>
@@ -86,7 +84,7 @@ export function OwnHistory({ doc, save }: { doc: ShopSettings; save: (more: Part
           />
         </ControlRow>
       ))}
-      <p className="quiet">Studies before such a day, and those older than two years, are left out.</p>
+      <p className="quiet">{msg.studiesBeforeSuchADayAnd}</p>
     </>
   );
 }

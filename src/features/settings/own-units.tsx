@@ -3,6 +3,7 @@ import type { ShopSettings } from '@/core/documents/shop';
 import { shownUnit, UNIT_CHOICES } from '@/core/units/measures';
 import { unitById } from '@/core/units/units';
 import { ControlRow } from '@/ui/field/field-row';
+import { msg } from './messages';
 
 const AS_THE_PACK = '';
 
@@ -15,7 +16,8 @@ export function OwnUnits({ doc, save }: { doc: ShopSettings; save: (more: Partia
   return (
     <details>
       <summary>
-        Units of single measures{Object.keys(doc.units).length > 0 ? ': some are this shop’s own' : ', as the pack has them'}
+        {msg.unitsOfSingleMeasures}
+        {Object.keys(doc.units).length > 0 ? ': some are this shop’s own' : ', as the pack has them'}
       </summary>
       {UNIT_CHOICES.map(({ label, measures, units }) => (
         <ControlRow key={label} label={label}>

@@ -12,6 +12,7 @@ import { send } from '@/ui/post';
 import { OwnHistory } from './own-history';
 import { OwnUnits } from './own-units';
 import styles from './settings.module.css';
+import { msg } from './messages';
 
 const PACK_NAMES = {
   us: 'US: mm bores, cfm, psi, inH₂O, hp',
@@ -43,7 +44,7 @@ function Passphrase({ set: set0, needed }: { set: boolean; needed: boolean }) {
   };
   return (
     <>
-      <Heading more={<span className="quiet">{isSet ? 'set' : 'none'}</span>}>Passphrase</Heading>
+      <Heading more={<span className="quiet">{isSet ? 'set' : 'none'}</span>}>{msg.passphrase}</Heading>
       <p className="quiet">
         {isSet
           ? 'Whoever opens this Vanner gives it once a fortnight.'
@@ -51,15 +52,15 @@ function Passphrase({ set: set0, needed }: { set: boolean; needed: boolean }) {
       </p>
       {isSet && (
         <Input.Password
-          aria-label="Current passphrase"
-          placeholder="current passphrase"
+          aria-label={msg.currentPassphrase}
+          placeholder={msg.currentPassphrase2}
           autoComplete="current-password"
           value={current}
           onChange={(e) => setCurrent(e.target.value)}
         />
       )}
       <Input.Password
-        aria-label="New passphrase"
+        aria-label={msg.newPassphrase}
         placeholder={isSet ? 'the new one' : 'three or four words'}
         autoComplete="new-password"
         value={next}
@@ -76,7 +77,7 @@ function Passphrase({ set: set0, needed }: { set: boolean; needed: boolean }) {
         </Button>
         {isSet && !needed && (
           <Button type="text" disabled={busy || current === ''} onClick={() => void change(null)}>
-            Take it away
+            {msg.takeItAway}
           </Button>
         )}
       </div>
@@ -114,21 +115,21 @@ export function SettingsRoom({ settings, passphrase, beyond }: { settings: ShopS
           ? 'This shop has no name yet.'
           : `${doc.name}: ${n === 0 ? 'nobody named yet' : `${n} ${n === 1 ? 'person' : 'people'}`}.`
       }
-      reason="Names stand under sign-offs and under what was changed. Everything here is saved as it is set."
+      reason={msg.namesStandUnderSignOffsAnd}
       aside={<Passphrase set={passphrase} needed={beyond} />}
     >
       <div className={styles['room']}>
-        <Heading>The shop</Heading>
-        <ControlRow label="Name">
+        <Heading>{msg.theShop}</Heading>
+        <ControlRow label={msg.name}>
           <Input
-            aria-label="Name of the shop"
+            aria-label={msg.nameOfTheShop}
             maxLength={80}
             defaultValue={doc.name}
             onBlur={(e) => e.target.value.trim() !== doc.name && save({ name: e.target.value })}
             onPressEnter={(e) => e.currentTarget.blur()}
           />
         </ControlRow>
-        <Heading>People</Heading>
+        <Heading>{msg.people}</Heading>
         {n > 0 && (
           <ul className={styles['people']}>
             {doc.people.map((name) => (
@@ -140,7 +141,7 @@ export function SettingsRoom({ settings, passphrase, beyond }: { settings: ShopS
                   aria-label={`Remove ${name} from the list`}
                   onClick={() => save({ people: doc.people.filter((p) => p !== name) })}
                 >
-                  Remove
+                  {msg.remove}
                 </Button>
               </li>
             ))}
@@ -148,15 +149,15 @@ export function SettingsRoom({ settings, passphrase, beyond }: { settings: ShopS
         )}
         <div className={styles['actions']}>
           <Input
-            aria-label="Another person"
-            placeholder="another name"
+            aria-label={msg.anotherPerson}
+            placeholder={msg.anotherName}
             maxLength={60}
             value={person}
             onChange={(e) => setPerson(e.target.value)}
             onPressEnter={add}
           />
           <Button disabled={person.trim() === ''} onClick={add}>
-            Add
+            {msg.add}
           </Button>
         </div>
         {wrong && (
@@ -165,10 +166,10 @@ export function SettingsRoom({ settings, passphrase, beyond }: { settings: ShopS
           </p>
         )}
         <Rule />
-        <Heading>What new screens and jobs start with</Heading>
-        <ControlRow label="Units of a new screen">
+        <Heading>{msg.whatNewScreensAndJobsStart}</Heading>
+        <ControlRow label={msg.unitsOfANewScreen}>
           <Select
-            aria-label="Units of a new screen"
+            aria-label={msg.unitsOfANewScreen}
             style={{ width: '100%' }}
             value={doc.pack}
             options={UNIT_PACKS.map((value) => ({ value, label: PACK_NAMES[value] }))}
@@ -176,29 +177,29 @@ export function SettingsRoom({ settings, passphrase, beyond }: { settings: ShopS
           />
         </ControlRow>
         <OwnUnits doc={doc} save={save} />
-        <ControlRow label="Paper">
+        <ControlRow label={msg.paper}>
           <Select
-            aria-label="Paper"
+            aria-label={msg.paper}
             style={{ width: '100%' }}
             value={doc.paper}
             options={SHEETS.map((value) => ({ value, label: value }))}
             onChange={(paper) => save({ paper })}
           />
         </ControlRow>
-        <ControlRow label="Currency symbol (amounts are not converted)">
+        <ControlRow label={msg.currencySymbolAmountsAreNotConverted}>
           <Input
-            aria-label="Currency symbol"
+            aria-label={msg.currencySymbol}
             maxLength={4}
             defaultValue={doc.currency}
             onBlur={(e) => e.target.value.trim() !== doc.currency && save({ currency: e.target.value })}
             onPressEnter={(e) => e.currentTarget.blur()}
           />
         </ControlRow>
-        <FieldRow label="Labour rate per hour" measure="money" value={doc.hourly} onChange={(hourly) => save({ hourly })} />
+        <FieldRow label={msg.labourRatePerHour} measure="money" value={doc.hourly} onChange={(hourly) => save({ hourly })} />
         <Rule />
-        <Heading>How this shop repeats</Heading>
+        <Heading>{msg.howThisShopRepeats}</Heading>
         <OwnHistory doc={doc} save={save} />
-        <p className="quiet">Limits of sizing that new jobs start with are set on the Pick step, under its limits.</p>
+        <p className="quiet">{msg.limitsOfSizingThatNewJobs}</p>
       </div>
     </StopPage>
   );

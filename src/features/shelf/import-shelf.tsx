@@ -10,6 +10,7 @@ import { readShelf } from './shelf-file';
 import { SHAPE_WORDS } from './unit-editor';
 import styles from './shelf.module.css';
 import { Dialog } from '@/ui/dialog';
+import { msg } from './messages';
 
 const MOST_ROWS = 60;
 type KnownRows = 'leave out' | 'add beside';
@@ -53,7 +54,7 @@ export function ImportShelf({
   return (
     <Dialog
       open
-      title="Throttle bodies from a file"
+      title={msg.throttleBodiesFromAFile}
       width={760}
       onCancel={onClose}
       onOk={() => void take()}
@@ -70,13 +71,13 @@ export function ImportShelf({
         }}
       >
         <label className={styles['choose']}>
-          Choose or drop a CSV or JSON file
-          <input type="file" accept={TABLE_FILES} aria-label="Shelf file" onChange={(e) => open(e.target.files)} />
+          {msg.chooseOrDropACsvOr}
+          <input type="file" accept={TABLE_FILES} aria-label={msg.shelfFile} onChange={(e) => open(e.target.files)} />
         </label>
         <Input.TextArea
-          aria-label="Or paste here"
+          aria-label={msg.orPasteHere}
           rows={3}
-          placeholder="…or paste rows with their header: name, bore (mm), shaft (mm), controls, price …"
+          placeholder={msg.orPasteRowsWithTheirHeader}
           value={text}
           onChange={(e) => setText(e.target.value)}
         />
@@ -91,21 +92,29 @@ export function ImportShelf({
           {read.refused}
         </p>
       )}
-      {read && read.unknown.length > 0 && <p className="quiet">Columns not used: {read.unknown.join(', ')}.</p>}
+      {read && read.unknown.length > 0 && (
+        <p className="quiet">
+          {msg.columnsNotUsed} {read.unknown.join(', ')}.
+        </p>
+      )}
       {some && (
         <div className={styles['tools']}>
-          <span>Names that are on the shelf already:</span>
+          <span>{msg.namesThatAreOnTheShelf}</span>
           <Segmented<KnownRows> size="small" value={known} onChange={setKnown} options={['leave out', 'add beside']} />
         </div>
       )}
       {read && read.bad.length > 0 && (
         <>
-          <h3 className={styles['count']}>Not imported: {read.bad.length}</h3>
+          <h3 className={styles['count']}>
+            {msg.notImported} {read.bad.length}
+          </h3>
           <table className="plain">
             <tbody>
               {read.bad.slice(0, MOST_ROWS).map((b) => (
                 <tr key={b.row}>
-                  <td className="num">row {b.row}</td>
+                  <td className="num">
+                    {msg.row} {b.row}
+                  </td>
                   <td>{b.name || '(no name)'}</td>
                   <td className={styles['wrong']}>{b.reasons.join('; ')}</td>
                 </tr>
@@ -116,13 +125,17 @@ export function ImportShelf({
       )}
       {read && read.good.length > 0 && (
         <>
-          <h3 className={styles['count']}>Can be taken: {read.good.length}</h3>
+          <h3 className={styles['count']}>
+            {msg.canBeTaken} {read.good.length}
+          </h3>
           <div className={styles['scroll']}>
             <table className="plain">
               <tbody>
                 {read.good.map((g) => (
                   <tr key={g.row} data-out={!taken.includes(g)}>
-                    <td className="num">row {g.row}</td>
+                    <td className="num">
+                      {msg.row} {g.row}
+                    </td>
                     <td>{g.doc.name}</td>
                     <td>{SHAPE_WORDS[g.doc.throttle.shape]}</td>
                     <td className="num">{formatQuantity(g.doc.throttle.bore_m, 'bore', pack)}</td>
@@ -136,7 +149,7 @@ export function ImportShelf({
       )}
       {read === null && (
         <Button type="link" style={{ padding: 0 }} onClick={() => setText('name,bore (mm),shaft (mm),shaft edge,controls,price\r\n')}>
-          Start from the header
+          {msg.startFromTheHeader}
         </Button>
       )}
     </Dialog>

@@ -27,6 +27,7 @@ import styles from './shelf.module.css';
 import { STARTER_SHELF } from '@/core/job/starter';
 import { DataTable, type DataColumn } from '@/ui/table/data-table';
 import { useUndo } from '@/ui/undo';
+import { msg } from './messages';
 
 const MOST_COMPARED = 4;
 
@@ -69,7 +70,7 @@ function useShelfColumns(at: {
   return [
     {
       key: 'name',
-      title: 'throttle body',
+      title: msg.throttleBody,
       text: (u) => u.doc.name,
       by: (u) => u.doc.name,
       fixed: 'left',
@@ -99,10 +100,10 @@ function useShelfColumns(at: {
       text: (u) => boreText(u.doc, bore),
       by: (u) => facts(u)?.equalBore_m ?? null,
     },
-    { key: 'controls', title: 'controls', text: (u) => CONTROL_WORDS[u.doc.controls], filter: (u) => CONTROL_WORDS[u.doc.controls] },
+    { key: 'controls', title: msg.controls, text: (u) => CONTROL_WORDS[u.doc.controls], filter: (u) => CONTROL_WORDS[u.doc.controls] },
     {
       key: 'area',
-      title: 'net area',
+      title: msg.netArea,
       numeric: true,
       by: (u) => facts(u)?.net_m2 ?? null,
       text: (u) => {
@@ -122,7 +123,7 @@ function useShelfColumns(at: {
     },
     {
       key: 'leak',
-      title: 'closed leak',
+      title: msg.closedLeak,
       numeric: true,
       by: (u) => facts(u)?.leak_kgps ?? null,
       text: (u) => {
@@ -132,7 +133,7 @@ function useShelfColumns(at: {
     },
     {
       key: 'flow',
-      title: 'at 28 inH₂O',
+      title: msg.at28Inh2o,
       numeric: true,
       by: (u) => facts(u)?.at28_m3ps ?? null,
       text: (u) => {
@@ -140,8 +141,14 @@ function useShelfColumns(at: {
         return flow == null ? '—' : formatQuantity(flow, 'benchFlow', pack);
       },
     },
-    { key: 'price', title: 'price', numeric: true, by: (u) => u.doc.price, text: (u) => (u.doc.price === null ? '—' : money(u.doc.price)) },
-    { key: 'note', title: 'note', hidden: true, text: (u) => u.doc.note },
+    {
+      key: 'price',
+      title: msg.price,
+      numeric: true,
+      by: (u) => u.doc.price,
+      text: (u) => (u.doc.price === null ? '—' : money(u.doc.price)),
+    },
+    { key: 'note', title: msg.note, hidden: true, text: (u) => u.doc.note },
   ];
 }
 
@@ -166,7 +173,7 @@ function Compare({ units }: { units: readonly StoredUnit[] }) {
   const widest = Math.max(...facts.map((f) => f?.equalBore_m ?? 0));
   return (
     <>
-      <Heading>Side by side</Heading>
+      <Heading>{msg.sideBySide}</Heading>
       <div className={styles['compare']}>
         <Bores
           sides={units.map((u, i) => ({
@@ -216,7 +223,7 @@ const SAVE_WORDS = {
 } as const;
 
 function SaveLine({ shelf }: { shelf: ShelfState }) {
-  if (shelf.save === 'saved') return <p className={`quiet ${styles['saved']}`}>saved</p>;
+  if (shelf.save === 'saved') return <p className={`quiet ${styles['saved']}`}>{msg.saved}</p>;
   return (
     <p role="status" className={`${shelf.save === 'refused' || shelf.save === 'conflict' ? styles['wrong'] : 'quiet'} ${styles['saved']}`}>
       {SAVE_WORDS[shelf.save]}
@@ -224,10 +231,10 @@ function SaveLine({ shelf }: { shelf: ShelfState }) {
       {shelf.save === 'conflict' && (
         <span className={styles['tools']}>
           <Button size="small" onClick={shelf.takeTheirs}>
-            take theirs
+            {msg.takeTheirs}
           </Button>
           <Button size="small" onClick={shelf.keepMine}>
-            keep mine
+            {msg.keepMine}
           </Button>
         </span>
       )}
@@ -270,7 +277,7 @@ function Units({ initial }: { initial: readonly StoredUnit[] }) {
           ? 'The shelf is empty. Put a throttle on it, or import a file.'
           : `${units.length} throttle bodies on the shelf, ${records} of them measured on a bench.`
       }
-      reason="Tick up to four to set them side by side; open one to change it. What a throttle brings depends on the car: that is told on a job’s Pick step."
+      reason={msg.tickUpToFourToSet}
       aside={
         selected ? (
           <>
@@ -278,7 +285,7 @@ function Units({ initial }: { initial: readonly StoredUnit[] }) {
             <UnitEditor unit={selected} onChange={(doc) => shelf.edit(selected.id, doc)} />
             <div className={styles['tools']}>
               <Button size="small" onClick={() => void tried(async () => void setUnitId((await shelf.duplicate(selected.id)).id))}>
-                Duplicate
+                {msg.duplicate}
               </Button>
               <HistoryButton kind="unit" id={selected.id} title={selected.doc.name} />
               <Button
@@ -293,12 +300,12 @@ function Units({ initial }: { initial: readonly StoredUnit[] }) {
                   })
                 }
               >
-                Remove from the shelf
+                {msg.removeFromTheShelf}
               </Button>
             </div>
           </>
         ) : (
-          <p className="quiet">Nothing to open yet.</p>
+          <p className="quiet">{msg.nothingToOpenYet}</p>
         )
       }
     >
@@ -307,17 +314,17 @@ function Units({ initial }: { initial: readonly StoredUnit[] }) {
           type="primary"
           onClick={() => void tried(async () => void setUnitId((await shelf.add([freshUnit(docs.map((d) => d.name))]))[0]!.id))}
         >
-          New throttle
+          {msg.newThrottle}
         </Button>
-        <Button onClick={() => setImporting(true)}>From a file</Button>
+        <Button onClick={() => setImporting(true)}>{msg.fromAFile}</Button>
         <Dropdown
           trigger={['click']}
           menu={{
             items: [
-              { key: 'plain', label: 'CSV, a row a throttle' },
-              { key: 'spreadsheet', label: 'CSV for a spreadsheet' },
-              { key: 'decimal comma', label: 'CSV, decimal commas' },
-              { key: 'json', label: 'JSON, everything' },
+              { key: 'plain', label: msg.csvARowAThrottle },
+              { key: 'spreadsheet', label: msg.csvForASpreadsheet },
+              { key: 'decimal comma', label: msg.csvDecimalCommas },
+              { key: 'json', label: msg.jsonEverything },
             ],
             onClick: ({ key }) =>
               key === 'json'
@@ -325,7 +332,7 @@ function Units({ initial }: { initial: readonly StoredUnit[] }) {
                 : saveFile('shelf.csv', shelfCsv(docs, key as CsvForm), 'text/csv'),
           }}
         >
-          <Button disabled={units.length === 0}>Export as a file</Button>
+          <Button disabled={units.length === 0}>{msg.exportAsAFile}</Button>
         </Dropdown>
       </div>
       {side.length > 1 && <Compare units={side} />}
@@ -338,9 +345,9 @@ function Units({ initial }: { initial: readonly StoredUnit[] }) {
           row={(u) => ({ 'data-selected': u.id === selected?.id, 'data-found': u.id, onClick: () => void setUnitId(u.id) })}
           empty={
             <div className={styles['emptyShelf']}>
-              <p>Throttle bodies stand here with their bore, area, leak, flow and price, to be compared and ranked on any car.</p>
-              <Button onClick={() => void tried(() => shelf.add(STARTER_SHELF))}>Put the starter shelf on</Button>
-              <p className="quiet">Fourteen made-up, generic sizes to begin with, each marked as such; real parts replace them.</p>
+              <p>{msg.throttleBodiesStandHereWithTheir}</p>
+              <Button onClick={() => void tried(() => shelf.add(STARTER_SHELF))}>{msg.putTheStarterShelfOn}</Button>
+              <p className="quiet">{msg.fourteenMadeUpGenericSizesTo}</p>
             </div>
           }
         />

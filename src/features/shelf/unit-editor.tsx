@@ -15,6 +15,7 @@ import { issueText } from '@/ui/field/issue-text';
 import { usePrefs } from '@/ui/theme/prefs';
 import { sendPicture } from '@/ui/send-picture';
 import styles from './shelf.module.css';
+import { msg } from './messages';
 
 export const CONTROL_WORDS: Readonly<Record<ControlKind, string>> = {
   cable: 'cable',
@@ -63,7 +64,7 @@ function Photo({ unit, onChange }: { unit: StoredUnit; onChange: (hash: string |
       {unit.doc.photo ? (
         <Image src={`/api/files/${unit.doc.photo}`} alt={unit.doc.name} width={304} height={180} unoptimized />
       ) : (
-        <span className="quiet">no picture yet</span>
+        <span className="quiet">{msg.noPictureYet}</span>
       )}
       <div className={styles['tools']}>
         <Upload
@@ -78,7 +79,7 @@ function Photo({ unit, onChange }: { unit: StoredUnit; onChange: (hash: string |
         </Upload>
         {unit.doc.photo && (
           <Button size="small" type="text" onClick={() => onChange(null)}>
-            remove it
+            {msg.removeIt}
           </Button>
         )}
       </div>
@@ -114,9 +115,9 @@ export function UnitEditor({ unit, onChange }: { unit: StoredUnit; onChange: (do
   );
   return (
     <div key={unit.id}>
-      <Heading>Throttle body</Heading>
+      <Heading>{msg.throttleBody2}</Heading>
       <Input
-        aria-label="Name"
+        aria-label={msg.name}
         value={doc.name}
         maxLength={80}
         status={issueAt('name') ? 'error' : ''}
@@ -127,9 +128,9 @@ export function UnitEditor({ unit, onChange }: { unit: StoredUnit; onChange: (do
           {issueAt('name')}
         </p>
       )}
-      <ControlRow label="Shape">
+      <ControlRow label={msg.shape}>
         <Select
-          aria-label="Shape"
+          aria-label={msg.shape}
           style={{ width: '100%' }}
           value={t.shape}
           options={Object.entries(SHAPE_WORDS).map(([value, label]) => ({ value: value as ThrottleDoc['shape'], label }))}
@@ -146,7 +147,7 @@ export function UnitEditor({ unit, onChange }: { unit: StoredUnit; onChange: (do
       )}
       {(t.shape === 'twin' || t.shape === 'individual') && (
         <FieldRow
-          label="Bores"
+          label={msg.bores}
           measure="count"
           value={t.count}
           wrong={issueAt('throttle.count')}
@@ -154,30 +155,30 @@ export function UnitEditor({ unit, onChange }: { unit: StoredUnit; onChange: (do
         />
       )}
       {length('shaft_m', 'Shaft')}
-      <ControlRow label="Shaft is">
+      <ControlRow label={msg.shaftIs}>
         <Select
-          aria-label="Shaft is"
+          aria-label={msg.shaftIs}
           style={{ width: '100%' }}
           value={t.edge}
           options={[
-            { value: 'round', label: 'round, screw heads' },
-            { value: 'flattened', label: 'flattened' },
-            { value: 'knife', label: 'knife-edged' },
+            { value: 'round', label: msg.roundScrewHeads },
+            { value: 'flattened', label: msg.flattened },
+            { value: 'knife', label: msg.knifeEdged },
           ]}
           onChange={(edge) => setThrottle({ ...t, edge })}
         />
       </ControlRow>
       <FieldRow
-        label="Shut at"
+        label={msg.shutAt}
         measure="angle"
         value={t.closedAngle_rad}
         wrong={issueAt('throttle.closedAngle_rad', 'angle')}
         onChange={(v) => setThrottle({ ...t, closedAngle_rad: v })}
       />
       <LeakFields throttle={t} onChange={setThrottle} />
-      <ControlRow label="Controls">
+      <ControlRow label={msg.controls2}>
         <Select
-          aria-label="Controls"
+          aria-label={msg.controls2}
           style={{ width: '100%' }}
           value={doc.controls}
           options={CONTROL_KINDS.map((value) => ({ value, label: CONTROL_WORDS[value] }))}
@@ -192,21 +193,21 @@ export function UnitEditor({ unit, onChange }: { unit: StoredUnit; onChange: (do
         issueAt={(path, measure) => issueAt(`flange.${path}`, measure)}
         onChange={(flange) => onChange({ ...doc, flange })}
       />
-      <Heading>Joined to</Heading>
+      <Heading>{msg.joinedTo}</Heading>
       <FittingsFields
         fittings={doc.fittings}
         issueAt={(path, measure) => issueAt(`fittings.${path}`, measure)}
         onChange={(fittings) => onChange({ ...doc, fittings })}
       />
-      <Heading>Note</Heading>
+      <Heading>{msg.note2}</Heading>
       <Input.TextArea
-        aria-label="Note"
+        aria-label={msg.note2}
         rows={2}
         maxLength={2000}
         value={doc.note}
         onChange={(e) => onChange({ ...doc, note: e.target.value })}
       />
-      <Heading>Picture</Heading>
+      <Heading>{msg.picture}</Heading>
       <Photo unit={unit} onChange={(photo) => onChange({ ...doc, photo })} />
     </div>
   );

@@ -4,6 +4,7 @@ import { Button, Input } from 'antd';
 import { useEffect, useState, useSyncExternalStore } from 'react';
 import { Refused, send } from '@/ui/post';
 import styles from './sign-in.module.css';
+import { msg } from './messages';
 
 /** A place on this very server to go on to; never another one. */
 const placeOf = (to: string | null): string => (to !== null && /^\/(?![/\\])/.test(to) ? to : '/');
@@ -45,27 +46,25 @@ export function SignIn({ shop }: { shop: string }) {
           void enter();
         }}
       >
-        <p className="quiet">Vanner</p>
+        <p className="quiet">{msg.vanner}</p>
         <h1>{shop || 'A shop'}</h1>
         <Input.Password
           autoFocus
           size="large"
-          aria-label="The shop’s passphrase"
-          placeholder="the shop’s passphrase"
+          aria-label={msg.theShopsPassphrase}
+          placeholder={msg.theShopsPassphrase2}
           autoComplete="current-password"
           value={passphrase}
           onChange={(e) => setPassphrase(e.target.value)}
         />
-        {oldCode && !wrong && (
-          <p role="status">That code was used already or has run out. Make a new one on the shop’s screen, or sign in here.</p>
-        )}
+        {oldCode && !wrong && <p role="status">{msg.thatCodeWasUsedAlreadyOr}</p>}
         {wrong && (
           <p className={styles['wrong']} role="alert">
             {wait > 0 ? `Too many wrong attempts. Wait ${wait} s.` : wrong}
           </p>
         )}
         <Button type="primary" size="large" htmlType="submit" disabled={busy || wait > 0 || passphrase === ''}>
-          Sign in
+          {msg.signIn}
         </Button>
       </form>
     </main>

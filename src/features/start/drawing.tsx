@@ -1,9 +1,10 @@
 'use client';
 
 import { formatNumber, formatQuantity } from '@/core/units/quantity';
-import type { GuidedFacts } from '@/core/job/guided';
+import type { GuidedFacts } from '@/core/documents/guided';
 import { usePrefs } from '@/ui/theme/prefs';
 import styles from './start.module.css';
+import { msg } from './messages';
 
 export type DrawnField = 'engine' | 'bore' | 'shaft' | 'pipe' | 'flow' | 'candidate';
 
@@ -73,7 +74,7 @@ export function StartDrawing({ facts, at }: { facts: GuidedFacts; at: DrawnField
           {facts.cylinders === 1 ? 'cylinder' : 'cylinders'}
         </text>
         <text x="440" y="98" textAnchor="middle">
-          to {formatNumber(facts.redline_rpm, 0)} rpm
+          {msg.to} {formatNumber(facts.redline_rpm, 0)} {msg.rpm}
         </text>
       </g>
     </svg>

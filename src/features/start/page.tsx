@@ -6,7 +6,8 @@ import { useMemo, useState } from 'react';
 import { isFailure } from '@/core/failure';
 import type { InductionKind } from '@/core/documents/induction';
 import { issuesOf } from '@/core/documents/issue';
-import { guidedFacts, guidedJob, guidedUnit, USUAL_FACTS, type GuidedFacts } from '@/core/job/guided';
+import { guidedFacts, type GuidedFacts } from '@/core/documents/guided';
+import { guidedJob, guidedUnit, USUAL_FACTS } from '@/core/job/guided';
 import { jobModel } from '@/core/job/model';
 import { rankUnits } from '@/core/job/ranking';
 import { VERDICT_GAIN_pct } from '@/core/sizing/window';
@@ -22,13 +23,14 @@ import { send } from '@/ui/post';
 import { usePrefs } from '@/ui/theme/prefs';
 import { StartDrawing, type DrawnField } from './drawing';
 import styles from './start.module.css';
+import { msg } from './messages';
 
 const FILLED: readonly { value: InductionKind; label: string }[] = [
-  { value: 'na', label: 'no boost, one throttle' },
-  { value: 'individual', label: 'no boost, a throttle for each cylinder' },
-  { value: 'drawThrough', label: 'blower behind its throttle' },
-  { value: 'centrifugal', label: 'centrifugal blower ahead of it' },
-  { value: 'turbo', label: 'turbo ahead of it' },
+  { value: 'na', label: msg.noBoostOneThrottle },
+  { value: 'individual', label: msg.noBoostAThrottleForEach },
+  { value: 'drawThrough', label: msg.blowerBehindItsThrottle },
+  { value: 'centrifugal', label: msg.centrifugalBlowerAheadOfIt },
+  { value: 'turbo', label: msg.turboAheadOfIt },
 ];
 
 type Typed = { -readonly [K in keyof GuidedFacts]: GuidedFacts[K] };
@@ -68,11 +70,11 @@ function Gain({ answer }: { answer: ReturnType<typeof useAnswer> }) {
     <Chart
       name="gain"
       height={230}
-      alt="Predicted power against stock over rpm"
+      alt={msg.predictedPowerAgainstStockOverRpm}
       spec={{
         lines: [
-          { id: 'stock', label: 'stock', x, y: [0, 0], color: palette.stock, dash: 'longdash' },
-          { id: 'new', label: 'the bore you think of', x: model.rpm, y: gain, color: palette.series[0]!, width: 2.4 },
+          { id: 'stock', label: msg.stock, x, y: [0, 0], color: palette.stock, dash: 'longdash' },
+          { id: 'new', label: msg.theBoreYouThinkOf, x: model.rpm, y: gain, color: palette.series[0]!, width: 2.4 },
           {
             id: 'worth',
             label: `worth buying ${formatNumber(worth, 1)}`,
@@ -146,7 +148,7 @@ export function StartPage() {
         <>
           {model && !isFailure(model) && (
             <>
-              <Heading>So far</Heading>
+              <Heading>{msg.soFar}</Heading>
               <Pair name="peak power, stock, estimated">
                 <b>{formatQuantity(Math.max(...model.reference.result.power_W), 'power', pack)}</b>
               </Pair>
@@ -154,7 +156,7 @@ export function StartPage() {
                 <>
                   <Pair name="first tenth of the pedal, against stock">
                     <b>
-                      {formatNumber(ranked.tipInRatio, 2)} × (up to {formatNumber(ranked.tipInLimit, 1)})
+                      {formatNumber(ranked.tipInRatio, 2)} {msg.upTo} {formatNumber(ranked.tipInLimit, 1)})
                     </b>
                   </Pair>
                   <Pair name="best gain anywhere">
@@ -164,36 +166,36 @@ export function StartPage() {
               )}
             </>
           )}
-          <Heading>Go on with it</Heading>
+          <Heading>{msg.goOnWithIt}</Heading>
           <Input
-            aria-label="Name of the job"
-            placeholder="the car, or its owner"
+            aria-label={msg.nameOfTheJob}
+            placeholder={msg.theCarOrItsOwner}
             maxLength={80}
             value={name}
             onChange={(e) => setName(e.target.value)}
             onPressEnter={create}
           />
           <Button type="primary" block style={{ marginTop: 8 }} loading={busy} disabled={answer.doc === null} onClick={create}>
-            Make it a job
+            {msg.makeItAJob}
           </Button>
           {wrong && (
             <p role="alert" className={styles['wrong']}>
               {wrong}
             </p>
           )}
-          <p className="quiet">The bore you think of goes on the shelf as a throttle without figures of its own.</p>
+          <p className="quiet">{msg.theBoreYouThinkOfGoes}</p>
         </>
       }
     >
       <div className={styles['guide']}>
         <div className={styles['fields']}>
-          <h2 className="label">The engine</h2>
+          <h2 className="label">{msg.theEngine}</h2>
           {figure('displacement_m3', 'Displacement', 'displacement', 'engine')}
           {figure('redline_rpm', 'Redline', 'rpm', 'engine')}
           <div onFocus={() => setDrawn('engine')}>
-            <ControlRow label="Cylinders" wrong={issue('cylinders', 'count')}>
+            <ControlRow label={msg.cylinders} wrong={issue('cylinders', 'count')}>
               <InputNumber
-                aria-label="Cylinders"
+                aria-label={msg.cylinders}
                 min={1}
                 max={16}
                 precision={0}
@@ -201,9 +203,9 @@ export function StartPage() {
                 onChange={(v) => v !== null && put({ cylinders: v })}
               />
             </ControlRow>
-            <ControlRow label="How it is filled">
+            <ControlRow label={msg.howItIsFilled}>
               <Select
-                aria-label="How it is filled"
+                aria-label={msg.howItIsFilled}
                 popupMatchSelectWidth={false}
                 value={facts.kind}
                 options={[...FILLED]}
@@ -211,16 +213,16 @@ export function StartPage() {
               />
             </ControlRow>
           </div>
-          <h2 className="label">Its throttle</h2>
+          <h2 className="label">{msg.itsThrottle}</h2>
           {figure('bore_m', 'Bore at the blade', 'bore', 'bore')}
           {figure('shaft_m', 'Shaft', 'fineLength', 'shaft')}
           {figure('pipe_m', 'Pipe ahead of it', 'bore', 'pipe')}
           <div onFocus={() => setDrawn('flow')}>
             <FieldRow
-              label="It flows, at 28 inH₂O"
+              label={msg.itFlowsAt28Inh2o}
               measure="benchFlow"
               value={facts.flow_m3ps}
-              placeholder="not known"
+              placeholder={msg.notKnown}
               wrong={issue('flow_m3ps', 'benchFlow')}
               onChange={(flow_m3ps) => put({ flow_m3ps })}
               onClear={() => put({ flow_m3ps: null })}
@@ -228,17 +230,17 @@ export function StartPage() {
             {facts.flow_m3ps !== null && (
               <Segmented
                 size="small"
-                aria-label="Where the flow comes from"
+                aria-label={msg.whereTheFlowComesFrom}
                 value={facts.flowIs}
                 options={[
-                  { value: 'claim' as const, label: 'a claim' },
-                  { value: 'reading' as const, label: 'read on a bench' },
+                  { value: 'claim' as const, label: msg.aClaim },
+                  { value: 'reading' as const, label: msg.readOnABench },
                 ]}
                 onChange={(flowIs) => put({ flowIs })}
               />
             )}
           </div>
-          <h2 className="label">The bore you think of</h2>
+          <h2 className="label">{msg.theBoreYouThinkOf2}</h2>
           {figure('candidate_m', 'Bore', 'bore', 'candidate')}
         </div>
         <div className={styles['picture']}>

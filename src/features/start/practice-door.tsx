@@ -7,6 +7,7 @@ import { Heading, StopPage } from '@/ui/answer/stop';
 import { send } from '@/ui/post';
 import { PracticeDrawing } from '@/features/test/practice/drawing';
 import styles from './start.module.css';
+import { msg } from './messages';
 
 interface Choice {
   readonly id: string;
@@ -33,16 +34,16 @@ export function PracticeDoor({ jobs }: { jobs: readonly Choice[] }) {
   };
   return (
     <StopPage
-      answer="Practise: the truth is hidden, the dyno is simulated, and nobody’s engine gets hot."
-      reason="Plan as you would, run as many pulls as you think it takes, decide, and be told what was true and what it cost you."
+      answer={msg.practiseTheTruthIsHiddenThe}
+      reason={msg.planAsYouWouldRunAs}
       aside={
         <>
-          <Heading>On which car</Heading>
+          <Heading>{msg.onWhichCar}</Heading>
           {jobs.length === 0 ? (
-            <p>There is no job yet: practice runs on the example, which is loaded as you begin and can be removed again.</p>
+            <p>{msg.thereIsNoJobYetPractice}</p>
           ) : (
             <Select
-              aria-label="Car to practise on"
+              aria-label={msg.carToPractiseOn}
               showSearch={{ optionFilterProp: 'label' }}
               style={{ width: '100%' }}
               value={job}
@@ -51,14 +52,14 @@ export function PracticeDoor({ jobs }: { jobs: readonly Choice[] }) {
             />
           )}
           <Button type="primary" block style={{ marginTop: 10 }} loading={busy} onClick={() => void begin()}>
-            Begin
+            {msg.begin}
           </Button>
           {wrong && (
             <p role="alert" className={styles['wrong']}>
               {wrong}
             </p>
           )}
-          <p className="quiet">Nothing of a practice session is counted among the car’s own runs.</p>
+          <p className="quiet">{msg.nothingOfAPracticeSessionIs}</p>
         </>
       }
     >

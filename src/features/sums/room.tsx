@@ -7,6 +7,7 @@ import { SUMS } from '@/core/sums/all';
 import { SumPage } from './sum-page';
 import { UnitsPage } from './units-page';
 import styles from './sums.module.css';
+import { msg } from './messages';
 
 const GROUPS: readonly { readonly key: Sum['group']; readonly name: string }[] = [
   { key: 'air', name: 'Air' },
@@ -34,7 +35,7 @@ export function SumsRoom() {
   const sum = SUMS.find((s) => s.key === key);
   return (
     <div className={styles['room']}>
-      <nav className={styles['nav']} aria-label="Sums">
+      <nav className={styles['nav']} aria-label={msg.sums}>
         {GROUPS.map((g) => (
           <section key={g.key}>
             <h2 className="label">{g.name}</h2>
@@ -44,8 +45,8 @@ export function SumsRoom() {
           </section>
         ))}
         <section>
-          <h2 className="label">Units</h2>
-          <Entry to={UNITS_KEY} title="Any unit into any other" on={key === UNITS_KEY} />
+          <h2 className="label">{msg.units}</h2>
+          <Entry to={UNITS_KEY} title={msg.anyUnitIntoAnyOther} on={key === UNITS_KEY} />
         </section>
       </nav>
       {sum ? <SumPage key={sum.key} sum={sum} /> : <UnitsPage />}

@@ -14,6 +14,7 @@ import { usePrefs } from '@/ui/theme/prefs';
 import { WorkingSteps } from '@/ui/working/provider';
 import { addressFigure } from './address';
 import styles from './sums.module.css';
+import { msg } from './messages';
 
 /** What the address may hold of a sum: every figure (SI) and every choice by its key. */
 function parsersOf(sum: Sum) {
@@ -124,10 +125,10 @@ export function SumPage({ sum }: { sum: Sum }) {
             ))}
           <div className={styles['tools']}>
             <Button size="small" onClick={() => void copy()}>
-              Copy the address
+              {msg.copyTheAddress}
             </Button>
             <Button size="small" type="text" disabled={!touched} onClick={reset}>
-              Start again
+              {msg.startAgain}
             </Button>
           </div>
         </>
@@ -153,7 +154,7 @@ export function SumPage({ sum }: { sum: Sum }) {
               ))}
             </tbody>
           </table>
-          <Heading>How it is worked out</Heading>
+          <Heading>{msg.howItIsWorkedOut}</Heading>
           <div className={styles['working']}>
             <WorkingSteps working={{ title: sum.title, steps: solved.steps, notes: solved.notes }} />
           </div>

@@ -7,6 +7,7 @@ import { readNumber } from '@/core/units/quantity';
 import { Heading, StopPage } from '@/ui/answer/stop';
 import { ControlRow } from '@/ui/field/field-row';
 import styles from './sums.module.css';
+import { msg } from './messages';
 
 const NAMES: Readonly<Partial<Record<Dimension, string>>> = {
   length: 'lengths',
@@ -72,10 +73,10 @@ export function UnitsPage() {
               .join(', or ')}.`
           : 'That cannot be read yet.'
       }
-      reason="Type a figure with its unit, the way it stands on a sheet or a label."
+      reason={msg.typeAFigureWithItsUnit}
       aside={
-        <ControlRow label="Figure" wrong={'wrong' in read ? read.wrong : undefined}>
-          <Input aria-label="Figure with its unit" value={text} onChange={(e) => void setText(e.target.value)} />
+        <ControlRow label={msg.figure} wrong={'wrong' in read ? read.wrong : undefined}>
+          <Input aria-label={msg.figureWithItsUnit} value={text} onChange={(e) => void setText(e.target.value)} />
         </ControlRow>
       }
     >
@@ -93,10 +94,7 @@ export function UnitsPage() {
               ))}
             </tbody>
           </table>
-          <p className={styles['about']}>
-            Inches of mercury at 0 °C, inches of water at 4 °C; horsepower of 550 ft·lbf/s, PS of 75 kp·m/s. Pressures here are plain: a
-            gauge figure stays a gauge figure.
-          </p>
+          <p className={styles['about']}>{msg.inchesOfMercuryAt0C}</p>
         </>
       )}
     </StopPage>

@@ -8,6 +8,7 @@ import { useComparison } from './dyno/use-comparison';
 import { DynoView } from './dyno/view';
 import { useImports } from './files/imports';
 import styles from './test.module.css';
+import { msg } from './messages';
 
 /** What is not looked at first comes when it is looked at. */
 const PlanView = dynamic(() => import('./plan/view').then((m) => m.PlanView));
@@ -67,7 +68,7 @@ export function TestStop() {
   const tabs = (
     <div className={styles['views']}>
       <Segmented
-        aria-label="Part of the test"
+        aria-label={msg.partOfTheTest}
         value={view}
         options={VIEWS.map((v) => ({ value: v, label: NAMES[v] }))}
         onChange={(v) => void setView(v)}
@@ -81,7 +82,7 @@ export function TestStop() {
       {view === 'log' && <LogView imports={imports} tabs={tabs} />}
       {view === 'strip' && <StripView unitId={comparison.unitId} tabs={tabs} />}
       {view === 'practice' && <PracticeView unitId={comparison.unitId} tabs={tabs} />}
-      {over && <div className={styles['drop']}>Let go to take the files in</div>}
+      {over && <div className={styles['drop']}>{msg.letGoToTakeTheFiles}</div>}
     </>
   );
 }

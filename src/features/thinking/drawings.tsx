@@ -1,5 +1,6 @@
 import type { ReactNode } from 'react';
 import type { DrawingName } from './glossary';
+import { msg } from './messages';
 
 const LINE = { fill: 'none', stroke: 'currentColor', strokeWidth: 2 } as const;
 const SOFT = { fill: 'currentColor', opacity: 0.16 } as const;
@@ -18,10 +19,10 @@ const PICTURES: Readonly<Record<DrawingName, ReactNode>> = {
       <path d="M22 60h-0 M70 12v0" {...LINE} />
       <path d="M128 12v96 M122 12h12 M122 108h12" {...LINE} strokeWidth="1.4" />
       <Words x={140} y={64}>
-        bore
+        {msg.bore}
       </Words>
       <Words x={140} y={100}>
-        net area: the ring’s inside less the shaft
+        {msg.netAreaTheRingsInsideLess}
       </Words>
     </>
   ),
@@ -33,7 +34,7 @@ const PICTURES: Readonly<Record<DrawingName, ReactNode>> = {
       <rect x="118" y="16" width="6" height="14" fill="currentColor" />
       <rect x="118" y="90" width="6" height="14" fill="currentColor" />
       <Words x={132} y={64}>
-        a step where the bores differ
+        {msg.aStepWhereTheBoresDiffer}
       </Words>
     </>
   ),
@@ -44,13 +45,13 @@ const PICTURES: Readonly<Record<DrawingName, ReactNode>> = {
       <path d="M20 52h230" {...LINE} strokeDasharray="5 4" strokeWidth="1.4" />
       <path d="M202 52v56" {...LINE} strokeDasharray="2 3" strokeWidth="1.4" />
       <Words x={26} y={46}>
-        allowed loss
+        {msg.allowedLoss}
       </Words>
       <Words x={198} y={102} end>
-        runs short from
+        {msg.runsShortFrom}
       </Words>
       <Words x={256} y={122} end>
-        rpm
+        {msg.rpm}
       </Words>
     </>
   ),
@@ -61,10 +62,10 @@ const PICTURES: Readonly<Record<DrawingName, ReactNode>> = {
       <path d="M20 108C60 60 130 34 250 16" {...LINE} />
       <rect x="20" y="12" width="26" height="96" {...SOFT} />
       <Words x={52} y={36}>
-        first tenth of the pedal
+        {msg.firstTenthOfThePedal}
       </Words>
       <Words x={176} y={72}>
-        stock, dashed
+        {msg.stockDashed}
       </Words>
     </>
   ),
@@ -82,7 +83,7 @@ const PICTURES: Readonly<Record<DrawingName, ReactNode>> = {
         </g>
       ))}
       <Words x={14} y={28}>
-        a point is a run, a box a stay, the row a visit
+        {msg.aPointIsARunA}
       </Words>
     </>
   ),
@@ -96,10 +97,10 @@ const PICTURES: Readonly<Record<DrawingName, ReactNode>> = {
         0
       </Words>
       <Words x={20} y={56}>
-        does not matter
+        {msg.doesNotMatter}
       </Words>
       <Words x={150} y={32}>
-        95 % interval
+        {msg.n95Interval}
       </Words>
     </>
   ),
@@ -109,10 +110,10 @@ const PICTURES: Readonly<Record<DrawingName, ReactNode>> = {
       <path d="M58 100 L74 28" {...LINE} strokeWidth="4" />
       <path d="M188 64h-0 M150 64h78" {...LINE} strokeWidth="4" strokeDasharray="3 6" />
       <Words x={82} y={64}>
-        shut
+        {msg.shut}
       </Words>
       <Words x={150} y={54}>
-        open, never past in line
+        {msg.openNeverPastInLine}
       </Words>
     </>
   ),

@@ -6,6 +6,7 @@ import { Heading, StopPage } from '@/ui/answer/stop';
 import { TermDrawing } from './drawings';
 import { anchorOf, GLOSSARY } from './glossary';
 import styles from './thinking.module.css';
+import { msg } from './messages';
 
 /** Ways people size a throttle, what each goes by, and where it leads astray. */
 const SCHOOLS: readonly { readonly name: string; readonly says: string; readonly but: string }[] = [
@@ -48,24 +49,24 @@ const SCHOOLS: readonly { readonly name: string; readonly says: string; readonly
 
 const STATISTICS: readonly { readonly title: string; readonly text: string }[] = [
   {
-    title: 'Why one run each tells nothing',
-    text: 'The same car pulled twice differs by about half a percent. So a single run of each part can show a gain of one percent that is nothing but that scatter. Several runs make the mean surer.',
+    title: msg.whyOneRunEachTellsNothing,
+    text: msg.theSameCarPulledTwiceDiffers,
   },
   {
-    title: 'Why many runs of each are still not enough',
-    text: 'Taking the part off, putting the other on and strapping the car down again moves the figure too, by about a third of a percent, and so does the day. Running ten times without touching the car does not make that smaller. Only putting stock back on does: that is why orders such as stock, new, stock, new tell far more than the same runs with one swap.',
+    title: msg.whyManyRunsOfEachAre,
+    text: msg.takingThePartOffPuttingThe,
   },
   {
-    title: 'What the four words mean',
-    text: '“Gain” and “loss” are said when the 95 % interval lies wholly on that side of nothing. “No difference that matters” is said when the effect is 95 % sure to be below the smallest change that matters, which is set before the first run. All else is “can’t tell yet”, and then the page says what would tell, with its cost and its chance.',
+    title: msg.whatTheFourWordsMean,
+    text: msg.gainAndLossAreSaidWhen,
   },
   {
-    title: 'What the interval is',
-    text: 'In 95 of 100 such tests it holds the true effect. It is as wide as runs, refits, the day, drift and weather make it, each as large as this shop’s own tests have shown, or as assumed until there are some. The page names the widest part, because that is the one worth work.',
+    title: msg.whatTheIntervalIs,
+    text: msg.in95Of100SuchTests,
   },
   {
-    title: 'Why looking early costs something',
-    text: 'Who stops as soon as the figures look good stops on luck more often. Looks before the planned end therefore ask for more, and runs added after it do too.',
+    title: msg.whyLookingEarlyCostsSomething,
+    text: msg.whoStopsAsSoonAsThe,
   },
 ];
 
@@ -76,26 +77,26 @@ export function ThinkingRoom() {
   const shown = GLOSSARY.filter((e) => wanted === '' || `${e.term} ${e.meaning} ${e.where}`.toLowerCase().includes(wanted));
   return (
     <StopPage
-      answer="How Vanner thinks: what it goes by, and what its words mean."
-      reason="Nothing here is a secret of the program. Every figure in it opens its own working; this page says why it is worked out so."
+      answer={msg.howVannerThinksWhatItGoes}
+      reason={msg.nothingHereIsASecretOf}
       aside={
         <>
-          <Heading>On this page</Heading>
+          <Heading>{msg.onThisPage}</Heading>
           <p>
-            <a href="#sizing">Ways to size a throttle</a>
+            <a href="#sizing">{msg.waysToSizeAThrottle}</a>
           </p>
           <p>
-            <a href="#statistics">What the statistics mean</a>
+            <a href="#statistics">{msg.whatTheStatisticsMean}</a>
           </p>
           <p>
-            <a href="#words">Every word, with its unit</a>
+            <a href="#words">{msg.everyWordWithItsUnit}</a>
           </p>
         </>
       }
     >
       <div className={styles['room']}>
         <section id="sizing">
-          <Heading>Ways to size a throttle, and why they differ</Heading>
+          <Heading>{msg.waysToSizeAThrottleAnd}</Heading>
           {SCHOOLS.map((s) => (
             <div key={s.name}>
               <h3>{s.name}</h3>
@@ -106,7 +107,7 @@ export function ThinkingRoom() {
           ))}
         </section>
         <section id="statistics">
-          <Heading>What the statistics mean, in plain words</Heading>
+          <Heading>{msg.whatTheStatisticsMeanInPlain}</Heading>
           {STATISTICS.map((s) => (
             <div key={s.title}>
               <h3>{s.title}</h3>
@@ -115,9 +116,23 @@ export function ThinkingRoom() {
           ))}
         </section>
         <section id="words">
-          <Heading more={<span className="quiet">{shown.length} words</span>}>Words</Heading>
-          <Input aria-label="Find a word" placeholder="find a word" value={find} allowClear onChange={(e) => setFind(e.target.value)} />
-          {shown.length === 0 && <p>No word like that. The search above finds cars, parts and pages.</p>}
+          <Heading
+            more={
+              <span className="quiet">
+                {shown.length} {msg.words}
+              </span>
+            }
+          >
+            {msg.words2}
+          </Heading>
+          <Input
+            aria-label={msg.findAWord}
+            placeholder={msg.findAWord2}
+            value={find}
+            allowClear
+            onChange={(e) => setFind(e.target.value)}
+          />
+          {shown.length === 0 && <p>{msg.noWordLikeThatTheSearch}</p>}
           <dl className={styles['words']}>
             {shown.map((e) => (
               <div key={e.term} id={anchorOf(e.term)}>

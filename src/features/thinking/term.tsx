@@ -6,6 +6,7 @@ import type { ReactNode } from 'react';
 import { TermDrawing } from './drawings';
 import { anchorOf, entryOf, type TermName } from './glossary';
 import styles from './thinking.module.css';
+import { msg } from './messages';
 
 /** A word of the trade with a dotted line under it: opens its meaning, its unit and a drawing, by click, tap or key. */
 export function Term({ name, children }: { name: TermName; children?: ReactNode }) {
@@ -22,7 +23,7 @@ export function Term({ name, children }: { name: TermName; children?: ReactNode 
             {entry.meaning}
             {entry.units && <span className="quiet"> · {entry.units}</span>}
           </p>
-          <Link href={`/thinking#${anchorOf(name)}`}>All words, and how Vanner thinks</Link>
+          <Link href={`/thinking#${anchorOf(name)}`}>{msg.allWordsAndHowVannerThinks}</Link>
         </div>
       }
     >

@@ -6,6 +6,7 @@ import { StopPage } from '@/ui/answer/stop';
 import { usePrefs } from '@/ui/theme/prefs';
 import { send } from '@/ui/post';
 import { DataTable } from '@/ui/table/data-table';
+import { msg } from './messages';
 
 /** Something thrown away, as the server tells it. */
 interface Trashed {
@@ -42,8 +43,8 @@ export function TrashRoom({ trashed: trashed0 }: { trashed: readonly Trashed[] }
   return (
     <StopPage
       answer={n === 0 ? 'The trash is empty.' : `${n} ${n === 1 ? 'thing lies' : 'things lie'} in the trash.`}
-      reason="Nothing in here counts in a comparison or is found by a search. Nothing is ever thrown away for good from here: files, samples and records stay whole."
-      aside={<p className="quiet">A file dropped into its job again brings its runs back too.</p>}
+      reason={msg.nothingInHereCountsInA}
+      aside={<p className="quiet">{msg.aFileDroppedIntoItsJob}</p>}
     >
       {n > 0 && (
         <DataTable
@@ -51,10 +52,10 @@ export function TrashRoom({ trashed: trashed0 }: { trashed: readonly Trashed[] }
           rows={trashed}
           rowKey={(t) => `${t.kind}${t.id}`}
           columns={[
-            { key: 'what', title: 'what', text: (t) => KINDS[t.kind], filter: (t) => KINDS[t.kind] },
-            { key: 'name', title: 'name', text: (t) => t.name, by: (t) => t.name },
-            { key: 'of', title: 'of', text: (t) => t.job ?? '—', by: (t) => t.job, filter: (t) => t.job ?? '—' },
-            { key: 'at', title: 'thrown away', text: (t) => dates.dayTime(t.trashedAt), by: (t) => t.trashedAt },
+            { key: 'what', title: msg.what, text: (t) => KINDS[t.kind], filter: (t) => KINDS[t.kind] },
+            { key: 'name', title: msg.name, text: (t) => t.name, by: (t) => t.name },
+            { key: 'of', title: msg.ofWord, text: (t) => t.job ?? '—', by: (t) => t.job, filter: (t) => t.job ?? '—' },
+            { key: 'at', title: msg.thrownAway, text: (t) => dates.dayTime(t.trashedAt), by: (t) => t.trashedAt },
             {
               key: 'tools',
               title: '',
@@ -62,7 +63,7 @@ export function TrashRoom({ trashed: trashed0 }: { trashed: readonly Trashed[] }
               tool: true,
               render: (t) => (
                 <Button size="small" aria-label={`Bring back ${t.name}`} onClick={() => back(t)}>
-                  Bring back
+                  {msg.bringBack}
                 </Button>
               ),
             },

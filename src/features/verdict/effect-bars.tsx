@@ -1,6 +1,7 @@
 import { barReach, type EffectBar } from '@/core/verdict/bars';
 import { MEASURE_NAMES } from '@/features/test/strip/words';
 import styles from './verdict.module.css';
+import { msg } from './messages';
 
 const WIDTH = 720;
 const LEFT = 150;
@@ -24,13 +25,13 @@ export function EffectBars({ bars }: { bars: readonly EffectBar[] }) {
       <rect x={x(-1)} y={HEAD} width={x(1) - x(-1)} height={ROW * bars.length} className={styles['slight']} />
       <line x1={x(0)} x2={x(0)} y1={HEAD} y2={HEAD + ROW * bars.length} className={styles['zero']} />
       <text x={x(0)} y={14} textAnchor="middle">
-        does not matter
+        {msg.doesNotMatter}
       </text>
       <text x={x(-reach)} y={14}>
-        ← worse
+        {msg.worse}
       </text>
       <text x={x(reach)} y={14} textAnchor="end">
-        better →
+        {msg.better}
       </text>
       {bars.map((b, i) => {
         const y = HEAD + ROW * (i + 0.5);
@@ -48,7 +49,7 @@ export function EffectBars({ bars }: { bars: readonly EffectBar[] }) {
         );
       })}
       <text x={x(0)} y={height - 8} textAnchor="middle">
-        each with its 95 % interval, in multiples of what matters
+        {msg.eachWithIts95IntervalIn}
       </text>
     </svg>
   );

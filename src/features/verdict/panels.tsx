@@ -19,6 +19,7 @@ import { usePrefs } from '@/ui/theme/prefs';
 import { Num } from '@/ui/working/provider';
 import { ADVICE_TITLES, reasonWords } from './words';
 import styles from './verdict.module.css';
+import { msg } from './messages';
 
 const pct = (v: number): string => formatSigned(v, 1, '%');
 
@@ -28,13 +29,14 @@ export function Reasons({ report }: { report: VerdictReport }) {
   const override = useJob((s) => s.doc.verdict.override);
   return (
     <>
-      <Heading>Why</Heading>
+      <Heading>{msg.why}</Heading>
       {override && (
         <p className={styles['decided']}>
           <b>
-            Decided by hand{override.by ? ` (${override.by})` : ''}: {ADVICE_TITLES[override.advice].toLowerCase()}.
+            {msg.decidedByHand}
+            {override.by ? ` (${override.by})` : ''}: {ADVICE_TITLES[override.advice].toLowerCase()}.
           </b>{' '}
-          {override.reason} The figures by themselves say: {ADVICE_TITLES[report.advice.word].toLowerCase()}.
+          {override.reason} {msg.theFiguresByThemselvesSay} {ADVICE_TITLES[report.advice.word].toLowerCase()}.
         </p>
       )}
       <ul className={styles['reasons']}>
@@ -62,33 +64,33 @@ export function Override({ report, people }: { report: VerdictReport; people: re
   if (override)
     return (
       <Button size="small" onClick={() => set('verdict.override', null)}>
-        Let the figures decide again
+        {msg.letTheFiguresDecideAgain}
       </Button>
     );
   if (!open)
     return (
       <Button size="small" onClick={() => setOpen(true)}>
-        Decide otherwise
+        {msg.decideOtherwise}
       </Button>
     );
   return (
     <div className={styles['override']}>
       <Select
-        aria-label="Decide"
+        aria-label={msg.decide}
         value={advice}
         options={ADVICE.map((value) => ({ value, label: ADVICE_TITLES[value] }))}
         onChange={setAdvice}
       />
       <Input
-        aria-label="Why"
-        placeholder="why? it is printed beside it"
+        aria-label={msg.why}
+        placeholder={msg.whyItIsPrintedBesideIt}
         maxLength={400}
         value={reason}
         onChange={(e) => setReason(e.target.value)}
       />
       <Input
-        aria-label="Who decides"
-        placeholder="working as …"
+        aria-label={msg.whoDecides}
+        placeholder={msg.workingAs}
         list="people"
         maxLength={60}
         value={by}
@@ -108,10 +110,10 @@ export function Override({ report, people }: { report: VerdictReport; people: re
           setOpen(false);
         }}
       >
-        Decide
+        {msg.decide}
       </Button>
       <Button size="small" type="text" onClick={() => setOpen(false)}>
-        Not now
+        {msg.notNow}
       </Button>
     </div>
   );
@@ -135,15 +137,15 @@ export function Money({ report, hourly }: { report: VerdictReport; hourly: numbe
   const per = (v: number): string => money(v * power.factor);
   return (
     <>
-      <Heading>Worth it?</Heading>
+      <Heading>{msg.worthIt}</Heading>
       <Pair name={report.unit?.doc.name ?? 'the throttle'}>
         <span>{price === null ? 'no price entered' : money(price)}</span>
       </Pair>
-      <DocField path="verdict.otherParts" label="Other parts" measure="money" mark={null} />
-      <DocField path="verdict.fitting" label="Fitting" measure="money" mark={null} />
+      <DocField path="verdict.otherParts" label={msg.otherParts} measure="money" mark={null} />
+      <DocField path="verdict.fitting" label={msg.fitting} measure="money" mark={null} />
       {hourly > 0 && (
         <FieldRow
-          label="or its hours"
+          label={msg.orItsHours}
           measure="hours"
           value={(fitting / hourly) * HOUR_s}
           onChange={(t_s) => t_s >= 0 && set('verdict.fitting', (t_s / HOUR_s) * hourly)}
@@ -154,7 +156,7 @@ export function Money({ report, hourly }: { report: VerdictReport; hourly: numbe
           <Pair name="Testing, by the plan and fees">
             <span>{money(cost.testing)}</span>
           </Pair>
-          <Pair name={<b>Together</b>}>
+          <Pair name={<b>{msg.together}</b>}>
             <b>{money(cost.total)}</b>
           </Pair>
           <Pair name="Gained where it decides">
@@ -168,7 +170,7 @@ export function Money({ report, hourly }: { report: VerdictReport; hourly: numbe
             {cost.perW === null ? (
               <span>{cost.unpriced === 'nothing gained' ? UNPRICED[cost.unpriced] : '—'}</span>
             ) : (
-              <Num small label="cost of the gain" working={() => costWorking(cost)}>
+              <Num small label={msg.costOfTheGain} working={() => costWorking(cost)}>
                 {per(cost.perW)}
               </Num>
             )}
@@ -183,7 +185,7 @@ export function Money({ report, hourly }: { report: VerdictReport; hourly: numbe
           )}
         </>
       ) : (
-        <p className="quiet">A cost of the gain wants a measured gain.</p>
+        <p className="quiet">{msg.aCostOfTheGainWants}</p>
       )}
     </>
   );
@@ -197,8 +199,8 @@ export function Next({ report }: { report: VerdictReport }) {
   const then = w?.sides.find((s) => s.id !== 'stock');
   return (
     <>
-      <Heading>What is next</Heading>
-      {report.next.length === 0 && <p className="quiet">Without a throttle there is no next restriction to name.</p>}
+      <Heading>{msg.whatIsNext}</Heading>
+      {report.next.length === 0 && <p className="quiet">{msg.withoutAThrottleThereIsNo}</p>}
       {report.next.map((r) => (
         <Pair key={`${r.part}${r.name}`} name={r.name}>
           <Num small label={`what the ${r.name} costs`} working={() => restrictionWorking(r, name)}>
@@ -206,10 +208,11 @@ export function Next({ report }: { report: VerdictReport }) {
           </Num>
         </Pair>
       ))}
-      {report.next.length > 0 && <p className="quiet">Peak power, by the model, if that part cost nothing.</p>}
+      {report.next.length > 0 && <p className="quiet">{msg.peakPowerByTheModelIf}</p>}
       {w && then && (
         <p>
-          With {formatQuantity(w.boostThen_Pa, 'plenum', pack)} of boost instead of {formatQuantity(w.boostNow_Pa, 'plenum', pack)}
+          {msg.withWord} {formatQuantity(w.boostThen_Pa, 'plenum', pack)} {msg.ofBoostInsteadOf}{' '}
+          {formatQuantity(w.boostNow_Pa, 'plenum', pack)}
           {then.gain_pct === null ? ` ${name} cannot be solved.` : ` ${name} would bring ${pct(then.gain_pct)} over stock`}
           {then.gain_pct !== null && report.predicted ? `, against ${pct(report.predicted.peak_pct)} now.` : ''}
         </p>
@@ -227,23 +230,23 @@ export function Similar({ finished }: { finished: readonly FinishedJob[] | null 
   const { jobs, pooled } = similarEngines(finished, { id, induction, displacement_m3 });
   return (
     <>
-      <Heading>Engines like this one, here</Heading>
+      <Heading>{msg.enginesLikeThisOneHere}</Heading>
       {jobs.length === 0 ? (
-        <p className="quiet">None of this shop’s other finished jobs has an engine like this one: there is no experience to go by yet.</p>
+        <p className="quiet">{msg.noneOfThisShopsOtherFinished}</p>
       ) : (
         <>
           {jobs.slice(0, 5).map((j) => (
             <Pair key={j.id} name={`${j.name}, ${j.unit}`}>
               <span>
-                {pct(j.mean_pct)} ({formatSigned(j.low_pct, 1)} to {formatSigned(j.high_pct, 1)})
+                {pct(j.mean_pct)} ({formatSigned(j.low_pct, 1)} {msg.to} {formatSigned(j.high_pct, 1)})
               </span>
             </Pair>
           ))}
           <p className="quiet">
             {pooled ? (
               <>
-                Together:{' '}
-                <Num small label="the jobs together" working={() => pooledWorking({ jobs, pooled })}>
+                {msg.together2}{' '}
+                <Num small label={msg.theJobsTogether} working={() => pooledWorking({ jobs, pooled })}>
                   {pct(pooled.mean_pct)}
                 </Num>
                 {`, ${formatSigned(pooled.low_pct, 1)} to ${formatSigned(pooled.high_pct, 1, '%')}, from ${jobs.length} jobs and how much they differ.`}
@@ -261,18 +264,17 @@ export function Similar({ finished }: { finished: readonly FinishedJob[] | null 
 /** Who expected what, and how near they came. */
 export function Ledger({ report }: { report: VerdictReport }) {
   const { guesses } = report.facts;
-  if (guesses.length === 0)
-    return <p className="quiet">Nobody wrote an expectation down before the runs: see Plan on the Test step, next time.</p>;
+  if (guesses.length === 0) return <p className="quiet">{msg.nobodyWroteAnExpectationDownBefore}</p>;
   return (
     <div className="wide-table" tabIndex={0}>
       <table className="plain">
         <thead>
           <tr>
-            <th>who</th>
-            <th className="num">expected</th>
-            <th className="num">range</th>
-            <th className="num">off by</th>
-            <th>inside its own range</th>
+            <th>{msg.who}</th>
+            <th className="num">{msg.expected}</th>
+            <th className="num">{msg.range}</th>
+            <th className="num">{msg.offBy}</th>
+            <th>{msg.insideItsOwnRange}</th>
           </tr>
         </thead>
         <tbody>
@@ -281,7 +283,7 @@ export function Ledger({ report }: { report: VerdictReport }) {
               <td>{g.source}</td>
               <td className="num">{pct(g.predicted)}</td>
               <td className="num">
-                {formatSigned(g.low, 1)} to {formatSigned(g.high, 1)}
+                {formatSigned(g.low, 1)} {msg.to} {formatSigned(g.high, 1)}
               </td>
               <td className="num">{g.measured === null ? 'not scored' : formatSigned(g.predicted - g.measured, 1, '%')}</td>
               <td>{g.measured === null ? '—' : g.measured >= g.low && g.measured <= g.high ? 'yes' : 'no'}</td>

@@ -8,6 +8,7 @@ import { Heading } from '@/ui/answer/stop';
 import { send } from '@/ui/post';
 import { usePrefs } from '@/ui/theme/prefs';
 import styles from './verdict.module.css';
+import { msg } from './messages';
 
 const DAYS = [7, 30, 90, 365] as const;
 
@@ -51,14 +52,14 @@ export function Share() {
   };
   return (
     <>
-      <Heading>For the customer</Heading>
+      <Heading>{msg.forTheCustomer}</Heading>
       <div className={styles['actions']}>
         <Button href={`/api/jobs/${id}/pdf?pack=${pack}`} target="_blank">
-          PDF
+          {msg.pdf}
         </Button>
-        <Button onClick={() => void make()}>Make a link</Button>
+        <Button onClick={() => void make()}>{msg.makeALink}</Button>
         <Select
-          aria-label="Days the link opens"
+          aria-label={msg.daysTheLinkOpens}
           value={days}
           options={DAYS.map((d) => ({ value: d, label: d === 365 ? 'for a year' : `for ${d} days` }))}
           onChange={setDays}
@@ -66,7 +67,7 @@ export function Share() {
       </div>
       {made && (
         <p className={styles['made']}>
-          <input readOnly aria-label="The new link" value={made} onFocus={(e) => e.target.select()} />
+          <input readOnly aria-label={msg.theNewLink} value={made} onFocus={(e) => e.target.select()} />
           <Button
             size="small"
             onClick={() =>
@@ -76,9 +77,9 @@ export function Share() {
               )
             }
           >
-            Copy
+            {msg.copy}
           </Button>
-          <span className="quiet">Shown this once: only its fingerprint is kept.</span>
+          <span className="quiet">{msg.shownThisOnceOnlyItsFingerprint}</span>
         </p>
       )}
       {links.length > 0 && (
@@ -86,11 +87,12 @@ export function Share() {
           {links.map((link) => (
             <li key={link.id}>
               <span>
-                made {day(link.madeAt)}, opens until {day(link.expiresAt)},{' '}
+                {msg.made} {day(link.madeAt)}
+                {msg.opensUntil} {day(link.expiresAt)},{' '}
                 {link.opened === 0 ? 'not opened yet' : `opened ${link.opened === 1 ? 'once' : `${link.opened} times`}`}
               </span>
               <Button size="small" type="text" aria-label={`Revoke the link made ${day(link.madeAt)}`} onClick={() => void revoke(link)}>
-                Revoke
+                {msg.revoke}
               </Button>
             </li>
           ))}

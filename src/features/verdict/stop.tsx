@@ -28,6 +28,7 @@ import { useReport, useShop } from './use-report';
 import { verdictAnswer } from './words';
 import styles from './verdict.module.css';
 import { NextThing } from '@/ui/answer/next-thing';
+import { msg } from './messages';
 
 function PredictedMeasured({ c, p }: { c: SideComparison; p: PredictedGain | null }) {
   const { palette } = usePrefs();
@@ -40,12 +41,12 @@ function PredictedMeasured({ c, p }: { c: SideComparison; p: PredictedGain | nul
     const yRange: [number, number] = [room * Math.min(-0.5, ...seen), room * Math.max(0.5, ...seen)];
     return {
       lines: [
-        { id: 'measured', label: 'measured', x: grid_rpm, y: difference_pct, color: palette.ink, width: 2.4 },
+        { id: 'measured', label: msg.measured, x: grid_rpm, y: difference_pct, color: palette.ink, width: 2.4 },
         ...(inside.length > 1
           ? [
               {
                 id: 'predicted',
-                label: 'predicted',
+                label: msg.predicted,
                 x: inside.map((q) => q.n),
                 y: inside.map((q) => q.g),
                 color: palette.series[0]!,
@@ -63,14 +64,7 @@ function PredictedMeasured({ c, p }: { c: SideComparison; p: PredictedGain | nul
       decimals: 2,
     };
   }, [c, p, palette]);
-  return (
-    <Chart
-      spec={spec}
-      height={330}
-      name="verdict"
-      alt="Predicted and measured difference from stock over rpm in percent, with the measured band"
-    />
-  );
+  return <Chart spec={spec} height={330} name="verdict" alt={msg.predictedAndMeasuredDifferenceFromStock} />;
 }
 
 /** Figures this close read the same, %. */
@@ -94,7 +88,10 @@ function Table({ c, report, name }: { c: SideComparison; report: VerdictReport; 
       now
     ) : value !== null && Math.abs(value - before) >= SAME_pct ? (
       <>
-        {formatSigned(before, 1, '%')} <span className="quiet">now {now}</span>
+        {formatSigned(before, 1, '%')}{' '}
+        <span className="quiet">
+          {msg.now} {now}
+        </span>
       </>
     ) : (
       now
@@ -104,7 +101,7 @@ function Table({ c, report, name }: { c: SideComparison; report: VerdictReport; 
     <tr key={`${t.id}${t.from_rpm}`} data-decides={t.id === c.deciding.id}>
       <td>
         {label}
-        {t.id === c.deciding.id && <span className={styles['decides']}> decides</span>}
+        {t.id === c.deciding.id && <span className={styles['decides']}> {msg.decides}</span>}
       </td>
       <td className="num">{held(before, said(predicted, t.from_rpm, t.to_rpm, label), predicted)}</td>
       <td className="num">
@@ -113,7 +110,7 @@ function Table({ c, report, name }: { c: SideComparison; report: VerdictReport; 
         </Num>
       </td>
       <td className="num">
-        {formatSigned(t.answer.low, 1)} to {formatSigned(t.answer.high, 1, '%')}
+        {formatSigned(t.answer.low, 1)} {msg.to} {formatSigned(t.answer.high, 1, '%')}
       </td>
     </tr>
   );
@@ -123,24 +120,26 @@ function Table({ c, report, name }: { c: SideComparison; report: VerdictReport; 
       <table className="plain">
         <thead>
           <tr>
-            <th>dyno, {name} against stock</th>
-            <th className="num">predicted</th>
-            <th className="num">measured</th>
-            <th className="num">95 % interval</th>
+            <th>
+              {msg.dyno} {name} {msg.againstStock}
+            </th>
+            <th className="num">{msg.predicted}</th>
+            <th className="num">{msg.measured}</th>
+            <th className="num">{msg.n95Interval}</th>
           </tr>
         </thead>
         <tbody>
           {c.thirds.map((t, i) => row(t, stretchName(t), p?.thirds_pct[i] ?? null, then?.thirds_pct[i]))}
           {used && row(used, `driven band, ${formatNumber(used.from_rpm, 0)} to ${formatNumber(used.to_rpm, 0)}`, p?.used_pct ?? null)}
           <tr>
-            <td>peak against peak</td>
+            <td>{msg.peakAgainstPeak}</td>
             <td className="num">
               {p
                 ? held(
                     then?.peak_pct,
                     <Num
                       small
-                      label="predicted peak"
+                      label={msg.predictedPeak}
                       working={() => peakGainWorking(`Predicted peak with ${name}`, peakOf(p.stock_W), peakOf(p.other_W))}
                     >
                       {formatSigned(p.peak_pct, 1, '%')}
@@ -150,11 +149,11 @@ function Table({ c, report, name }: { c: SideComparison; report: VerdictReport; 
                 : '—'}
             </td>
             <td className="num">
-              <Num small label="measured peak" working={() => peakWorking(c)}>
+              <Num small label={msg.measuredPeak} working={() => peakWorking(c)}>
                 {formatSigned(measuredPeak, 1, '%')}
               </Num>
             </td>
-            <td className="num quiet">a single point: see the thirds</td>
+            <td className="num quiet">{msg.aSinglePointSeeTheThirds}</td>
           </tr>
         </tbody>
       </table>
@@ -167,13 +166,13 @@ function Note() {
   const set = useJob((s) => s.set);
   return (
     <>
-      <Heading>In your words</Heading>
+      <Heading>{msg.inYourWords}</Heading>
       <Input.TextArea
-        aria-label="Verdict in your words"
+        aria-label={msg.verdictInYourWords}
         rows={6}
         maxLength={4000}
         value={note}
-        placeholder="Is it worth keeping, and what would you do next?"
+        placeholder={msg.isItWorthKeepingAndWhat}
         onChange={(e) => set('verdict.note', e.target.value)}
       />
       <p className={styles['printed']}>{note}</p>
@@ -198,7 +197,7 @@ export function VerdictStop({ facts = null, shop: shop0 = null }: { facts?: JobF
   if (!comparison && !strip)
     return (
       <StopPage
-        answer="There is nothing to judge yet."
+        answer={msg.thereIsNothingToJudgeYet}
         reason={
           report.predicted
             ? `${name} is predicted to bring ${formatSigned(report.predicted.peak_pct, 1, '%')} at peak. Runs or passes of both sides on the Test step say whether it did.`
@@ -212,10 +211,7 @@ export function VerdictStop({ facts = null, shop: shop0 = null }: { facts?: JobF
           </>
         }
       >
-        <NextThing
-          shows="Here then stands what was measured against what was predicted, what it cost, and whether to keep it."
-          links={[{ to: './test', text: 'Go to Test' }]}
-        />
+        <NextThing shows={msg.hereThenStandsWhatWasMeasured} links={[{ to: './test', text: msg.goToTest }]} />
         <Next report={report} />
       </StopPage>
     );
@@ -239,7 +235,7 @@ export function VerdictStop({ facts = null, shop: shop0 = null }: { facts?: JobF
           <Rule />
           <Share />
           <Button className="no-print" onClick={() => window.print()}>
-            Print this page
+            {msg.printThisPage}
           </Button>
         </>
       }
@@ -251,13 +247,13 @@ export function VerdictStop({ facts = null, shop: shop0 = null }: { facts?: JobF
         <StripTable report={report} />
         {comparison && report.facts.confounders.length > 0 && (
           <p className={styles['fair']}>
-            {report.facts.confounders.length} {report.facts.confounders.length === 1 ? 'thing' : 'things'} besides the throttle could have
-            moved the dyno’s figures: see <Link href="./test">Fair comparison</Link> on the Test step.
+            {report.facts.confounders.length} {report.facts.confounders.length === 1 ? 'thing' : 'things'}{' '}
+            {msg.besidesTheThrottleCouldHaveMoved} <Link href="./test">{msg.fairComparison}</Link> {msg.onTheTestStep}
           </p>
         )}
         <MannersTable report={report} />
       </div>
-      <Heading>Who expected what</Heading>
+      <Heading>{msg.whoExpectedWhat}</Heading>
       <Ledger report={report} />
     </StopPage>
   );

@@ -10,6 +10,7 @@ import { useJob } from '@/features/job/provider';
 import { answerWord, MEASURE_NAMES, measureText } from '@/features/test/strip/words';
 import { usePrefs } from '@/ui/theme/prefs';
 import { Num } from '@/ui/working/provider';
+import { msg } from './messages';
 
 const MEASURES_OF = { trap_mps: 'roadSpeed', et_s: 'time', sixty_s: 'time' } as const;
 
@@ -31,10 +32,10 @@ export function StripTable({ report }: { report: VerdictReport }) {
       <table className="plain">
         <thead>
           <tr>
-            <th>strip, new against stock</th>
-            <th className="num">predicted</th>
-            <th className="num">measured</th>
-            <th className="num">95 % interval</th>
+            <th>{msg.stripNewAgainstStock}</th>
+            <th className="num">{msg.predicted}</th>
+            <th className="num">{msg.measured}</th>
+            <th className="num">{msg.n95Interval}</th>
             <td />
           </tr>
         </thead>
@@ -65,7 +66,7 @@ export function StripTable({ report }: { report: VerdictReport }) {
                 </Num>
               </td>
               <td className="num">
-                {measureText(m, e.answer.low, pack, true)} to {measureText(m, e.answer.high, pack, true)}
+                {measureText(m, e.answer.low, pack, true)} {msg.to} {measureText(m, e.answer.high, pack, true)}
               </td>
               <td>{answerWord(e.answer.word)}</td>
             </tr>
@@ -90,15 +91,15 @@ export function MannersTable({ report }: { report: VerdictReport }) {
       <table className="plain">
         <thead>
           <tr>
-            <th>drivability</th>
-            <th className="num">expected</th>
-            <th className="num">stock, logged</th>
-            <th className="num">new, logged</th>
+            <th>{msg.drivability}</th>
+            <th className="num">{msg.expected}</th>
+            <th className="num">{msg.stockLogged}</th>
+            <th className="num">{msg.newLogged}</th>
           </tr>
         </thead>
         <tbody>
           <tr>
-            <td>idle</td>
+            <td>{msg.idle}</td>
             <td className="num">
               {r?.idleFloor_rpm && r.idleFloor_rpm > idle ? `not below ${rpm(r.idleFloor_rpm)}` : `${rpm(idle)} can be held`}
             </td>
@@ -106,10 +107,10 @@ export function MannersTable({ report }: { report: VerdictReport }) {
             <td className="num">{rpm(manners?.other.idle_rpm)}</td>
           </tr>
           <tr>
-            <td>tip-in: first tenth of the pedal; air follows in</td>
+            <td>{msg.tipInFirstTenthOfThe}</td>
             <td className="num">
               {r ? (
-                <Num small label="tip-in and idle" working={() => mannersWorking(doc, r)}>
+                <Num small label={msg.tipInAndIdle} working={() => mannersWorking(doc, r)}>
                   {`${formatNumber(r.tipInRatio, 2)} × the area (up to ${formatNumber(r.tipInLimit, 1)} ×)`}
                 </Num>
               ) : (
@@ -120,7 +121,7 @@ export function MannersTable({ report }: { report: VerdictReport }) {
             <td className="num">{s(manners?.other.air_s)}</td>
           </tr>
           <tr>
-            <td>inlet air in the runs</td>
+            <td>{msg.inletAirInTheRuns}</td>
             <td className="num">—</td>
             <td className="num">{inletAir ? formatQuantity(inletAir.a_K, 'temperature', pack) : '—'}</td>
             <td className="num">{inletAir ? formatQuantity(inletAir.b_K, 'temperature', pack) : '—'}</td>

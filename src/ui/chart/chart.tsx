@@ -21,6 +21,7 @@ import { figureCsv, figureTable, valuesAt } from './figure-csv';
 import { saveFile } from './save-file';
 import { ChartViewProvider, moved, zoomed } from './view';
 import styles from './chart.module.css';
+import { msg } from './messages';
 
 const CONFIG = { displayModeBar: false, responsive: false, staticPlot: false, doubleClick: false, scrollZoom: false };
 
@@ -113,14 +114,14 @@ function Tools({ name, spec, view, onView, onTable, onImage }: ToolsProps) {
         content={
           <div className={styles['saveAs']}>
             <button type="button" onClick={() => onImage('png')}>
-              Picture, PNG
+              {msg.picturePng}
             </button>
             <button type="button" onClick={() => onImage('svg')}>
-              Picture, SVG
+              {msg.pictureSvg}
             </button>
             {CSV_FORMS.map((form) => (
               <button key={form} type="button" onClick={() => saveFile(`${name}.csv`, figureCsv(spec, form), 'text/csv')}>
-                Data, {FORM_WORDS[form]}
+                {msg.data} {FORM_WORDS[form]}
               </button>
             ))}
           </div>

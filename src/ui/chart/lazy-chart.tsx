@@ -3,10 +3,11 @@
 import dynamic from 'next/dynamic';
 import type { ChartProps } from './chart';
 import styles from './chart.module.css';
+import { msg } from './messages';
 
 /** The server went away before the library came: the page around it, and what is typed there, must not go with it. */
 function Missing() {
-  return <div className={styles['loading']}>The chart could not be fetched from the server. Reload the page when it is back.</div>;
+  return <div className={styles['loading']}>{msg.theChartCouldNotBeFetched}</div>;
 }
 
 const Inner = dynamic<ChartProps>(
@@ -17,7 +18,7 @@ const Inner = dynamic<ChartProps>(
     ),
   {
     ssr: false,
-    loading: () => <div className={styles['loading']}>drawing…</div>,
+    loading: () => <div className={styles['loading']}>{msg.drawing}</div>,
   },
 );
 

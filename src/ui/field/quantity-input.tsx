@@ -7,6 +7,7 @@ import { fromSI, toSI } from '@/core/units/units';
 import { unitsItFits } from '@/core/units/usual';
 import { usePrefs } from '../theme/prefs';
 import styles from './field.module.css';
+import { msg } from './messages';
 
 /** The sentence for a figure that cannot be read: what is wrong and how to mend it. */
 export function parseIssueText(issue: ParseIssue): string {
@@ -130,7 +131,7 @@ function FieldHint({ hint, onTake }: { hint: Hint; onTake: (text: string) => voi
   if (hint.kind === 'two')
     return (
       <p className={styles['hint']} role="status">
-        Read as {formatNumber(hint.value, Number.isInteger(hint.value) ? 0 : 3)} {hint.unit}.{' '}
+        {msg.readAs} {formatNumber(hint.value, Number.isInteger(hint.value) ? 0 : 3)} {hint.unit}.{' '}
         <button type="button" onClick={() => onTake(`${hint.also}${Number.isInteger(hint.also) ? '' : '0'} ${hint.unit}`.trim())}>
           {formatNumber(hint.also, Number.isInteger(hint.also) ? 0 : 3)} {hint.unit}
         </button>
@@ -139,7 +140,8 @@ function FieldHint({ hint, onTake }: { hint: Hint; onTake: (text: string) => voi
     );
   return (
     <p className={styles['hint']} role="status">
-      Unusual in {hint.shown}. Meant{' '}
+      {msg.unusualIn} {hint.shown}
+      {msg.meant}{' '}
       {hint.units.map((u, i) => (
         <span key={u}>
           {i > 0 && ' or '}

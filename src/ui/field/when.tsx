@@ -3,6 +3,7 @@
 import { DatePicker, TimePicker } from 'antd';
 import dayjs from 'dayjs';
 import customParseFormat from 'dayjs/plugin/customParseFormat';
+import { msg } from './messages';
 
 dayjs.extend(customParseFormat);
 
@@ -27,7 +28,7 @@ export function DayField({ label, value, onChange, id }: Props) {
       {...(id !== undefined && { id })}
       style={{ width: '100%' }}
       format={DAY_FORMATS}
-      placeholder="18 Apr 2026"
+      placeholder={msg.n18Apr2026}
       needConfirm={false}
       value={value ? dayjs(value, DAY) : null}
       onChange={(d) => onChange(d ? d.format(DAY) : null)}

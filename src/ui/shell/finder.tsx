@@ -7,6 +7,7 @@ import { send } from '../post';
 import { useCommands, type Command } from './commands';
 import styles from './shell.module.css';
 import { Dialog } from '@/ui/dialog';
+import { msg } from './messages';
 
 /** What the shop's records answer with. */
 interface Found {
@@ -105,18 +106,18 @@ export function Finder({ onClose }: { onClose: () => void }) {
     ),
   });
   const sections = [
-    { label: 'Go or do', list: commands },
-    { label: 'In the records', list: records },
+    { label: msg.goOrDo, list: commands },
+    { label: msg.inTheRecords, list: records },
   ].filter((s) => s.list.length > 0);
   return (
-    <Dialog open title="Search or run a command" footer={null} onCancel={onClose} width={560} destroyOnHidden>
+    <Dialog open title={msg.searchOrRunACommand} footer={null} onCancel={onClose} width={560} destroyOnHidden>
       <div className={styles['finder']}>
         <AutoComplete
           open
           autoFocus
           defaultActiveFirstOption
-          aria-label="Search or run a command"
-          placeholder="A car, a throttle, a run, a note; or something to do"
+          aria-label={msg.searchOrRunACommand}
+          placeholder={msg.aCarAThrottleARun}
           style={{ width: '100%' }}
           listHeight={320}
           value={text}

@@ -7,29 +7,30 @@ import Link from 'next/link';
 import { usePathname, useRouter } from 'next/navigation';
 import { useEffect, useState, type ReactNode } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
-import { PERSON_COOKIE } from '@/core/documents/shop';
+import { PERSON_COOKIE } from '@/core/person-cookie';
 import type { PackName } from '@/core/units/measures';
 import { usePrefs } from '../theme/prefs';
 import { useCommands } from './commands';
 import { Found } from './found';
 import styles from './shell.module.css';
 import { Dialog } from '@/ui/dialog';
+import { msg } from './messages';
 
 /** Comes when it is asked for. */
 const ShowAround = dynamic(() => import('./show-around').then((m) => m.ShowAround), { ssr: false });
 const Finder = dynamic(() => import('./finder').then((m) => m.Finder), { ssr: false });
 
 const PACKS: { label: string; value: PackName; title: string }[] = [
-  { label: 'US', value: 'us', title: 'inches, inH₂O, hp' },
-  { label: 'Metric', value: 'metric', title: 'millimetres, kPa, kW' },
-  { label: 'Mixed', value: 'mixed', title: 'millimetres, kPa, hp, cfm' },
+  { label: msg.us, value: 'us', title: msg.inchesInh2oHp },
+  { label: msg.metric, value: 'metric', title: msg.millimetresKpaKw },
+  { label: msg.mixed, value: 'mixed', title: msg.millimetresKpaHpCfm },
 ];
 
 const ROOMS = [
-  { href: '/shelf', name: 'Shelf', hint: 'throttle bodies' },
-  { href: '/bench', name: 'Bench', hint: 'flow records' },
-  { href: '/sums', name: 'Sums', hint: 'quick answers' },
-  { href: '/practice', name: 'Practice', hint: 'a simulated dyno with a hidden truth' },
+  { href: '/shelf', name: 'Shelf', hint: msg.throttleBodies },
+  { href: '/bench', name: 'Bench', hint: msg.flowRecords },
+  { href: '/sums', name: 'Sums', hint: msg.quickAnswers },
+  { href: '/practice', name: 'Practice', hint: msg.aSimulatedDynoWithAHidden },
 ] as const;
 
 const KEYS: readonly (readonly [string, string])[] = [
@@ -56,12 +57,12 @@ function signOut(): void {
 
 function Brand() {
   return (
-    <Link href="/" className={styles['brand']} aria-label="Vanner, all jobs">
+    <Link href="/" className={styles['brand']} aria-label={msg.vannerAllJobs}>
       <svg width="16" height="16" viewBox="0 0 16 16" aria-hidden="true">
         <circle cx="8" cy="8" r="6" fill="none" stroke="currentColor" strokeWidth="2" />
         <path d="M3.6 10.6 12.4 5.4" stroke="currentColor" strokeWidth="2" />
       </svg>
-      Vanner
+      {msg.vanner}
     </Link>
   );
 }
@@ -92,30 +93,30 @@ export function Shell({
   useHotkeys('?', () => setOpen('help'), { useKey: true, preventDefault: true });
   useEffect(() => {
     offer('shell', [
-      { id: 'go-jobs', title: 'All jobs', hint: 'go', run: () => router.push('/') },
+      { id: 'go-jobs', title: msg.allJobs, hint: msg.go, run: () => router.push('/') },
       ...ROOMS.map((r) => ({ id: `go-${r.name}`, title: r.name, hint: r.hint, run: () => router.push(r.href) })),
-      { id: 'theme', title: 'Light or dark', hint: 'switch', run: () => setTheme(theme === 'dark' ? 'light' : 'dark') },
+      { id: 'theme', title: msg.lightOrDark, hint: msg.switchWord, run: () => setTheme(theme === 'dark' ? 'light' : 'dark') },
       ...PACKS.map((p) => ({ id: `pack-${p.value}`, title: `${p.label} units`, hint: p.title, run: () => setPack(p.value) })),
-      { id: 'go-settings', title: 'Shop settings', hint: 'people, units, paper, passphrase', run: () => router.push('/settings') },
-      { id: 'go-thinking', title: 'How Vanner thinks', hint: 'ways to size, statistics, every word', run: () => router.push('/thinking') },
-      { id: 'go-trash', title: 'Trash', hint: 'bring something back', run: () => router.push('/trash') },
-      ...(signedIn ? [{ id: 'sign-out', title: 'Sign out', hint: 'leave this browser', run: signOut }] : []),
-      { id: 'go-keys', title: 'API keys', hint: 'go', run: () => router.push('/keys') },
-      { id: 'tour', title: 'Show me around', hint: 'what is where on this page', run: () => setOpen('tour') },
-      { id: 'help', title: 'Shortcuts', hint: 'help', run: () => setOpen('help') },
+      { id: 'go-settings', title: msg.shopSettings, hint: msg.peopleUnitsPaperPassphrase, run: () => router.push('/settings') },
+      { id: 'go-thinking', title: msg.howVannerThinks, hint: msg.waysToSizeStatisticsEveryWord, run: () => router.push('/thinking') },
+      { id: 'go-trash', title: msg.trash, hint: msg.bringSomethingBack, run: () => router.push('/trash') },
+      ...(signedIn ? [{ id: 'sign-out', title: msg.signOut, hint: msg.leaveThisBrowser, run: signOut }] : []),
+      { id: 'go-keys', title: msg.apiKeys, hint: msg.go, run: () => router.push('/keys') },
+      { id: 'tour', title: msg.showMeAround, hint: msg.whatIsWhereOnThisPage, run: () => setOpen('tour') },
+      { id: 'help', title: msg.shortcuts, hint: msg.help, run: () => setOpen('help') },
     ]);
   }, [offer, router, setPack, setTheme, theme, signedIn]);
   return (
     <>
       <a href="#content" className={styles['skip']}>
-        Skip to the content
+        {msg.skipToTheContent}
       </a>
       <header className={`${styles['bar']} no-print`}>
         <Brand />
         <span className={styles['shop']}>{shop}</span>
-        <nav className={styles['nav']} aria-label="Sections">
+        <nav className={styles['nav']} aria-label={msg.sections}>
           <Link href="/" aria-current={path === '/' || path.startsWith('/jobs') ? 'page' : undefined}>
-            Jobs
+            {msg.jobs}
           </Link>
           {ROOMS.map((room) => (
             <Link key={room.href} href={room.href} aria-current={path.startsWith(room.href) ? 'page' : undefined}>
@@ -125,21 +126,22 @@ export function Shell({
         </nav>
         <button type="button" data-tour="search" className={styles['find']} onClick={() => setOpen('find')}>
           <span>
-            Search<span className={styles['long']}> or run a command</span>
+            {msg.search}
+            <span className={styles['long']}> {msg.orRunACommand}</span>
           </span>{' '}
           <span className={styles['key']}>/</span>
         </button>
         {people.length > 0 && (
           <select
             className={styles['person']}
-            aria-label="Who is at this screen"
+            aria-label={msg.whoIsAtThisScreen}
             value={people.includes(person) ? person : ''}
             onChange={(e) => {
               setPerson(e.target.value);
               rememberPerson(e.target.value);
             }}
           >
-            <option value="">working as …</option>
+            <option value="">{msg.workingAs}</option>
             {people.map((n) => (
               <option key={n} value={n}>
                 {n}
@@ -147,7 +149,7 @@ export function Shell({
             ))}
           </select>
         )}
-        <Segmented<PackName> data-tour="units" size="small" aria-label="Units" options={PACKS} value={packName} onChange={setPack} />
+        <Segmented<PackName> data-tour="units" size="small" aria-label={msg.units} options={PACKS} value={packName} onChange={setPack} />
         <button
           type="button"
           className={styles['icon']}
@@ -156,7 +158,7 @@ export function Shell({
         >
           {theme === 'dark' ? <SunOutlined aria-hidden /> : <MoonOutlined aria-hidden />}
         </button>
-        <button type="button" className={styles['icon']} aria-label="Shortcuts and help" onClick={() => setOpen('help')}>
+        <button type="button" className={styles['icon']} aria-label={msg.shortcutsAndHelp} onClick={() => setOpen('help')}>
           <QuestionOutlined aria-hidden />
         </button>
       </header>
@@ -166,7 +168,7 @@ export function Shell({
       <Found />
       {open === 'find' && <Finder onClose={() => setOpen(null)} />}
       {open === 'tour' && <ShowAround onClose={() => setOpen(null)} />}
-      <Dialog open={open === 'help'} title="Shortcuts" footer={null} onCancel={() => setOpen(null)} width={480}>
+      <Dialog open={open === 'help'} title={msg.shortcuts} footer={null} onCancel={() => setOpen(null)} width={480}>
         <dl className={styles['keys']}>
           {KEYS.map(([key, does]) => (
             <div key={key} style={{ display: 'contents' }}>
@@ -177,28 +179,28 @@ export function Shell({
         </dl>
         <p style={{ marginTop: 16 }}>
           <Button size="small" onClick={() => setOpen('tour')}>
-            Show me around this page
+            {msg.showMeAroundThisPage}
           </Button>
         </p>
-        <p className="quiet">Any field takes any unit: 2.35in, 60, 28 inH2O. A figure with a dotted line under it opens its working.</p>
+        <p className="quiet">{msg.anyFieldTakesAnyUnit2}</p>
         <p>
           <Link href="/thinking" onClick={() => setOpen(null)}>
-            How Vanner thinks
+            {msg.howVannerThinks}
           </Link>
-          : ways to size, what the statistics mean, and every word it uses.
+          {msg.waysToSizeWhatTheStatistics}
         </p>
         <p className="quiet">
-          Other programs read and write here through the{' '}
+          {msg.otherProgramsReadAndWriteHere}{' '}
           <Link href="/keys" onClick={() => setOpen(null)}>
-            API
+            {msg.api}
           </Link>
-          . What was thrown away lies in the{' '}
+          {msg.whatWasThrownAwayLiesIn}{' '}
           <Link href="/trash" onClick={() => setOpen(null)}>
-            trash
+            {msg.trash2}
           </Link>
-          ; people, units, paper and the passphrase are in the{' '}
+          {msg.peopleUnitsPaperAndThePassphrase}{' '}
           <Link href="/settings" onClick={() => setOpen(null)}>
-            settings
+            {msg.settings}
           </Link>
           .
         </p>

@@ -2,6 +2,7 @@
 
 import { Tour, type TourProps } from 'antd';
 import { useMemo } from 'react';
+import { msg } from './messages';
 
 interface Stop {
   readonly at: string;
@@ -13,24 +14,24 @@ interface Stop {
 const STOPS: readonly Stop[] = [
   {
     at: 'answer',
-    title: 'The answer',
-    description: 'Every page begins with what it comes to, in one sentence. It follows each figure as you type it.',
+    title: msg.theAnswer,
+    description: msg.everyPageBeginsWithWhatIt,
   },
   {
     at: 'spine',
-    title: 'Seven steps',
-    description: 'Car to Verdict, each with its own finding. Keys 1 to 7 go there. A half-filled dot is begun, a full one settled.',
+    title: msg.sevenSteps,
+    description: msg.carToVerdictEachWithIts,
   },
   {
     at: 'aside',
-    title: 'Figures beside the picture',
-    description: 'A figure with a dotted line opens its working: the formula, what went in, and where it comes from. So do dotted words.',
+    title: msg.figuresBesideThePicture,
+    description: msg.aFigureWithADottedLine,
   },
-  { at: 'units', title: 'Your units', description: 'Any field takes any unit as well: 2.35in, 60, 28 inH2O.' },
+  { at: 'units', title: msg.yourUnits, description: msg.anyFieldTakesAnyUnitAs },
   {
     at: 'search',
-    title: 'Search or run a command',
-    description: 'Press / anywhere: a car, an owner, a throttle, a run, or something to do.',
+    title: msg.searchOrRunACommand,
+    description: msg.pressAnywhereACarAnOwner,
   },
 ];
 

@@ -7,6 +7,7 @@ import { CSV_FORMS } from '@/core/export/csv';
 import { saveFile } from '@/ui/chart/save-file';
 import { rowsAsCsv, rowsAsTabs } from './rows-text';
 import styles from './table.module.css';
+import { msg } from './messages';
 
 export interface DataColumn<T> {
   readonly key: string;
@@ -157,12 +158,12 @@ export function DataTable<T extends object>(props: DataTableProps<T>) {
               }
             >
               <Button size="small" type="text" icon={<TableOutlined aria-hidden />} aria-label={`Columns of ${name}`}>
-                columns
+                {msg.columns}
               </Button>
             </Popover>
-            <Tooltip title="Copies the rows as shown, for a spreadsheet">
+            <Tooltip title={msg.copiesTheRowsAsShownFor}>
               <Button size="small" type="text" icon={<CopyOutlined aria-hidden />} aria-label={`Copy ${name}`} onClick={copy}>
-                copy
+                {msg.copy}
               </Button>
             </Tooltip>
             <Popover
@@ -177,14 +178,14 @@ export function DataTable<T extends object>(props: DataTableProps<T>) {
                       type="text"
                       onClick={() => saveFile(`${name}.csv`, rowsAsCsv(texts, now, form), 'text/csv')}
                     >
-                      CSV, {form}
+                      {msg.csv} {form}
                     </Button>
                   ))}
                 </div>
               }
             >
               <Button size="small" type="text" icon={<DownloadOutlined aria-hidden />} aria-label={`Save ${name} as a file`}>
-                CSV
+                {msg.csv2}
               </Button>
             </Popover>
           </span>

@@ -1,7 +1,7 @@
 import 'server-only';
 import { cookies } from 'next/headers';
 import { UNIT_PACKS, type PackName } from '@/core/units/measures';
-import { PERSON_COOKIE } from '@/core/documents/shop';
+import { PERSON_COOKIE } from '@/core/person-cookie';
 import { isZone } from '../dates';
 import { THEMES, type ThemeName } from './tokens';
 

@@ -6,12 +6,13 @@ import type { Working } from '@/core/working/working';
 
 import styles from '../answer/stop.module.css';
 import { SideSheet } from '@/ui/dialog';
+import { msg } from './messages';
 
 type Open = (working: () => Working) => void;
 const WorkingContext = createContext<Open>(() => {});
 
 function Missing() {
-  return <p className="quiet">The working could not be fetched from the server. Try again when it is back.</p>;
+  return <p className="quiet">{msg.theWorkingCouldNotBeFetched}</p>;
 }
 
 const Steps = dynamic<{ working: Working }>(
@@ -22,7 +23,7 @@ const Steps = dynamic<{ working: Working }>(
     ),
   {
     ssr: false,
-    loading: () => <p className="quiet">Setting the formulas…</p>,
+    loading: () => <p className="quiet">{msg.settingTheFormulas}</p>,
   },
 );
 

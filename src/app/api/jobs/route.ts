@@ -7,7 +7,8 @@ import { readShopDefaults } from '@/server/shop';
 import { addUnit, listUnits } from '@/server/units';
 import type { Trx } from '@/server/db/client';
 import type { StoredJob } from '@/core/documents/job';
-import { guidedFacts, guidedJob, guidedUnit, type GuidedFacts } from '@/core/job/guided';
+import { guidedFacts, type GuidedFacts } from '@/core/documents/guided';
+import { guidedJob, guidedUnit } from '@/core/job/guided';
 import { loadExample, removeExamples } from '@/server/demo/load';
 
 const name = z.string().trim().min(1, 'Give the job a name.').max(80);

@@ -1,11 +1,10 @@
 import type { Metadata } from 'next';
-import { headers } from 'next/headers';
 import { notFound } from 'next/navigation';
 import { connection } from 'next/server';
 import { customerSheet } from '@/features/customer/content';
 import { CustomerPage } from '@/features/customer/page';
 import { jobReport } from '@/server/customer';
-import { datesOf, localeOf } from '@/ui/dates';
+import { dayForReader } from '@/features/customer/response';
 import { db } from '@/server/db/client';
 import { openLink } from '@/server/share';
 
@@ -21,7 +20,7 @@ export default async function Page({ params }: { params: Promise<{ token: string
   return (
     <CustomerPage
       sheet={customerSheet(shop, doc, report, link.pack)}
-      until={datesOf(localeOf((await headers()).get('accept-language'))).day(link.expiresAt)}
+      until={await dayForReader(link.expiresAt)}
       pdf={`/c/${token}/pdf`}
       photos={`/c/${token}/photo`}
     />

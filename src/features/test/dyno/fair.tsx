@@ -6,6 +6,7 @@ import { Heading } from '@/ui/answer/stop';
 import { usePrefs } from '@/ui/theme/prefs';
 import { confounderWords } from './words';
 import styles from '../test.module.css';
+import { msg } from './messages';
 
 /** Everything besides the throttle that could have moved the figures, with what it could be worth and what to do about it. */
 export function Fair({ confounders }: { confounders: readonly Confounder[] }) {
@@ -15,20 +16,26 @@ export function Fair({ confounders }: { confounders: readonly Confounder[] }) {
   return (
     <>
       <Heading more={<span className="quiet">{confounders.length === 0 ? 'nothing found' : `${confounders.length} to weigh`}</span>}>
-        Fair comparison?
+        {msg.fairComparison}
       </Heading>
       <ul className={styles['fair']}>
         {confounders.map((c) => {
           const w = confounderWords(c, pack);
           return (
             <li key={c.code + w.what}>
-              {w.what} {w.worth && <span className={styles['worth']}>Worth {w.worth}.</span>} <span className="quiet">{w.todo}</span>
+              {w.what}{' '}
+              {w.worth && (
+                <span className={styles['worth']}>
+                  {msg.worth} {w.worth}.
+                </span>
+              )}{' '}
+              <span className="quiet">{w.todo}</span>
             </li>
           );
         })}
         {out.length > 0 && (
           <li className="quiet">
-            {out.length} {out.length === 1 ? 'run is' : 'runs are'} left out, each with its reason.
+            {out.length} {out.length === 1 ? 'run is' : 'runs are'} {msg.leftOutEachWithItsReason}
           </li>
         )}
       </ul>

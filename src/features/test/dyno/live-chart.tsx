@@ -6,6 +6,7 @@ import { formatNumber, formatQuantity } from '@/core/units/quantity';
 import { fromSI } from '@/core/units/units';
 import { usePrefs } from '@/ui/theme/prefs';
 import styles from '../test.module.css';
+import { msg } from './messages';
 
 const WIDTH = 640;
 const HEIGHT = 150;
@@ -30,7 +31,7 @@ export function LiveChart({
   const { unit } = shownUnit('power', pack);
   return (
     <figure className={styles['live']}>
-      <svg viewBox={`0 0 ${WIDTH} ${HEIGHT}`} role="img" aria-label="Power over engine speed, as it comes in" preserveAspectRatio="none">
+      <svg viewBox={`0 0 ${WIDTH} ${HEIGHT}`} role="img" aria-label={msg.powerOverEngineSpeedAsIt} preserveAspectRatio="none">
         {behind && (
           <polyline
             points={behind.rpm.map((n, i) => `${x(n)},${y(behind.power_W[i]!)}`).join(' ')}
@@ -52,21 +53,21 @@ export function LiveChart({
       </svg>
       <div className={styles['liveAxis']} aria-hidden="true">
         <span>{formatNumber(range[0], 0)}</span>
-        <span>rpm</span>
+        <span>{msg.rpm}</span>
         <span>{formatNumber(range[1], 0)}</span>
       </div>
       <figcaption aria-live="off">
         <span>
-          <strong>{last ? formatNumber(Math.round(last.rpm / 10) * 10, 0) : '—'}</strong> rpm
+          <strong>{last ? formatNumber(Math.round(last.rpm / 10) * 10, 0) : '—'}</strong> {msg.rpm}
         </span>
         <span>
           <strong>{last ? formatNumber(fromSI(Math.max(0, last.power_W), unit), 1) : '—'}</strong> {unit.label}
         </span>
         <span>
-          inlet <strong>{last ? formatQuantity(last.inlet_K, 'temperature', pack) : '—'}</strong>
+          {msg.inlet} <strong>{last ? formatQuantity(last.inlet_K, 'temperature', pack) : '—'}</strong>
         </span>
         <span>
-          coolant <strong>{last ? formatQuantity(last.coolant_K, 'temperature', pack) : '—'}</strong>
+          {msg.coolant} <strong>{last ? formatQuantity(last.coolant_K, 'temperature', pack) : '—'}</strong>
         </span>
       </figcaption>
     </figure>

@@ -11,6 +11,7 @@ import type { useImports } from '../files/imports';
 import { LiveChart } from './live-chart';
 import { useStream } from '../use-stream';
 import styles from '../test.module.css';
+import { msg } from './messages';
 
 const SEEDS = 100_000;
 
@@ -46,24 +47,24 @@ export function LivePull({ imports, unitId }: { imports: ReturnType<typeof useIm
     });
     pull.start(`/api/stand-ins/dyno?${query}`, (readings) => done(readings, all));
   };
-  const options = [{ value: 'stock', label: 'stock' }, ...shelf.map((u) => ({ value: u.id, label: u.doc.name }))];
+  const options = [{ value: 'stock', label: msg.stock }, ...shelf.map((u) => ({ value: u.id, label: u.doc.name }))];
   const shown = pull.state === 'running' || pull.readings.length > 0;
   return (
     <details className={styles['standIn']}>
-      <summary>Practice dyno</summary>
-      <p className="quiet">Simulated: turns this job’s own engine with a day’s scatter, drift and heat soak. No real car.</p>
+      <summary>{msg.practiceDyno}</summary>
+      <p className="quiet">{msg.simulatedTurnsThisJobsOwnEngine}</p>
       <Select
-        aria-label="On the practice dyno’s car"
+        aria-label={msg.onThePracticeDynosCar}
         size="small"
         style={{ width: '100%' }}
         value={side}
         options={unitId ? options.sort((a, b) => Number(b.value === unitId) - Number(a.value === unitId)) : options}
         onChange={setSide}
       />
-      <FieldRow label="Rest before the pull, min" measure="count" value={rest} onChange={(v) => v >= 0 && v <= 600 && setRest(v)} />
-      <FieldRow label="Sweep, rpm a second" measure="count" value={rate} onChange={(v) => v >= 100 && v <= 4000 && setRate(v)} />
+      <FieldRow label={msg.restBeforeThePullMin} measure="count" value={rest} onChange={(v) => v >= 0 && v <= 600 && setRest(v)} />
+      <FieldRow label={msg.sweepRpmASecond} measure="count" value={rate} onChange={(v) => v >= 100 && v <= 4000 && setRate(v)} />
       <Checkbox checked={hidden} onChange={(e) => setHidden(e.target.checked)}>
-        hide a true effect of its own
+        {msg.hideATrueEffectOfIts}
       </Checkbox>
       {shown && (
         <LiveChart
@@ -75,17 +76,17 @@ export function LivePull({ imports, unitId }: { imports: ReturnType<typeof useIm
       )}
       {pull.state === 'away' && (
         <p className={styles['wrong']} role="alert">
-          The pull broke off: half a pull is none, nothing was kept. Pull again.
+          {msg.thePullBrokeOffHalfA}
         </p>
       )}
       <div className={styles['takers']}>
         {pull.state === 'running' ? (
           <Button size="small" danger onClick={pull.stop}>
-            Lift off
+            {msg.liftOff}
           </Button>
         ) : (
           <Button size="small" type="primary" onClick={start}>
-            Pull
+            {msg.pull}
           </Button>
         )}
         <span className="quiet">{rests.length > 0 ? `${rests.length} made` : ''}</span>

@@ -20,6 +20,7 @@ import { EXTRA_WORDS, useUnitColor } from './overlay';
 import { stretchName } from './words';
 import { Widths } from './widths';
 import styles from '../test.module.css';
+import { msg } from './messages';
 
 const pct = (v: number): string => formatSigned(v, 1, '%');
 
@@ -33,7 +34,7 @@ function StretchRow({ c, s, name, decides }: { c: SideComparison; s: Stretch; na
     <tr data-decides={decides}>
       <td>
         {name}
-        {decides && <span className={styles['decides']}> decides</span>}
+        {decides && <span className={styles['decides']}> {msg.decides}</span>}
       </td>
       <td className="num">{formatSigned(fromSI(s.mean_W, power), 1)}</td>
       <td className="num">
@@ -42,7 +43,7 @@ function StretchRow({ c, s, name, decides }: { c: SideComparison; s: Stretch; na
         </Num>
       </td>
       <td className="num">
-        {pct(s.answer.low)} to {pct(s.answer.high)}
+        {pct(s.answer.low)} {msg.to} {pct(s.answer.high)}
       </td>
       <td>{WORD_TITLES[s.answer.word].toLowerCase()}</td>
     </tr>
@@ -68,20 +69,22 @@ function Peaks({ c }: { c: SideComparison }) {
       <table className="plain">
         <thead>
           <tr>
-            <th>peak, {power.label}</th>
-            <th className="num">smoothed</th>
-            <th className="num">at rpm</th>
-            <th className="num">unsmoothed</th>
-            <th className="num">apart</th>
+            <th>
+              {msg.peak} {power.label}
+            </th>
+            <th className="num">{msg.smoothed}</th>
+            <th className="num">{msg.atRpm}</th>
+            <th className="num">{msg.unsmoothed}</th>
+            <th className="num">{msg.apart}</th>
           </tr>
         </thead>
         <tbody>
           {row('stock', c.peakA)}
           {row('new', c.peakB)}
           <tr>
-            <td>difference</td>
+            <td>{msg.difference}</td>
             <td className="num">
-              <Num small label="peak against peak" working={() => peakWorking(c)}>
+              <Num small label={msg.peakAgainstPeak} working={() => peakWorking(c)}>
                 {pct(100 * (c.peakB.smoothed_W / c.peakA.smoothed_W - 1))}
               </Num>
             </td>
@@ -93,8 +96,8 @@ function Peaks({ c }: { c: SideComparison }) {
       </table>
       {warned && (
         <p className={styles['note']}>
-          The new side’s unsmoothed peak against stock’s smoothed one would read{' '}
-          {pct(100 * (c.peakB.unsmoothed_W / c.peakA.smoothed_W - 1))}: a false gain. Only equals are compared here.
+          {msg.theNewSidesUnsmoothedPeakAgainst} {pct(100 * (c.peakB.unsmoothed_W / c.peakA.smoothed_W - 1))}
+          {msg.aFalseGainOnlyEqualsAre}
         </p>
       )}
     </div>
@@ -121,7 +124,9 @@ function Temperatures({ prepared, compared, runsA }: { prepared: readonly Prepar
     <>
       {(['start', 'peak', 'rise'] as const).map((key) => (
         <tr key={key}>
-          <td>inlet air, {key}</td>
+          <td>
+            {msg.inletAir} {key}
+          </td>
           <td className="num">{cell(sides[0]!, key)}</td>
           <td className="num">{cell(sides[1]!, key)}</td>
           <td className="num">
@@ -152,10 +157,10 @@ function Extras({
     <table className="plain">
       <thead>
         <tr>
-          <th>other channels, mean</th>
-          <th className="num">stock</th>
-          <th className="num">new</th>
-          <th className="num">difference</th>
+          <th>{msg.otherChannelsMean}</th>
+          <th className="num">{msg.stock}</th>
+          <th className="num">{msg.newWord}</th>
+          <th className="num">{msg.difference}</th>
         </tr>
       </thead>
       <tbody>
@@ -213,7 +218,7 @@ function RunOrder({ c }: { c: SideComparison }) {
         x: i + 1,
         y: r.value_pct,
         name: `run ${i + 1}, ${r.side === 'A' ? 'stock' : 'new'}${r.visit ? `, ${r.visit}` : ''}: ${formatNumber(r.value_pct, 2)} %${r.outlierP >= SUSPECT_CHANCE ? ', stands apart' : ''}`,
-        ...(r.outlierP >= SUSPECT_CHANCE && { text: 'stands apart' }),
+        ...(r.outlierP >= SUSPECT_CHANCE && { text: msg.standsApart }),
         color: r.side === 'A' ? palette.stock : color,
         strong: true,
       })),
@@ -225,7 +230,7 @@ function RunOrder({ c }: { c: SideComparison }) {
       marginRight: 60,
     };
   }, [c, palette, color]);
-  return <Chart spec={spec} height={170} name="run order" alt="Mean power of every run in the order they were driven, stock and new" />;
+  return <Chart spec={spec} height={170} name="run order" alt={msg.meanPowerOfEveryRunIn} />;
 }
 
 /** The comparison in figures: stretches with their intervals and answers, peaks smoothed and not, other channels, run order. */
@@ -257,11 +262,11 @@ export function Numbers({
       <table className={`plain ${styles['stretches']}`}>
         <thead>
           <tr>
-            <th>mean over</th>
+            <th>{msg.meanOver}</th>
             <th className="num">{power.label}</th>
-            <th className="num">difference</th>
-            <th className="num">95 % interval</th>
-            <th>answer</th>
+            <th className="num">{msg.difference}</th>
+            <th className="num">{msg.n95Interval}</th>
+            <th>{msg.answer}</th>
           </tr>
         </thead>
         <tbody>

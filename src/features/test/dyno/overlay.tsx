@@ -13,6 +13,7 @@ import { Chart } from '@/ui/chart/lazy-chart';
 import { usePrefs } from '@/ui/theme/prefs';
 import type { CompareReply } from './compare.worker';
 import styles from '../test.module.css';
+import { msg } from './messages';
 
 const MARGIN = 148;
 
@@ -82,7 +83,7 @@ export function differenceSpec(
   const top = Math.max(...band.high_pct.map(Math.abs), ...band.low_pct.map(Math.abs)) * 1.06;
   const bands: ChartBand[] = [{ x: grid_rpm, low: [...band.low_pct], high: [...band.high_pct], color: `${color}26` }];
   return {
-    lines: [{ id: 'difference', label: 'new − stock', x: grid_rpm, y: difference_pct, color: palette.ink, width: 2.2 }],
+    lines: [{ id: 'difference', label: msg.newStock, x: grid_rpm, y: difference_pct, color: palette.ink, width: 2.2 }],
     bands,
     words: c.clear.map((r) => ({
       x: (r.from_rpm + r.to_rpm) / 2,
@@ -114,8 +115,8 @@ function extraSpec(
   const show = (values: readonly number[]): (number | null)[] => values.map((v) => (Number.isFinite(v) ? fromSI(v, unit) : null));
   return {
     lines: [
-      ...(e.a ? [{ id: 'a', label: 'stock', x: e.rpm, y: show(e.a), color: palette.stock, dash: 'longdash' as const, width: 2 }] : []),
-      ...(e.b ? [{ id: 'b', label: 'new', x: e.rpm, y: show(e.b), color, width: 2 }] : []),
+      ...(e.a ? [{ id: 'a', label: msg.stock, x: e.rpm, y: show(e.a), color: palette.stock, dash: 'longdash' as const, width: 2 }] : []),
+      ...(e.b ? [{ id: 'b', label: msg.newWord, x: e.rpm, y: show(e.b), color, width: 2 }] : []),
     ],
     xRange,
     xTitle: 'rpm',
@@ -143,14 +144,14 @@ export function Overlay({ reply, comparison }: { reply: CompareReply; comparison
         ? [
             {
               id: 'mean-a',
-              label: 'stock, mean',
+              label: msg.stockMean,
               x: comparison.grid_rpm,
               y: comparison.a_W.map(show),
               color: palette.stock,
               dash: 'longdash',
               width: 2.6,
             },
-            { id: 'mean-b', label: 'new, mean', x: comparison.grid_rpm, y: comparison.b_W.map(show), color, width: 2.6 },
+            { id: 'mean-b', label: msg.newMean, x: comparison.grid_rpm, y: comparison.b_W.map(show), color, width: 2.6 },
           ]
         : [];
     const faint = means.length > 0 ? lines.map((l) => ({ ...l, width: 1, color: `${l.color}99` })) : lines;
@@ -175,31 +176,19 @@ export function Overlay({ reply, comparison }: { reply: CompareReply; comparison
   if (lines.length === 0) return null;
   return (
     <>
-      <Chart
-        spec={power}
-        height={difference ? 226 : 340}
-        name="dyno"
-        alt="Power of each run over rpm at one smoothing and one correction"
-      />
-      {difference && (
-        <Chart
-          spec={difference}
-          height={172}
-          name="difference"
-          alt="Difference of the new side from stock over rpm in percent, with its 95 % band"
-        />
-      )}
+      <Chart spec={power} height={difference ? 226 : 340} name="dyno" alt={msg.powerOfEachRunOverRpm} />
+      {difference && <Chart spec={difference} height={172} name="difference" alt={msg.differenceOfTheNewSideFrom} />}
       {beside && <Chart spec={beside} height={150} name={`dyno ${extra}`} alt={`${extra} of both sides over the same engine speeds`} />}
       {reply.extras.length > 0 && (
         <label className={styles['beneath']}>
-          Channel below, same axis
+          {msg.channelBelowSameAxis}
           <Select
             size="small"
-            aria-label="Channel below"
+            aria-label={msg.channelBelow}
             style={{ width: 190 }}
             value={extra}
             options={[
-              { value: 'none', label: 'nothing more' },
+              { value: 'none', label: msg.nothingMore },
               ...reply.extras.map((e) => ({ value: e.kind, label: EXTRA_WORDS[e.kind].name })),
             ]}
             onChange={setExtra}

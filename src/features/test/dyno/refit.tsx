@@ -17,6 +17,7 @@ import { FieldRow } from '@/ui/field/field-row';
 import { usePrefs } from '@/ui/theme/prefs';
 import type { PreparedRun } from './compare.worker';
 import styles from '../test.module.css';
+import { msg } from './messages';
 
 /** The stock side's mean as it was measured: each run's correction undone again. */
 function uncorrectedMean(c: SideComparison, stock: readonly PreparedRun[]): number[] {
@@ -73,7 +74,7 @@ export function Refit({
   };
   return (
     <>
-      <Heading>Teach the model</Heading>
+      <Heading>{msg.teachTheModel}</Heading>
       <p className={styles['note']}>
         {known
           ? `The car stands on its baseline: ${doc.car.measured.power!.source}.`
@@ -81,16 +82,16 @@ export function Refit({
       </p>
       {wheels && (
         <FieldRow
-          label="Drivetrain loss, crank to wheels"
+          label={msg.drivetrainLossCrankToWheels}
           measure="fineShare"
           value={loss}
           onChange={(v) => v >= 0 && v < 0.4 && setLoss(v)}
         />
       )}
       <Button size="small" disabled={!at || runs.length === 0} onClick={refit}>
-        Fit the efficiency to the stock runs
+        {msg.fitTheEfficiencyToTheStock}
       </Button>
-      {!at && <p className="quiet">A stock run needs its weather first.</p>}
+      {!at && <p className="quiet">{msg.aStockRunNeedsItsWeather}</p>}
       {found && (
         <>
           <Pair name={`depression at ${formatNumber(found.rpm, 0)} rpm, measured`}>
@@ -107,7 +108,7 @@ export function Refit({
               if (wrong) void message.error(wrong.message);
             }}
           >
-            Scale the path’s losses by {formatNumber(found.factor, 2)}
+            {msg.scaleThePathsLossesBy} {formatNumber(found.factor, 2)}
           </Button>
         </>
       )}

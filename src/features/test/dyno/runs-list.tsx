@@ -1,5 +1,6 @@
 'use client';
 
+import dynamic from 'next/dynamic';
 import { App, Button, Input, Select, Tooltip } from 'antd';
 import { Fragment, useState } from 'react';
 import type { RunDoc, RunSide, StoredRun } from '@/core/documents/run';
@@ -10,7 +11,6 @@ import { failureText } from '@/ui/answer/words';
 import { usePrefs } from '@/ui/theme/prefs';
 import { AskColumns } from '../files/ask-columns';
 import { Arranged, ArrangedRuns } from './arranged';
-import { RunRecord } from '../files/run-record';
 import { removeRun, saveRun } from '../files/save-run';
 import type { PreparedRun } from './compare.worker';
 import styles from '../test.module.css';
@@ -18,6 +18,10 @@ import { DeleteOutlined } from '@ant-design/icons';
 import type { JobFindings } from '@/core/job/findings';
 import { send } from '@/ui/post';
 import { useUndo } from '@/ui/undo';
+import { msg } from './messages';
+
+/** Comes when it is opened. */
+const RunRecord = dynamic(() => import('../files/run-record').then((m) => m.RunRecord), { ssr: false });
 
 const sideKey = (side: RunSide | null): string => (side === null ? 'none' : side.kind === 'stock' ? 'stock' : side.unitId);
 const sideOf = (key: string): RunSide | null =>
@@ -38,14 +42,14 @@ function LeaveOut({ name, onDone, onCancel }: { name: string; onDone: (reason: s
         size="small"
         autoFocus
         aria-label={`Why ${name} is left out`}
-        placeholder="why? wheel slipped, lifted early…"
+        placeholder={msg.whyWheelSlippedLiftedEarly}
         value={reason}
         maxLength={200}
         onChange={(e) => setReason(e.target.value)}
         onKeyDown={(e) => e.key === 'Escape' && onCancel()}
       />
       <Button size="small" htmlType="submit" disabled={reason.trim() === ''}>
-        Leave out
+        {msg.leaveOut}
       </Button>
     </form>
   );
@@ -82,8 +86,8 @@ function Run({
   const shelf = useShelf();
   const [asking, setAsking] = useState(false);
   const options = [
-    { value: 'none', label: 'which side?' },
-    { value: 'stock', label: 'stock' },
+    { value: 'none', label: msg.whichSide },
+    { value: 'stock', label: msg.stock },
     ...shelf.map((u) => ({ value: u.id, label: u.doc.name })),
   ];
   const out = run.doc.leftOut !== null;
@@ -96,7 +100,7 @@ function Run({
         </Tooltip>
         <span className={styles['runTools']}>
           <Button size="small" type="text" aria-label={`Details of ${run.doc.name}`} onClick={onEdit}>
-            details
+            {msg.details}
           </Button>
           {out ? (
             <Button
@@ -105,11 +109,11 @@ function Run({
               aria-label={`Count ${run.doc.name} again`}
               onClick={() => onSave({ ...run.doc, leftOut: null })}
             >
-              count
+              {msg.count}
             </Button>
           ) : (
             <Button size="small" type="text" aria-label={`Leave out ${run.doc.name}`} onClick={() => setAsking((a) => !a)}>
-              leave out
+              {msg.leaveOut2}
             </Button>
           )}
           <Button
@@ -142,7 +146,7 @@ function Run({
           ))}
           {doubtful && (
             <button type="button" className={styles['doubt']} onClick={onEdit}>
-              columns guessed: check
+              {msg.columnsGuessedCheck}
             </button>
           )}
         </span>
@@ -153,7 +157,11 @@ function Run({
           {failureText(prepared.failure, pack)}
         </p>
       )}
-      {out && <p className={styles['reason']}>Left out: {run.doc.leftOut}</p>}
+      {out && (
+        <p className={styles['reason']}>
+          {msg.leftOut} {run.doc.leftOut}
+        </p>
+      )}
       {asking && (
         <LeaveOut
           name={run.doc.name}
@@ -225,7 +233,7 @@ export function RunsList({ prepared, kind = 'dyno' }: { prepared: readonly Prepa
       </ArrangedRuns>
       {runs.length > 1 && kind === 'dyno' && (
         <p className="quiet" data-guessed={inTurn.guessed}>
-          Order: {inTurn.basis}
+          {msg.order} {inTurn.basis}
           {inTurn.guessed ? ', which is a guess. Drag them into the order they were driven.' : '.'}
         </p>
       )}

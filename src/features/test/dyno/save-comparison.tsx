@@ -8,6 +8,7 @@ import { saveFile } from '@/ui/chart/save-file';
 import { Heading } from '@/ui/answer/stop';
 import type { CompareReply } from './compare.worker';
 import styles from '../test.module.css';
+import { msg } from './messages';
 
 /** The comparison as a table with its units, and as the whole of what was computed. */
 export function SaveComparison({ c, reply, name }: { c: SideComparison; reply: CompareReply; name: string }) {
@@ -32,13 +33,13 @@ export function SaveComparison({ c, reply, name }: { c: SideComparison; reply: C
     );
   return (
     <>
-      <Heading>Export</Heading>
+      <Heading>{msg.exportWord}</Heading>
       <div className={styles['takers']}>
         <Button size="small" onClick={() => saveFile(`${file} comparison.csv`, comparisonCsv(c, reply.extras), 'text/csv')}>
-          CSV
+          {msg.csv}
         </Button>
         <Button size="small" onClick={() => saveFile(`${file} comparison.json`, json(), 'application/json')}>
-          JSON
+          {msg.json}
         </Button>
       </div>
     </>

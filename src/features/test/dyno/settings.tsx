@@ -8,6 +8,7 @@ import { useJob } from '@/features/job/provider';
 import { Heading } from '@/ui/answer/stop';
 import { FieldRow } from '@/ui/field/field-row';
 import styles from '../test.module.css';
+import { msg } from './messages';
 
 /** One smoothing and one correction for every run. */
 export function Settings() {
@@ -16,10 +17,10 @@ export function Settings() {
   return (
     <div className={styles['bar']}>
       <label>
-        Smoothing
+        {msg.smoothing}
         <Select
           size="small"
-          aria-label="Smoothing"
+          aria-label={msg.smoothing}
           style={{ width: 104 }}
           value={test.fwhm_rpm}
           options={SMOOTHING_WIDTHS_rpm.map((w) => ({ value: w, label: w === 0 ? 'none' : `${w} rpm` }))}
@@ -27,10 +28,10 @@ export function Settings() {
         />
       </label>
       <label>
-        Correction
+        {msg.correction}
         <Select
           size="small"
-          aria-label="Correction"
+          aria-label={msg.correction}
           style={{ width: 118 }}
           value={test.correction}
           options={CORRECTION_METHODS.map((m) => ({ value: m, label: m }))}
@@ -38,7 +39,7 @@ export function Settings() {
         />
       </label>
       <Range />
-      <span className="quiet">the same for every run</span>
+      <span className="quiet">{msg.theSameForEveryRun}</span>
     </div>
   );
 }
@@ -70,7 +71,7 @@ function Range() {
   );
   return (
     <label>
-      Over {edge(0, 'Compared from, rpm')} to {edge(1, 'Compared to, rpm')} rpm
+      {msg.over} {edge(0, 'Compared from, rpm')} {msg.to} {edge(1, 'Compared to, rpm')} {msg.rpm}
     </label>
   );
 }
@@ -89,11 +90,11 @@ export function Bands() {
       <Heading
         more={
           <Button size="small" disabled={bands.length >= 6} onClick={() => put([...bands, [Math.round(redline * 0.6), redline]])}>
-            Add a band
+            {msg.addABand}
           </Button>
         }
       >
-        Bands of your own
+        {msg.bandsOfYourOwn}
       </Heading>
       {bands.map(([lo, hi], i) => (
         <div key={i} className={styles['band']}>
@@ -103,16 +104,16 @@ export function Bands() {
             value={lo}
             onChange={(v) => v < hi && put(bands.map((b, k) => (k === i ? [v, hi] : b)))}
           />
-          <FieldRow label="to" measure="rpm" value={hi} onChange={(v) => v > lo && put(bands.map((b, k) => (k === i ? [lo, v] : b)))} />
+          <FieldRow label={msg.to} measure="rpm" value={hi} onChange={(v) => v > lo && put(bands.map((b, k) => (k === i ? [lo, v] : b)))} />
           <Button size="small" type="text" aria-label={`Remove band ${i + 1}`} onClick={() => put(bands.filter((_, k) => k !== i))}>
             ×
           </Button>
         </div>
       ))}
-      <Heading>Rev band between shifts</Heading>
-      <DocField path="test.shift_rpm" label="Shift at" measure="rpm" nullable placeholder={`${redline}, the redline`} mark={null} />
+      <Heading>{msg.revBandBetweenShifts}</Heading>
+      <DocField path="test.shift_rpm" label={msg.shiftAt} measure="rpm" nullable placeholder={`${redline}, the redline`} mark={null} />
       <label className={styles['ratios']}>
-        Gear ratios, first gear first
+        {msg.gearRatiosFirstGearFirst}
         <RatioInput ratios={ratios} onChange={(next) => set('car.gearbox.ratios', next)} />
       </label>
     </>
@@ -125,7 +126,7 @@ function RatioInput({ ratios, onChange }: { ratios: readonly number[]; onChange:
     <>
       <input
         className={styles['plainInput']}
-        aria-label="Gear ratios"
+        aria-label={msg.gearRatios}
         defaultValue={ratios.join(' ')}
         placeholder="3.32 1.96 1.36 1.00 0.81"
         onBlur={(e) => {

@@ -25,6 +25,7 @@ import type { ComparisonState } from './use-comparison';
 import { comparisonAnswer, comparisonReason, confounderWords } from './words';
 import styles from '../test.module.css';
 import { NextThing } from '@/ui/answer/next-thing';
+import { msg } from './messages';
 
 function Corrections() {
   const { runs } = useRuns();
@@ -59,7 +60,7 @@ function answerOf(
   waiting: readonly string[],
   money: (amount: number) => string,
 ): { answer: string; reason: ReactNode } {
-  if (failed) return { answer: 'The runs cannot be read just now.', reason: failed };
+  if (failed) return { answer: msg.theRunsCannotBeReadJust, reason: failed };
   if (comparison && unfair)
     return {
       answer: `Not a fair comparison: ${unfair.charAt(0).toLowerCase()}${unfair.slice(1)}`,
@@ -68,19 +69,17 @@ function answerOf(
   if (comparison) return { answer: comparisonAnswer(comparison, name), reason: comparisonReason(comparison, money) };
   if (runs === 0)
     return {
-      answer: 'No runs yet: drop the dyno’s files anywhere on this page.',
-      reason: 'At least one with the stock throttle on and one with the new one.',
+      answer: msg.noRunsYetDropTheDynos,
+      reason: msg.atLeastOneWithTheStock,
     };
   if (waiting.length > 0)
     return {
       answer: `${waiting.length === 1 ? 'One run waits' : `${waiting.length} runs wait`} for an answer: in which unit is it measured?`,
       reason: `The files do not say, and nothing is compared in a unit that nobody knows. Say it beside ${waiting.join(', ')}; it is remembered for files with the same header.`,
     };
-  if (sides.stock === 0)
-    return { answer: 'The stock side is missing.', reason: 'Say which of these runs had the stock throttle on, or drop one that did.' };
-  if (sides.other === 0)
-    return { answer: 'The new side is missing.', reason: 'Say which of these runs had the new throttle on, or drop one that did.' };
-  return { answer: 'These runs cannot be compared yet.', reason: 'See beside each run what is missing.' };
+  if (sides.stock === 0) return { answer: msg.theStockSideIsMissing, reason: msg.sayWhichOfTheseRunsHad };
+  if (sides.other === 0) return { answer: msg.theNewSideIsMissing, reason: msg.sayWhichOfTheseRunsHad2 };
+  return { answer: msg.theseRunsCannotBeComparedYet, reason: msg.seeBesideEachRunWhatIs };
 }
 
 /** Dyno: drop files, say which side each is, and read whether the new one gained and how sure that is. */
@@ -107,7 +106,7 @@ export function DynoView({
   const sides = { stock: stockRuns.length, other: counted.filter((r) => r.doc.side?.kind === 'unit').length };
   const { answer, reason } =
     reply === null && !failed && runs.length > 0
-      ? { answer: 'Reading the runs…', reason: null }
+      ? { answer: msg.readingTheRuns, reason: null }
       : answerOf(comparison, broken ? confounderWords(broken, pack).what : null, failed, name, sides, runs.length, waiting, money);
   return (
     <StopPage
@@ -121,7 +120,7 @@ export function DynoView({
               <Rule />
             </>
           )}
-          <TakeFiles imports={imports} title="Runs" />
+          <TakeFiles imports={imports} title={msg.runs} />
           <LivePull imports={imports} unitId={unitId} />
           <RunsList prepared={reply?.prepared ?? []} />
           {reply && comparison && (
@@ -141,15 +140,14 @@ export function DynoView({
       {tabs}
       {runs.length === 0 ? (
         <div className={styles['empty']}>
-          Drop files here: comma, semicolon or tab, decimal point or comma, with or without lines above the table. Or paste a table, or let
-          the practice dyno pull.
+          {msg.dropFilesHereCommaSemicolonOr}
           <br />
-          <span className="quiet">The folder samples/ of this installation has files to try.</span>
+          <span className="quiet">{msg.theFolderSamplesOfThisInstallation}</span>
           <NextThing
-            shows="Here then stand both sides over engine speed, the difference with its 95 % band, and whether it is a gain."
+            shows={msg.hereThenStandBothSidesOver}
             links={[
-              { to: '?view=plan', text: 'Plan the day first' },
-              { to: '?view=practice', text: 'Practise on a simulated dyno' },
+              { to: '?view=plan', text: msg.planTheDayFirst },
+              { to: '?view=practice', text: msg.practiseOnASimulatedDyno },
             ]}
           />
         </div>

@@ -7,6 +7,7 @@ import { GROUPS } from '@/core/inference/study';
 import { formatNumber } from '@/core/units/quantity';
 import { aloneHalf, GROUP_WORDS } from '@/ui/answer/inference-words';
 import styles from '../test.module.css';
+import { msg } from './messages';
 
 /** Shares smaller than this are not worth a row. */
 const WORTH_A_ROW = 0.01;
@@ -18,13 +19,13 @@ export function Widths({ answer, unit = '%', factor = 1 }: { answer: SidesAnswer
   const text = (v: number): string => `${formatNumber(v * factor, 2)} ${unit}`;
   return (
     <div className={styles['widths']}>
-      <table className="plain" aria-label="What makes the interval wide">
+      <table className="plain" aria-label={msg.whatMakesTheIntervalWide}>
         <thead>
           <tr>
-            <th>what makes the interval wide</th>
+            <th>{msg.whatMakesTheIntervalWide2}</th>
             <td />
-            <th className="num">share</th>
-            <th className="num">alone ±</th>
+            <th className="num">{msg.share}</th>
+            <th className="num">{msg.alone}</th>
           </tr>
         </thead>
         <tbody>
@@ -46,7 +47,7 @@ export function Widths({ answer, unit = '%', factor = 1 }: { answer: SidesAnswer
         items={[
           {
             key: 'sizes',
-            label: 'Which sizes are measured, which assumed',
+            label: msg.whichSizesAreMeasuredWhichAssumed,
             children: (
               <ul className={styles['sizes']}>
                 {SIZES.map((s) => {
@@ -57,9 +58,7 @@ export function Widths({ answer, unit = '%', factor = 1 }: { answer: SidesAnswer
                     </li>
                   );
                 })}
-                <li>
-                  Repeat baselines, two runs each and strapped down anew, put this shop’s own figures in the place of the assumed ones.
-                </li>
+                <li>{msg.repeatBaselinesTwoRunsEachAnd}</li>
               </ul>
             ),
           },

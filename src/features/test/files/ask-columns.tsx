@@ -6,6 +6,7 @@ import { dimensionOf, isSettled } from '@/core/read/guess';
 import { isVacuum, ownUnits } from '@/core/units/units';
 import { formatNumber } from '@/core/units/quantity';
 import styles from '../test.module.css';
+import { msg } from './messages';
 
 /** What a comparison cannot do without: asked first, the rest only counted. */
 const NEEDED: readonly Quantity[] = ['rpm', 'power', 'torque'];
@@ -63,13 +64,18 @@ export function AskColumns({ run, onSave, onEdit }: { run: StoredRun; onSave: (d
       {units.map(({ channel, name, span }) => (
         <div key={channel.column} className={styles['askLine']}>
           <span>
-            In which unit is “{name}”{channel.quantity !== name.toLowerCase() && `, its ${WORDS[channel.quantity] ?? channel.quantity}`}?{' '}
-            {span && <span className="quiet">Its figures: {span}.</span>}
+            {msg.inWhichUnitIs}
+            {name}”{channel.quantity !== name.toLowerCase() && `, its ${WORDS[channel.quantity] ?? channel.quantity}`}?{' '}
+            {span && (
+              <span className="quiet">
+                {msg.itsFigures} {span}.
+              </span>
+            )}
           </span>
           <Select
             size="small"
             aria-label={`Unit of ${name} in ${run.doc.name}`}
-            placeholder="say which"
+            placeholder={msg.sayWhich}
             style={{ width: 104 }}
             popupMatchSelectWidth={160}
             value={null}
@@ -85,11 +91,11 @@ export function AskColumns({ run, onSave, onEdit }: { run: StoredRun; onSave: (d
       ))}
       {rivals.length > 0 && (
         <div className={styles['askLine']}>
-          <span>Several columns are power and say different things. Which one is this run?</span>
+          <span>{msg.severalColumnsArePowerAndSay}</span>
           <Select
             size="small"
             aria-label={`Power of ${run.doc.name}`}
-            placeholder="say which"
+            placeholder={msg.sayWhich}
             style={{ width: 150 }}
             value={null}
             options={rivals.map((r) => ({ value: r.channel.column, label: `${r.name}: ${r.span}` }))}
@@ -100,8 +106,8 @@ export function AskColumns({ run, onSave, onEdit }: { run: StoredRun; onSave: (d
       )}
       {others > 0 && (
         <button type="button" className={styles['doubt']} onClick={onEdit}>
-          {others} more {others === 1 ? 'column is' : 'columns are'} not used until somebody says what {others === 1 ? 'it is' : 'they are'}{' '}
-          in
+          {others} {msg.more} {others === 1 ? 'column is' : 'columns are'} {msg.notUsedUntilSomebodySaysWhat}{' '}
+          {others === 1 ? 'it is' : 'they are'} {msg.inWord}
         </button>
       )}
     </div>

@@ -9,6 +9,7 @@ import { importFile, ImportRefused, sideOfName, type Progress } from './import-f
 import type { ImportDone } from './import-upload';
 import { saveRun } from './save-run';
 import styles from '../test.module.css';
+import { msg } from './messages';
 
 export interface ImportItem {
   readonly key: number;
@@ -173,12 +174,13 @@ function ChooseTables({ item, onChoose }: { item: ImportItem; onChoose: (tables:
         >
           {t.name}{' '}
           <span className="quiet">
-            {t.rows.toLocaleString('en-US')} rows{t.columns > 0 && `, ${t.columns} columns`}
+            {t.rows.toLocaleString('en-US')} {msg.rows}
+            {t.columns > 0 && `, ${t.columns} columns`}
           </span>
         </Checkbox>
       ))}
       <Button size="small" type="primary" disabled={chosen.length === 0} onClick={() => onChoose(chosen)}>
-        Take {chosen.length > 1 ? `these ${chosen.length}` : 'this one'}
+        {msg.take} {chosen.length > 1 ? `these ${chosen.length}` : 'this one'}
       </Button>
     </div>
   );
@@ -219,7 +221,7 @@ export function ImportList({ imports }: { imports: Pick<ReturnType<typeof useImp
           {item.note && <p className="quiet">{item.note}</p>}
           {item.move && (
             <Button size="small" onClick={() => imports.move(item.key)}>
-              Move to {nameOf(item.move.side)}
+              {msg.moveTo} {nameOf(item.move.side)}
             </Button>
           )}
         </div>

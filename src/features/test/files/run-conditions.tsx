@@ -5,10 +5,11 @@ import { CARRIED_CORRECTIONS, type RunDoc } from '@/core/documents/run';
 import { ControlRow, FieldRow } from '@/ui/field/field-row';
 import { DayField, TimeField } from '@/ui/field/when';
 import styles from '../test.module.css';
+import { msg } from './messages';
 
 const CARRIED = CARRIED_CORRECTIONS.map((value) => ({ value, label: value === 'none' ? 'none, as measured' : value }));
 const SMOOTHED = [
-  { value: -1, label: 'not known' },
+  { value: -1, label: msg.notKnown },
   ...[0, 50, 100, 200, 400].map((value) => ({ value, label: value === 0 ? 'none' : `${value} rpm wide` })),
 ];
 const STANDARD_WEATHER = { p_Pa: 101_325, T_K: 288.15, rh: 0.5 };
@@ -26,27 +27,27 @@ export function Conditions({ doc, onChange }: { doc: RunDoc; onChange: (doc: Run
   return (
     <div className={styles['grid']}>
       <div>
-        <ControlRow label="Measured at">
+        <ControlRow label={msg.measuredAt}>
           <Select
-            aria-label="Measured at"
+            aria-label={msg.measuredAt}
             style={{ width: '100%' }}
             value={doc.measuredAt}
             options={['wheels', 'hub', 'crank', 'unknown'].map((value) => ({ value: value as RunDoc['measuredAt'], label: value }))}
             onChange={(measuredAt) => onChange({ ...doc, measuredAt })}
           />
         </ControlRow>
-        <ControlRow label="File is corrected by">
+        <ControlRow label={msg.fileIsCorrectedBy}>
           <Select
-            aria-label="File is corrected by"
+            aria-label={msg.fileIsCorrectedBy}
             style={{ width: '100%' }}
             value={doc.carried}
             options={CARRIED}
             onChange={(carried) => onChange({ ...doc, carried })}
           />
         </ControlRow>
-        <ControlRow label="File was smoothed">
+        <ControlRow label={msg.fileWasSmoothed}>
           <Select
-            aria-label="File was smoothed"
+            aria-label={msg.fileWasSmoothed}
             style={{ width: '100%' }}
             value={doc.carriedSmoothing_rpm ?? -1}
             options={SMOOTHED}
@@ -54,26 +55,26 @@ export function Conditions({ doc, onChange }: { doc: RunDoc; onChange: (doc: Run
           />
         </ControlRow>
         <FieldRow
-          label="Barometer"
+          label={msg.barometer}
           measure="barometer"
           value={weather?.p_Pa ?? null}
-          placeholder="not known"
+          placeholder={msg.notKnown}
           onChange={(p_Pa) => setWeather({ p_Pa })}
           onClear={() => onChange({ ...doc, weather: null })}
         />
         <FieldRow
-          label="Air temperature"
+          label={msg.airTemperature}
           measure="temperature"
           value={weather?.T_K ?? null}
-          placeholder="not known"
+          placeholder={msg.notKnown}
           onChange={(T_K) => setWeather({ T_K })}
           onClear={() => onChange({ ...doc, weather: null })}
         />
         <FieldRow
-          label="Humidity"
+          label={msg.humidity}
           measure="share"
           value={weather?.rh ?? null}
-          placeholder="not known"
+          placeholder={msg.notKnown}
           onChange={(rh) => setWeather({ rh })}
           onClear={() => onChange({ ...doc, weather: null })}
         />
@@ -84,37 +85,37 @@ export function Conditions({ doc, onChange }: { doc: RunDoc; onChange: (doc: Run
         {text('tyres', 'Tyres and straps', '2.4 bar, two straps')}
       </div>
       <div>
-        <ControlRow label="Date">
-          <DayField label="Date" value={doc.takenOn} onChange={(takenOn) => onChange({ ...doc, takenOn })} />
+        <ControlRow label={msg.date}>
+          <DayField label={msg.date} value={doc.takenOn} onChange={(takenOn) => onChange({ ...doc, takenOn })} />
         </ControlRow>
         <FieldRow
-          label="Coolant at the start"
+          label={msg.coolantAtTheStart}
           measure="temperature"
           value={doc.coolantStart_K}
-          placeholder="not known"
+          placeholder={msg.notKnown}
           onChange={(coolantStart_K) => onChange({ ...doc, coolantStart_K })}
           onClear={() => onChange({ ...doc, coolantStart_K: null })}
         />
-        <ControlRow label="Time of day">
-          <TimeField label="Time of day" value={doc.takenAt} onChange={(takenAt) => onChange({ ...doc, takenAt })} />
+        <ControlRow label={msg.timeOfDay}>
+          <TimeField label={msg.timeOfDay} value={doc.takenAt} onChange={(takenAt) => onChange({ ...doc, takenAt })} />
         </ControlRow>
         {text('visit', 'Visit, if not the date', 'second session')}
         <Checkbox checked={doc.restrapped} onChange={(e) => onChange({ ...doc, restrapped: e.target.checked })}>
-          Strapped down anew, or the part taken off and on, before it
+          {msg.strappedDownAnewOrThePart}
         </Checkbox>
         <FieldRow
-          label="Oil at the start"
+          label={msg.oilAtTheStart}
           measure="temperature"
           value={doc.oilStart_K}
-          placeholder="not known"
+          placeholder={msg.notKnown}
           onChange={(oilStart_K) => onChange({ ...doc, oilStart_K })}
           onClear={() => onChange({ ...doc, oilStart_K: null })}
         />
         <FieldRow
-          label="Manifold sensor, key on"
+          label={msg.manifoldSensorKeyOn}
           measure="barometer"
           value={doc.keyOn_Pa}
-          placeholder="not known"
+          placeholder={msg.notKnown}
           onChange={(keyOn_Pa) => onChange({ ...doc, keyOn_Pa })}
           onClear={() => onChange({ ...doc, keyOn_Pa: null })}
         />

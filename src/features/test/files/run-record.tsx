@@ -19,6 +19,7 @@ import { ControlRow } from '@/ui/field/field-row';
 import styles from '../test.module.css';
 import { Conditions } from './run-conditions';
 import { Dialog } from '@/ui/dialog';
+import { msg } from './messages';
 
 const changed = (run: StoredRun, map: ChannelMap): boolean => {
   const before = run.doc.channels.find((c) => c.column === map.column);
@@ -27,9 +28,15 @@ const changed = (run: StoredRun, map: ChannelMap): boolean => {
 
 /** How sure the reader was of a column, until a person says. */
 function Sureness({ column, quantity, changed: byHand }: { column: StoredColumn | undefined; quantity: Quantity; changed: boolean }) {
-  if (byHand) return <span className={styles['sure']}> as you say</span>;
-  if (column?.remembered && quantity !== 'other') return <span className={styles['sure']}> as said for an earlier file</span>;
-  if (!column?.doubt) return column?.made ? <span className={styles['unsure']}> made by the reader: {column.made}</span> : null;
+  if (byHand) return <span className={styles['sure']}> {msg.asYouSay}</span>;
+  if (column?.remembered && quantity !== 'other') return <span className={styles['sure']}> {msg.asSaidForAnEarlierFile}</span>;
+  if (!column?.doubt)
+    return column?.made ? (
+      <span className={styles['unsure']}>
+        {' '}
+        {msg.madeByTheReader} {column.made}
+      </span>
+    ) : null;
   return <span className={styles['unsure']}> {(DOUBT_WORDS as Readonly<Record<string, string>>)[column.doubt] ?? column.doubt}</span>;
 }
 
@@ -47,9 +54,9 @@ function Effect({ run, doc }: { run: StoredRun; doc: RunDoc }) {
   const top = peakIndex(made.power_W);
   return (
     <p className={styles['effect']} role="status">
-      So it makes {formatQuantity(made.power_W[top] ?? 0, 'power', pack)} at {formatNumber(made.rpm[top] ?? 0, 0)} rpm,{' '}
-      {made.correction === 'none' ? 'uncorrected' : made.correction === 'unknown' ? 'in a correction not known' : `in ${made.correction}`};
-      the pull has {made.swept.toLocaleString('en-US')} of the file’s {made.samples.toLocaleString('en-US')} samples
+      {msg.soItMakes} {formatQuantity(made.power_W[top] ?? 0, 'power', pack)} {msg.at} {formatNumber(made.rpm[top] ?? 0, 0)} {msg.rpm}{' '}
+      {made.correction === 'none' ? 'uncorrected' : made.correction === 'unknown' ? 'in a correction not known' : `in ${made.correction}`}
+      {msg.thePullHas} {made.swept.toLocaleString('en-US')} {msg.ofTheFiles} {made.samples.toLocaleString('en-US')} {msg.samples}
       {made.inletAirStart_K === null ? '' : `, inlet air ${formatQuantity(made.inletAirStart_K, 'temperature', pack)} at its start`}.
     </p>
   );
@@ -76,10 +83,10 @@ function Mapping({ run, doc, onChange }: { run: StoredRun; doc: RunDoc; onChange
     <table className={`plain ${styles['mapping']}`}>
       <thead>
         <tr>
-          <th>column in the file</th>
-          <th className="num">figures</th>
-          <th>is</th>
-          <th>in</th>
+          <th>{msg.columnInTheFile}</th>
+          <th className="num">{msg.figures}</th>
+          <th>{msg.is}</th>
+          <th>{msg.inWord}</th>
         </tr>
       </thead>
       <tbody>
@@ -113,7 +120,7 @@ function Mapping({ run, doc, onChange }: { run: StoredRun; doc: RunDoc; onChange
                     size="small"
                     style={{ width: 96 }}
                     value={c.unit}
-                    placeholder="which?"
+                    placeholder={msg.which}
                     status={c.unit === null ? 'warning' : ''}
                     options={ownUnits(dimension).map((u) => ({ value: u.id, label: u.label }))}
                     onChange={(u) => setChannel(c.column, c.quantity, u)}
@@ -127,7 +134,7 @@ function Mapping({ run, doc, onChange }: { run: StoredRun; doc: RunDoc; onChange
           <tr>
             <td colSpan={4}>
               <Button size="small" onClick={() => setAll(true)}>
-                Show all {doc.channels.length.toLocaleString('en-US')} columns
+                {msg.showAll} {doc.channels.length.toLocaleString('en-US')} {msg.columns}
               </Button>
             </td>
           </tr>
@@ -185,16 +192,16 @@ function ReportOf({ run }: { run: StoredRun }) {
       <Heading
         more={
           <span className={styles['takers']}>
-            <a href={`/api/v1/runs/${run.id}?format=csv`}>CSV</a>
+            <a href={`/api/v1/runs/${run.id}?format=csv`}>{msg.csv}</a>
             <a href={`/api/v1/runs/${run.id}`} download={`${run.doc.name}.json`}>
-              JSON
+              {msg.json}
             </a>
-            <a href={`/api/runs/${run.id}/original`}>original file</a>
+            <a href={`/api/runs/${run.id}/original`}>{msg.originalFile}</a>
             <HistoryButton kind="run" id={run.id} title={run.doc.name} />
           </span>
         }
       >
-        What was read
+        {msg.whatWasRead}
       </Heading>
       <p className="quiet">
         {found.join(', ')}. {odd.length > 0 && `${odd.join('; ')}. `}
@@ -204,7 +211,7 @@ function ReportOf({ run }: { run: StoredRun }) {
         <ul className={styles['skipped']}>
           {report.skipped.map((s) => (
             <li key={s.line}>
-              line {s.line}, {s.reason}: <code>{s.text || '(nothing)'}</code>
+              {msg.line} {s.line}, {s.reason}: <code>{s.text || '(nothing)'}</code>
             </li>
           ))}
         </ul>
@@ -234,32 +241,32 @@ export function RunRecord({ run, onClose, onSave }: { run: StoredRun; onClose: (
       open
       title={`Details of ${run.fileName}`}
       width={820}
-      okText="Save"
+      okText={msg.save}
       onOk={() => void save()}
       confirmLoading={busy}
       onCancel={onClose}
     >
-      <ControlRow label="Name">
-        <Input aria-label="Name of the run" value={doc.name} maxLength={120} onChange={(e) => setDoc({ ...doc, name: e.target.value })} />
+      <ControlRow label={msg.name}>
+        <Input aria-label={msg.nameOfTheRun} value={doc.name} maxLength={120} onChange={(e) => setDoc({ ...doc, name: e.target.value })} />
       </ControlRow>
-      <ControlRow label="It is">
+      <ControlRow label={msg.itIs}>
         <Select
-          aria-label="Kind of run"
+          aria-label={msg.kindOfRun}
           style={{ width: '100%' }}
           value={doc.kind}
           options={[
-            { value: 'dyno', label: 'a dyno run' },
-            { value: 'log', label: 'a log from the car' },
+            { value: 'dyno', label: msg.aDynoRun },
+            { value: 'log', label: msg.aLogFromTheCar },
           ]}
           onChange={(kind) => setDoc({ ...doc, kind })}
         />
       </ControlRow>
       <Effect run={run} doc={doc} />
-      <Heading>Columns</Heading>
+      <Heading>{msg.columns2}</Heading>
       <div style={{ maxHeight: 250, overflow: 'auto' }}>
         <Mapping run={run} doc={doc} onChange={setDoc} />
       </div>
-      <Heading>Conditions</Heading>
+      <Heading>{msg.conditions}</Heading>
       <Conditions doc={doc} onChange={setDoc} />
       <ReportOf run={run} />
       {wrong && (

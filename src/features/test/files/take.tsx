@@ -6,6 +6,7 @@ import { useState } from 'react';
 import { Heading } from '@/ui/answer/stop';
 import { ImportList, type useImports } from './imports';
 import styles from '../test.module.css';
+import { msg } from './messages';
 
 /** Loaded when it is asked for: most runs come as files. */
 const FromPicture = dynamic(() => import('../picture/from-picture').then((m) => m.FromPicture), { ssr: false });
@@ -28,10 +29,10 @@ export function TakeFiles({ imports, title }: { imports: ReturnType<typeof useIm
         more={
           <span className={styles['takers']}>
             <Button size="small" onClick={() => void paste()}>
-              Paste
+              {msg.paste}
             </Button>
             <Button size="small" onClick={() => setPicture(true)}>
-              From a picture
+              {msg.fromAPicture}
             </Button>
             <Upload
               multiple
@@ -44,7 +45,7 @@ export function TakeFiles({ imports, title }: { imports: ReturnType<typeof useIm
                 return false;
               }}
             >
-              <Button size="small">Choose files</Button>
+              <Button size="small">{msg.chooseFiles}</Button>
             </Upload>
           </span>
         }

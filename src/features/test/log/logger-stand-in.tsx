@@ -8,6 +8,7 @@ import { useJob, useShelf } from '@/features/job/provider';
 import { formatNumber } from '@/core/units/quantity';
 import type { useImports } from '../files/imports';
 import styles from '../test.module.css';
+import { msg } from './messages';
 
 const SEEDS = 100_000;
 
@@ -67,18 +68,18 @@ export function LoggerStandIn({ imports }: { imports: ReturnType<typeof useImpor
   const last = rows.at(-1);
   return (
     <details className={styles['standIn']}>
-      <summary>Practice logger</summary>
-      <p className="quiet">Drives this job’s car for a minute: key on, idle, three stabs at the throttle, a pull. No real car.</p>
+      <summary>{msg.practiceLogger}</summary>
+      <p className="quiet">{msg.drivesThisJobsCarForA}</p>
       <Select
-        aria-label="On the logged car"
+        aria-label={msg.onTheLoggedCar}
         size="small"
         style={{ width: '100%' }}
         value={side}
-        options={[{ value: 'stock', label: 'stock' }, ...shelf.map((u) => ({ value: u.id, label: u.doc.name }))]}
+        options={[{ value: 'stock', label: msg.stock }, ...shelf.map((u) => ({ value: u.id, label: u.doc.name }))]}
         onChange={setSide}
       />
       <Select
-        aria-label="What is odd about the file"
+        aria-label={msg.whatIsOddAboutTheFile}
         size="small"
         style={{ width: '100%', marginTop: 6 }}
         value={wart}
@@ -86,11 +87,11 @@ export function LoggerStandIn({ imports }: { imports: ReturnType<typeof useImpor
         onChange={setWart}
       />
       <Checkbox checked={hunts} onChange={(e) => setHunts(e.target.checked)}>
-        its idle hunts
+        {msg.itsIdleHunts}
       </Checkbox>
       {last && (
         <p className="quiet" aria-live="off">
-          {formatNumber(last[0] ?? 0, 1)} s, {formatNumber(last[1] ?? 0, 0)} rpm, throttle {formatNumber(last[2] ?? 0, 0)} %
+          {formatNumber(last[0] ?? 0, 1)} s, {formatNumber(last[1] ?? 0, 0)} {msg.rpmThrottle} {formatNumber(last[2] ?? 0, 0)} %
         </p>
       )}
       {wrong && (
@@ -100,15 +101,15 @@ export function LoggerStandIn({ imports }: { imports: ReturnType<typeof useImpor
       )}
       <div className={styles['takers']}>
         <Button size="small" onClick={() => void write()}>
-          Write a file
+          {msg.writeAFile}
         </Button>
         {live ? (
           <Button size="small" danger onClick={stop}>
-            Stop
+            {msg.stop}
           </Button>
         ) : (
           <Button size="small" onClick={run}>
-            Drive live
+            {msg.driveLive}
           </Button>
         )}
       </div>

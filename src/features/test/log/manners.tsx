@@ -5,6 +5,7 @@ import { FELT, sideManners, type SideManners } from '@/core/logs/side-manners';
 import type { StoredRun } from '@/core/documents/run';
 import { formatNumber, formatSigned } from '@/core/units/quantity';
 import { Heading } from '@/ui/answer/stop';
+import { msg } from './messages';
 
 function sides(logs: readonly StoredRun[], looks: ReadonlyMap<string, LogLook>): { stock: SideManners; other: SideManners } {
   const of = (kind: 'stock' | 'unit') => sideManners(logs.filter((r) => r.doc.side?.kind === kind).flatMap((r) => looks.get(r.id) ?? []));
@@ -39,8 +40,7 @@ export function mannersAnswer(logs: readonly StoredRun[], looks: ReadonlyMap<str
 /** Idle and the answer to the throttle, before and after: so that "snappier" is a number. */
 export function Manners({ logs, looks }: { logs: readonly StoredRun[]; looks: ReadonlyMap<string, LogLook> }) {
   const { stock, other } = sides(logs, looks);
-  if (stock.logs + other.logs === 0)
-    return <p className="quiet">Say of each log which side it is, and idle and throttle answer stand here before and after.</p>;
+  if (stock.logs + other.logs === 0) return <p className="quiet">{msg.sayOfEachLogWhichSide}</p>;
   const row = (name: string, f: (s: SideManners) => number | null, unit: string, digits: number) => {
     const [a, b] = [f(stock), f(other)];
     return (
@@ -54,14 +54,14 @@ export function Manners({ logs, looks }: { logs: readonly StoredRun[]; looks: Re
   };
   return (
     <>
-      <Heading>Drivability, before and after</Heading>
+      <Heading>{msg.drivabilityBeforeAndAfter}</Heading>
       <table className="plain">
         <thead>
           <tr>
             <td />
-            <th className="num">stock</th>
-            <th className="num">new</th>
-            <th className="num">difference</th>
+            <th className="num">{msg.stock}</th>
+            <th className="num">{msg.newWord}</th>
+            <th className="num">{msg.difference}</th>
           </tr>
         </thead>
         <tbody>

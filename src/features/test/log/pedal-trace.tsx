@@ -7,6 +7,7 @@ import { useJob } from '@/features/job/provider';
 import { Chart } from '@/ui/chart/lazy-chart';
 import type { ChartSpec } from '@/ui/chart/figure';
 import { usePrefs } from '@/ui/theme/prefs';
+import { msg } from './messages';
 
 /** What the throttle did for each position of the pedal, log by log: where a tune holds it back shows as a flat top. */
 export function PedalTrace({ logs, looks }: { logs: readonly StoredRun[]; looks: ReadonlyMap<string, LogLook> }) {
@@ -43,5 +44,5 @@ export function PedalTrace({ logs, looks }: { logs: readonly StoredRun[]; looks:
           marginRight: 148,
         };
   }, [logs, looks, shown, palette]);
-  return spec && <Chart spec={spec} height={170} name="pedal" alt="Throttle against pedal in each log" />;
+  return spec && <Chart spec={spec} height={170} name="pedal" alt={msg.throttleAgainstPedalInEachLog} />;
 }

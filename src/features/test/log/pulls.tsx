@@ -8,6 +8,7 @@ import { useJobStore, useRuns } from '@/features/job/provider';
 import { Heading } from '@/ui/answer/stop';
 import { saveRun } from '../files/save-run';
 import styles from './log.module.css';
+import { msg } from './messages';
 
 /** A pull as the page speaks of it: found, or set by hand. Seconds from the log's beginning. */
 export interface ShownPull {
@@ -108,23 +109,23 @@ export function Pulls({
         more={
           run.doc.pulls.length > 0 ? (
             <Button size="small" onClick={() => save([])}>
-              As found
+              {msg.asFound}
             </Button>
           ) : (
             <span className="quiet">{look.pulls.length === 0 ? 'none found' : 'found'}</span>
           )
         }
       >
-        Pulls
+        {msg.pulls}
       </Heading>
       <table className="plain">
         <thead>
           <tr>
             <td />
-            <th>from, s</th>
-            <th>to, s</th>
-            <th className="num">rpm</th>
-            <th>gear</th>
+            <th>{msg.fromS}</th>
+            <th>{msg.toS}</th>
+            <th className="num">{msg.rpm}</th>
+            <th>{msg.gear}</th>
           </tr>
         </thead>
         <tbody>
@@ -153,7 +154,7 @@ export function Pulls({
           size="small"
           onClick={() => save([{ from_s: 0, to_s: 5, from_rpm: null, to_rpm: null, gear: '', name: 'pull 1', byHand: true }])}
         >
-          Set one by hand
+          {msg.setOneByHand}
         </Button>
       )}
     </div>

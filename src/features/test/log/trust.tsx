@@ -9,6 +9,7 @@ import { Heading, Pair } from '@/ui/answer/stop';
 import { usePrefs } from '@/ui/theme/prefs';
 import { saveRun } from '../files/save-run';
 import { quantityName } from './quantities';
+import { msg } from './messages';
 
 const rate = (interval_s: number): string => (interval_s > 0 ? `${formatNumber(1 / interval_s, interval_s < 0.5 ? 0 : 1)} Hz` : '—');
 
@@ -37,7 +38,7 @@ export function Trust({ look, run }: { look: LogLook; run: StoredRun }) {
   };
   return (
     <>
-      <Heading>Can it be believed?</Heading>
+      <Heading>{msg.canItBeBelieved}</Heading>
       {look.intervals.map(({ quantity, interval_s }) => {
         const lag = look.lags.find((l) => l.quantity === quantity)?.lag;
         return (
@@ -66,14 +67,14 @@ export function Trust({ look, run }: { look: LogLook; run: StoredRun }) {
       )}
       {look.keyOn_Pa !== null && run.doc.keyOn_Pa !== look.keyOn_Pa && (
         <Button size="small" onClick={takeKeyOn}>
-          Take depressions against it
+          {msg.takeDepressionsAgainstIt}
         </Button>
       )}
       {look.pedal && look.pedal.heldBack > 0.02 && (
         <p>
-          With the pedal down the throttle was held back {formatNumber(100 * look.pedal.heldBack, 0)} % of the time
-          {look.pedal.heldBackFrom_s !== null && `, first at ${formatNumber(look.pedal.heldBackFrom_s, 1)} s`}: a limit in the tune, not the
-          bore.
+          {msg.withThePedalDownTheThrottle} {formatNumber(100 * look.pedal.heldBack, 0)} {msg.ofTheTime}
+          {look.pedal.heldBackFrom_s !== null && `, first at ${formatNumber(look.pedal.heldBackFrom_s, 1)} s`}
+          {msg.aLimitInTheTuneNot}
         </p>
       )}
     </>

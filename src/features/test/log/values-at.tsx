@@ -14,6 +14,7 @@ import type { LogApi } from './log.worker';
 import type { ShownPull } from './pulls';
 import { shownQuantity } from './quantities';
 import styles from './log.module.css';
+import { msg } from './messages';
 
 /** Every channel as the pull passes one engine speed; those that were held are marked and not to be believed. */
 export function ValuesAt({
@@ -45,10 +46,12 @@ export function ValuesAt({
   const unreached = found.length > 0 && found.every(({ at }) => isFailure(at) && at.error === 'rpm_not_reached');
   return (
     <div>
-      <Heading>Values at an engine speed</Heading>
-      <FieldRow label="As the pull passes" measure="rpm" value={rpm} onChange={(v) => v > 0 && setRpm(Math.round(v))} />
+      <Heading>{msg.valuesAtAnEngineSpeed}</Heading>
+      <FieldRow label={msg.asThePullPasses} measure="rpm" value={rpm} onChange={(v) => v > 0 && setRpm(Math.round(v))} />
       {unreached ? (
-        <p className="quiet">The pull never reaches {formatNumber(rpm, 0)} rpm.</p>
+        <p className="quiet">
+          {msg.thePullNeverReaches} {formatNumber(rpm, 0)} {msg.rpm2}
+        </p>
       ) : (
         <table className="plain">
           <tbody>

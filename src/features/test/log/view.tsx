@@ -23,6 +23,7 @@ import { TraceView, type Lane } from './trace-view';
 import { useDrawn, useLogWorker, useLooks } from './use-log';
 import { ValuesAt } from './values-at';
 import styles from './log.module.css';
+import { msg } from './messages';
 
 const MOST_LANES = 5;
 const FIRST: readonly Quantity[] = ['rpm', 'throttle', 'manifold pressure', 'boost', 'air mass flow'];
@@ -43,17 +44,17 @@ function Channels({ run, shown, onShown }: { run: StoredRun; shown: readonly num
       <Heading
         more={
           <span className="quiet">
-            {shown.length} of {list.length}, {MOST_LANES} at once
+            {shown.length} {msg.ofWord} {list.length}, {MOST_LANES} {msg.atOnce}
           </span>
         }
       >
-        Channels
+        {msg.channels}
       </Heading>
       {list.length > 12 && (
         <Input
           size="small"
-          aria-label="Find a channel"
-          placeholder="find a channel"
+          aria-label={msg.findAChannel}
+          placeholder={msg.findAChannel2}
           value={find}
           onChange={(e) => setFind(e.target.value)}
         />
@@ -155,16 +156,16 @@ function Aligned({
       <div className={styles['bar']}>
         <Select
           size="small"
-          aria-label="Channel laid over one another"
+          aria-label={msg.channelLaidOverOneAnother}
           style={{ width: 170 }}
           value={quantity}
           options={quantities.map((q) => ({ value: q, label: quantityName(q) }))}
           onChange={setAsked}
         />
-        <span>of each log’s pull over</span>
+        <span>{msg.ofEachLogsPullOver}</span>
         <Segmented
           size="small"
-          aria-label="Base"
+          aria-label={msg.base}
           value={base}
           options={LOG_BASES.map((b) => ({ value: b, label: b === 'rpm' ? 'engine speed' : b }))}
           onChange={(v) => setBase(v)}
@@ -258,21 +259,21 @@ export function LogView({ imports, tabs }: { imports: ReturnType<typeof useImpor
   const compared = mannersAnswer(logs, looks);
   const { answer, reason } = !run
     ? {
-        answer: 'No logs yet: drop a datalog anywhere on this page.',
-        reason: 'A table over time with engine speed, throttle, manifold pressure or air flow. A file without power is taken for a log.',
+        answer: msg.noLogsYetDropADatalog,
+        reason: msg.aTableOverTimeWithEngine,
       }
-    : (compared ?? (look ? lookAnswer(run, look) : { answer: 'Reading the log…', reason: '' }));
+    : (compared ?? (look ? lookAnswer(run, look) : { answer: msg.readingTheLog, reason: '' }));
   return (
     <StopPage
       answer={answer}
       reason={reason}
       aside={
         <>
-          <TakeFiles imports={imports} title="Logs" />
+          <TakeFiles imports={imports} title={msg.logs} />
           <LoggerStandIn imports={imports} />
           {logs.length > 1 && (
             <Select
-              aria-label="Log looked into"
+              aria-label={msg.logLookedInto}
               style={{ width: '100%', marginTop: 8 }}
               value={run?.id ?? null}
               options={logs.map((r) => ({ value: r.id, label: r.doc.name }))}
@@ -304,16 +305,16 @@ export function LogView({ imports, tabs }: { imports: ReturnType<typeof useImpor
       {run && lanes.length > 0 && (
         <>
           <div className={styles['bar']}>
-            <span>Drag to move, wheel to zoom, double click for all.</span>
+            <span>{msg.dragToMoveWheelToZoom}</span>
             <Button size="small" onClick={() => setViewOf({ id: run.id, view: [0, duration_s] })}>
-              All of it
+              {msg.allOfIt}
             </Button>
             {pull && (
               <Button
                 size="small"
                 onClick={() => setViewOf({ id: run.id, view: [Math.max(0, pull.from_s - 1), Math.min(duration_s, pull.to_s + 1)] })}
               >
-                The pull
+                {msg.thePull}
               </Button>
             )}
           </div>

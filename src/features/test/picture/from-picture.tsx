@@ -13,6 +13,7 @@ import { PictureCanvas, type Putting } from './canvas';
 import { axesOf, MARK_NAMES, NO_MARKS, usePicture, type MarkName, type Marks, type MarkValues } from './use-picture';
 import styles from './picture.module.css';
 import { Dialog } from '@/ui/dialog';
+import { msg } from './messages';
 
 const POINTS: Readonly<Record<MarkName, string>> = {
   x1: 'a low engine speed, rpm',
@@ -93,8 +94,8 @@ export function FromPicture({ file, onTake, onClose }: { file?: File | undefined
     <Dialog
       open
       width={1080}
-      title="From a picture"
-      okText="Take it as a run"
+      title={msg.fromAPicture}
+      okText={msg.takeItAsARun}
       okButtonProps={{ disabled: !curve || !named }}
       onOk={take}
       onCancel={onClose}
@@ -109,8 +110,8 @@ export function FromPicture({ file, onTake, onClose }: { file?: File | undefined
               return false;
             }}
           >
-            <p>Drop a photo or a scan of a power curve here, or click to choose one: PNG, JPEG or WebP.</p>
-            <p className="quiet">It stays in this browser; only the curve that is read off it becomes a run.</p>
+            <p>{msg.dropAPhotoOrAScan}</p>
+            <p className="quiet">{msg.itStaysInThisBrowserOnly}</p>
           </Upload.Dragger>
           {wrong && (
             <p role="alert" className={styles['wrong']}>
@@ -157,11 +158,11 @@ export function FromPicture({ file, onTake, onClose }: { file?: File | undefined
             </div>
             <Segmented
               size="small"
-              aria-label="How the curve is read"
+              aria-label={msg.howTheCurveIsRead}
               value={putting === 'point' ? 'point' : 'curve'}
               options={[
-                { value: 'curve', label: 'by its colour' },
-                { value: 'point', label: 'by points' },
+                { value: 'curve', label: msg.byItsColour },
+                { value: 'point', label: msg.byPoints },
               ]}
               onChange={(v) => {
                 setHand([]);
@@ -169,13 +170,13 @@ export function FromPicture({ file, onTake, onClose }: { file?: File | undefined
                 setPutting(v as Putting);
               }}
             />
-            <ControlRow label="The curve is">
+            <ControlRow label={msg.theCurveIs}>
               <Select
-                aria-label="Power or torque"
+                aria-label={msg.powerOrTorque}
                 value={quantity}
                 options={[
-                  { value: 'power' as const, label: 'power' },
-                  { value: 'torque' as const, label: 'torque' },
+                  { value: 'power' as const, label: msg.power },
+                  { value: 'torque' as const, label: msg.torque },
                 ]}
                 onChange={(q) => {
                   setQuantity(q);
@@ -183,19 +184,19 @@ export function FromPicture({ file, onTake, onClose }: { file?: File | undefined
                 }}
               />
             </ControlRow>
-            <ControlRow label="in">
+            <ControlRow label={msg.inWord}>
               <Select
-                aria-label="Unit of the curve"
-                placeholder="which unit?"
+                aria-label={msg.unitOfTheCurve}
+                placeholder={msg.whichUnit}
                 value={unit}
                 options={ownUnits(quantity).map((u) => ({ value: u.id, label: u.label }))}
                 onChange={setUnit}
               />
             </ControlRow>
-            <ControlRow label="measured at">
+            <ControlRow label={msg.measuredAt}>
               <Select
-                aria-label="Where it was measured"
-                placeholder="wheels or crank?"
+                aria-label={msg.whereItWasMeasured}
+                placeholder={msg.wheelsOrCrank}
                 value={at}
                 options={(['wheels', 'hub', 'crank', 'unknown'] as const).map((value) => ({
                   value,
@@ -204,10 +205,10 @@ export function FromPicture({ file, onTake, onClose }: { file?: File | undefined
                 onChange={setAt}
               />
             </ControlRow>
-            <ControlRow label="corrected by">
+            <ControlRow label={msg.correctedBy}>
               <Select
-                aria-label="Correction of the curve"
-                placeholder="which standard?"
+                aria-label={msg.correctionOfTheCurve}
+                placeholder={msg.whichStandard}
                 value={carried}
                 options={CARRIED_CORRECTIONS.map((value) => ({
                   value,
@@ -218,10 +219,10 @@ export function FromPicture({ file, onTake, onClose }: { file?: File | undefined
             </ControlRow>
             {curve && error !== null && (
               <p>
-                Read from {formatNumber(curve.points[0]!.x, 0)} to {formatNumber(curve.points.at(-1)!.x, 0)} rpm, up to{' '}
+                {msg.readFrom} {formatNumber(curve.points[0]!.x, 0)} {msg.to} {formatNumber(curve.points.at(-1)!.x, 0)} {msg.rpmUpTo}{' '}
                 {formatNumber(Math.max(...curve.points.map((p) => p.y)), 1)}
-                {unit === null ? ' of the axis' : ` ${unitById(unit).label}`}. The picture’s resolution leaves ±{' '}
-                {formatNumber(2 * error, 1)} %, which will widen every answer this run takes part in.
+                {unit === null ? ' of the axis' : ` ${unitById(unit).label}`}
+                {msg.thePicturesResolutionLeaves} {formatNumber(2 * error, 1)} {msg.whichWillWidenEveryAnswerThis}
                 {curve.gaps.length > 0 &&
                   ` Out of sight, and left out: ${curve.gaps.map(([a, b]) => `${formatNumber(a, 0)} to ${formatNumber(b, 0)} rpm`).join(', ')}.`}
               </p>

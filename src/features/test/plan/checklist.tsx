@@ -17,6 +17,7 @@ import { Heading } from '@/ui/answer/stop';
 import { usePrefs } from '@/ui/theme/prefs';
 import type { CompareReply } from '../dyno/compare.worker';
 import styles from '../test.module.css';
+import { msg } from './messages';
 
 const HOLD_WORDS: Readonly<Record<HeldThing['key'], string>> = {
   inletAir_K: 'Inlet air at the start of each pull',
@@ -87,21 +88,21 @@ export function Checklist({ reply, name }: { reply: CompareReply | null; name: s
           </span>
         }
       >
-        At the dyno
+        {msg.atTheDyno}
       </Heading>
-      <ol className={styles['sequence']} aria-label="Runs in their order">
+      <ol className={styles['sequence']} aria-label={msg.runsInTheirOrder}>
         {steps.map((s, i) => (
           <li key={i} data-side={s.side} data-done={s.has} data-next={i === next} data-opens={s.opens}>
             {s.has ? '✓ ' : ''}
             {s.side === 'A' ? 'stock' : name}
-            {i === next && <span className="visually-hidden"> is next</span>}
+            {i === next && <span className="visually-hidden"> {msg.isNext}</span>}
           </li>
         ))}
       </ol>
       {isAsWritten(plan) ? (
         <p className={styles['note']}>
-          Written down {new Date(plan.written!.at).toLocaleDateString('en-GB', { day: 'numeric', month: 'long', year: 'numeric' })}, before
-          the first run: looks before its end ask for more than the one at its end.
+          {msg.writtenDown} {new Date(plan.written!.at).toLocaleDateString('en-GB', { day: 'numeric', month: 'long', year: 'numeric' })}
+          {msg.beforeTheFirstRunLooksBefore}
         </p>
       ) : (
         <p className={styles['note']}>

@@ -11,6 +11,7 @@ import { Heading } from '@/ui/answer/stop';
 import { FieldRow } from '@/ui/field/field-row';
 import { send } from '@/ui/post';
 import styles from '../test.module.css';
+import { msg } from './messages';
 
 const MODEL = 'the model';
 
@@ -67,9 +68,9 @@ function Entry({ onAdd, disabled }: { onAdd: (source: string, predicted: number,
   const [half, setHalf] = useState<number>(1);
   return (
     <div className={styles['guess']}>
-      <Input aria-label="Who guesses" placeholder="working as …" value={who} maxLength={60} onChange={(e) => setWho(e.target.value)} />
-      <FieldRow label="expects, %" measure="ratio" value={guess} placeholder="2.0" onChange={setGuess} onClear={() => setGuess(null)} />
-      <FieldRow label="give or take, %" measure="ratio" value={half} onChange={(v) => v >= 0 && setHalf(v)} />
+      <Input aria-label={msg.whoGuesses} placeholder={msg.workingAs} value={who} maxLength={60} onChange={(e) => setWho(e.target.value)} />
+      <FieldRow label={msg.expects} measure="ratio" value={guess} placeholder="2.0" onChange={setGuess} onClear={() => setGuess(null)} />
+      <FieldRow label={msg.giveOrTake} measure="ratio" value={half} onChange={(v) => v >= 0 && setHalf(v)} />
       <Button
         disabled={disabled || who.trim() === '' || guess === null}
         onClick={() =>
@@ -80,7 +81,7 @@ function Entry({ onAdd, disabled }: { onAdd: (source: string, predicted: number,
           })
         }
       >
-        Write it down
+        {msg.writeItDown}
       </Button>
     </div>
   );
@@ -109,16 +110,16 @@ export function Guesses({
   return (
     <div>
       <Heading more={<span className="quiet">{begun ? 'the new part has been run' : 'before the first run'}</span>}>
-        Who expects what
+        {msg.whoExpectsWhat}
       </Heading>
       {guesses.length > 0 && (
         <table className="plain">
           <thead>
             <tr>
-              <th>who</th>
-              <th className="num">expects</th>
-              <th className="num">range</th>
-              <th className="num">measured</th>
+              <th>{msg.who}</th>
+              <th className="num">{msg.expects2}</th>
+              <th className="num">{msg.range}</th>
+              <th className="num">{msg.measured}</th>
             </tr>
           </thead>
           <tbody>
@@ -127,7 +128,7 @@ export function Guesses({
                 <td>{g.source}</td>
                 <td className="num">{formatSigned(g.predicted, 1, '%')}</td>
                 <td className="num">
-                  {formatSigned(g.low, 1)} to {formatSigned(g.high, 1)}
+                  {formatSigned(g.low, 1)} {msg.to} {formatSigned(g.high, 1)}
                 </td>
                 <td className="num">
                   {g.measured === null
@@ -162,7 +163,9 @@ export function Guesses({
         </>
       )}
       {measured !== null && open.length > 0 && (
-        <Button onClick={() => void score(measured)}>Score them by the measured {formatSigned(measured, 1, '%')}</Button>
+        <Button onClick={() => void score(measured)}>
+          {msg.scoreThemByTheMeasured} {formatSigned(measured, 1, '%')}
+        </Button>
       )}
       {scored.length > 0 && (
         <p className={styles['note']}>
@@ -174,7 +177,7 @@ export function Guesses({
           .
         </p>
       )}
-      {guesses.length === 0 && begun && <p className="quiet">Nobody wrote a guess down before the new part was run.</p>}
+      {guesses.length === 0 && begun && <p className="quiet">{msg.nobodyWroteAGuessDownBefore}</p>}
       {wrong && (
         <p className={styles['wrong']} role="alert">
           {wrong}

@@ -12,6 +12,7 @@ import { useJob } from '@/features/job/provider';
 import { useShopHistory } from '@/features/job/use-shop-history';
 import { usePrefs } from '@/ui/theme/prefs';
 import styles from '../test.module.css';
+import { msg } from './messages';
 
 const SHOWN_NAMES: Readonly<Record<RunOrder, string>> = {
   'A-B': 'stock, new',
@@ -75,11 +76,11 @@ export function Orders({ options, asked }: { options: DesignOptions; asked: numb
     }));
   const columns: TableColumnsType<DesignPlan> = [
     {
-      title: 'order of the day',
+      title: msg.orderOfTheDay,
       render: (_, p) => (
         <>
           {SHOWN_NAMES[runOrder(p.order)]}
-          {same(p, recommended) && <span className={styles['decides']}> recommended</span>}
+          {same(p, recommended) && <span className={styles['decides']}> {msg.recommended}</span>}
         </>
       ),
     },
@@ -98,17 +99,17 @@ export function Orders({ options, asked }: { options: DesignOptions; asked: numb
       ),
     },
     {
-      title: 'runs',
+      title: msg.runs,
       align: 'right',
       render: (_, p) => `${p.runs} (${p.runsPerStay} ${p.order === 'alternate' ? 'pairs' : 'a stay'})`,
       sorter: (a, b) => a.runs - b.runs,
     },
-    { title: 'days', align: 'right', dataIndex: 'visits', sorter: (a, b) => a.visits - b.visits },
-    { title: 'hours', align: 'right', render: (_, p) => formatNumber(p.hours, 1), sorter: (a, b) => a.hours - b.hours },
+    { title: msg.days, align: 'right', dataIndex: 'visits', sorter: (a, b) => a.visits - b.visits },
+    { title: msg.hours, align: 'right', render: (_, p) => formatNumber(p.hours, 1), sorter: (a, b) => a.hours - b.hours },
     ...(options.plans.some((p) => p.money > 0)
       ? [
           {
-            title: 'costs',
+            title: msg.costs,
             align: 'right' as const,
             render: (_: unknown, p: DesignPlan) => money(p.money),
             sorter: (a: DesignPlan, b: DesignPlan) => a.money - b.money,
@@ -116,19 +117,19 @@ export function Orders({ options, asked }: { options: DesignOptions; asked: numb
         ]
       : []),
     {
-      title: 'interval',
+      title: msg.interval,
       align: 'right',
       render: (_, p) => `±${formatNumber(p.halfWidth, 1)} %`,
       sorter: (a, b) => a.halfWidth - b.halfWidth,
     },
     {
-      title: <span className="visually-hidden">choose</span>,
+      title: <span className="visually-hidden">{msg.choose}</span>,
       render: (_, p) =>
         same(p, own) ? (
-          <span className="quiet">the plan</span>
+          <span className="quiet">{msg.thePlan}</span>
         ) : (
           <Button size="small" type="text" aria-label={`Plan ${planWords(p)}`} onClick={() => take(p)}>
-            Plan this
+            {msg.planThis}
           </Button>
         ),
     },
@@ -142,7 +143,7 @@ export function Orders({ options, asked }: { options: DesignOptions; asked: numb
       rowKey={(p) => `${p.order} ${p.runsPerStay} ${p.visits}`}
       pagination={{ pageSize: 8, hideOnSinglePage: true, size: 'small', showSizeChanger: false }}
       scroll={{ x: 'max-content' }}
-      aria-label="Orders of the day"
+      aria-label={msg.ordersOfTheDay}
     />
   );
 }

@@ -23,6 +23,7 @@ import { adviceWords, Orders, useDesign } from './orders';
 import { Guesses } from './guesses';
 import styles from '../test.module.css';
 import { Term } from '@/features/thinking/term';
+import { msg } from './messages';
 
 export const ORDER_WORDS: Readonly<Record<RunOrder, string>> = {
   'A-B-A-B': 'stock, new, stock, new',
@@ -60,22 +61,22 @@ function Fields() {
   const set = useJob((s) => s.set);
   return (
     <>
-      <Heading more={<Term name="smallest change that matters">what is that?</Term>}>What counts</Heading>
-      <DocField path="test.plan.threshold_pct" label="Smallest change that matters, %" measure="ratio" mark={null} />
+      <Heading more={<Term name="smallest change that matters">{msg.whatIsThat}</Term>}>{msg.whatCounts}</Heading>
+      <DocField path="test.plan.threshold_pct" label={msg.smallestChangeThatMatters} measure="ratio" mark={null} />
       <label className={styles['stacked']}>
-        Decided over
+        {msg.decidedOver}
         <Select
-          aria-label="Decided over"
+          aria-label={msg.decidedOver}
           value={plan.decidesOn}
           options={DECIDING.map((value) => ({ value, label: DECIDING_WORDS[value] }))}
           onChange={(v) => set('test.plan.decidesOn', v)}
         />
       </label>
-      <Heading>The day</Heading>
+      <Heading>{msg.theDay}</Heading>
       <label className={styles['stacked']}>
-        Order
+        {msg.order}
         <Select
-          aria-label="Order of the runs"
+          aria-label={msg.orderOfTheRuns}
           value={plan.order}
           options={RUN_ORDERS.map((value) => ({ value, label: ORDER_WORDS[value] }))}
           onChange={(v) => set('test.plan.order', v)}
@@ -89,39 +90,39 @@ function Fields() {
         placeholder={`as usual: ${usualRuns(plan.order)}`}
         mark={null}
       />
-      <DocField path="test.plan.visits" label="Days" measure="count" mark={null} />
-      <DocField path="test.plan.minutesPerRun" label="A run takes, min" measure="count" mark={null} />
-      <DocField path="test.plan.minutesPerSwap" label="A swap and strapping down, min" measure="count" mark={null} />
-      <DocField path="test.plan.minutesPerVisit" label="Coming, warming up, going, min" measure="count" mark={null} />
-      <DocField path="test.plan.costPerHour" label="Labour rate per hour" measure="money" mark={null} />
-      <DocField path="test.plan.costPerRun" label="A run costs" measure="money" mark={null} />
-      <DocField path="test.plan.costPerVisit" label="The visit costs" measure="money" mark={null} />
+      <DocField path="test.plan.visits" label={msg.days2} measure="count" mark={null} />
+      <DocField path="test.plan.minutesPerRun" label={msg.aRunTakesMin} measure="count" mark={null} />
+      <DocField path="test.plan.minutesPerSwap" label={msg.aSwapAndStrappingDownMin} measure="count" mark={null} />
+      <DocField path="test.plan.minutesPerVisit" label={msg.comingWarmingUpGoingMin} measure="count" mark={null} />
+      <DocField path="test.plan.costPerHour" label={msg.labourRatePerHour} measure="money" mark={null} />
+      <DocField path="test.plan.costPerRun" label={msg.aRunCosts} measure="money" mark={null} />
+      <DocField path="test.plan.costPerVisit" label={msg.theVisitCosts} measure="money" mark={null} />
       <Checkbox checked={plan.learn} onChange={(e) => set('test.plan.learn', e.target.checked)}>
-        Shift the model by how it has gone in this shop
+        {msg.shiftTheModelByHowIt}
       </Checkbox>
-      <Heading>To hold</Heading>
+      <Heading>{msg.toHold}</Heading>
       <DocField
         path="test.plan.holds.inletAir_K"
-        label="Inlet air at the start, within"
+        label={msg.inletAirAtTheStartWithin}
         measure="temperatureRise"
         nullable
-        placeholder="not held"
+        placeholder={msg.notHeld}
         mark={null}
       />
       <DocField
         path="test.plan.holds.coolant_K"
-        label="Coolant, within"
+        label={msg.coolantWithin}
         measure="temperatureRise"
         nullable
-        placeholder="not held"
+        placeholder={msg.notHeld}
         mark={null}
       />
       <DocField
         path="test.plan.holds.density"
-        label="Air density, within"
+        label={msg.airDensityWithin}
         measure="fineShare"
         nullable
-        placeholder="not held"
+        placeholder={msg.notHeld}
         mark={null}
       />
     </>

@@ -1,22 +1,18 @@
 import styles from './drawing.module.css';
+import { msg } from './messages';
 
 const STEPS = [
-  { x: 20, title: 'A hidden truth', text: 'drawn anew each time' },
-  { x: 216, title: 'Your pulls', text: 'heat, refits, days, a bad one' },
-  { x: 412, title: 'Your word', text: 'gain, loss, nothing, open' },
-  { x: 608, title: 'What was true', text: 'and what finding it cost' },
+  { x: 20, title: msg.aHiddenTruth, text: msg.drawnAnewEachTime },
+  { x: 216, title: msg.yourPulls, text: msg.heatRefitsDaysABadOne },
+  { x: 412, title: msg.yourWord, text: msg.gainLossNothingOpen },
+  { x: 608, title: msg.whatWasTrue, text: msg.andWhatFindingItCost },
 ] as const;
 const PULLS = [62, 58, 65, 60, 44, 50, 42, 47, 61, 59, 46, 43] as const;
 
 /** What practice is, before it begins: a hidden truth, pulls that scatter about it, a word, and the score. */
 export function PracticeDrawing() {
   return (
-    <svg
-      className={styles['drawing']}
-      viewBox="0 0 800 210"
-      role="img"
-      aria-label="Four steps: a hidden truth is drawn; you pull stock and new, with heat soak, refits and days; you say gain, loss, no difference or leave it open; you are told what was true and what finding it cost."
-    >
+    <svg className={styles['drawing']} viewBox="0 0 800 210" role="img" aria-label={msg.fourStepsAHiddenTruthIs}>
       {STEPS.map(({ x, title, text }, i) => (
         <g key={title}>
           <rect x={x} y="26" width="172" height="112" className={styles['frame']} />
@@ -50,7 +46,7 @@ export function PracticeDrawing() {
         +1.2 %
       </text>
       <text x="628" y="124">
-        14 runs, 3 h
+        {msg.n14Runs3H}
       </text>
     </svg>
   );

@@ -24,6 +24,7 @@ import { useStream } from '../use-stream';
 import { comparisonAnswer, comparisonReason, stretchName } from '../dyno/words';
 import { PracticeDrawing } from './drawing';
 import styles from '../test.module.css';
+import { msg } from './messages';
 
 const WORDS: Readonly<Record<PracticeDecision['word'], string>> = {
   gain: 'gain',
@@ -55,7 +56,7 @@ function Score({ score, decision, rig }: { score: PracticeScore; decision: Pract
   const { lesson } = score;
   return (
     <>
-      <Heading>How it went</Heading>
+      <Heading>{msg.howItWent}</Heading>
       <Pair name="truly">
         <span>
           {formatSigned(score.true_pct, 2, '%')}: {score.trueWord}
@@ -74,7 +75,8 @@ function Score({ score, decision, rig }: { score: PracticeScore; decision: Pract
       </Pair>
       <Pair name="it took">
         <span>
-          {score.runs} {rig === 'dyno' ? 'runs' : 'passes'} in {score.stays} stays, {formatNumber(score.minutes, 0)} min
+          {score.runs} {rig === 'dyno' ? 'runs' : 'passes'} {msg.inWord} {score.stays} {msg.stays} {formatNumber(score.minutes, 0)}{' '}
+          {msg.min}
           {score.cost > 0 ? `, ${money(score.cost)}` : ''}
         </span>
       </Pair>
@@ -93,23 +95,23 @@ function Decide({ shown, onDecide }: { shown: number | null; onDecide: (d: Pract
   const said = estimate ?? shown ?? 0;
   return (
     <>
-      <Heading>Decide</Heading>
+      <Heading>{msg.decide}</Heading>
       <Select
-        aria-label="Your decision"
-        placeholder="what did it do?"
+        aria-label={msg.yourDecision}
+        placeholder={msg.whatDidItDo}
         style={{ width: '100%' }}
         value={word}
         options={PRACTICE_WORDS.map((value) => ({ value, label: WORDS[value] }))}
         onChange={setWord}
       />
-      <FieldRow label="How much power, %" measure="ratio" value={estimate ?? shown} placeholder="0.0" onChange={setEstimate} />
+      <FieldRow label={msg.howMuchPower} measure="ratio" value={estimate ?? shown} placeholder="0.0" onChange={setEstimate} />
       <Button
         type="primary"
         block
         disabled={word === null}
         onClick={() => onDecide({ word: word!, estimate_pct: Math.max(-100, Math.min(100, said)) })}
       >
-        That is my answer
+        {msg.thatIsMyAnswer}
       </Button>
     </>
   );
@@ -124,8 +126,8 @@ const answerFor = (
 ): { answer: string; reason: string } => {
   if (!practice)
     return {
-      answer: 'Practise: the truth is hidden, the dyno is simulated, and nobody’s engine gets hot.',
-      reason: 'Plan as you would, run as many pulls as you think it takes, decide, and be told what was true and what it cost you.',
+      answer: msg.practiseTheTruthIsHiddenThe,
+      reason: msg.planAsYouWouldRunAs,
     };
   if (score) {
     const truly = `truly ${formatSigned(score.true_pct, 1, '%')}, ${score.trueWord}`;
@@ -145,11 +147,11 @@ const answerFor = (
           answer: `${WORD_TITLES[strip.word]}: ${speed(strip.estimate)} in trap speed, ${speed(strip.low)} to ${speed(strip.high)}.`,
           reason: `${widestWords(strip, (half) => speed(half).replace('+', ''))} The air is taken out as far as these passes allow.`,
         }
-      : { answer: 'No answer yet: drive stock and the new part.', reason: 'The air sinks through the night, and every swap is a refit.' };
+      : { answer: msg.noAnswerYetDriveStockAnd, reason: msg.theAirSinksThroughTheNight };
   if (!comparison)
     return {
-      answer: 'No answer yet: pull stock and the new part.',
-      reason: 'Heat soak is real here: rest between pulls costs time, hurry costs truth. So are refits, days, and a pull gone wrong.',
+      answer: msg.noAnswerYetPullStockAnd,
+      reason: msg.heatSoakIsRealHereRest,
     };
   return { answer: comparisonAnswer(comparison, 'the new part'), reason: comparisonReason(comparison, money) };
 };
@@ -165,14 +167,14 @@ function LeaveOut({ out, onLeave }: { out: string | null; onLeave: (reason: stri
   if (out)
     return (
       <Button size="small" type="text" onClick={() => onLeave(null)}>
-        count
+        {msg.count}
       </Button>
     );
   return (
     <Select
       size="small"
-      aria-label="Why it is left out"
-      placeholder="leave out"
+      aria-label={msg.whyItIsLeftOut}
+      placeholder={msg.leaveOut}
       value={null}
       options={['heat-soaked', 'went wrong', 'a missed gear'].map((value) => ({ value, label: value }))}
       onChange={(reason: string) => onLeave(reason)}
@@ -268,7 +270,7 @@ export function PracticeView({ unitId, tabs }: { unitId: string | null; tabs: Re
               <Heading
                 more={
                   <span className="quiet">
-                    day {day}, {formatNumber(minutes, 0)} min so far
+                    {msg.day} {day}, {formatNumber(minutes, 0)} {msg.minSoFar}
                   </span>
                 }
               >
@@ -276,22 +278,22 @@ export function PracticeView({ unitId, tabs }: { unitId: string | null; tabs: Re
               </Heading>
               <Segmented<'A' | 'B'>
                 block
-                aria-label="On the car"
+                aria-label={msg.onTheCar}
                 value={side}
                 options={[
-                  { value: 'A', label: 'stock' },
-                  { value: 'B', label: 'the new part' },
+                  { value: 'A', label: msg.stock },
+                  { value: 'B', label: msg.theNewPart },
                 ]}
                 onChange={(v) => setSide(v)}
               />
-              <FieldRow label="Rest before the pull, min" measure="count" value={rest} onChange={(v) => v >= 0 && v <= 600 && setRest(v)} />
+              <FieldRow label={msg.restBeforeThePullMin} measure="count" value={rest} onChange={(v) => v >= 0 && v <= 600 && setRest(v)} />
               <Checkbox checked={newStay} onChange={(e) => setNewStay(e.target.checked)}>
                 {atStrip ? 'Take it off and on again first' : 'Strap down anew first'}
               </Checkbox>
               <div className={styles['takers']}>
                 {pull.state === 'running' ? (
                   <Button danger onClick={pull.stop}>
-                    Lift off
+                    {msg.liftOff}
                   </Button>
                 ) : (
                   <Button type="primary" onClick={run}>
@@ -299,7 +301,7 @@ export function PracticeView({ unitId, tabs }: { unitId: string | null; tabs: Re
                   </Button>
                 )}
                 <Button disabled={day >= 5 || practice.runs.every((r) => r.day < day)} onClick={() => setDay(day + 1)}>
-                  Come back another day
+                  {msg.comeBackAnotherDay}
                 </Button>
               </div>
               <Rule />
@@ -312,11 +314,11 @@ export function PracticeView({ unitId, tabs }: { unitId: string | null; tabs: Re
             <Segmented<PracticeRig>
               block
               className={styles['rig']}
-              aria-label="Practise at"
+              aria-label={msg.practiseAt}
               value={rig}
               options={[
-                { value: 'dyno', label: 'dyno' },
-                { value: 'strip', label: 'strip' },
+                { value: 'dyno', label: msg.dyno },
+                { value: 'strip', label: msg.strip },
               ]}
               onChange={setRig}
             />
@@ -325,8 +327,8 @@ export function PracticeView({ unitId, tabs }: { unitId: string | null; tabs: Re
             {practice ? 'Begin another session' : 'Begin a session'}
           </Button>
           <p className={styles['note']}>
-            By the plan of this job: {stretchName({ id: plan.decidesOn, from_rpm: 0, to_rpm: 0 })} decides, from{' '}
-            {formatNumber(plan.threshold_pct, 1)} % on it counts.
+            {msg.byThePlanOfThisJob} {stretchName({ id: plan.decidesOn, from_rpm: 0, to_rpm: 0 })} {msg.decidesFrom}{' '}
+            {formatNumber(plan.threshold_pct, 1)} {msg.onItCounts}
           </p>
           {wrong && (
             <p className={styles['wrong']} role="alert">
@@ -342,37 +344,33 @@ export function PracticeView({ unitId, tabs }: { unitId: string | null; tabs: Re
       )}
       {pull.state === 'away' && (
         <p className={styles['wrong']} role="alert">
-          The pull broke off: half a pull is none, nothing was kept. Pull again.
+          {msg.thePullBrokeOffHalfA}
         </p>
       )}
-      {difference && (
-        <Chart
-          spec={difference}
-          height={240}
-          name="practice"
-          alt="Difference of the new part from stock over rpm in percent, with its band"
-        />
-      )}
+      {difference && <Chart spec={difference} height={240} name="practice" alt={msg.differenceOfTheNewPartFrom} />}
       {comparison && !atStrip && <Widths answer={comparison.deciding.answer} />}
       {strip && <Widths answer={strip} unit={shownSpeed(0, pack).unit} factor={shownSpeed(1, pack).value} />}
       {practice && practice.runs.length > 0 && (
-        <table className="plain" aria-label="Runs of the session">
+        <table className="plain" aria-label={msg.runsOfTheSession}>
           <thead>
             <tr>
               <th>{atStrip ? 'pass' : 'pull'}</th>
-              <th>on the car</th>
-              <th className="num">day</th>
-              <th className="num">rest</th>
+              <th>{msg.onTheCar2}</th>
+              <th className="num">{msg.day}</th>
+              <th className="num">{msg.rest}</th>
               {atStrip ? (
                 <>
-                  <th className="num">density altitude</th>
-                  <th className="num">time, s</th>
-                  <th className="num">trap speed</th>
+                  <th className="num">{msg.densityAltitude}</th>
+                  <th className="num">{msg.timeS}</th>
+                  <th className="num">{msg.trapSpeed}</th>
                 </>
               ) : (
                 <>
-                  <th className="num">inlet at the start</th>
-                  <th className="num">{stretchName({ id: plan.decidesOn, from_rpm: 0, to_rpm: 0 })}, % of stock</th>
+                  <th className="num">{msg.inletAtTheStart}</th>
+                  <th className="num">
+                    {stretchName({ id: plan.decidesOn, from_rpm: 0, to_rpm: 0 })}
+                    {msg.ofStock}
+                  </th>
                 </>
               )}
               <td />
@@ -387,10 +385,12 @@ export function PracticeView({ unitId, tabs }: { unitId: string | null; tabs: Re
                   <td>{i + 1}</td>
                   <td>
                     {r.side === 'A' ? 'stock' : 'the new part'}
-                    {r.newStay && <small> (put on anew)</small>}
+                    {r.newStay && <small> {msg.putOnAnew}</small>}
                   </td>
                   <td className="num">{r.day}</td>
-                  <td className="num">{formatNumber(r.rest_min, 0)} min</td>
+                  <td className="num">
+                    {formatNumber(r.rest_min, 0)} {msg.min}
+                  </td>
                   {r.pass ? (
                     <>
                       <td className="num">{formatQuantity(r.pass.densityAltitude_m, 'altitude', pack)}</td>

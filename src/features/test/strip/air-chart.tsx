@@ -12,6 +12,7 @@ import { fromSI } from '@/core/units/units';
 import type { ChartSpec } from '@/ui/chart/figure';
 import { Chart } from '@/ui/chart/lazy-chart';
 import { usePrefs } from '@/ui/theme/prefs';
+import { msg } from './messages';
 
 /** Density altitude over the night: the readings as a line, every pass where it was run. */
 export function AirChart({ visit, analysis }: { visit: StoredVisit; analysis: StripAnalysis | null }) {
@@ -39,7 +40,7 @@ export function AirChart({ visit, analysis }: { visit: StoredVisit; analysis: St
     const pad = Math.max(10, 0.15 * (Math.max(...ys) - Math.min(...ys)));
     const xs = [...readings.map((r) => r.x), ...points.map((p) => p.x)];
     return {
-      lines: [{ id: 'air', label: 'the air', x: readings.map((r) => r.x), y: readings.map((r) => r.y), color: palette.quiet, width: 1.6 }],
+      lines: [{ id: 'air', label: msg.theAir, x: readings.map((r) => r.x), y: readings.map((r) => r.y), color: palette.quiet, width: 1.6 }],
       points,
       xRange: [Math.min(...xs) - 0.1, Math.max(...xs) + 0.1],
       yRange: [Math.min(...ys) - pad, Math.max(...ys) + pad],
@@ -50,5 +51,5 @@ export function AirChart({ visit, analysis }: { visit: StoredVisit; analysis: St
     };
   }, [visit, analysis, pack, palette]);
   if (!spec) return null;
-  return <Chart spec={spec} height={170} name="air of the day" alt="Density altitude over the night, with every pass where it was run" />;
+  return <Chart spec={spec} height={170} name="air of the day" alt={msg.densityAltitudeOverTheNightWith} />;
 }

@@ -14,6 +14,7 @@ import { Heading } from '@/ui/answer/stop';
 import { usePrefs } from '@/ui/theme/prefs';
 import { measureText } from './words';
 import styles from './strip.module.css';
+import { msg } from './messages';
 
 const ORDERS: Readonly<Record<DayOrder, string>> = {
   'A-B': 'stock, new',
@@ -94,38 +95,42 @@ export function DayPlan({
     <>
       {coming.length > 0 && (
         <>
-          <Heading>The next pass</Heading>
+          <Heading>{msg.theNextPass}</Heading>
           <ul className={styles['coming']}>
             {coming.map((c) => (
               <Coming key={c.side} next={c} name={name} />
             ))}
           </ul>
-          <p className="quiet">In the air of the last pass; 95 of 100 single passes lie within. Dial in by the middle, not by the best.</p>
+          <p className="quiet">{msg.inTheAirOfTheLast}</p>
         </>
       )}
-      <Heading>The day’s plan</Heading>
+      <Heading>{msg.theDaysPlan}</Heading>
       {!best ? (
-        <p className="quiet">The hours allow no order that tells anything.</p>
+        <p className="quiet">{msg.theHoursAllowNoOrderThat}</p>
       ) : best.pRight >= ENOUGH ? (
         <p>
-          Best: <b>{ORDERS[best.order]}</b>, {best.runs} passes in {formatNumber(best.hours, 1)} h: tells {speed(effect)} in{' '}
-          {per100(best.pRight)}.
+          {msg.best} <b>{ORDERS[best.order]}</b>, {best.runs} {msg.passesIn} {formatNumber(best.hours, 1)} {msg.hTells} {speed(effect)}{' '}
+          {msg.inWord} {per100(best.pRight)}.
         </p>
       ) : (
         <p>
-          <b>No order of one such day is likely to tell {speed(effect)}.</b> The best, {ORDERS[best.order]}, would in {per100(best.pRight)}:
-          drive both units on a second day as well.
+          <b>
+            {msg.noOrderOfOneSuchDay} {speed(effect)}.
+          </b>{' '}
+          {msg.theBest} {ORDERS[best.order]}
+          {msg.wouldIn} {per100(best.pRight)}
+          {msg.driveBothUnitsOnASecond}
         </p>
       )}
       {day.length > 0 && (
         <table className="plain">
           <thead>
             <tr>
-              <th>order</th>
-              <th className="num">passes</th>
-              <th className="num">cost</th>
-              <th className="num">interval</th>
-              <th className="num">tells</th>
+              <th>{msg.order}</th>
+              <th className="num">{msg.passes}</th>
+              <th className="num">{msg.cost}</th>
+              <th className="num">{msg.interval}</th>
+              <th className="num">{msg.tells}</th>
             </tr>
           </thead>
           <tbody>
@@ -142,18 +147,18 @@ export function DayPlan({
         </table>
       )}
       <p className="quiet">
-        To tell {speed(effect)} ({expected > 1.5 * plan.trap_mps ? 'what the model expects' : 'half as much again as matters'}). Passes,
-        swaps and days scatter as this shop’s do, or as assumed.
+        {msg.toTell} {speed(effect)} ({expected > 1.5 * plan.trap_mps ? 'what the model expects' : 'half as much again as matters'}
+        {msg.passesSwapsAndDaysScatterAs}
       </p>
       <details>
-        <summary className="quiet">Hours and what counts</summary>
-        <DocField path="test.strip.hours_min" label="Time at the track, min" measure="count" mark={null} />
-        <DocField path="test.strip.perPass_min" label="A pass takes, min" measure="count" mark={null} />
-        <DocField path="test.strip.coolDown_min" label="Cooling down, min" measure="count" mark={null} />
-        <DocField path="test.strip.swap_min" label="A swap takes, min" measure="count" mark={null} />
-        <DocField path="test.strip.et_s" label="Elapsed time: smallest change that matters" measure="time" mark={null} />
-        <DocField path="test.strip.trap_mps" label="Trap speed: smallest change that matters" measure="roadSpeed" mark={null} />
-        <DocField path="test.strip.sixty_s" label="60 ft: smallest change that matters" measure="time" mark={null} />
+        <summary className="quiet">{msg.hoursAndWhatCounts}</summary>
+        <DocField path="test.strip.hours_min" label={msg.timeAtTheTrackMin} measure="count" mark={null} />
+        <DocField path="test.strip.perPass_min" label={msg.aPassTakesMin} measure="count" mark={null} />
+        <DocField path="test.strip.coolDown_min" label={msg.coolingDownMin} measure="count" mark={null} />
+        <DocField path="test.strip.swap_min" label={msg.aSwapTakesMin} measure="count" mark={null} />
+        <DocField path="test.strip.et_s" label={msg.elapsedTimeSmallestChangeThatMatters} measure="time" mark={null} />
+        <DocField path="test.strip.trap_mps" label={msg.trapSpeedSmallestChangeThatMatters} measure="roadSpeed" mark={null} />
+        <DocField path="test.strip.sixty_s" label={msg.n60FtSmallestChangeThatMatters} measure="time" mark={null} />
       </details>
     </>
   );

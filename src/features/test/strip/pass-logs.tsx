@@ -14,6 +14,7 @@ import { usePrefs } from '@/ui/theme/prefs';
 import { pullsOf, type ShownPull } from '../log/pulls';
 import { shownQuantity } from '../log/quantities';
 import { useLogWorker, useLooks } from '../log/use-log';
+import { msg } from './messages';
 
 type Values = readonly { quantity: Quantity; at: ValueAt | Failure }[];
 
@@ -70,12 +71,12 @@ export function PassLogs({ passes }: { passes: readonly StoredPass[] }) {
   const quantities = [...new Set([...(of ?? []), ...(other ?? [])].map((v) => v.quantity))].filter((q) => q !== 'rpm');
   return (
     <>
-      <Heading>Logs beside the slips</Heading>
+      <Heading>{msg.logsBesideTheSlips}</Heading>
       {wrong && <p role="alert">{wrong}</p>}
-      <FieldRow label="At" measure="rpm" value={rpm} onChange={(v) => v > 0 && setRpm(Math.round(v))} />
+      <FieldRow label={msg.at} measure="rpm" value={rpm} onChange={(v) => v > 0 && setRpm(Math.round(v))} />
       {gears.length > 1 && (
         <Select
-          aria-label="Gear"
+          aria-label={msg.gear}
           size="small"
           value={inGear}
           options={gears.map((g) => ({ value: g, label: g === '' ? 'gear not known' : g }))}
@@ -88,7 +89,7 @@ export function PassLogs({ passes }: { passes: readonly StoredPass[] }) {
             <td />
             <th className="num">{a ? `stock, ${a.pass.doc.at ?? ''}` : 'stock'}</th>
             <th className="num">{b ? `new, ${b.pass.doc.at ?? ''}` : 'new'}</th>
-            <th className="num">difference</th>
+            <th className="num">{msg.difference}</th>
           </tr>
         </thead>
         <tbody>
@@ -107,7 +108,7 @@ export function PassLogs({ passes }: { passes: readonly StoredPass[] }) {
           })}
         </tbody>
       </table>
-      <p className="quiet">A channel that was held, not measured there, is left out. A pass gets its log under “change”.</p>
+      <p className="quiet">{msg.aChannelThatWasHeldNot}</p>
     </>
   );
 }

@@ -1,5 +1,6 @@
 'use client';
 
+import dynamic from 'next/dynamic';
 import { Button, Input, Popover, Select } from 'antd';
 import { Fragment, useState } from 'react';
 import { isFailure } from '@/core/failure';
@@ -13,13 +14,16 @@ import { useRuns, useShelf } from '@/features/job/provider';
 import { usePrefs } from '@/ui/theme/prefs';
 import { useTried } from '@/ui/tried';
 import { Num } from '@/ui/working/provider';
-import { SlipPad } from './slip-pad';
 import type { Strip } from './use-strip';
 import { shownSpeed } from './words';
 import styles from './strip.module.css';
 import { Term } from '@/features/thinking/term';
 import { useUndo } from '@/ui/undo';
 import { DataTable, type DataColumn } from '@/ui/table/data-table';
+import { msg } from './messages';
+
+/** Comes when it is opened. */
+const SlipPad = dynamic(() => import('./slip-pad').then((m) => m.SlipPad), { ssr: false });
 
 /** What else is said of a pass, and what can be done with it. */
 function PassMenu({ pass, strip, onEdit }: { pass: StoredPass; strip: Strip; onEdit: () => void }) {
@@ -34,40 +38,40 @@ function PassMenu({ pass, strip, onEdit }: { pass: StoredPass; strip: Strip; onE
   return (
     <div style={{ display: 'grid', gap: 8, width: 260 }}>
       <Button size="small" onClick={onEdit}>
-        Put its figures right
+        {msg.putItsFiguresRight}
       </Button>
       <Select
-        aria-label="On the car in this pass"
+        aria-label={msg.onTheCarInThisPass}
         value={doc.side === null ? '' : doc.side.kind === 'stock' ? 'stock' : doc.side.unitId}
         options={[
-          { value: '', label: 'side not said' },
-          { value: 'stock', label: 'stock' },
+          { value: '', label: msg.sideNotSaid },
+          { value: 'stock', label: msg.stock },
           ...shelf.map((u) => ({ value: u.id, label: u.doc.name })),
         ]}
         onChange={(v) => save({ side: v === '' ? null : v === 'stock' ? { kind: 'stock' } : { kind: 'unit', unitId: v } })}
       />
       <Select
-        aria-label="Log of this pass"
+        aria-label={msg.logOfThisPass}
         value={doc.runId ?? ''}
-        options={[{ value: '', label: 'no log' }, ...logs.map((r) => ({ value: r.id, label: r.doc.name }))]}
+        options={[{ value: '', label: msg.noLog }, ...logs.map((r) => ({ value: r.id, label: r.doc.name }))]}
         onChange={(v) => save({ runId: v === '' ? null : v })}
       />
       {doc.leftOut === null ? (
         <div style={{ display: 'flex', gap: 6 }}>
           <Input
             size="small"
-            aria-label="Why it is left out"
-            placeholder="why? missed a gear"
+            aria-label={msg.whyItIsLeftOut}
+            placeholder={msg.whyMissedAGear}
             value={reason}
             onChange={(e) => setReason(e.target.value)}
           />
           <Button size="small" disabled={reason.trim() === ''} onClick={() => save({ leftOut: reason.trim() })}>
-            Leave out
+            {msg.leaveOut}
           </Button>
         </div>
       ) : (
         <Button size="small" onClick={() => save({ leftOut: null })}>
-          Count it again
+          {msg.countItAgain}
         </Button>
       )}
       <HistoryButton kind="strip_pass" id={pass.id} title={`the pass at ${doc.at ?? 'no time'}`} />
@@ -81,7 +85,7 @@ function PassMenu({ pass, strip, onEdit }: { pass: StoredPass; strip: Strip; onE
           })
         }
       >
-        Into the trash
+        {msg.intoTheTrash}
       </Button>
     </div>
   );
@@ -135,7 +139,7 @@ export function PassesTable({
   const columns: readonly DataColumn<StoredPass>[] = [
     {
       key: 'pass',
-      title: 'pass',
+      title: msg.pass,
       text: (p) =>
         [p.doc.at ?? '—', nameOf(p), details(p), p.doc.leftOut ? `left out: ${p.doc.leftOut}` : p.doc.between].filter(Boolean).join(', '),
       by: (p) => p.doc.at,
@@ -147,7 +151,7 @@ export function PassesTable({
           <>
             <i className={styles['dot']} data-side={side === null ? 'none' : side.kind === 'stock' ? 'A' : 'B'} />
             {p.doc.at ?? '—'} {nameOf(p)}
-            {suspects.has(p.id) && <b className={styles['apart']}> stands apart</b>}
+            {suspects.has(p.id) && <b className={styles['apart']}> {msg.standsApart}</b>}
             {[details(p), said].filter(Boolean).map((line) => (
               <Fragment key={line}>
                 <br />
@@ -158,8 +162,8 @@ export function PassesTable({
         );
       },
     },
-    { key: 'side', title: 'throttle', hidden: true, text: nameOf, filter: nameOf },
-    { key: 'sixty', title: '60 ft, s', numeric: true, by: (p) => p.doc.slip.t18_s, text: (p) => s(p.doc.slip.t18_s) },
+    { key: 'side', title: msg.throttle, hidden: true, text: nameOf, filter: nameOf },
+    { key: 'sixty', title: msg.n60FtS, numeric: true, by: (p) => p.doc.slip.t18_s, text: (p) => s(p.doc.slip.t18_s) },
     {
       key: 'et',
       title: `${quarter ? '¼ mile' : '⅛ mile'}, s`,
@@ -172,7 +176,7 @@ export function PassesTable({
           <span className={styles['both']}>
             {s(et(p))}
             {r?.corrected && (
-              <Num small label="corrected time" working={() => stripCorrectionWorking(r)}>
+              <Num small label={msg.correctedTime} working={() => stripCorrectionWorking(r)}>
                 {s(r.corrected.et_s)}
               </Num>
             )}
@@ -192,7 +196,7 @@ export function PassesTable({
           <span className={styles['both']}>
             {v(trap(p))}
             {r?.corrected && (
-              <Num small label="corrected trap speed" working={() => stripCorrectionWorking(r)}>
+              <Num small label={msg.correctedTrapSpeed} working={() => stripCorrectionWorking(r)}>
                 {v(r.corrected.trap_mps)}
               </Num>
             )}
@@ -202,7 +206,7 @@ export function PassesTable({
     },
     {
       key: 'air',
-      title: 'density altitude',
+      title: msg.densityAltitude,
       head: <Term name="density altitude" />,
       numeric: true,
       by: (p) => read.get(p.id)?.densityAltitude_m ?? null,
@@ -217,24 +221,29 @@ export function PassesTable({
         const { reading, gap_min } = r.weather;
         return (
           <>
-            <Num small label="density altitude" working={() => densityAltitudeWorking(reading)}>
+            <Num small label={msg.densityAltitude} working={() => densityAltitudeWorking(reading)}>
               {formatQuantity(r.densityAltitude_m, 'altitude', pack)}
             </Num>
-            {gap_min > 30 && <small> {gap_min} min off</small>}
+            {gap_min > 30 && (
+              <small>
+                {' '}
+                {gap_min} {msg.minOff}
+              </small>
+            )}
           </>
         );
       },
     },
     {
       key: 'power',
-      title: 'power by speed, by time',
+      title: msg.powerBySpeedByTime,
       numeric: true,
       by: (p) => read.get(p.id)?.power?.fromSpeed_W ?? null,
       text: (p) => powers(read.get(p.id)),
       render: (p) => {
         const r = read.get(p.id);
         return r?.power ? (
-          <Num small label="power from the pass" working={() => passPowerWorking(r, visit.doc.mass_kg!)}>
+          <Num small label={msg.powerFromThePass} working={() => passPowerWorking(r, visit.doc.mass_kg!)}>
             {powers(r)}
           </Num>
         ) : (
@@ -250,7 +259,7 @@ export function PassesTable({
       render: (p) => (
         <Popover trigger="click" placement="left" destroyOnHidden content={<PassMenu pass={p} strip={strip} onEdit={() => setEdited(p)} />}>
           <button type="button" className={styles['link']} aria-label={`Change the pass at ${p.doc.at ?? 'no time'}`}>
-            change
+            {msg.change}
           </button>
         </Popover>
       ),
@@ -276,9 +285,7 @@ export function PassesTable({
           onClose={() => setEdited(null)}
         />
       )}
-      <p className="quiet">
-        Above as run; below it, dotted, corrected to standard air. Both stand side by side: corrected alone is never shown.
-      </p>
+      <p className="quiet">{msg.aboveAsRunBelowItDotted}</p>
     </div>
   );
 }

@@ -31,6 +31,7 @@ import { useLogWorker } from '../log/use-log';
 import type { LogApi } from '../log/log.worker';
 import { shownSpeed } from './words';
 import styles from './strip.module.css';
+import { msg } from './messages';
 
 const STRETCH_WORDS: Readonly<Record<RoadStretch, string>> = {
   no: 'no, or not known',
@@ -92,7 +93,7 @@ function RoadChart({ rows }: { rows: readonly { readonly run: StoredRun; readonl
       marginRight: 150,
     };
   }, [rows, pack, palette]);
-  return <Chart spec={spec} height={270} name="road" alt="Road speed over time since the clock started, of every run through the window" />;
+  return <Chart spec={spec} height={270} name="road" alt={msg.roadSpeedOverTimeSinceThe} />;
 }
 
 /** Road runs: a window of speed out of the logs, the grade taken out, and what the road alone could have done. */
@@ -149,7 +150,7 @@ export function RoadView({ tabs, name, unitId }: { tabs: ReactNode; name: string
       reason={reason}
       aside={
         <>
-          <Heading>Window</Heading>
+          <Heading>{msg.window}</Heading>
           <div className={styles['actions']}>
             {WINDOWS.map(([label, from_mps, to_mps]) => (
               <Button
@@ -162,35 +163,30 @@ export function RoadView({ tabs, name, unitId }: { tabs: ReactNode; name: string
               </Button>
             ))}
           </div>
-          <DocField path="test.road.from_mps" label="From" measure="roadSpeed" mark={null} />
-          <DocField path="test.road.to_mps" label="To" measure="roadSpeed" mark={null} />
-          <DocField path="test.road.rollout_m" label="Rollout before the clock" measure="length" mark={null} />
-          <p className="quiet">
-            Rollout is what the car moves before a strip’s clock starts, about a foot. From rest it takes a tenth of a second or two; it
-            counts here only where the window begins at a standstill.
-          </p>
-          <Heading>The road</Heading>
+          <DocField path="test.road.from_mps" label={msg.from} measure="roadSpeed" mark={null} />
+          <DocField path="test.road.to_mps" label={msg.to} measure="roadSpeed" mark={null} />
+          <DocField path="test.road.rollout_m" label={msg.rolloutBeforeTheClock} measure="length" mark={null} />
+          <p className="quiet">{msg.rolloutIsWhatTheCarMoves}</p>
+          <Heading>{msg.theRoad}</Heading>
           <DocField
             path="test.road.grade"
-            label="Grade, where no altitude is logged"
+            label={msg.gradeWhereNoAltitudeIsLogged}
             measure="fineShare"
             nullable
-            placeholder="not known"
+            placeholder={msg.notKnown}
             mark={null}
           />
           <label className={styles['stack']}>
-            Both sides over one stretch
+            {msg.bothSidesOverOneStretch}
             <Select
-              aria-label="Both sides over one stretch"
+              aria-label={msg.bothSidesOverOneStretch}
               value={road.stretch}
               options={ROAD_STRETCHES.map((value) => ({ value, label: STRETCH_WORDS[value] }))}
               onChange={(stretch) => change((doc) => ({ ...doc, test: { ...doc.test, road: { ...doc.test.road, stretch } } }))}
             />
           </label>
-          <DocField path="test.road.wind_mps" label="Wind there may have been" measure="gasSpeed" mark={null} />
-          <p className="quiet">
-            ▲ Full throttle on a public road is for nobody’s safety and mostly against the law. A closed road, or a strip.
-          </p>
+          <DocField path="test.road.wind_mps" label={msg.windThereMayHaveBeen} measure="gasSpeed" mark={null} />
+          <p className="quiet">{msg.fullThrottleOnAPublicRoad}</p>
         </>
       }
     >
@@ -201,14 +197,14 @@ export function RoadView({ tabs, name, unitId }: { tabs: ReactNode; name: string
           <table className="plain">
             <thead>
               <tr>
-                <th>log</th>
-                <th className="num">as run</th>
-                <th className="num">climb</th>
-                <th className="num">on the flat</th>
-                <th className="num">grade ±, s</th>
-                <th className="num">wind ±, s</th>
-                <th className="num">rollout ±, s</th>
-                <th className="num">together ±</th>
+                <th>{msg.log}</th>
+                <th className="num">{msg.asRun}</th>
+                <th className="num">{msg.climb}</th>
+                <th className="num">{msg.onTheFlat}</th>
+                <th className="num">{msg.gradeS}</th>
+                <th className="num">{msg.windS}</th>
+                <th className="num">{msg.rolloutS}</th>
+                <th className="num">{msg.together}</th>
               </tr>
             </thead>
             <tbody>
@@ -247,7 +243,10 @@ export function RoadView({ tabs, name, unitId }: { tabs: ReactNode; name: string
           </p>
         ))}
       {found.some((f) => isFailure(f.runs)) && shared && (
-        <Button onClick={() => take(shared)}>Take {spanText(shared)}, which every log goes through</Button>
+        <Button onClick={() => take(shared)}>
+          {msg.take} {spanText(shared)}
+          {msg.whichEveryLogGoesThrough}
+        </Button>
       )}
     </StopPage>
   );

@@ -13,6 +13,7 @@ import { useStream } from '../use-stream';
 import { fieldName, issueWords } from './words';
 import styles from './strip.module.css';
 import { Dialog } from '@/ui/dialog';
+import { msg } from './messages';
 
 const SPEED_mps = { mph: 0.44704, kmh: 1 / 3.6 } as const;
 
@@ -223,9 +224,9 @@ export function SlipPad({
       destroyOnHidden
     >
       <label className={styles['side']}>
-        <span className="quiet">On the car</span>
+        <span className="quiet">{msg.onTheCar}</span>
         <select
-          aria-label="On the car"
+          aria-label={msg.onTheCar}
           value={sideValue}
           onChange={(e) =>
             set({
@@ -234,8 +235,8 @@ export function SlipPad({
             })
           }
         >
-          <option value="">not said</option>
-          <option value="stock">stock</option>
+          <option value="">{msg.notSaid}</option>
+          <option value="stock">{msg.stock}</option>
           {units.map((u) => (
             <option key={u.value} value={u.value}>
               {u.label}
@@ -244,11 +245,11 @@ export function SlipPad({
         </select>
         <Segmented
           size="small"
-          aria-label="Part of the pass"
+          aria-label={msg.partOfThePass}
           value={page}
           options={[
-            { value: 'slip', label: 'Slip' },
-            { value: 'car', label: 'Car and notes' },
+            { value: 'slip', label: msg.slip },
+            { value: 'car', label: msg.carAndNotes },
           ]}
           onChange={setPage}
         />
@@ -256,7 +257,7 @@ export function SlipPad({
       {page === 'slip' ? (
         <div
           role="group"
-          aria-label="The slip"
+          aria-label={msg.theSlip}
           tabIndex={0}
           className={styles['slip']}
           onKeyDown={(e) => {
@@ -294,10 +295,11 @@ export function SlipPad({
           </p>
           {odd.map((o) => (
             <p key={o.field} className={styles['odd']} role="status">
-              {fieldName(o.field, visit.doc)}: {o.typed}? The day’s passes run {o.from} to {o.to}.{' '}
+              {fieldName(o.field, visit.doc)}: {o.typed}
+              {msg.theDaysPassesRun} {o.from} {msg.to2} {o.to}.{' '}
               {o.swapped && (
                 <Button size="small" onClick={() => setDigits(o.field, o.swapped!.replace('.', ''))}>
-                  Two digits changed about: {o.swapped}
+                  {msg.twoDigitsChangedAbout} {o.swapped}
                 </Button>
               )}
             </p>
@@ -308,13 +310,13 @@ export function SlipPad({
                 {k}
               </button>
             ))}
-            <button type="button" aria-label="Take a digit back" onClick={() => press('back')}>
+            <button type="button" aria-label={msg.takeADigitBack} onClick={() => press('back')}>
               ⌫
             </button>
             <button type="button" onClick={() => press('0')}>
               0
             </button>
-            <button type="button" aria-label="Next figure" onClick={() => press('next')}>
+            <button type="button" aria-label={msg.nextFigure} onClick={() => press('next')}>
               ↵
             </button>
           </div>
@@ -322,58 +324,58 @@ export function SlipPad({
       ) : (
         <div className={styles['car']}>
           <label className={styles['stack']}>
-            Time of day
+            {msg.timeOfDay}
             <Input type="time" value={draft.doc.at ?? ''} onChange={(e) => set({ at: e.target.value === '' ? null : e.target.value })} />
           </label>
           <FieldRow
-            label="Coolant"
+            label={msg.coolant}
             measure="temperature"
             value={draft.doc.coolant_K}
             onChange={(v) => set({ coolant_K: v })}
             onClear={() => set({ coolant_K: null })}
           />
           <FieldRow
-            label="Inlet air"
+            label={msg.inletAir}
             measure="temperature"
             value={draft.doc.inlet_K}
             onChange={(v) => set({ inlet_K: v })}
             onClear={() => set({ inlet_K: null })}
           />
           <FieldRow
-            label="Driven tyres"
+            label={msg.drivenTyres}
             measure="plenum"
             value={draft.doc.tyre_Pa}
             onChange={(v) => set({ tyre_Pa: v })}
             onClear={() => set({ tyre_Pa: null })}
           />
           <FieldRow
-            label="Launch"
+            label={msg.launch}
             measure="rpm"
             value={draft.doc.launch_rpm}
             onChange={(v) => set({ launch_rpm: v })}
             onClear={() => set({ launch_rpm: null })}
           />
           <Segmented
-            aria-label="Lane"
+            aria-label={msg.lane}
             value={draft.doc.lane}
             options={[
-              { value: 'left', label: 'left lane' },
-              { value: '', label: 'not said' },
-              { value: 'right', label: 'right lane' },
+              { value: 'left', label: msg.leftLane },
+              { value: '', label: msg.notSaid },
+              { value: 'right', label: msg.rightLane },
             ]}
             onChange={(lane) => set({ lane: LANES.find((l) => l === lane) ?? '' })}
           />
           <label className={styles['stack']}>
-            Done since the pass before
+            {msg.doneSinceThePassBefore}
             <Input
               maxLength={400}
               value={draft.doc.between}
-              placeholder="tyres down to 1.4 bar"
+              placeholder={msg.tyresDownTo14Bar}
               onChange={(e) => set({ between: e.target.value })}
             />
           </label>
           <label className={styles['stack']}>
-            Note
+            {msg.note}
             <Input.TextArea rows={2} maxLength={1000} value={draft.doc.note} onChange={(e) => set({ note: e.target.value })} />
           </label>
         </div>
@@ -394,12 +396,12 @@ export function SlipPad({
         </Button>
         {!stored && (
           <Button type="primary" size="large" disabled={shut} onClick={() => void keep('next')}>
-            Keep, next slip
+            {msg.keepNextSlip}
           </Button>
         )}
       </div>
       {!stored && day.length > 0 && (
-        <ol className={styles['running']} aria-label="Kept today">
+        <ol className={styles['running']} aria-label={msg.keptToday}>
           {day
             .slice(-MOST_LISTED)
             .toReversed()
@@ -411,7 +413,7 @@ export function SlipPad({
                 <span className="quiet">{waiting?.has(p.id) ? 'waits here' : 'kept'}</span>
                 {onUndo && i === 0 && (
                   <Button aria-label={`Undo the pass at ${p.doc.at ?? 'no time'}`} onClick={() => void undo(p)}>
-                    undo
+                    {msg.undo}
                   </Button>
                 )}
               </li>

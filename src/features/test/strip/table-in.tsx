@@ -9,6 +9,7 @@ import { TABLE_FILES, tableTextOf } from '@/ui/file-text';
 import { usePrefs } from '@/ui/theme/prefs';
 import styles from './strip.module.css';
 import { Dialog } from '@/ui/dialog';
+import { msg } from './messages';
 
 const MOST_TOLD = 12;
 
@@ -21,12 +22,12 @@ const rememberCar = (jobId: string, car: string): void => localStorage.setItem(c
 
 const KINDS = {
   passes: {
-    title: 'Passes from a table',
+    title: msg.passesFromATable,
     one: 'pass',
     many: 'passes',
-    hint: 'time, side, R/T, 60 ft, 330, 1/8, 1/8 mph, 1000, 1/4, mph, coolant, note',
+    hint: msg.timeSideRT60Ft,
   },
-  weather: { title: 'The day’s air from a table', one: 'reading', many: 'readings', hint: 'time, temp (C), pressure (hPa), humidity' },
+  weather: { title: msg.theDaysAirFromATable, one: 'reading', many: 'readings', hint: msg.timeTempCPressureHpaHumidity },
 } as const;
 
 /** A pasted table or a small file, read as it is typed: what can be taken in, and of every other row the reason why not. */
@@ -64,7 +65,7 @@ export function TableIn<K extends keyof typeof KINDS>({
       width={640}
       footer={[
         <Button key="file" onClick={() => chooser.current?.click()}>
-          Choose a file
+          {msg.chooseAFile}
         </Button>,
         <Button key="take" type="primary" disabled={n === 0} onClick={take}>
           {n === 0 ? 'Nothing to import yet' : `Import ${n} ${n === 1 ? words.one : words.many}`}
@@ -72,7 +73,8 @@ export function TableIn<K extends keyof typeof KINDS>({
       ]}
     >
       <p className="quiet">
-        A header and a row each, pasted or from a file: {words.hint}. Tabs, semicolons or commas; units in the header or the cells.
+        {msg.aHeaderAndARowEach} {words.hint}
+        {msg.tabsSemicolonsOrCommasUnitsIn}
       </p>
       <Input.TextArea
         aria-label={words.title}
@@ -98,9 +100,9 @@ export function TableIn<K extends keyof typeof KINDS>({
         <div aria-live="polite">
           {(read.cars?.length ?? 0) > 1 && (
             <div className={styles['own']!}>
-              {read.cars!.length} cars are in this table. Which one is this job’s?
+              {read.cars!.length} {msg.carsAreInThisTableWhich}
               <Radio.Group
-                aria-label="The own car"
+                aria-label={msg.theOwnCar}
                 optionType="button"
                 value={read.cars!.includes(car ?? '') ? car : null}
                 options={read.cars!.map((c) => ({ value: c, label: c }))}
@@ -112,17 +114,25 @@ export function TableIn<K extends keyof typeof KINDS>({
               />
             </div>
           )}
-          {read.ignored.length > 0 && <p className="quiet">Columns that mean nothing here: {read.ignored.join(', ')}.</p>}
+          {read.ignored.length > 0 && (
+            <p className="quiet">
+              {msg.columnsThatMeanNothingHere} {read.ignored.join(', ')}.
+            </p>
+          )}
           {read.problems.length > 0 && (
             <ul className={styles['problems']}>
               {read.problems.slice(0, MOST_TOLD).map((p, i) => (
                 <li key={i}>
-                  Line {p.line}
+                  {msg.line} {p.line}
                   {p.column && `, ${p.column}`}
                   {p.cell && ` (“${p.cell}”)`}: {p.why}
                 </li>
               ))}
-              {read.problems.length > MOST_TOLD && <li>and {read.problems.length - MOST_TOLD} more.</li>}
+              {read.problems.length > MOST_TOLD && (
+                <li>
+                  {msg.and} {read.problems.length - MOST_TOLD} {msg.more}
+                </li>
+              )}
             </ul>
           )}
         </div>

@@ -1,5 +1,7 @@
 'use client';
 
+import dynamic from 'next/dynamic';
+import type { TableIn as TableInKind } from './table-in';
 import { Button, Segmented, Select } from 'antd';
 import { parseAsString, parseAsStringLiteral, useQueryState } from 'nuqs';
 import { useMemo, useState, type ReactNode } from 'react';
@@ -22,10 +24,8 @@ import { DayPlan } from './day-plan';
 import { PassLogs } from './pass-logs';
 import { PassesTable } from './passes-table';
 import { RoadView } from './road';
-import { SlipPad } from './slip-pad';
 import { outbox } from '@/features/offline/outbox';
 import { PhoneLink } from '@/features/job/phone-link';
-import { TableIn } from './table-in';
 import { useStrip, useStripAnalysis } from './use-strip';
 import { VisitPanel } from './visit-panel';
 import {
@@ -42,6 +42,13 @@ import {
 } from './words';
 import styles from './strip.module.css';
 import { NextThing } from '@/ui/answer/next-thing';
+import { msg } from './messages';
+
+/** Comes when it is opened. */
+const TableIn = dynamic(() => import('./table-in').then((m) => m.TableIn), { ssr: false }) as typeof TableInKind;
+
+/** Comes when it is opened. */
+const SlipPad = dynamic(() => import('./slip-pad').then((m) => m.SlipPad), { ssr: false });
 
 /** A trap speed to plan with before anything was run, m/s: a quick road car's. */
 const USUAL_TRAP_mps = 42;
@@ -125,15 +132,16 @@ function PowerMoved({ analysis }: { analysis: StripAnalysis }) {
   const pct = (share: number): string => formatSigned(100 * share, 1, '%');
   return (
     <>
-      Power moved by{' '}
-      <Num small label="power by the trap speed" working={() => powerShareWorking('speed', trap_mps, powerBySpeed)}>
+      {msg.powerMovedBy}{' '}
+      <Num small label={msg.powerByTheTrapSpeed} working={() => powerShareWorking('speed', trap_mps, powerBySpeed)}>
         {pct(powerBySpeed.share)}
       </Num>{' '}
-      ({pct(powerBySpeed.low)} to {pct(powerBySpeed.high)}) by the trap speed, by{' '}
-      <Num small label="power by the time" working={() => powerShareWorking('time', et_s, powerByTime)}>
+      ({pct(powerBySpeed.low)} {msg.to2} {pct(powerBySpeed.high)}
+      {msg.byTheTrapSpeedBy}{' '}
+      <Num small label={msg.powerByTheTime} working={() => powerShareWorking('time', et_s, powerByTime)}>
         {pct(powerByTime.share)}
       </Num>{' '}
-      by the time: where they disagree it is launch and traction.{' '}
+      {msg.byTheTimeWhereTheyDisagree}{' '}
     </>
   );
 }
@@ -169,11 +177,11 @@ function Effects({ analysis }: { analysis: StripAnalysis }) {
       <table className="plain">
         <thead>
           <tr>
-            <th>new against stock</th>
-            <th className="num">stock, as run</th>
-            <th className="num">new, as run</th>
-            <th className="num">effect</th>
-            <th className="num">95 % interval</th>
+            <th>{msg.newAgainstStock}</th>
+            <th className="num">{msg.stockAsRun}</th>
+            <th className="num">{msg.newAsRun}</th>
+            <th className="num">{msg.effect}</th>
+            <th className="num">{msg.n95Interval}</th>
             <td />
           </tr>
         </thead>
@@ -188,14 +196,12 @@ function Effects({ analysis }: { analysis: StripAnalysis }) {
           ])}
         </tbody>
       </table>
-      <p className="quiet">
-        The means are as run. The effect is fitted pass by pass, with the swaps and the days beside it, so it need not be their difference.
-      </p>
+      <p className="quiet">{msg.theMeansAreAsRunThe}</p>
       {isFailure(analysis.effects.trap_mps) ? null : (
         <Widths answer={analysis.effects.trap_mps.answer} unit={shownSpeed(0, pack).unit} factor={shownSpeed(1, pack).value} />
       )}
       {analysis.warnings.length > 0 && (
-        <ul className={styles['warnings']} aria-label="What went with the sides">
+        <ul className={styles['warnings']} aria-label={msg.whatWentWithTheSides}>
           {analysis.warnings.map((w) => (
             <li key={w.code}>{warningWords(w, pack)}</li>
           ))}
@@ -249,11 +255,11 @@ export function StripView({ tabs, unitId: dynoUnit }: { tabs: ReactNode; unitId:
     <div className={styles['bar']}>
       <Segmented<(typeof PLACES)[number]>
         size="small"
-        aria-label="Strip or road"
+        aria-label={msg.stripOrRoad}
         value={place}
         options={[
-          { value: 'strip', label: 'Strip' },
-          { value: 'road', label: 'Road' },
+          { value: 'strip', label: msg.strip },
+          { value: 'road', label: msg.road },
         ]}
         onChange={(v) => void setPlace(v)}
       />
@@ -261,18 +267,18 @@ export function StripView({ tabs, unitId: dynoUnit }: { tabs: ReactNode; unitId:
         <>
           <Select
             size="small"
-            aria-label="Shown of each pass"
+            aria-label={msg.shownOfEachPass}
             value={measure}
             options={STRIP_MEASURES.map((m) => ({ value: m, label: MEASURE_NAMES[m] }))}
             onChange={setMeasure}
           />
           <Segmented
             size="small"
-            aria-label="Air of the passes"
+            aria-label={msg.airOfThePasses}
             value={correction}
             options={[
-              { value: 'raw', label: 'as run' },
-              { value: 'corrected', label: 'corrected to standard air' },
+              { value: 'raw', label: msg.asRun },
+              { value: 'corrected', label: msg.correctedToStandardAir },
             ]}
             onChange={setCorrection}
           />
@@ -294,11 +300,11 @@ export function StripView({ tabs, unitId: dynoUnit }: { tabs: ReactNode; unitId:
       />
     );
   const { answer, reason } = strip.wrong
-    ? { answer: 'The passes cannot be read just now.', reason: strip.wrong }
+    ? { answer: msg.thePassesCannotBeReadJust, reason: strip.wrong }
     : strip.book === null
-      ? { answer: 'Reading the passes…', reason: '' }
+      ? { answer: msg.readingThePasses, reason: '' }
       : working && analysis === null && strip.book.passes.length > 0
-        ? { answer: 'Working out the passes…', reason: '' }
+        ? { answer: msg.workingOutThePasses, reason: '' }
         : stripAnswer(analysis, name, pack, money);
   const trap =
     analysis && !isFailure(analysis.effects.trap_mps) ? analysis.effects.trap_mps.meanA : (analysis?.passes[0]?.trap_mps ?? USUAL_TRAP_mps);
@@ -319,10 +325,10 @@ export function StripView({ tabs, unitId: dynoUnit }: { tabs: ReactNode; unitId:
           {visit && (
             <div className={styles['actions']}>
               <Button type="primary" size="large" onClick={() => setOpen('pad')}>
-                Type a slip
+                {msg.typeASlip}
               </Button>
               <Button size="large" onClick={() => setOpen('table')}>
-                From a table
+                {msg.fromATable}
               </Button>
             </div>
           )}
@@ -339,7 +345,7 @@ export function StripView({ tabs, unitId: dynoUnit }: { tabs: ReactNode; unitId:
           <PhoneLink stop="strip" />
           {passes.length > 0 && (
             <Button className="no-print" onClick={() => window.print()}>
-              Print the day
+              {msg.printTheDay}
             </Button>
           )}
         </>
@@ -352,20 +358,17 @@ export function StripView({ tabs, unitId: dynoUnit }: { tabs: ReactNode; unitId:
       {visit && visit.doc.weather.length > 1 && <AirChart visit={visit} analysis={analysis} />}
       {strip.refused.map((i) => (
         <p key={i.seq} role="alert" className={styles['wrong']}>
-          Not taken: what was written {new Date(i.written_ms).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })}.{' '}
+          {msg.notTakenWhatWasWritten} {new Date(i.written_ms).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })}.{' '}
           {i.refused}{' '}
           <Button size="small" onClick={() => void outbox().dismiss(i.seq)}>
-            I have read it
+            {msg.iHaveReadIt}
           </Button>
         </p>
       ))}
       {visit && passes.length > 0 && <PassesTable visit={visit} passes={passes} analysis={analysis} strip={strip} />}
-      {visit && passes.length === 0 && <p className="quiet">This day has no passes yet.</p>}
+      {visit && passes.length === 0 && <p className="quiet">{msg.thisDayHasNoPassesYet}</p>}
       {!visit && strip.book && (
-        <NextThing
-          shows="Here then stand every pass with its air, the effect on time, trap speed and 60 ft, and what the next pass will do. Begin with New day beside this; then every slip is a few taps."
-          links={[{ to: '?view=plan', text: 'Plan the day first' }]}
-        />
+        <NextThing shows={msg.hereThenStandEveryPassWith} links={[{ to: '?view=plan', text: msg.planTheDayFirst }]} />
       )}
       {open === 'pad' && visit && (
         <SlipPad

@@ -1,7 +1,8 @@
 'use client';
 
-import { App, Button, DatePicker, Input, Select } from 'antd';
-import dayjs from 'dayjs';
+import dynamic from 'next/dynamic';
+import type { TableIn as TableInKind } from './table-in';
+import { App, Button, Input, Select } from 'antd';
 import { useState } from 'react';
 import { stripVisitDoc, type StoredVisit, type StripVisitDoc, type WeatherReadingDoc } from '@/core/documents/strip';
 import { airState } from '@/core/air/state';
@@ -19,10 +20,16 @@ import { usePrefs } from '@/ui/theme/prefs';
 import { useTried } from '@/ui/tried';
 import { useUndo } from '@/ui/undo';
 import { Num } from '@/ui/working/provider';
-import { TableIn } from './table-in';
 import { useStream } from '../use-stream';
 import type { Strip } from './use-strip';
 import styles from './strip.module.css';
+import { msg } from './messages';
+
+/** Comes when the day's own figures are shown. */
+const DayField = dynamic(() => import('@/ui/field/when').then((m) => m.DayField), { ssr: false });
+
+/** Comes when it is opened. */
+const TableIn = dynamic(() => import('./table-in').then((m) => m.TableIn), { ssr: false }) as typeof TableInKind;
 
 const SEEDS = 1000;
 
@@ -49,7 +56,7 @@ function Air({ visit, add: put }: { visit: StoredVisit; add: (readings: readonly
   return (
     <>
       <Heading more={<span className="quiet">{weather.length === 0 ? 'none yet' : `${weather.length} readings`}</span>}>
-        The day’s air
+        {msg.theDaysAir}
       </Heading>
       {weather.length > 0 && (
         <table className={`plain ${styles['air']}`}>
@@ -76,31 +83,31 @@ function Air({ visit, add: put }: { visit: StoredVisit; add: (readings: readonly
           </tbody>
         </table>
       )}
-      {weather.length > SHOWN && <p className="quiet">Eight of the day’s readings; the last column is density altitude.</p>}
+      {weather.length > SHOWN && <p className="quiet">{msg.eightOfTheDaysReadingsThe}</p>}
       <div className={styles['actions']}>
         <Button size="small" onClick={() => setTable(true)}>
-          From a table
+          {msg.fromATable}
         </Button>
         <Button size="small" onClick={stream.state === 'running' ? stream.stop : station}>
           {stream.state === 'running' ? `Stop (${stream.readings.length} readings)` : 'Practice station'}
         </Button>
       </div>
-      {stream.state === 'away' && <p className={styles['wrong']}>The station broke off: the server is away.</p>}
+      {stream.state === 'away' && <p className={styles['wrong']}>{msg.theStationBrokeOffTheServer}</p>}
       <details>
-        <summary className="quiet">Type a reading</summary>
+        <summary className="quiet">{msg.typeAReading}</summary>
         <label className={styles['stack']}>
-          Time of day
-          <Input type="time" aria-label="Time of the reading" value={at} onChange={(e) => setAt(e.target.value)} />
+          {msg.timeOfDay}
+          <Input type="time" aria-label={msg.timeOfTheReading} value={at} onChange={(e) => setAt(e.target.value)} />
         </label>
-        <FieldRow label="Barometer, station" measure="barometer" value={p_Pa} onChange={setP} />
-        <FieldRow label="Air" measure="temperature" value={T_K} onChange={setT} />
-        <FieldRow label="Humidity" measure="share" value={rh} onChange={setRh} />
+        <FieldRow label={msg.barometerStation} measure="barometer" value={p_Pa} onChange={setP} />
+        <FieldRow label={msg.air} measure="temperature" value={T_K} onChange={setT} />
+        <FieldRow label={msg.humidity} measure="share" value={rh} onChange={setRh} />
         <Button
           size="small"
           disabled={at === ''}
           onClick={() => void tried(() => put([{ at, p_Pa, T_K, rh, from: 'typed' }]).then(() => setAt('')))}
         >
-          Add the reading
+          {msg.addTheReading}
         </Button>
       </details>
       {table && <TableIn kind="weather" sideOf={() => null} onTake={(found) => put(found)} onClose={() => setTable(false)} />}
@@ -153,10 +160,10 @@ export function VisitPanel({ strip, visit, onPick }: { strip: Strip; visit: Stor
   };
   return (
     <>
-      <Heading>Day at the strip</Heading>
+      <Heading>{msg.dayAtTheStrip}</Heading>
       {visits.length > 0 && (
         <Select
-          aria-label="Day at the strip"
+          aria-label={msg.dayAtTheStrip}
           style={{ width: '100%' }}
           value={visit?.id ?? null}
           options={visits.map((v) => ({ value: v.id, label: `${dates.plainDay(v.doc.takenOn)}, ${v.doc.track}` }))}
@@ -166,7 +173,7 @@ export function VisitPanel({ strip, visit, onPick }: { strip: Strip; visit: Stor
       {track === null ? (
         <div className={styles['actions']}>
           <Button size="small" type={visits.length === 0 ? 'primary' : 'default'} onClick={() => setTrack('')}>
-            New day
+            {msg.newDay}
           </Button>
           {visit && <HistoryButton kind="strip_visit" id={visit.id} title={`${dates.plainDay(visit.doc.takenOn)}, ${visit.doc.track}`} />}
           {visit && (
@@ -182,7 +189,7 @@ export function VisitPanel({ strip, visit, onPick }: { strip: Strip; visit: Stor
                 })
               }
             >
-              Trash
+              {msg.trash}
             </Button>
           )}
         </div>
@@ -190,18 +197,18 @@ export function VisitPanel({ strip, visit, onPick }: { strip: Strip; visit: Stor
         <div className={styles['actions']}>
           <Input
             autoFocus
-            aria-label="Name of the track"
-            placeholder="which track?"
+            aria-label={msg.nameOfTheTrack}
+            placeholder={msg.whichTrack}
             maxLength={80}
             value={track}
             onChange={(e) => setTrack(e.target.value)}
             onPressEnter={begin}
           />
           <Button type="primary" onClick={begin}>
-            Begin the day
+            {msg.beginTheDay}
           </Button>
           <Button type="text" onClick={() => setTrack(null)}>
-            Not now
+            {msg.notNow}
           </Button>
         </div>
       )}
@@ -209,56 +216,50 @@ export function VisitPanel({ strip, visit, onPick }: { strip: Strip; visit: Stor
         <>
           <div className={styles['actions']}>
             <Select
-              aria-label="Distance"
+              aria-label={msg.distance}
               size="small"
               value={visit.doc.course}
               options={[
-                { value: 'quarter', label: '¼ mile (402 m)' },
-                { value: 'eighth', label: '⅛ mile (201 m)' },
+                { value: 'quarter', label: msg.n14Mile402M },
+                { value: 'eighth', label: msg.n18Mile201M },
               ]}
               onChange={(course) => set({ course })}
             />
             <Select
-              aria-label="Names of the marks"
+              aria-label={msg.namesOfTheMarks}
               size="small"
               value={visit.doc.marks}
               options={[
-                { value: 'feet', label: 'marks in feet' },
-                { value: 'metres', label: 'marks in metres' },
+                { value: 'feet', label: msg.marksInFeet },
+                { value: 'metres', label: msg.marksInMetres },
               ]}
               onChange={(marks) => set({ marks })}
             />
             <Select
-              aria-label="Speeds on the slip"
+              aria-label={msg.speedsOnTheSlip}
               size="small"
               value={visit.doc.speeds}
               options={[
-                { value: 'mph', label: 'mph' },
-                { value: 'kmh', label: 'km/h' },
+                { value: 'mph', label: msg.mph },
+                { value: 'kmh', label: msg.kmH },
               ]}
               onChange={(speeds) => set({ speeds })}
             />
           </div>
           <label className={styles['stack']}>
-            Date of the day
-            <DatePicker
-              aria-label="Date of the day"
-              allowClear={false}
-              format="D MMM YYYY"
-              value={dayjs(visit.doc.takenOn)}
-              onChange={(d) => d && set({ takenOn: d.format('YYYY-MM-DD') })}
-            />
+            {msg.dateOfTheDay}
+            <DayField label={msg.dateOfTheDay} value={visit.doc.takenOn} onChange={(takenOn) => takenOn && set({ takenOn })} />
           </label>
           <FieldRow
-            label="Car with driver"
+            label={msg.carWithDriver}
             measure="mass"
             value={visit.doc.mass_kg}
-            placeholder="not weighed"
+            placeholder={msg.notWeighed}
             onChange={(mass_kg) => set({ mass_kg })}
             onClear={() => set({ mass_kg: null })}
           />
-          <FieldRow label="Entry" measure="money" value={visit.doc.entryFee} onChange={(entryFee) => set({ entryFee })} />
-          <FieldRow label="A pass" measure="money" value={visit.doc.perPassFee} onChange={(perPassFee) => set({ perPassFee })} />
+          <FieldRow label={msg.entry} measure="money" value={visit.doc.entryFee} onChange={(entryFee) => set({ entryFee })} />
+          <FieldRow label={msg.aPass} measure="money" value={visit.doc.perPassFee} onChange={(perPassFee) => set({ perPassFee })} />
           <Air key={visit.id} visit={visit} add={(readings) => strip.addWeather(visit, readings)} />
         </>
       )}

@@ -1,0 +1,19 @@
+/** Every fixed text of features/sums, file by file: read through here, translated from here. Sentences with figures in them are typed functions beside it. */
+export const msg = {
+  // room.tsx
+  sums: 'Sums',
+  units: 'Units',
+  anyUnitIntoAnyOther: 'Any unit into any other',
+
+  // sum-page.tsx
+  copyTheAddress: 'Copy the address',
+  startAgain: 'Start again',
+  howItIsWorkedOut: 'How it is worked out',
+
+  // units-page.tsx
+  typeAFigureWithItsUnit: 'Type a figure with its unit, the way it stands on a sheet or a label.',
+  figure: 'Figure',
+  figureWithItsUnit: 'Figure with its unit',
+  inchesOfMercuryAt0C:
+    'Inches of mercury at 0 °C, inches of water at 4 °C; horsepower of 550 ft·lbf/s, PS of 75 kp·m/s. Pressures here are plain: a gauge figure stays a gauge figure.',
+} as const;

@@ -1,0 +1,67 @@
+/** Every fixed text of features/test/files, file by file: read through here, translated from here. Sentences with figures in them are typed functions beside it. */
+export const msg = {
+  // ask-columns.tsx
+  inWhichUnitIs: 'In which unit is “',
+  itsFigures: 'Its figures:',
+  sayWhich: 'say which',
+  severalColumnsArePowerAndSay: 'Several columns are power and say different things. Which one is this run?',
+  more: 'more',
+  notUsedUntilSomebodySaysWhat: 'not used until somebody says what',
+  inWord: 'in',
+
+  // imports.tsx
+  rows: 'rows',
+  take: 'Take',
+  moveTo: 'Move to',
+
+  // run-conditions.tsx
+  notKnown: 'not known',
+  measuredAt: 'Measured at',
+  fileIsCorrectedBy: 'File is corrected by',
+  fileWasSmoothed: 'File was smoothed',
+  barometer: 'Barometer',
+  airTemperature: 'Air temperature',
+  humidity: 'Humidity',
+  date: 'Date',
+  coolantAtTheStart: 'Coolant at the start',
+  timeOfDay: 'Time of day',
+  strappedDownAnewOrThePart: 'Strapped down anew, or the part taken off and on, before it',
+  oilAtTheStart: 'Oil at the start',
+  manifoldSensorKeyOn: 'Manifold sensor, key on',
+
+  // run-record.tsx
+  asYouSay: 'as you say',
+  asSaidForAnEarlierFile: 'as said for an earlier file',
+  madeByTheReader: 'made by the reader:',
+  soItMakes: 'So it makes',
+  at: 'at',
+  rpm: 'rpm,',
+  thePullHas: '; the pull has',
+  ofTheFiles: 'of the file’s',
+  samples: 'samples',
+  columnInTheFile: 'column in the file',
+  figures: 'figures',
+  is: 'is',
+  which: 'which?',
+  showAll: 'Show all',
+  columns: 'columns',
+  csv: 'CSV',
+  json: 'JSON',
+  originalFile: 'original file',
+  whatWasRead: 'What was read',
+  line: 'line',
+  save: 'Save',
+  name: 'Name',
+  nameOfTheRun: 'Name of the run',
+  itIs: 'It is',
+  kindOfRun: 'Kind of run',
+  aDynoRun: 'a dyno run',
+  aLogFromTheCar: 'a log from the car',
+  columns2: 'Columns',
+  conditions: 'Conditions',
+
+  // take.tsx
+  paste: 'Paste',
+  fromAPicture: 'From a picture',
+  chooseFiles: 'Choose files',
+} as const;
