@@ -10,6 +10,7 @@ const shared = {
     ],
   },
   moduleNameMapper: {
+    '^fast-check$': '<rootDir>/test/fast-check.cjs',
     '^server-only$': '<rootDir>/test/empty.cjs',
     '\\.module\\.css$': '<rootDir>/test/css-module.cjs',
     '\\.css$': '<rootDir>/test/empty.cjs',

@@ -3,11 +3,10 @@
 import { Button, Input } from 'antd';
 import { useEffect, useState, useSyncExternalStore } from 'react';
 import { Refused, send } from '@/ui/post';
+import { placeOf } from './place';
 import styles from './sign-in.module.css';
 import { msg } from './messages';
 
-/** A place on this very server to go on to; never another one. */
-const placeOf = (to: string | null): string => (to !== null && /^\/(?![/\\])/.test(to) ? to : '/');
 
 /** The way in: the shop's passphrase. */
 export function SignIn({ shop }: { shop: string }) {
@@ -29,7 +28,7 @@ export function SignIn({ shop }: { shop: string }) {
     setBusy(true);
     try {
       await send('POST', '/api/sign-in', { passphrase });
-      location.assign(placeOf(new URLSearchParams(location.search).get('to')));
+      location.assign(placeOf(new URLSearchParams(location.search).get('to'), location.origin));
     } catch (error) {
       setWrong((error as Error).message);
       const seconds = error instanceof Refused ? error.data['wait_s'] : 0;
