@@ -7,7 +7,6 @@ import { placeOf } from './place';
 import styles from './sign-in.module.css';
 import { msg } from './messages';
 
-
 /** The way in: the shop's passphrase. */
 export function SignIn({ shop }: { shop: string }) {
   const [passphrase, setPassphrase] = useState('');
