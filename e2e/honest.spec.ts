@@ -81,7 +81,7 @@ async function dayAtTheStrip(page: Page, name: string): Promise<void> {
         '00:15\tstock\t2.099\t5.915\t9.110\t78.15\t14.155\t98.24',
       ]),
     );
-  await dialog.getByRole('button', { name: /^Take/ }).click();
+  await dialog.getByRole('button', { name: /^Import/ }).click();
   await expect(page.getByRole('dialog')).toHaveCount(0);
 }
 
@@ -90,7 +90,7 @@ test('past midnight a night goes on, and a figure with two digits changed about 
 }) => {
   await page.setViewportSize({ width: 390, height: 844 });
   await dayAtTheStrip(page, 'A long night');
-  const rows = page.locator('table.plain tbody tr').filter({ hasText: /\d\d:\d\d/ });
+  const rows = page.getByRole('row').filter({ hasText: /\d\d:\d\d/ });
   await expect(rows.first()).toContainText('22:10');
   await expect(rows.nth(4)).toContainText('00:15');
   await page.getByRole('button', { name: 'Type a slip' }).click();
@@ -114,7 +114,7 @@ test('a pass that was broken off is marked where it stands, and counts for littl
     .getByRole('textbox')
     .first()
     .fill(slips(['14:58\tFenwick 66\t2.101\t5.912\t9.340\t72.10\t15.950\t75.20']));
-  await dialog.getByRole('button', { name: /^Take/ }).click();
+  await dialog.getByRole('button', { name: /^Import/ }).click();
   await expect(page.getByRole('dialog')).toHaveCount(0);
   await expect(page.getByText('stands apart').first()).toBeVisible();
 });

@@ -316,6 +316,8 @@ function tapTargets(): string[] {
     if (el.closest('.ant-select') && !el.classList.contains('ant-select')) continue;
     if (el.matches('.ant-segmented-item input, .ant-radio-button-input, .ant-checkbox-input, .ant-radio-input, .ant-upload input'))
       continue;
+    // A table's hidden copy of its head is no control.
+    if (el.closest('[inert]')) continue;
     if (el.closest('.plotly, .js-plotly-plot') || !el.checkVisibility({ opacityProperty: true, visibilityProperty: true })) continue;
     // A figure inside a sentence is part of the line it stands in, and a field's frame is what is touched.
     if (el.closest('p, li') && getComputedStyle(el).display.startsWith('inline')) continue;

@@ -102,7 +102,7 @@ test('practice: the truth stays hidden until the person has planned, run and dec
   await page.getByLabel('Runs a stay', { exact: true }).fill('2');
   await expect(answer(page)).toHaveText(/^8 runs/);
   await expect(saved(page)).toBeVisible();
-  await page.getByText('Practice', { exact: true }).click();
+  await page.getByLabel('Part of the test').getByText('Practice', { exact: true }).click();
   await page.getByRole('button', { name: 'Begin a session' }).click();
   await expect(answer(page)).toHaveText('No answer yet: pull stock and the new part.');
   const pulls = page.getByRole('table', { name: 'Runs of the session' }).locator('tbody tr');
@@ -211,8 +211,8 @@ test('a key made on its page lets another program send a file, and the document 
   const done = await send(`Bearer ${token}`);
   expect(done.status).toBe(201);
   expect(await done.json()).toMatchObject({ known: false, runs: [{ doc: { side: { kind: 'stock' } } }] });
-  await page.getByLabel('Take back the dyno').click();
-  await page.getByRole('button', { name: 'Take it back' }).click();
+  await page.getByLabel('Revoke the dyno').click();
+  await page.getByRole('button', { name: 'Revoke it' }).click();
   await expect(answer(page)).toHaveText(/^Nothing else can write here/);
   expect((await send(`Bearer ${token}`)).status).toBe(401);
 });

@@ -201,6 +201,11 @@ test('with a passphrase nobody comes in without it, wrong words wait, and a cust
   await expect(theirs).toHaveURL(`${app.url}/`);
   const cookie = (await stranger.cookies()).find((c) => c.name === 'vanner-session')!;
   expect(cookie).toMatchObject({ httpOnly: true, sameSite: 'Strict' });
+  // Signed out, a copy of the cookie opens nothing either.
+  expect((await theirs.request.get(`${app.url}/api/search?q=x`)).status()).toBe(200);
+  expect((await theirs.request.delete(`${app.url}/api/sign-in`)).status()).toBe(200);
+  await stranger.addCookies([cookie]);
+  expect((await theirs.request.get(`${app.url}/api/search?q=x`)).status()).toBe(401);
   await stranger.close();
   await page.getByLabel('Current passphrase').fill('three plain words');
   await page.getByRole('button', { name: 'Take it away' }).click();
