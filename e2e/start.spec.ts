@@ -42,7 +42,7 @@ const postmaster = (): number =>
 
 test.afterAll(() => rmSync(data, { recursive: true, force: true }));
 
-test('starts, knows when it runs already, survives kill -9 of itself and of the database, stops cleanly', async () => {
+test('starts, knows when it runs already, survives kill -9 of itself, of its server and of the database, stops cleanly', async () => {
   test.setTimeout(240_000);
   const taken = net.createServer();
   await new Promise<void>((resolve) => taken.listen(0, '127.0.0.1', resolve));
@@ -61,6 +61,12 @@ test('starts, knows when it runs already, survives kill -9 of itself and of the 
   process.kill(postmaster(), 'SIGKILL');
   await first.says(/The database is back\./);
   await expect.poll(() => health(note().port), { timeout: 20_000 }).toEqual({ app: 'vanner', database: true });
+
+  const { server } = note();
+  process.kill(server, 'SIGKILL');
+  await first.says(/The server is back\./);
+  expect(note().server).not.toBe(server);
+  expect(await health(note().port)).toEqual({ app: 'vanner', database: true });
 
   first.child.kill('SIGKILL');
   await first.ended;

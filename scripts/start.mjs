@@ -124,23 +124,21 @@ async function main() {
     await step('build', ensureBuilt);
     const port = await portFrom(wanted);
     if (port !== wanted) console.log(`Port ${wanted} is taken; using ${port}.`);
-    await step('server', async () => {
-      const inner = tls ? await portFrom(port + INNER) : port;
+    const inner = tls ? await portFrom(port + INNER) : port;
+    const begin = () => {
       server = spawnApp(inner, databaseUrl, {}, tls ? '127.0.0.1' : host, host);
       writeFileSync(NOTE, JSON.stringify({ pid: process.pid, server: server.pid, port: inner }));
-      await waitForApp(inner, server);
+      return server;
+    };
+    await step('server', async () => {
+      await waitForApp(inner, begin());
       if (tls) doors = await openDoors({ port, host, appPort: inner });
     });
     const address = `${tls ? 'https' : 'http'}://127.0.0.1:${port}`;
     console.log(`\nVanner answers on ${address}  (Ctrl-C stops it)`);
     if (!LOOPBACK.has(host)) await tellPhones({ port, host, tls });
     openBrowser(address);
-    server.once('exit', (code) => {
-      if (!closing) {
-        console.error(`The server ended by itself (${code}).`);
-        void close(1);
-      }
-    });
+    watchServer(server, { begin, port: inner, isClosing: () => closing, giveUp: () => void close(1) });
     if (cluster) watchDatabase(cluster, () => closing);
   } catch (error) {
     if (closing) return;
@@ -181,6 +179,40 @@ Each phone trusts this shop's certificate once. Scan this, or open ${trust}, and
 `);
   const { default: qr } = await import('qrcode');
   console.log(await qr.toString(trust, { type: 'terminal', small: true }));
+}
+
+/** Waits before a server that ended is started again, ms: longer each time it ends soon after, and not for ever. */
+const SERVER_WAITS_ms = [200, 1000, 3000, 10_000, 30_000];
+/** A server that ran this long had begun well: its next end counts as its first, ms. */
+const RAN_WELL_ms = 60_000;
+
+/** A server that ended is started again; the database stays, and what people type waits for it. */
+function watchServer(first, { begin, port, isClosing, giveUp }) {
+  let ends = 0;
+  let since = Date.now();
+  const follow = (child) =>
+    child.once('exit', (code, signal) => {
+      if (isClosing()) return;
+      if (Date.now() - since > RAN_WELL_ms) ends = 0;
+      const wait = SERVER_WAITS_ms[ends];
+      ends += 1;
+      if (wait === undefined) {
+        console.error(`The server ended ${ends} times in a row (${signal ?? code}); giving up.`);
+        return giveUp();
+      }
+      console.log(`The server ended by itself (${signal ?? code}); starting it again.`);
+      setTimeout(() => {
+        if (isClosing()) return;
+        since = Date.now();
+        const next = begin();
+        follow(next);
+        waitForApp(port, next).then(
+          () => console.log('The server is back.'),
+          (error) => isClosing() || console.error(error.message),
+        );
+      }, wait);
+    });
+  follow(first);
 }
 
 /** A database that was killed is started again: what people type waits for it. */

@@ -1,6 +1,6 @@
 import { NextResponse, type NextRequest } from 'next/server';
 import type { ServerProblem } from '@/server/errors';
-import { refusal } from '@/server/access';
+import { refusal, renewal } from '@/server/access';
 
 /** A person at a page is shown the way in; a program is told what is missing. */
 function refused(request: NextRequest, problem: ServerProblem): NextResponse {
@@ -33,6 +33,8 @@ export async function proxy(request: NextRequest): Promise<NextResponse> {
   response.headers.set('cross-origin-opener-policy', 'same-origin');
   response.headers.set('cross-origin-resource-policy', 'same-origin');
   response.headers.set('permissions-policy', 'camera=(self), microphone=(), geolocation=()');
+  const renewed = await renewal(request);
+  if (renewed !== null) response.headers.append('set-cookie', renewed);
   return response;
 }
 

@@ -1,4 +1,4 @@
-import { existsSync, renameSync, rmSync, statSync } from 'node:fs';
+import { chmodSync, closeSync, existsSync, openSync, renameSync, rmSync, statSync } from 'node:fs';
 import { join } from 'node:path';
 import { postgresBin } from './packages.mjs';
 import { must } from './run.mjs';
@@ -21,11 +21,14 @@ export async function backupTo(url, file) {
   if (existsSync(file)) throw new Plain(`${file} is there already. Name another file.`);
   const { args, database, env } = toServer(url);
   const unfinished = `${file}.unfinished`;
+  // Everything of the shop is in it, keys and links among it: for its owner's eyes, from the first byte on.
+  closeSync(openSync(unfinished, 'w', 0o600));
   try {
     await must(program('pg_dump'), [...args, '--format=custom', '--no-owner', '--no-privileges', '--file', unfinished, database], { env });
     // A file that its own reader can list whole is one that can be restored.
     const list = await must(program('pg_restore'), ['--list', unfinished], { env });
     if (!/TABLE DATA public job /.test(list)) throw new Plain('The backup holds no jobs table: this is not a database of Vanner.');
+    chmodSync(unfinished, 0o600);
     renameSync(unfinished, file);
   } catch (error) {
     rmSync(unfinished, { force: true });

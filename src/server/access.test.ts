@@ -1,7 +1,8 @@
 import { freshDatabase } from '../../test/database';
-import { admit, forgetGate, refusal } from './access';
+import { admit, forgetGate, refusal, renewal, signOut } from './access';
 import type { Db } from './db/client';
-import { SESSION_COOKIE, sessionKey, sessionValue, setPassphrase } from './passphrase';
+import { sessionKey, setPassphrase } from './passphrase';
+import { SESSION_COOKIE, sessionValue } from './session';
 
 let db: Db;
 let drop: () => Promise<void>;
@@ -46,11 +47,28 @@ it('with one it asks for it everywhere but at the door and on a customer’s pag
   forgetGate();
   for (const path of ['/', '/jobs/x/air', '/api/v1/jobs', '/api/search?q=a', '/c/', '/c/a/b', '/sign-in/x', '/api/health/x'])
     expect(await ask(path)).toMatchObject({ status: 401, code: 'sign_in' });
-  for (const path of ['/sign-in?to=/', '/api/sign-in', '/api/health', `/c/${'A'.repeat(43)}`, `/c/${'A'.repeat(43)}/pdf`])
+  for (const path of [
+    '/sign-in?to=/',
+    '/api/sign-in',
+    '/api/health',
+    `/c/${'A'.repeat(43)}`,
+    `/c/${'A'.repeat(43)}/pdf`,
+    `/c/${'A'.repeat(43)}/photo/0`,
+  ])
     expect(await ask(path)).toBeNull();
   const value = sessionValue((await sessionKey(db))!, Date.now());
   expect(await ask('/', { cookie: `a=b; ${SESSION_COOKIE}=${value}` })).toBeNull();
   expect(await ask('/', { cookie: `${SESSION_COOKIE}=${value}x` })).toMatchObject({ status: 401 });
+  // Signed out on the server a copy of the cookie opens nothing.
+  const gone = sessionValue((await sessionKey(db))!, Date.now());
+  expect(await ask('/', { cookie: `${SESSION_COOKIE}=${gone}` })).toBeNull();
+  await signOut(new Request('http://127.0.0.1:4310/api/sign-in', { method: 'DELETE', headers: { cookie: `${SESSION_COOKIE}=${gone}` } }));
+  expect(await ask('/', { cookie: `${SESSION_COOKIE}=${gone}` })).toMatchObject({ status: 401 });
+  expect(await ask('/', { cookie: `${SESSION_COOKIE}=${value}` })).toBeNull();
+  // A session in use is written anew once its last sight is a while ago.
+  expect(await renewal({ headers: new Headers({ cookie: `${SESSION_COOKIE}=${value}` }) })).toBeNull();
+  const old = sessionValue((await sessionKey(db))!, Date.now() - 2 * 3_600_000);
+  expect(await renewal({ headers: new Headers({ cookie: `${SESSION_COOKIE}=${old}` }) })).toMatch(/^vanner-session=\d/);
   // A session does not let another site's page in.
   expect(await ask('/api/jobs', { cookie: `${SESSION_COOKIE}=${value}`, origin: 'https://elsewhere.example' }, 'POST')).toMatchObject({
     status: 403,

@@ -1,26 +1,33 @@
 import { db } from './db/client';
 import { ServerProblem } from './errors';
 import { foreignRequest, listensBeyond } from './guard';
-import { isSession, SESSION_COOKIE, sessionKey } from './passphrase';
+import { sessionKey } from './passphrase';
+import { endedSessions, endSession, isSession, renewedSession, SESSION_COOKIE, sessionCookie } from './session';
 
 /** How long what is known of the passphrase is believed, ms: several processes share one database. */
 const BELIEVED_ms = 3000;
 
-const holder = globalThis as { vannerGate?: { key: string | null; at: number } };
+interface Gate {
+  /** Signs sessions; null: this installation has no passphrase. */
+  readonly key: string | null;
+  readonly ended: ReadonlySet<string>;
+  readonly at: number;
+}
+const holder = globalThis as { vannerGate?: Gate };
 
 /** Forget what is known of the passphrase: it was changed here just now. */
 export const forgetGate = (): void => void delete holder.vannerGate;
 
-/** The key sessions are signed with; null without a passphrase; undefined while the database is away and it was never known. */
-async function gateKey(): Promise<string | null | undefined> {
+/** What sessions are judged by; undefined while the database is away and it was never known. */
+async function gate(): Promise<Gate | undefined> {
   const known = holder.vannerGate;
-  if (known && Date.now() - known.at < BELIEVED_ms) return known.key;
+  if (known && Date.now() - known.at < BELIEVED_ms) return known;
   try {
     const key = await sessionKey(db());
-    holder.vannerGate = { key, at: Date.now() };
-    return key;
+    const ended = key === null ? new Set<string>() : await endedSessions(db());
+    return (holder.vannerGate = { key, ended, at: Date.now() });
   } catch {
-    return known?.key;
+    return known;
   }
 }
 
@@ -29,7 +36,7 @@ async function gateKey(): Promise<string | null | undefined> {
  * install the app (no data is in it).
  */
 const OPEN =
-  /^\/(api\/health|api\/sign-in|sign-in|pair\/[\w-]+|c\/[\w-]+(\/pdf)?|manifest\.webmanifest|sw\.js|offline\.html|icons\/[\w-]+\.png)$/;
+  /^\/(api\/health|api\/sign-in|sign-in|pair\/[\w-]+|c\/[\w-]+(\/pdf|\/photo\/\d+)?|manifest\.webmanifest|sw\.js|offline\.html|icons\/[\w-]+\.png)$/;
 
 function cookieOf(headers: Headers, name: string): string | undefined {
   return new RegExp(`(?:^|;\\s*)${name}=([^;]*)`).exec(headers.get('cookie') ?? '')?.[1];
@@ -46,8 +53,9 @@ export async function refusal(request: {
 }): Promise<ServerProblem | null> {
   const foreign = foreignRequest(request);
   if (foreign) return new ServerProblem(403, 'foreign', foreign);
-  const key = await gateKey();
-  if (key === null || key === undefined) {
+  const now = await gate();
+  const key = now?.key;
+  if (now === undefined || key === null || key === undefined) {
     if (!listensBeyond()) return null;
     return key === null
       ? new ServerProblem(
@@ -58,9 +66,23 @@ export async function refusal(request: {
       : new ServerProblem(503, 'database_away', 'The database cannot be reached just now.');
   }
   if (OPEN.test(new URL(request.url).pathname)) return null;
-  return isSession(cookieOf(request.headers, SESSION_COOKIE), key, Date.now())
+  return isSession(cookieOf(request.headers, SESSION_COOKIE), key, Date.now(), now.ended)
     ? null
     : new ServerProblem(401, 'sign_in', 'Sign in with the shop’s passphrase first.');
+}
+
+/** The header that keeps a session in use from going idle; null: nothing is to be set. Asked only of what was not refused. */
+export async function renewal(request: { readonly headers: Headers }): Promise<string | null> {
+  const key = (await gate())?.key;
+  const value = key ? renewedSession(cookieOf(request.headers, SESSION_COOKIE), key, Date.now()) : null;
+  return value === null ? null : sessionCookie(value, request.headers.get('x-forwarded-proto') === 'https');
+}
+
+/** Signs a request's session out: here at once, on other servers of this database as soon as they look again. */
+export async function signOut(request: Request): Promise<void> {
+  const key = await sessionKey(db());
+  if (key !== null) await endSession(db(), cookieOf(request.headers, SESSION_COOKIE), key);
+  forgetGate();
 }
 
 /** Refuses a request that the proxy has not seen: uploads and the API go past it. */

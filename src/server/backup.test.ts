@@ -1,5 +1,5 @@
 import { execFile, spawn } from 'node:child_process';
-import { mkdtempSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
+import { mkdtempSync, readdirSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { promisify } from 'node:util';
@@ -85,6 +85,7 @@ const everything = async (of: Db): Promise<object> => {
 
 it('a backup restored into a fresh cluster is everything, to the byte', async () => {
   await command('backup', ['all.backup'], url);
+  expect(statSync(join(folder, 'all.backup')).mode & 0o777).toBe(0o600);
   const cluster = await freshCluster();
   try {
     await command('restore', ['all.backup', '--yes'], cluster.url);

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { isDatabaseAway, problemOf, ServerProblem, stale } from './errors';
-import { body, problemResponse, route } from './http';
+import { body, problemResponse, query, route } from './http';
 
 const withCode = (code: string): Error => Object.assign(new Error('x'), { code });
 
@@ -59,4 +59,24 @@ describe('a request body', () => {
     expect(response.status).toBe(418);
     expect(await response.json()).toEqual({ error: 'teapot', message: 'Short and stout.' });
   });
+});
+
+it('a NUL or half a letter is refused with its reason, wherever it stands; an emoji and an escape are text', async () => {
+  const schema = z.object({ name: z.string(), more: z.record(z.string(), z.unknown()).optional() });
+  const said = (json: string) => body(new Request('http://x/', { method: 'POST', body: json }), schema);
+  for (const json of [
+    '{"name":"a\\u0000b"}',
+    '{"name":"\\ud83d"}',
+    '{"name":"x","more":{"a":[{"b\\u0000":1}]}}',
+    '{"name":"x","more":{"a":["\\uDC00"]}}',
+  ])
+    await expect(said(json)).rejects.toMatchObject({ status: 422, code: 'unstorable_text' });
+  expect((await said('{"name":"\\ud83d\\ude00 \\\\u0000"}')).name).toBe('\u{1f600} \\u0000');
+  expect(() => query(new Request('http://x/?q=a%00b'), z.object({ q: z.string() }))).toThrow(expect.objectContaining({ status: 422 }));
+});
+
+it('what the database says of a text or an id that is none is told, not a fault of ours', () => {
+  expect(problemOf(withCode('22P05'))).toMatchObject({ status: 422, code: 'unstorable_text' });
+  expect(problemOf(withCode('22021'))).toMatchObject({ status: 422 });
+  expect(problemOf(withCode('22P02'))).toMatchObject({ status: 404, code: 'not_found' });
 });

@@ -31,10 +31,22 @@ export function isDatabaseAway(error: unknown): boolean {
 /** No room: the disk, or what the database may use of it or of its memory. */
 const FULL = new Set(['53100', '53200', 'ENOSPC']);
 
+/** What the database says of a text that is no text, and of an id that is none. */
+const NO_TEXT = new Set(['22021', '22P05']);
+const NO_ID = '22P02';
+
 /** The one mapping from errors to HTTP. */
 export function problemOf(error: unknown): ServerProblem {
   if (error instanceof ServerProblem) return error;
   if (isDatabaseAway(error)) return new ServerProblem(503, 'database_away', 'The database cannot be reached just now.');
+  const code = (error as { code?: string } | null)?.code ?? '';
+  if (NO_TEXT.has(code))
+    return new ServerProblem(
+      422,
+      'unstorable_text',
+      'A text holds a NUL or half a letter, which cannot be kept. Type it again without it.',
+    );
+  if (code === NO_ID) return new ServerProblem(404, 'not_found', 'This does not exist (any more).');
   if (FULL.has((error as { code?: string } | null)?.code ?? ''))
     return new ServerProblem(
       507,

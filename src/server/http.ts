@@ -32,6 +32,22 @@ export async function body<T>(request: Request, schema: z.ZodType<T>): Promise<T
   return documentOf(text, schema);
 }
 
+/** A NUL, or half of a letter: no text that can be kept, shown or searched. */
+const isUnstorable = (text: string): boolean => text.includes('\0') || /\p{Surrogate}/u.test(text);
+
+const unstorable = (): ServerProblem =>
+  new ServerProblem(422, 'unstorable_text', 'A text holds a NUL or half a letter, which cannot be kept. Type it again without it.');
+
+/** Whether any text in a document cannot be kept. Looked for only where the JSON holds such a mark at all. */
+function hasUnstorable(json: string, value: unknown): boolean {
+  if (!/\\u(0000|[dD][89a-fA-F])|\0/.test(json) && !/\p{Surrogate}/u.test(json)) return false;
+  const bad = (v: unknown): boolean =>
+    typeof v === 'string'
+      ? isUnstorable(v)
+      : typeof v === 'object' && v !== null && Object.entries(v).some(([key, inner]) => isUnstorable(key) || bad(inner));
+  return bad(value);
+}
+
 /** A text as one schema's document; says which field is wrong and why. */
 export function documentOf<T>(text: string, schema: z.ZodType<T>): T {
   let raw: unknown;
@@ -40,6 +56,7 @@ export function documentOf<T>(text: string, schema: z.ZodType<T>): T {
   } catch {
     throw new ServerProblem(400, 'not_json', 'The request body is not JSON.');
   }
+  if (hasUnstorable(text, raw)) throw unstorable();
   const parsed = schema.safeParse(raw);
   if (parsed.success) return parsed.data;
   const issues = parsed.error.issues.map((i) => ({ path: i.path.join('.'), message: i.message }));
@@ -48,7 +65,9 @@ export function documentOf<T>(text: string, schema: z.ZodType<T>): T {
 
 /** What stands behind the question mark of an address, as one schema's document. */
 export function query<T>(request: Request, schema: z.ZodType<T>): T {
-  const parsed = schema.safeParse(Object.fromEntries(new URL(request.url).searchParams));
+  const said = [...new URL(request.url).searchParams];
+  if (said.some(([key, value]) => isUnstorable(key) || isUnstorable(value))) throw unstorable();
+  const parsed = schema.safeParse(Object.fromEntries(said));
   if (parsed.success) return parsed.data;
   const [issue] = parsed.error.issues;
   throw new ServerProblem(422, 'invalid', `${issue?.path.join('.') ?? 'query'}: ${issue?.message ?? 'not valid'}`);

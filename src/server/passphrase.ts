@@ -1,5 +1,5 @@
 import { sql } from 'kysely';
-import { createHmac, randomBytes, scrypt, timingSafeEqual } from 'node:crypto';
+import { randomBytes, scrypt, timingSafeEqual } from 'node:crypto';
 import type { Db, Trx } from './db/client';
 import { ServerProblem } from './errors';
 
@@ -7,8 +7,6 @@ import { ServerProblem } from './errors';
 const COST = { N: 2 ** 16, r: 8, p: 1, maxmem: 128 * 1024 * 1024 } as const;
 const KEY_BYTES = 32;
 export const SHORTEST_PASSPHRASE = 10;
-export const SESSION_COOKIE = 'vanner-session';
-const SESSION_DAYS = 14;
 
 /** Attempts looked back on, ms, and how many are free before each further one has to wait twice as long. */
 const WINDOW_ms = 15 * 60_000;
@@ -92,23 +90,3 @@ export async function checkPassphrase(db: Db, passphrase: string, from: string):
   }
   await db.deleteFrom('sign_in_attempt').where('id', '=', id).execute();
 }
-
-const sign = (text: string, key: string): string => createHmac('sha256', Buffer.from(key, 'base64')).update(text).digest('base64url');
-
-/** The value of a session's cookie: when it ends, signed. */
-export function sessionValue(key: string, now_ms: number): string {
-  const text = String(now_ms + SESSION_DAYS * 86_400_000);
-  return `${text}.${sign(text, key)}`;
-}
-
-/** Whether a cookie's value was signed here, for current passphrase, and has not run out. */
-export function isSession(value: string | undefined, key: string, now_ms: number): boolean {
-  const [text, mark] = (value ?? '').split('.');
-  if (!text || !mark || !/^\d+$/.test(text)) return false;
-  const [a, b] = [Buffer.from(mark), Buffer.from(sign(text, key))];
-  return a.length === b.length && timingSafeEqual(a, b) && Number(text) > now_ms;
-}
-
-/** The header that sets a session; `secure` where the page came over TLS. */
-export const sessionCookie = (value: string, secure: boolean): string =>
-  `${SESSION_COOKIE}=${value}; Path=/; HttpOnly; SameSite=Strict; Max-Age=${value === '' ? 0 : SESSION_DAYS * 86_400}${secure ? '; Secure' : ''}`;

@@ -6,7 +6,8 @@ import { freshDatabase } from '../../test/database';
 import type { Db, Trx } from './db/client';
 import { listVersions, restoreVersion } from './history';
 import { addJob, listJobs, readJob, saveJob } from './jobs';
-import { checkPassphrase, isSession, sessionCookie, sessionKey, sessionValue, setPassphrase } from './passphrase';
+import { checkPassphrase, sessionKey, setPassphrase } from './passphrase';
+import { endedSessions, endSession, isSession, renewedSession, sessionCookie, sessionValue } from './session';
 import { search } from './search';
 import { listLinks, makeLink, openLink, revokeLink } from './share';
 import { readShop, saveShop } from './shop';
@@ -194,10 +195,39 @@ describe('the passphrase', () => {
     const now = Date.parse('2026-04-25T10:00:00Z');
     const value = sessionValue(key, now);
     expect(isSession(value, key, now + 1000)).toBe(true);
-    expect(isSession(value, key, now + 15 * 86_400_000)).toBe(false);
-    const [until, mark] = value.split('.');
-    expect(isSession(`${Number(until) + 1}.${mark}`, key, now)).toBe(false);
-    for (const forged of [undefined, '', 'x', `${until}.`, `${until}.AAAA`]) expect(isSession(forged, key, now)).toBe(false);
+    const day = 86_400_000;
+    // Idle for three days it ends; in use it goes on, but not for more than a fortnight.
+    expect(isSession(value, key, now + 3.1 * day)).toBe(false);
+    expect(renewedSession(value, key, now + 60_000)).toBeNull();
+    let used = value;
+    for (let at = 2; at < 14; at += 2) {
+      expect(isSession(used, key, now + at * day)).toBe(true);
+      used = renewedSession(used, key, now + at * day)!;
+    }
+    expect(isSession(used, key, now + 14.1 * day)).toBe(false);
+    const [since, seen, id, mark] = value.split('.');
+    for (const forged of [
+      undefined,
+      '',
+      'x',
+      `${since}.${seen}.${id}.`,
+      `${since}.${seen}.${id}.AAAA`,
+      `${Number(since) + 1}.${seen}.${id}.${mark}`,
+      `${since}.${Number(seen) + 1}.${id}.${mark}`,
+      `${since}.${seen}.other.${mark}`,
+    ])
+      expect(isSession(forged, key, now)).toBe(false);
+    expect(renewedSession(`${since}.${seen}.other.${mark}`, key, now + day)).toBeNull();
+    // Signed out, every copy of it is out, renewed ones too; another session is not.
+    const other = sessionValue(key, now);
+    const copy = renewedSession(value, key, now + day)!;
+    await endSession(db, value, key);
+    const ended = await endedSessions(db);
+    expect(isSession(value, key, now, ended)).toBe(false);
+    expect(isSession(copy, key, now + day, ended)).toBe(false);
+    expect(isSession(other, key, now, ended)).toBe(true);
+    await endSession(db, 'forged', key);
+    expect((await endedSessions(db)).size).toBe(1);
     await setPassphrase(db, 'four other plain words');
     expect(isSession(value, (await sessionKey(db))!, now)).toBe(false);
     const cookie = sessionCookie(value, true);

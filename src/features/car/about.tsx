@@ -1,13 +1,13 @@
 'use client';
 
-import dynamic from 'next/dynamic';
 import { useState } from 'react';
 import { useJob } from '@/features/job/provider';
 import styles from './car.module.css';
 import { msg } from './messages';
+import { later } from '@/ui/later';
 
 /** Comes when it is opened. */
-const AboutFields = dynamic(() => import('./about-fields').then((m) => m.AboutFields), { ssr: false });
+const AboutFields = later(() => import('./about-fields').then((m) => m.AboutFields));
 
 /** Whose car it is and which: all optional; on the customer's page only what is ticked. */
 export function About() {

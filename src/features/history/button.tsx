@@ -1,12 +1,12 @@
 'use client';
 
 import { Button } from 'antd';
-import dynamic from 'next/dynamic';
 import { useState } from 'react';
 import { msg } from './messages';
+import { later } from '@/ui/later';
 
 /** Comes when it is asked for. */
-const HistoryDrawer = dynamic(() => import('./drawer').then((m) => m.HistoryDrawer), { ssr: false });
+const HistoryDrawer = later(() => import('./drawer').then((m) => m.HistoryDrawer));
 
 /** Opens the history of one document; after a restore the page is read anew. */
 export function HistoryButton({ kind, id, title }: { kind: 'unit' | 'run' | 'strip_visit' | 'strip_pass'; id: string; title: string }) {

@@ -3,7 +3,6 @@
 import { LeftOutlined, RightOutlined } from '@ant-design/icons';
 import Link from 'next/link';
 import { usePathname, useRouter } from 'next/navigation';
-import dynamic from 'next/dynamic';
 import { useEffect, useState } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { usePrefs } from '@/ui/theme/prefs';
@@ -13,9 +12,10 @@ import { useJob, useJobStore } from './provider';
 import { STOPS } from './stops';
 import styles from './job.module.css';
 import { msg } from './messages';
+import { later } from '@/ui/later';
 
 /** Comes when it is asked for. */
-const HistoryDrawer = dynamic(() => import('@/features/history/drawer').then((m) => m.HistoryDrawer), { ssr: false });
+const HistoryDrawer = later(() => import('@/features/history/drawer').then((m) => m.HistoryDrawer));
 
 function SavedMark() {
   const save = useJob((s) => s.save);

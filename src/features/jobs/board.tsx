@@ -2,7 +2,6 @@
 
 import { DownloadOutlined, EllipsisOutlined, PlusOutlined } from '@ant-design/icons';
 import { App, Button, Dropdown, Input, Select } from 'antd';
-import dynamic from 'next/dynamic';
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useEffect, useMemo, useRef, useState, useTransition } from 'react';
@@ -23,9 +22,10 @@ import { Doors } from './doors';
 import { TakeIn } from './take-in';
 import styles from './jobs.module.css';
 import { msg } from './messages';
+import { later } from '@/ui/later';
 
 /** Comes when it is asked for. */
-const NewJob = dynamic(() => import('./new-job').then((m) => m.NewJob), { ssr: false });
+const NewJob = later(() => import('./new-job').then((m) => m.NewJob));
 
 const SINCE = [
   { days: 0, label: 'touched today' },

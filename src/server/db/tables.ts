@@ -212,6 +212,11 @@ export interface MetaTable {
   value: JSONColumnType<object>;
 }
 
+export interface SessionEndTable {
+  id: string;
+  at: ColumnType<Date, Date | undefined, never>;
+}
+
 export interface Database {
   job: JobTable;
   unit: UnitTable;
@@ -233,5 +238,6 @@ export interface Database {
   document_version: DocumentVersionTable;
   share_link: ShareLinkTable;
   sign_in_attempt: SignInAttemptTable;
+  session_end: SessionEndTable;
   meta: MetaTable;
 }

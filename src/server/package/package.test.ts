@@ -194,6 +194,9 @@ describe('a job’s archive', () => {
   });
 });
 
+const STRANGER = '11111111-2222-4333-8444-555555555555';
+const logOf = (files: Record<string, Uint8Array>): string => Object.keys(files).find((n) => n.startsWith('logs/'))!;
+
 describe('what is no archive of a job is refused with the reason, and nothing of it stays', () => {
   const counts = async () =>
     (
@@ -241,9 +244,59 @@ describe('what is no archive of a job is refused with the reason, and nothing of
         }),
       /not all in this archive|cells instead/,
     ],
+    [
+      'a run of another job’s recording',
+      () => changed((f) => job(f, (d) => ({ ...d, runs: d.runs.map((r) => ({ ...r, logId: STRANGER })) }))),
+      /a run is of a recording/,
+    ],
+    [
+      'a pass of another job’s day',
+      () => changed((f) => job(f, (d) => ({ ...d, passes: d.passes.map((p) => ({ ...p, visitId: STRANGER })) }))),
+      /a pass is of a day/,
+    ],
+    [
+      'a former version of another job',
+      () =>
+        changed((f) =>
+          job(f, (d) => ({
+            ...d,
+            history: [...d.history, { kind: 'job', id: STRANGER, version: 1, savedBy: '', savedAt: d.exportedAt, doc: {} }],
+          })),
+        ),
+      /a former version is of a document/,
+    ],
+    ['a throttle that is not in it', () => changed((f) => job(f, (d) => ({ ...d, units: [] }))), /speaks of a throttle/],
+    [
+      'two things of one id',
+      () => changed((f) => job(f, (d) => ({ ...d, passes: d.passes.map((p) => ({ ...p, id: d.job.id })) }))),
+      /the same id/,
+    ],
+    [
+      'a recording of a million channels',
+      () => changed((f) => (f[logOf(f)] = strToU8(`a\nb\n${'1,'.repeat(1e6)}1\n`))),
+      /channels at most|longer than any line/,
+    ],
+    ['a line without an end', () => changed((f) => (f[logOf(f)] = strToU8(`a\nb\n${'1'.repeat(4e6)}`))), /longer than any line/],
+    ['a bomb', () => changed((f) => (f[logOf(f)] = new Uint8Array(3e8).fill(10))), /times what was sent|more samples/],
   ])('%s', async (_what, bytes, why) => {
     const before = await counts();
     await expect(takeInPackage(to, streamOf(bytes()))).rejects.toMatchObject({ status: 422, message: expect.stringMatching(why) });
     expect(await counts()).toBe(before);
   });
+});
+
+it('an archive whose ids are taken here by another job gets new ones, and touches nothing of that job', async () => {
+  const before = await packageOf(to, larkspur);
+  const files = unzipSync(archive);
+  const doc = JSON.parse(new TextDecoder().decode(files['job.json'])) as PackageDoc;
+  // Another job by its own id, all the rest as the first one's.
+  const stranger = { ...doc, job: { ...doc.job, id: STRANGER } };
+  files['job.json'] = strToU8(JSON.stringify(stranger).replaceAll(doc.job.id, STRANGER));
+  const taken = await takeInPackage(to, streamOf(zipSync(files, { level: 1 })));
+  expect(taken.id).not.toBe(larkspur);
+  const after = await packageOf(to, larkspur);
+  expect({ ...after, exportedAt: '' }).toEqual({ ...before, exportedAt: '' });
+  const mine = await packageOf(to, taken.id);
+  expect(mine.runs.length).toBe(before.runs.length);
+  for (const r of mine.runs) expect(before.runs.some((x) => x.id === r.id)).toBe(false);
 });

@@ -1,6 +1,7 @@
 import { Unzip, UnzipInflate, type UnzipFile } from 'fflate';
 import { sql } from 'kysely';
 import { packageDoc, PACKAGE_FORMAT, PACKAGE_VERSION, type PackageDoc } from '@/core/documents/package';
+import { MOST_CHANNELS } from '@/core/documents/run';
 import { packedBlocks, type PlacedBlock } from '@/core/read/packed-block';
 import { BLOCK_ROWS } from '@/core/read/result';
 import type { Db, Trx } from '../db/client';
@@ -13,8 +14,17 @@ import { personNow } from '../who';
 /** Largest archive taken in, bytes as sent; and what it may unfold to. */
 export const PACKAGE_LIMIT_BYTES = 1024 * 1024 * 1024;
 const UNFOLDED_LIMIT_BYTES = 4 * PACKAGE_LIMIT_BYTES;
-const JSON_LIMIT_BYTES = 256 * 1024 * 1024;
+const JSON_LIMIT_BYTES = 64 * 1024 * 1024;
 const MOST_ENTRIES = 30_000;
+/** What an archive may unfold to over what was sent of it: text shrinks to a tenth, rarely to a hundredth; bombs to a thousandth. */
+const MOST_UNFOLDED = 250;
+/** Below this an archive may unfold to anything, bytes. */
+const UNFOLDED_FREELY_BYTES = 8 * 1024 * 1024;
+/** Samples of a recording: rows, and cells of all recordings together. */
+const MOST_ROWS = 5_000_000;
+const MOST_CELLS = 200_000_000;
+/** A line of a recording with every channel there may be. */
+const LONGEST_LINE = 64 * MOST_CHANNELS;
 
 const refused = (code: string, message: string): ServerProblem => new ServerProblem(422, code, message);
 
@@ -37,6 +47,9 @@ class SampleTable {
   private readonly blocks: Float64Array[][] = [];
   rows = 0;
 
+  /** `cells` counts what all recordings of an archive hold together. */
+  constructor(private readonly cells: { n: number }) {}
+
   push(bytes: Uint8Array, last: boolean): void {
     this.rest += this.decoder.decode(bytes, { stream: !last });
     let from = 0;
@@ -47,6 +60,8 @@ class SampleTable {
       from = end + 1;
     }
     this.rest = this.rest.slice(from);
+    if (this.rest.length > LONGEST_LINE)
+      throw refused('bad_table', `Line ${this.line + 1} of a recording is longer than any line there is.`);
     if (last && this.rest !== '') this.take(this.rest);
   }
 
@@ -56,6 +71,11 @@ class SampleTable {
     if (this.line <= 2) return;
     const cells = text.split(',');
     if (this.line === 3) this.columns = cells.length;
+    if (this.columns > MOST_CHANNELS)
+      throw refused('bad_table', `A recording has ${MOST_CHANNELS} channels at most, this one ${this.columns}.`);
+    this.cells.n += cells.length;
+    if (this.rows >= MOST_ROWS || this.cells.n > MOST_CELLS)
+      throw refused('too_large', 'There are more samples in this archive than can be taken in.');
     if (cells.length !== this.columns)
       throw refused('bad_table', `Line ${this.line} of a recording has ${cells.length} cells instead of ${this.columns}.`);
     const block = Math.floor(this.rows / BLOCK_ROWS);
@@ -104,6 +124,8 @@ async function unfold(trx: Trx, body: ReadableStream<Uint8Array>): Promise<Unfol
   const json: Uint8Array[] = [];
   let jsonBytes = 0;
   let unfolded = 0;
+  let sent = 0;
+  const cells = { n: 0 };
   const tables = new Map<string, SampleTable>();
   const files = new Map<string, IncomingFile>();
   const hashes = new Set<string>();
@@ -112,12 +134,14 @@ async function unfold(trx: Trx, body: ReadableStream<Uint8Array>): Promise<Unfol
     for (const { file, bytes, last } of pieces.splice(0)) {
       unfolded += bytes.byteLength;
       if (unfolded > UNFOLDED_LIMIT_BYTES) throw refused('too_large', 'This archive unfolds to more than 4 GB.');
+      if (unfolded > UNFOLDED_FREELY_BYTES && unfolded > MOST_UNFOLDED * sent)
+        throw refused('too_large', `This archive unfolds to more than ${MOST_UNFOLDED} times what was sent: that is no job.`);
       if (file === 'job.json') {
         jsonBytes += bytes.byteLength;
         if (jsonBytes > JSON_LIMIT_BYTES) throw refused('too_large', 'The job.json of this archive is too large.');
         json.push(bytes.slice());
       } else if (/^logs\/[0-9a-f-]{36}\.csv$/.test(file)) {
-        const table = tables.get(file) ?? new SampleTable();
+        const table = tables.get(file) ?? new SampleTable(cells);
         tables.set(file, table);
         table.push(bytes, last);
       } else if (/^(originals|photos)\//.test(file)) {
@@ -128,7 +152,6 @@ async function unfold(trx: Trx, body: ReadableStream<Uint8Array>): Promise<Unfol
       }
     }
   };
-  let sent = 0;
   try {
     for await (const chunk of body) {
       sent += chunk.byteLength;
@@ -167,17 +190,57 @@ function documentOf(text: string): PackageDoc {
 
 const UUID = /[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}/g;
 
+/** Everything that an archive's documents call their own, by what it is. */
+const ownedIds = (doc: PackageDoc) => ({
+  job: [doc.job.id],
+  log: doc.logs.map((x) => x.id),
+  run: doc.runs.map((x) => x.id),
+  strip_visit: doc.visits.map((x) => x.id),
+  strip_pass: doc.passes.map((x) => x.id),
+  prediction: doc.guesses.map((x) => x.id),
+  practice: doc.practice.map((x) => x.id),
+  sheet_event: doc.sheet.map((x) => x.event.id),
+});
+
+/** Refuses an archive that names a thing twice, or speaks of one that is not in it: it would be written into another job. */
+function checkReferences(doc: PackageDoc): void {
+  const owned = ownedIds(doc);
+  const outside = (what: string): ServerProblem => refused('bad_job', `job.json: ${what} that is not in this archive.`);
+  const all = Object.values(owned).flat();
+  if (new Set(all).size !== all.length || new Set(doc.units.map((u) => u.id)).size !== doc.units.length)
+    throw refused('bad_job', 'job.json: two things in this archive have the same id.');
+  const has = (kind: keyof typeof owned) => new Set(owned[kind]);
+  const [logs, visits] = [has('log'), has('strip_visit')];
+  const former = { job: has('job'), run: has('run'), strip_visit: visits, strip_pass: has('strip_pass') };
+  const units = new Set(doc.units.map((u) => u.id));
+  if (doc.runs.some((r) => !logs.has(r.logId))) throw outside('a run is of a recording');
+  if (doc.passes.some((p) => !visits.has(p.visitId))) throw outside('a pass is of a day at the strip');
+  if (doc.history.some((h) => !former[h.kind].has(h.id))) throw outside('a former version is of a document');
+  const sides = [...doc.runs.map((r) => r.doc.side), ...doc.passes.map((p) => p.doc.side)];
+  const spoken = [...sides.flatMap((s) => (s?.kind === 'unit' ? [s.unitId] : [])), ...doc.job.doc.pick.shown, doc.job.doc.pick.chosen];
+  if (spoken.some((u) => u !== null && !units.has(u))) throw outside('it speaks of a throttle');
+}
+
+/** Whether any of the ids is taken here already, by whatever job. */
+async function anyTaken(trx: Trx, doc: PackageDoc): Promise<boolean> {
+  for (const [table, ids] of Object.entries(ownedIds(doc))) {
+    if (ids.length === 0) continue;
+    const { rows } = await sql<{
+      taken: boolean;
+    }>`SELECT EXISTS (SELECT 1 FROM ${sql.table(table)} WHERE id = ANY(${ids}::uuid[])) AS taken`.execute(trx);
+    if (rows[0]!.taken) return true;
+  }
+  return false;
+}
+
 /** New ids for what is taken in where the old ones are taken here; units that stand on this shelf already are used as they are. */
 async function renamed(
   trx: Trx,
   doc: PackageDoc,
 ): Promise<{ doc: PackageDoc; units: ReadonlySet<string>; byOld: ReadonlyMap<string, string> }> {
   const names = new Map<string, string>();
-  const here = await trx.selectFrom('job').select('id').where('id', '=', doc.job.id).executeTakeFirst();
-  if (here) {
-    const owned = [doc.job, ...doc.logs, ...doc.runs, ...doc.visits, ...doc.passes, ...doc.guesses, ...doc.practice].map((x) => x.id);
-    for (const old of [...owned, ...doc.sheet.map((s) => s.event.id)]) names.set(old, crypto.randomUUID());
-  }
+  // Ids are kept where none of them is known here: a job that moves stays the same job. Where one is, all of them are new.
+  if (await anyTaken(trx, doc)) for (const old of Object.values(ownedIds(doc)).flat()) names.set(old, crypto.randomUUID());
   const kept = new Set<string>();
   for (const unit of doc.units) {
     const same = await trx
@@ -215,6 +278,7 @@ export async function takeInPackage(db: Db, body: ReadableStream<Uint8Array>): P
     const original = documentOf(unfolded.job);
     for (const f of original.files)
       if (!unfolded.hashes.has(f.hash)) throw refused('file_missing', `“${f.path}” is missing in this archive, or not what it was.`);
+    checkReferences(original);
     const { doc, units, byOld } = await renamed(trx, original);
     const json = (x: unknown): string => JSON.stringify(x);
     const saved = (x: { version: number; savedBy: string; savedAt: string }) => ({

@@ -2,7 +2,6 @@
 
 import { MoonOutlined, QuestionOutlined, SunOutlined } from '@ant-design/icons';
 import { Button, Segmented } from 'antd';
-import dynamic from 'next/dynamic';
 import Link from 'next/link';
 import { usePathname, useRouter } from 'next/navigation';
 import { useEffect, useState, type ReactNode } from 'react';
@@ -15,10 +14,11 @@ import { Found } from './found';
 import styles from './shell.module.css';
 import { Dialog } from '@/ui/dialog';
 import { msg } from './messages';
+import { later } from '@/ui/later';
 
 /** Comes when it is asked for. */
-const ShowAround = dynamic(() => import('./show-around').then((m) => m.ShowAround), { ssr: false });
-const Finder = dynamic(() => import('./finder').then((m) => m.Finder), { ssr: false });
+const ShowAround = later(() => import('./show-around').then((m) => m.ShowAround));
+const Finder = later(() => import('./finder').then((m) => m.Finder));
 
 const PACKS: { label: string; value: PackName; title: string }[] = [
   { label: msg.us, value: 'us', title: msg.inchesInh2oHp },

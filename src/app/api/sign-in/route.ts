@@ -1,7 +1,9 @@
 import { z } from 'zod';
+import { signOut } from '@/server/access';
 import { db } from '@/server/db/client';
 import { body, route } from '@/server/http';
-import { checkPassphrase, sessionCookie, sessionKey, sessionValue } from '@/server/passphrase';
+import { checkPassphrase, sessionKey } from '@/server/passphrase';
+import { sessionCookie, sessionValue } from '@/server/session';
 
 const wanted = z.object({ passphrase: z.string().min(1, 'Type the shop’s passphrase.').max(1000) });
 
@@ -16,5 +18,8 @@ export const POST = route(async (req) => {
   );
 });
 
-/** Signs out. */
-export const DELETE = route(async () => Response.json({ ok: true }, { headers: { 'set-cookie': sessionCookie('', false) } }));
+/** Signs out: the session ends here, not only its cookie in this browser. */
+export const DELETE = route(async (req) => {
+  await signOut(req);
+  return Response.json({ ok: true }, { headers: { 'set-cookie': sessionCookie('', false) } });
+});

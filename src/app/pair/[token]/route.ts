@@ -1,6 +1,7 @@
 import { db } from '@/server/db/client';
 import { route } from '@/server/http';
-import { sessionCookie, sessionKey, sessionValue } from '@/server/passphrase';
+import { sessionKey } from '@/server/passphrase';
+import { sessionCookie, sessionValue } from '@/server/session';
 import { takePairing } from '@/server/pairing';
 
 /** The code on the shop's screen, scanned: signs this phone in and opens the page it was made for. */

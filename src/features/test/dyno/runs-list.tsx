@@ -1,6 +1,5 @@
 'use client';
 
-import dynamic from 'next/dynamic';
 import { App, Button, Input, Select, Tooltip } from 'antd';
 import { Fragment, useState } from 'react';
 import type { RunDoc, RunSide, StoredRun } from '@/core/documents/run';
@@ -19,9 +18,10 @@ import type { JobFindings } from '@/core/job/findings';
 import { send } from '@/ui/post';
 import { useUndo } from '@/ui/undo';
 import { msg } from './messages';
+import { later } from '@/ui/later';
 
 /** Comes when it is opened. */
-const RunRecord = dynamic(() => import('../files/run-record').then((m) => m.RunRecord), { ssr: false });
+const RunRecord = later(() => import('../files/run-record').then((m) => m.RunRecord));
 
 const sideKey = (side: RunSide | null): string => (side === null ? 'none' : side.kind === 'stock' ? 'stock' : side.unitId);
 const sideOf = (key: string): RunSide | null =>

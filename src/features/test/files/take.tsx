@@ -1,15 +1,15 @@
 'use client';
 
 import { App, Button, Upload } from 'antd';
-import dynamic from 'next/dynamic';
 import { useState } from 'react';
 import { Heading } from '@/ui/answer/stop';
 import { ImportList, type useImports } from './imports';
 import styles from '../test.module.css';
 import { msg } from './messages';
+import { later } from '@/ui/later';
 
 /** Loaded when it is asked for: most runs come as files. */
-const FromPicture = dynamic(() => import('../picture/from-picture').then((m) => m.FromPicture), { ssr: false });
+const FromPicture = later(() => import('../picture/from-picture').then((m) => m.FromPicture));
 
 const FILES = '.csv,.txt,.tsv,.tab,.log,.dat,.asc,.xlsx,.xls,.ods,.zip,.gz,.json,.ndjson,.html,.htm,.md,.xml,.gpx,.nmea,.mf4';
 

@@ -1,6 +1,5 @@
 'use client';
 
-import dynamic from 'next/dynamic';
 import { Button, Input, Popover, Select } from 'antd';
 import { Fragment, useState } from 'react';
 import { isFailure } from '@/core/failure';
@@ -21,9 +20,7 @@ import { Term } from '@/features/thinking/term';
 import { useUndo } from '@/ui/undo';
 import { DataTable, type DataColumn } from '@/ui/table/data-table';
 import { msg } from './messages';
-
-/** Comes when it is opened. */
-const SlipPad = dynamic(() => import('./slip-pad').then((m) => m.SlipPad), { ssr: false });
+import { SlipPad } from './slip-pad';
 
 /** What else is said of a pass, and what can be done with it. */
 function PassMenu({ pass, strip, onEdit }: { pass: StoredPass; strip: Strip; onEdit: () => void }) {

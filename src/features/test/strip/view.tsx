@@ -1,7 +1,5 @@
 'use client';
 
-import dynamic from 'next/dynamic';
-import type { TableIn as TableInKind } from './table-in';
 import { Button, Segmented, Select } from 'antd';
 import { parseAsString, parseAsStringLiteral, useQueryState } from 'nuqs';
 import { useMemo, useState, type ReactNode } from 'react';
@@ -43,12 +41,8 @@ import {
 import styles from './strip.module.css';
 import { NextThing } from '@/ui/answer/next-thing';
 import { msg } from './messages';
-
-/** Comes when it is opened. */
-const TableIn = dynamic(() => import('./table-in').then((m) => m.TableIn), { ssr: false }) as typeof TableInKind;
-
-/** Comes when it is opened. */
-const SlipPad = dynamic(() => import('./slip-pad').then((m) => m.SlipPad), { ssr: false });
+import { TableIn } from './table-in';
+import { SlipPad } from './slip-pad';
 
 /** A trap speed to plan with before anything was run, m/s: a quick road car's. */
 const USUAL_TRAP_mps = 42;

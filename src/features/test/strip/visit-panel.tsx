@@ -1,7 +1,5 @@
 'use client';
 
-import dynamic from 'next/dynamic';
-import type { TableIn as TableInKind } from './table-in';
 import { App, Button, Input, Select } from 'antd';
 import { useState } from 'react';
 import { stripVisitDoc, type StoredVisit, type StripVisitDoc, type WeatherReadingDoc } from '@/core/documents/strip';
@@ -24,12 +22,11 @@ import { useStream } from '../use-stream';
 import type { Strip } from './use-strip';
 import styles from './strip.module.css';
 import { msg } from './messages';
+import { TableIn } from './table-in';
+import { later } from '@/ui/later';
 
 /** Comes when the day's own figures are shown. */
-const DayField = dynamic(() => import('@/ui/field/when').then((m) => m.DayField), { ssr: false });
-
-/** Comes when it is opened. */
-const TableIn = dynamic(() => import('./table-in').then((m) => m.TableIn), { ssr: false }) as typeof TableInKind;
+const DayField = later(() => import('@/ui/field/when').then((m) => m.DayField));
 
 const SEEDS = 1000;
 

@@ -4,7 +4,8 @@ import { db } from '@/server/db/client';
 import { ServerProblem } from '@/server/errors';
 import { listensBeyond } from '@/server/guard';
 import { body, route } from '@/server/http';
-import { checkPassphrase, sessionCookie, sessionKey, sessionValue, setPassphrase } from '@/server/passphrase';
+import { checkPassphrase, sessionKey, setPassphrase } from '@/server/passphrase';
+import { sessionCookie, sessionValue } from '@/server/session';
 
 const wanted = z.object({ current: z.string().max(1000).default(''), next: z.string().max(1000).nullable() });
 

@@ -1,0 +1,128 @@
+/** `npm run check [-- --watch]`: types, boundaries, and lint, format and the unit tests of what is changed against the last commit. For the seconds between two thoughts; `npm test` is the whole. */
+import { execFileSync, spawn } from 'node:child_process';
+import { existsSync, watch } from 'node:fs';
+import { join } from 'node:path';
+import { ensureNpm } from './lib/packages.mjs';
+import { ROOT } from './lib/paths.mjs';
+import { fail } from './lib/step.mjs';
+
+const git = (...args) => execFileSync('git', args, { cwd: ROOT, encoding: 'utf8' }).split('\n').filter(Boolean);
+/** Files that differ from the last commit or are not in it yet, and still stand. */
+const changed = () =>
+  [...new Set([...git('diff', '--name-only', 'HEAD'), ...git('ls-files', '--others', '--exclude-standard')])].filter((f) =>
+    existsSync(join(ROOT, f)),
+  );
+
+/** Runs one check; what it says is only shown where it fails. */
+function one(name, args) {
+  const from = performance.now();
+  return new Promise((resolve) => {
+    const child = spawn(process.execPath, args, { cwd: ROOT, env: { ...process.env, FORCE_COLOR: '0' } });
+    let text = '';
+    child.stdout.on('data', (d) => (text += d));
+    child.stderr.on('data', (d) => (text += d));
+    child.on('close', (code) => {
+      console.log(`${code === 0 ? 'ok    ' : 'FAILED'} ${name}, ${((performance.now() - from) / 1000).toFixed(1)} s`);
+      if (code !== 0) console.log(text.trim());
+      resolve(code === 0);
+    });
+  });
+}
+
+async function once() {
+  const from = performance.now();
+  const files = changed();
+  const code = files.filter((f) => /\.(ts|tsx|mjs|cjs)$/.test(f));
+  const formatted = files.filter((f) => /\.(ts|tsx|mjs|cjs|css|json|md)$/.test(f));
+  const tested = code.filter((f) => /^(src|scripts)\/.*\.tsx?$/.test(f));
+  const checks = [
+    ['types', ['node_modules/typescript/bin/tsc', '--noEmit', '-p', '.']],
+    ...(tested.length > 0
+      ? [
+          [
+            'tests of what changed',
+            [
+              'node_modules/jest/bin/jest.js',
+              '--selectProjects',
+              'unit',
+              'dom',
+              '--passWithNoTests',
+              '--silent',
+              '--findRelatedTests',
+              ...tested,
+            ],
+          ],
+        ]
+      : []),
+    ...(code.length > 0
+      ? [
+          [
+            'lint',
+            [
+              'node_modules/eslint/bin/eslint.js',
+              '--cache',
+              '--cache-location',
+              '.local/eslint',
+              '--max-warnings',
+              '0',
+              '--no-warn-ignored',
+              ...code,
+            ],
+          ],
+        ]
+      : []),
+    ...(formatted.length > 0
+      ? [['format', ['node_modules/prettier/bin/prettier.cjs', '--check', '--log-level', 'warn', '--ignore-unknown', ...formatted]]]
+      : []),
+    [
+      'boundaries',
+      [
+        'node_modules/dependency-cruiser/bin/dependency-cruise.mjs',
+        'src',
+        '--config',
+        '.dependency-cruiser.cjs',
+        '--cache',
+        '.local/cruiser',
+      ],
+    ],
+  ];
+  console.log(files.length === 0 ? 'Nothing is changed against the last commit.' : `${files.length} files changed.`);
+  // Two at a time: a machine with two processors does no more.
+  const results = [];
+  const next = async () => {
+    for (let c = checks.shift(); c; c = checks.shift()) results.push(await one(...c));
+  };
+  await Promise.all([next(), next()]);
+  const good = results.every(Boolean);
+  console.log(`${good ? 'All well' : 'Not yet'}, ${((performance.now() - from) / 1000).toFixed(0)} s.`);
+  return good;
+}
+
+async function main() {
+  await ensureNpm();
+  const good = await once();
+  if (!process.argv.includes('--watch')) {
+    process.exitCode = good ? 0 : 1;
+    return;
+  }
+  console.log('Watching src, scripts and test; Ctrl-C stops it.');
+  let timer = null;
+  let busy = false;
+  let again = false;
+  const soon = () => {
+    clearTimeout(timer);
+    timer = setTimeout(async () => {
+      if (busy) return void (again = true);
+      busy = true;
+      do {
+        again = false;
+        console.log('');
+        await once();
+      } while (again);
+      busy = false;
+    }, 300);
+  };
+  for (const folder of ['src', 'scripts', 'test']) watch(join(ROOT, folder), { recursive: true }, soon);
+}
+
+main().catch(fail);
