@@ -102,7 +102,15 @@ it('runs of an earlier release keep their file, their record and every sample wh
     const id = run.rows[0]!.id;
     for (const [col, values] of [rpm, power].entries())
       await sql`INSERT INTO run_channel (run_id, col, data) VALUES (${id}, ${col}, ${bytes(values)})`.execute(db);
-    expect(await migrate(db)).toEqual(['004-logs', '005-record', '006-parts-of-files', '007-api', '008-packed-samples', '009-owners', '010-sessions']);
+    expect(await migrate(db)).toEqual([
+      '004-logs',
+      '005-record',
+      '006-parts-of-files',
+      '007-api',
+      '008-packed-samples',
+      '009-owners',
+      '010-sessions',
+    ]);
     const [moved] = await listRuns(db, job.rows[0]!.id);
     expect(moved).toMatchObject({
       id,
