@@ -2,7 +2,11 @@
 import { context, build } from 'esbuild';
 
 const options = {
-  entryPoints: { 'read-table': 'src/server/work/read-table.worker.ts', 'table-text': 'src/server/work/table-text.worker.ts' },
+  entryPoints: {
+    'read-table': 'src/server/work/read-table.worker.ts',
+    'table-text': 'src/server/work/table-text.worker.ts',
+    'package-doc': 'src/server/work/package-doc.worker.ts',
+  },
   outdir: 'dist/workers',
   outExtension: { '.js': '.mjs' },
   bundle: true,

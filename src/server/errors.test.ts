@@ -80,3 +80,13 @@ it('what the database says of a text or an id that is none is told, not a fault 
   expect(problemOf(withCode('22021'))).toMatchObject({ status: 422 });
   expect(problemOf(withCode('22P02'))).toMatchObject({ status: 404, code: 'not_found' });
 });
+
+it('a queue is no database that is away: it says when to come again', async () => {
+  const crowded = new Error('timeout exceeded when trying to connect');
+  expect(isDatabaseAway(crowded)).toBe(false);
+  expect(problemOf(crowded)).toMatchObject({ status: 503, code: 'busy' });
+  const answer = problemResponse(crowded);
+  expect(answer.headers.get('retry-after')).toBe('5');
+  expect(problemResponse(withCode('ECONNREFUSED')).headers.get('retry-after')).toBe('5');
+  expect(problemResponse(new ServerProblem(404, 'x', 'x')).headers.get('retry-after')).toBeNull();
+});

@@ -22,11 +22,11 @@ const AWAY = new Set(['ECONNREFUSED', 'ECONNRESET', 'EPIPE', 'ETIMEDOUT', '57P01
 export function isDatabaseAway(error: unknown): boolean {
   if (!(error instanceof Error)) return false;
   const { code } = error as { code?: string };
-  return (
-    (code !== undefined && AWAY.has(code)) ||
-    /connection terminated|not queryable|timeout exceeded when trying to connect|connection timeout/i.test(error.message)
-  );
+  return (code !== undefined && AWAY.has(code)) || /connection terminated|not queryable|connection timeout/i.test(error.message);
 }
+
+/** Whether every connection was in use for as long as is waited: much to do, and nothing is away. */
+const isCrowded = (error: unknown): boolean => error instanceof Error && /timeout exceeded when trying to connect/i.test(error.message);
 
 /** No room: the disk, or what the database may use of it or of its memory. */
 const FULL = new Set(['53100', '53200', 'ENOSPC']);
@@ -38,6 +38,10 @@ const NO_ID = '22P02';
 /** The one mapping from errors to HTTP. */
 export function problemOf(error: unknown): ServerProblem {
   if (error instanceof ServerProblem) return error;
+  if (isCrowded(error))
+    return new ServerProblem(503, 'busy', 'The server has more to do than it can just now. Try again in a few seconds.', {
+      retryAfter_s: 5,
+    });
   if (isDatabaseAway(error)) return new ServerProblem(503, 'database_away', 'The database cannot be reached just now.');
   const code = (error as { code?: string } | null)?.code ?? '';
   if (NO_TEXT.has(code))

@@ -22,7 +22,11 @@ export function route<P = Record<string, never>>(handler: (request: Request, par
 
 export function problemResponse(error: unknown): Response {
   const problem = problemOf(error);
-  return Response.json({ error: problem.code, message: problem.message, ...problem.data }, { status: problem.status });
+  const wait = problem.data['retryAfter_s'] ?? (problem.status === 503 ? 5 : null);
+  return Response.json(
+    { error: problem.code, message: problem.message, ...problem.data },
+    { status: problem.status, headers: wait === null ? {} : { 'retry-after': String(wait as number) } },
+  );
 }
 
 /** The body of a request as one schema's document; says which field is wrong and why. */

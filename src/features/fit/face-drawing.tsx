@@ -103,6 +103,12 @@ export function FaceDrawing({
   const { pack, palette } = usePrefs();
   const [layers, setLayers] = useState<readonly Layer[]>(LAYERS);
   const [turning, setTurning] = useState<number | null>(null);
+  // Where the hand is now: it may let go before what it did last has been drawn.
+  const turned = useRef<number | null>(null);
+  const turnTo = (clock_rad: number | null): void => {
+    turned.current = clock_rad;
+    setTurning(clock_rad);
+  };
   const grip = useRef<{ from: number; start: number } | null>(null);
   const svg = useRef<SVGSVGElement>(null);
   const clocking = unit.flange?.clocking ?? 'as it is';
@@ -140,16 +146,16 @@ export function FaceDrawing({
       before.current ??= { view, clock };
       if (clocking === 'as it is') return;
       // A hand that only draws near also turns a little.
-      setTurning(Math.abs(by_rad) < IDLE_TURN_rad ? before.current.clock : snapped(before.current.clock + by_rad, clocking));
+      turnTo(Math.abs(by_rad) < IDLE_TURN_rad ? before.current.clock : snapped(before.current.clock + by_rad, clocking));
     },
     onPinch: (by, at) => {
       before.current ??= { view, clock };
       setView(zoomed(before.current.view, by, at));
     },
     onEnd: () => {
-      if (turning !== null && turning !== before.current?.clock) onClock(turning);
+      if (turned.current !== null && turned.current !== before.current?.clock) onClock(turned.current);
       before.current = null;
-      setTurning(null);
+      turnTo(null);
     },
   });
   const start = (e: PointerEvent<SVGElement>): void => {
@@ -157,17 +163,17 @@ export function FaceDrawing({
     if (clocking === 'as it is' || e.pointerType === 'touch') return;
     e.currentTarget.setPointerCapture(e.pointerId);
     grip.current = { from: angleAt(e), start: doc.fit.mounting.clock_rad };
-    setTurning(doc.fit.mounting.clock_rad);
+    turnTo(doc.fit.mounting.clock_rad);
   };
   const move = (e: PointerEvent): void => {
-    if (grip.current) setTurning(snapped(grip.current.start + angleAt(e) - grip.current.from, clocking));
+    if (grip.current) turnTo(snapped(grip.current.start + angleAt(e) - grip.current.from, clocking));
   };
   const end = (): void => {
     // A finger's going up is the fingers' own affair.
     if (!grip.current) return;
-    if (turning !== null) onClock(turning);
+    if (turned.current !== null) onClock(turned.current);
     grip.current = null;
-    setTurning(null);
+    turnTo(null);
   };
   const key = (e: KeyboardEvent): void => {
     const step = clocking === 'quarter turns' ? QUARTER : ((e.shiftKey ? 15 : 1) * Math.PI) / 180;

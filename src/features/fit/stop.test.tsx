@@ -1,4 +1,4 @@
-import { screen, waitFor, within } from '@testing-library/react';
+import { act, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import type { JobDoc } from '@/core/documents/job';
 import { larkspur, renderJob, units } from '../../../test/render-job';
@@ -57,6 +57,24 @@ describe('Fit', () => {
     renderJob(<FitStop />, { doc: { ...bare, pick: { ...bare.pick, chosen: units[2]!.id } } });
     expect(screen.getByRole('img', { name: /holes 8\.5 mm off/ })).toBeInTheDocument();
     expect(row('holes')).toHaveTextContent('8.5 mm off at the worst, where a bolt can move 0.3 mm.');
+  });
+
+  it('is turned by two fingers as far as they went, even when they lift before the last of it is drawn', () => {
+    renderJob(<FitStop />, { doc: bare });
+    const clock = screen.getByRole('slider', { name: 'Clocking of the throttle' });
+    const svg = screen.getByTestId('unit-layer').closest('svg')!;
+    const fingers = (type: string, ...angles_deg: number[]): void => {
+      const touches = angles_deg
+        .flatMap((a) => [a, a + 180])
+        .map((a) => ({ clientX: 200 + 60 * Math.cos((a * Math.PI) / 180), clientY: 200 - 60 * Math.sin((a * Math.PI) / 180) }));
+      svg.dispatchEvent(Object.assign(new Event(type, { bubbles: true, cancelable: true }), { touches }));
+    };
+    act(() => {
+      fingers('touchstart', 0);
+      for (const a of [30, 60, 90]) fingers('touchmove', a);
+      fingers('touchend');
+    });
+    expect(clock).toHaveAttribute('aria-valuetext', '90°');
   });
 
   it('is turned by keys, as far as its housing allows, and the holes are judged as it then lies', async () => {

@@ -5,12 +5,12 @@ import type { Database } from './tables';
 export type Db = Kysely<Database>;
 export type Trx = Transaction<Database>;
 
-/** A pool on a database. Short waits: a person at a form must be told soon that the database is away. */
+/** A pool on a database. One that is away says so at once; the wait is for a connection while all are in use. */
 export function connect(url: string, max = 10): Db {
   const pool = new Pool({
     connectionString: url,
     max,
-    connectionTimeoutMillis: 3000,
+    connectionTimeoutMillis: 10_000,
     idleTimeoutMillis: 10_000,
     application_name: 'vanner',
   });

@@ -1,6 +1,6 @@
 import { Unzip, UnzipInflate, type UnzipFile } from 'fflate';
 import { sql } from 'kysely';
-import { packageDoc, PACKAGE_FORMAT, PACKAGE_VERSION, type PackageDoc } from '@/core/documents/package';
+import { packageDoc, type PackageDoc } from '@/core/documents/package';
 import { MOST_CHANNELS } from '@/core/documents/run';
 import { packedBlocks, type PlacedBlock } from '@/core/read/packed-block';
 import { BLOCK_ROWS } from '@/core/read/result';
@@ -10,6 +10,7 @@ import { IncomingFile } from '../files/store';
 import { putBlocks } from '../log-blocks';
 import { refreshFinding } from '../jobs';
 import { personNow } from '../who';
+import { packageDocument, type PackageDocument } from './document';
 
 /** Largest archive taken in, bytes as sent; and what it may unfold to. */
 export const PACKAGE_LIMIT_BYTES = 1024 * 1024 * 1024;
@@ -97,7 +98,7 @@ class SampleTable {
 }
 
 interface Unfolded {
-  readonly job: string;
+  readonly job: Uint8Array;
   readonly tables: ReadonlyMap<string, SampleTable>;
   readonly hashes: ReadonlySet<string>;
 }
@@ -168,24 +169,7 @@ async function unfold(trx: Trx, body: ReadableStream<Uint8Array>): Promise<Unfol
   }
   await drain();
   if (json.length === 0) throw refused('not_a_job', 'This is no job of Vanner: there is no job.json in it.');
-  return { job: Buffer.concat(json, jsonBytes).toString('utf8'), tables, hashes };
-}
-
-function documentOf(text: string): PackageDoc {
-  let raw: unknown;
-  try {
-    raw = JSON.parse(text);
-  } catch {
-    throw refused('not_a_job', 'The job.json of this archive is not JSON.');
-  }
-  const said = raw as { format?: unknown; version?: unknown };
-  if (said.format !== PACKAGE_FORMAT) throw refused('not_a_job', 'The job.json of this archive is not a job of Vanner.');
-  if (typeof said.version === 'number' && said.version > PACKAGE_VERSION)
-    throw refused('newer', 'This job was exported by a newer Vanner. Bring this one up to date first.');
-  const parsed = packageDoc.safeParse(raw);
-  if (parsed.success) return parsed.data;
-  const [issue] = parsed.error.issues;
-  throw refused('bad_job', `job.json, ${issue?.path.join('.') ?? ''}: ${issue?.message ?? 'not valid'}`);
+  return { job: Buffer.concat(json, jsonBytes), tables, hashes };
 }
 
 const UUID = /[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}/g;
@@ -271,11 +255,17 @@ export interface TakenIn {
   readonly units: number;
 }
 
-/** Takes a whole job in from its archive, all of it or nothing. */
-export async function takeInPackage(db: Db, body: ReadableStream<Uint8Array>): Promise<TakenIn> {
+/** Takes a whole job in from its archive, all of it or nothing. `read` makes its document of job.json: a server does it in a thread. */
+export async function takeInPackage(
+  db: Db,
+  body: ReadableStream<Uint8Array>,
+  read: (job: Uint8Array) => PackageDocument | Promise<PackageDocument> = packageDocument,
+): Promise<TakenIn> {
   return db.transaction().execute(async (trx) => {
     const unfolded = await unfold(trx, body);
-    const original = documentOf(unfolded.job);
+    const said = await read(unfolded.job);
+    if (said.refused) throw refused(said.refused.code, said.refused.message);
+    const original = said.doc;
     for (const f of original.files)
       if (!unfolded.hashes.has(f.hash)) throw refused('file_missing', `“${f.path}” is missing in this archive, or not what it was.`);
     checkReferences(original);

@@ -1,0 +1,45 @@
+import { readdirSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { ServerProblem } from '../errors';
+import { spooled } from './spool';
+
+const tooLarge = () => new ServerProblem(413, 'too_large', 'too large');
+const left = () => readdirSync(tmpdir()).filter((n) => n.startsWith('vanner-upload-')).length;
+const of = (...pieces: string[]) =>
+  new ReadableStream<Uint8Array>({
+    start(c) {
+      for (const p of pieces) c.enqueue(new TextEncoder().encode(p));
+      c.close();
+    },
+  });
+const text = (s: ReadableStream<Uint8Array>) => new Response(s).text();
+
+it('hands a file on when it is whole, and nothing of it stays', async () => {
+  const before = left();
+  expect(await spooled(of('ab', 'c'), 10, tooLarge, text)).toBe('abc');
+  expect(left()).toBe(before);
+});
+
+it('what is too large, breaks off or stops coming is refused, never handed on, and leaves nothing', async () => {
+  const before = left();
+  const work = jest.fn(text);
+  await expect(spooled(of('abcdef', 'ghijkl'), 10, tooLarge, work)).rejects.toMatchObject({ status: 413 });
+  const broken = new ReadableStream<Uint8Array>({ pull: (c) => c.error(new Error('gone')) });
+  await expect(spooled(broken, 10, tooLarge, work)).rejects.toThrow('gone');
+  const silent = new ReadableStream<Uint8Array>({ start: (c) => c.enqueue(new Uint8Array(1)) });
+  await expect(spooled(silent, 10, tooLarge, work, 50)).rejects.toMatchObject({ status: 408, code: 'silent' });
+  expect(work).not.toHaveBeenCalled();
+  expect(left()).toBe(before);
+});
+
+it('more than a few at once are asked to come again, and find room once one is through', async () => {
+  const open: ReadableStreamDefaultController<Uint8Array>[] = [];
+  const slow = Array.from({ length: 8 }, () =>
+    spooled(new ReadableStream<Uint8Array>({ start: (c) => void open.push(c) }), 10, tooLarge, text),
+  );
+  await new Promise((done) => setTimeout(done, 30));
+  await expect(spooled(of('x'), 10, tooLarge, text)).rejects.toMatchObject({ status: 503, code: 'busy', data: { retryAfter_s: 5 } });
+  open.forEach((c) => c.close());
+  await Promise.all(slow);
+  expect(await spooled(of('x'), 10, tooLarge, text)).toBe('x');
+});
