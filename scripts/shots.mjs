@@ -44,12 +44,6 @@ const SHOTS = [
   { name: 'car', go: job('car'), charts: 1 },
   { name: 'air', go: job('air'), charts: 1 },
   { name: 'air-dark', go: job('air'), charts: 1, theme: 'dark' },
-  {
-    name: 'working',
-    go: job('air'),
-    charts: 1,
-    act: (page) => page.getByRole('button', { name: /throttle and manifold bore lose: show/ }).click(),
-  },
   { name: 'pick', go: job('pick'), charts: 3, act: ranges },
   { name: 'shelf', go: shelf, charts: 1 },
   { name: 'bench', go: (page) => page.goto('/bench'), act: (page) => page.getByText('stock throttle').last().waitFor() },
