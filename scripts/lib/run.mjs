@@ -1,10 +1,15 @@
 import { spawn } from 'node:child_process';
 
-/** Runs a command to its end; resolves with its exit code and what it printed (when not inherited). */
+/** Runs a command to its end, `input` piped in; resolves with its exit code and what it printed (when not inherited). */
 export function run(command, args, options = {}) {
-  const { quiet = false, ...rest } = options;
+  const { quiet = false, input, ...rest } = options;
   return new Promise((resolve, reject) => {
-    const child = spawn(command, args, { stdio: quiet ? ['ignore', 'pipe', 'pipe'] : ['ignore', 'inherit', 'inherit'], ...rest });
+    const child = spawn(command, args, {
+      stdio: [input === undefined ? 'ignore' : 'pipe', ...(quiet ? ['pipe', 'pipe'] : ['inherit', 'inherit'])],
+      ...rest,
+    });
+    child.stdin?.on('error', () => undefined);
+    child.stdin?.end(input);
     let output = '';
     child.stdout?.on('data', (d) => (output += d));
     child.stderr?.on('data', (d) => (output += d));

@@ -1,14 +1,18 @@
 import { execFile, spawn } from 'node:child_process';
-import { mkdtempSync, readdirSync, rmSync, statSync, writeFileSync } from 'node:fs';
+import { mkdtempSync, readdirSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { promisify } from 'node:util';
 import { sql } from 'kysely';
 import { loadDemo } from '@/server/demo/load';
 import { freshDatabase } from '../../test/database';
+import { checkKey, makeKey } from './api-keys';
 import { connect, type Db } from './db/client';
 import { listJobs } from './jobs';
 import { packageOf } from './package/write';
+import { newPairing } from './pairing';
+import { checkPassphrase, sessionKey, setPassphrase } from './passphrase';
+import { makeLink } from './share';
 
 const run = promisify(execFile);
 let db: Db;
@@ -114,6 +118,57 @@ it('a restore takes the place of what was there, all or nothing', async () => {
     expect(await listJobs(other.db)).toHaveLength(4);
   } finally {
     await other.drop();
+  }
+}, 120_000);
+
+it('a damaged backup is told before anything is touched', async () => {
+  const other = await freshDatabase();
+  try {
+    await other.db.insertInto('meta').values({ key: 'here', value: '{}' }).execute();
+    const whole = readFileSync(join(folder, 'all.backup'));
+    writeFileSync(join(folder, 'cut.backup'), whole.subarray(0, Math.floor(whole.length * 0.9)));
+    const middle = Math.floor(whole.length / 2);
+    writeFileSync(
+      join(folder, 'rotten.backup'),
+      Buffer.concat([whole.subarray(0, middle), Buffer.alloc(4096, 0xff), whole.subarray(middle + 4096)]),
+    );
+    for (const name of ['cut.backup', 'rotten.backup'])
+      await expect(command('restore', [name, '--yes'], other.url)).rejects.toMatchObject({
+        stderr: expect.stringMatching(/is damaged: it cannot be read to its end\. Nothing was changed/),
+      });
+    expect(await other.db.selectFrom('meta').select('key').where('key', '=', 'here').execute()).toHaveLength(1);
+  } finally {
+    rmSync(join(folder, 'cut.backup'), { force: true });
+    rmSync(join(folder, 'rotten.backup'), { force: true });
+    await other.drop();
+  }
+}, 120_000);
+
+it('keys, links and sessions of then stay shut, unless keys and links are asked for', async () => {
+  const from = await freshDatabase();
+  const to = await freshDatabase();
+  try {
+    await from.db.transaction().execute((trx) => loadDemo(trx));
+    const { token } = await makeKey(from.db, 'dyno');
+    const opened = (at: Db) => checkKey(at, new Request('http://localhost/api/v1/jobs', { headers: { authorization: `Bearer ${token}` } }));
+    await makeLink(from.db, (await listJobs(from.db))[0]!.id, 30, 'metric');
+    await setPassphrase(from.db, 'four words of ours');
+    await newPairing(from.db, '/shelf', Date.now());
+    await command('backup', ['doors.backup'], from.url);
+    await command('restore', ['doors.backup', '--yes'], to.url);
+    expect(await listJobs(to.db)).toHaveLength(4);
+    await expect(opened(to.db)).rejects.toMatchObject({ code: 'key_needed' });
+    expect(await to.db.selectFrom('share_link').select('id').execute()).toEqual([]);
+    await checkPassphrase(to.db, 'four words of ours', 'here');
+    expect(await sessionKey(to.db)).not.toBe(await sessionKey(from.db));
+    expect(await to.db.selectFrom('meta').select('key').where('key', 'like', 'pairing:%').execute()).toEqual([]);
+    await command('restore', ['doors.backup', '--yes', '--keys-and-links'], to.url);
+    expect(await opened(to.db)).toMatchObject({ scope: 'write' });
+    expect(await to.db.selectFrom('share_link').select('id').execute()).toHaveLength(1);
+  } finally {
+    rmSync(join(folder, 'doors.backup'), { force: true });
+    await from.drop();
+    await to.drop();
   }
 }, 120_000);
 
