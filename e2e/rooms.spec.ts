@@ -48,7 +48,7 @@ test.describe('Shelf', () => {
     await expect(page.getByText('That is no PNG, JPEG or WebP picture of up to 12 MB.')).toBeVisible();
     await choose.setInputFiles({ name: 'unit.png', mimeType: 'image/png', buffer: Buffer.from(dot, 'base64') });
     await expect(page.getByRole('img', { name: 'Hollin 62' })).toBeVisible();
-    await page.getByRole('button', { name: 'take it out' }).click();
+    await page.getByRole('button', { name: 'remove it' }).click();
     await expect(page.getByText('no picture yet')).toBeVisible();
   });
 });
