@@ -25,6 +25,13 @@ const QUARTER = Math.PI / 2;
 
 export const LAYERS = ['manifold', 'gasket', 'adapter', 'unit', 'lip'] as const;
 export type Layer = (typeof LAYERS)[number];
+const LAYER_WORDS: Readonly<Record<Layer, string>> = {
+  manifold: 'manifold',
+  gasket: 'gasket',
+  adapter: 'adapter plate',
+  unit: 'throttle',
+  lip: 'step',
+};
 
 /** Edge of an opening as an SVG path about the middle, to scale `k` px a metre, y up. */
 export function openingPath(o: Opening, clock: number, k: number, at: Point = { x_m: 0, y_m: 0 }): string {
@@ -245,7 +252,7 @@ export function FaceDrawing({
       <div className={styles['layers']} role="group" aria-label={msg.layers}>
         {LAYERS.filter((l) => l !== 'adapter' || adapter).map((l) => (
           <Checkbox key={l} checked={on(l)} onChange={(e) => setLayers(e.target.checked ? [...layers, l] : layers.filter((x) => x !== l))}>
-            {l}
+            {LAYER_WORDS[l]}
           </Checkbox>
         ))}
         <span

@@ -93,7 +93,11 @@ describe('Fit', () => {
     renderJob(<FitStop />, { doc: bare });
     expect(screen.getByRole('img', { name: /gasket bore 60\.0 mm/ })).toBeInTheDocument();
     await userEvent.click(screen.getByRole('checkbox', { name: 'gasket' }));
-    expect(screen.queryByRole('img', { name: /gasket opening/ })).toBeNull();
+    expect(screen.queryByRole('img', { name: /gasket bore/ })).toBeNull();
+    expect(screen.getByText(/^step .* facing the flow$/)).toBeInTheDocument();
+    await userEvent.click(screen.getByRole('checkbox', { name: 'step' }));
+    expect(screen.queryByText(/^step .* facing the flow$/)).toBeNull();
+    expect(screen.getByRole('checkbox', { name: 'throttle' })).toBeChecked();
   });
 
   it('a hole run into its neighbour or the bore is refused in place, and stays typed', async () => {
