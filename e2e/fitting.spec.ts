@@ -54,7 +54,7 @@ test('a throttle whose holes miss goes on with an adapter, longer bolts and a tu
   await expect(check('adapter-holes')).toContainText('fits');
   await expect(check('bolts')).toContainText('between 29.8 mm (to hold in aluminium) and 35.8 mm (before it bottoms) is wanted');
   await page.getByLabel('Bolts into the manifold', { exact: true }).fill('30');
-  await page.getByLabel('Unit’s bolts, under the head').fill('25');
+  await page.getByLabel('Throttle’s bolts, under the head').fill('25');
   await expect(check('bolts')).toContainText('fits');
   await page.getByText('Needed', { exact: true }).click();
   for (const line of [/Hose to join/, /^Ports: the car has 2/, /Reducing coupler/, /inlet pipe cut or lengthened/])
@@ -179,7 +179,7 @@ test('the stand-ins stream into the same screen: a live idle, and a blade that d
   await start(page);
   await page.getByRole('button', { name: 'Engine on', exact: true }).click();
   await page.getByRole('button', { name: 'Listen to the practice tachometer' }).click();
-  await expect(page.getByLabel('Engine speed', { exact: true })).toHaveText(/rpm stand-in/);
+  await expect(page.getByLabel('Engine speed', { exact: true })).toHaveText(/rpm simulated/);
   await page.getByRole('button', { name: 'Stop listening' }).click();
   await page.getByRole('button', { name: 'Read the practice voltmeter' }).click();
   await page.getByRole('button', { name: 'Take it as closed' }).click();

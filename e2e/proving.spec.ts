@@ -83,9 +83,9 @@ test('the stand-in dyno pulls live on the same screen, and the pull is a run wit
   await page.getByRole('button', { name: 'Pull', exact: true }).click();
   await expect(page.getByRole('img', { name: 'Power over engine speed, as it comes in' })).toBeVisible();
   await expect(page.getByRole('button', { name: 'Lift off' })).toBeVisible();
-  await expect(page.getByLabel(/^Details of stand-in stock 1/)).toBeVisible({ timeout: 20_000 });
+  await expect(page.getByLabel(/^Details of practice dyno stock 1/)).toBeVisible({ timeout: 20_000 });
   await expect(answer(page)).toHaveText('The new side is missing.');
-  await page.getByLabel(/^Details of stand-in stock 1/).click();
+  await page.getByLabel(/^Details of practice dyno stock 1/).click();
   await expect(page.getByText(/So it makes [\d.]+ kW at/)).toBeVisible();
   await expect(page.getByText('No line was left out.')).toBeVisible();
 });

@@ -12,7 +12,10 @@ const TEXTS = PRINTED.split('\n').flatMap((line) => {
 
 /** Words that a shop does not use, and what it says instead. */
 const NOT_OURS: readonly (readonly [RegExp, string])[] = [
-  [/\bthe (stock|new|chosen) unit\b/i, 'throttle body, throttle'],
+  [
+    /\b(stock|new|chosen|sound|both|wrong) units?\b|\bunit’s\b|\bunits? (and car|face)\b|^unit$|\bon the unit \S/i,
+    'throttle body, throttle',
+  ],
   [/\b(manifold|gasket) opening\b/i, 'manifold bore, gasket bore'],
   [/\bgives out at\b/i, 'runs short from'],
   [/\bon the table\b/i, 'costs … of peak power'],
@@ -23,7 +26,7 @@ const NOT_OURS: readonly (readonly [RegExp, string])[] = [
   [/\bblade shuts\b(?! well)/i, 'closed seal'],
   [/\bleft for the air\b/i, 'net area'],
   [/\blip in the flow\b/i, 'step facing the flow'],
-  [/\bstand-in (dyno|logger|tower|station|bench|voltmeter|tachometer)\b/i, 'practice … (simulated)'],
+  [/\bstand-in\b/i, 'practice … (simulated)'],
   [/\bturn about\b|\bout and back\b|\btwo blocks\b/i, 'alternate (ABAB) and so on'],
   [/\bover the line\b/i, 'trap speed'],
   [/\bas driven\b/i, 'as run'],

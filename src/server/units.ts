@@ -10,7 +10,7 @@ export const {
   add: addUnit,
   save: saveUnit,
   setRetired,
-} = versionedTable<UnitDoc>('unit', unitDoc, 'unit');
+} = versionedTable<UnitDoc>('unit', unitDoc, 'throttle');
 
 /** Puts several on the shelf, all or none. */
 export async function addUnits(trx: Trx, docs: readonly UnitDoc[]): Promise<StoredUnit[]> {

@@ -208,7 +208,7 @@ export const FIT_RULES: readonly FitRule[] = [
     title: 'Signal family',
     fits: { fact: 'signal.unit', is: '=', than: { fact: 'signal.car' } },
     why: {
-      fits: 'Unit and car are both {signal.car}.',
+      fits: 'Throttle and car are both {signal.car}.',
       not: 'The car is {signal.car}, the throttle {signal.unit}: throttles that look alike do not swap across it.',
       ask: 'Enter the controls.',
     },

@@ -85,7 +85,7 @@ function stepsOf(id: string, f: Facts): WorkingStep[] {
       return [
         step(
           'difference',
-          [of(f, 'a', 'plug from the bore, stock', 'harness.stock_m'), of(f, 'b', 'on the unit', 'harness.unit_m')],
+          [of(f, 'a', 'plug from the bore, stock', 'harness.stock_m'), of(f, 'b', 'on the throttle', 'harness.unit_m')],
           of(f, 'x', 'farther by', 'harness.needs_m', 'computed'),
         ),
       ];

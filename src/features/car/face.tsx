@@ -26,7 +26,7 @@ export function StockFace({ stock }: { stock: JobDoc['car']['stock'] }) {
       viewBox={`0 0 ${SIZE} ${SIZE + 36}`}
       className={styles['face']}
       role="img"
-      aria-label={`Stock unit face on to scale: bore ${formatQuantity(w, 'bore', pack)}, gasket ${formatQuantity(stock.gasketOpening_m, 'bore', pack)}, manifold ${formatQuantity(stock.manifoldOpening_m, 'bore', pack)}`}
+      aria-label={`Stock throttle face on to scale: bore ${formatQuantity(w, 'bore', pack)}, gasket ${formatQuantity(stock.gasketOpening_m, 'bore', pack)}, manifold ${formatQuantity(stock.manifoldOpening_m, 'bore', pack)}`}
     >
       {ring(stock.manifoldOpening_m, palette.series[0]!)}
       {ring(stock.gasketOpening_m, palette.series[1]!, '2 3')}

@@ -5,6 +5,8 @@ import { formatQuantity } from '@/core/units/quantity';
 const WORDS: Readonly<Record<string, string>> = {
   'electronic-analogue': 'electronic, analogue',
   'electronic-digital': 'electronic, digital',
+  // As it is stored.
+  'on the unit': 'on the throttle',
 };
 
 /** A fact with its unit, as people read it. */

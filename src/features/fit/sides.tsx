@@ -235,9 +235,9 @@ export function MountingSide({ unit }: { unit: StoredUnit }) {
             wrong={issueAt('adapter.thickness_m', 'fineLength')}
             onChange={(v) => put({ thickness_m: v })}
           />
-          <ControlRow label={msg.unitsBoltsIntoIt}>
+          <ControlRow label={msg.throttlesBoltsIntoIt}>
             <Select
-              aria-label={msg.unitsBoltsIntoIt}
+              aria-label={msg.throttlesBoltsIntoIt}
               style={{ width: '100%' }}
               value={adapter.bolt}
               options={words(BOLT_SIZES)}
@@ -254,7 +254,7 @@ export function MountingSide({ unit }: { unit: StoredUnit }) {
             />
           </ControlRow>
           <FieldRow
-            label={msg.unitsBoltsUnderTheHead}
+            label={msg.throttlesBoltsUnderTheHead}
             measure="fineLength"
             value={adapter.unitBolt_m}
             placeholder={msg.notYet}

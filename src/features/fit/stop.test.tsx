@@ -49,7 +49,7 @@ describe('Fit', () => {
     await userEvent.click(screen.getByText('Mounting'));
     await userEvent.type(screen.getByLabelText('Bolts into the manifold'), '30');
     expect(row('bolts')).toHaveTextContent('fits');
-    await userEvent.type(screen.getByLabelText('Unit’s bolts, under the head'), '25');
+    await userEvent.type(screen.getByLabelText('Throttle’s bolts, under the head'), '25');
     expect(row('plate-bolts')).toHaveTextContent('holds in the plate');
   });
 

@@ -42,7 +42,7 @@ export function FittingsFields({
         placeholder={msg.notLookedYet}
         allowClear
         value={f[key] ?? undefined}
-        options={options.map((value) => ({ value: value as string, label: value }))}
+        options={options.map((value) => ({ value: value as string, label: value === 'on the unit' ? 'on the throttle' : value }))}
         onChange={(v) => onChange({ ...f, [key]: (v as T | undefined) ?? null })}
       />
     </ControlRow>

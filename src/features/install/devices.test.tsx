@@ -31,7 +31,7 @@ describe('the voltmeter on the sensor', () => {
       /^\/api\/stand-ins\/voltmeter\?closed_V=0\.5&full_V=4\.4&position=shut&case=sound&seed=1041$/,
     );
     give(0.54, 0.55, 0.56, 0.55, 0.55);
-    expect(screen.getByLabelText('Volts')).toHaveTextContent('0.55 V stand-in');
+    expect(screen.getByLabelText('Volts')).toHaveTextContent('0.55 V simulated');
     await userEvent.click(button('Take it as closed'));
     expect(screen.getByLabelText('Closed now')).toHaveValue('0.55');
     await pick('Blade is', 'held full');
@@ -109,7 +109,7 @@ describe('the tachometer in the relearn', () => {
     act(() => {
       for (let i = 0; i < 4; i += 1) FakeEventSource.latest().give({ t_s: i / 5, rpm: 781.4 });
     });
-    expect(screen.getByLabelText('Engine speed')).toHaveTextContent('781 rpm stand-in');
+    expect(screen.getByLabelText('Engine speed')).toHaveTextContent('781 rpm simulated');
     await userEvent.click(button('Engine off'));
     expect(FakeEventSource.latest().closed).toBe(true);
     await waitFor(() => expect(events.slice(STARTED.length).map((e) => e.type)).toEqual(['rpm', 'engine off']));

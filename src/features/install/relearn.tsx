@@ -346,7 +346,7 @@ export function Relearn({
               )}
               {rpmNow !== null && (
                 <p className={car['say']}>
-                  {inBand ? 'In its band.' : `Outside its band of ${plan.band_rpm[0]} to ${plan.band_rpm[1]} rpm.`} {msg.standIn}
+                  {inBand ? 'In its band.' : `Outside its band of ${plan.band_rpm[0]} to ${plan.band_rpm[1]} rpm.`} {msg.simulatedSentence}
                 </p>
               )}
               <div className={car['go']}>{engine}</div>
@@ -357,7 +357,7 @@ export function Relearn({
         {tacho.state === 'away' && <p className={styles['failed']}>{msg.theTachometerIsAwayItIs}</p>}
         {tacho.last && (
           <p className={styles['live']} aria-label={msg.engineSpeed}>
-            {formatQuantity(tacho.last.rpm, 'rpm', pack)} <span className="quiet">{msg.standIn2}</span>
+            {formatQuantity(tacho.last.rpm, 'rpm', pack)} <span className="quiet">{msg.simulated}</span>
           </p>
         )}
         {open && <Trace events={all} from_ms={open.from_ms} to_ms={open.to_ms ?? now} plan={plan} />}

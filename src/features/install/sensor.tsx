@@ -46,7 +46,7 @@ function sensorText(c: SensorCheck, electronic: boolean, pack: UnitPack): string
 }
 
 const CASE_WORDS: Readonly<Record<VoltmeterCase, string>> = {
-  sound: 'a sound unit',
+  sound: 'a sound throttle',
   'sticking throttle': 'a sticking throttle',
   'wrong sensor': 'a wrong sensor',
 };
@@ -122,7 +122,7 @@ function Voltmeter({ electronic }: { electronic: boolean }) {
         <>
           <p className={styles['live']} aria-label={msg.volts}>
             {formatQuantity(meter.last.a_V, 'voltage', pack)}
-            {electronic && ` · ${formatQuantity(meter.last.b_V, 'voltage', pack)}`} <span className="quiet">{msg.standIn2}</span>
+            {electronic && ` · ${formatQuantity(meter.last.b_V, 'voltage', pack)}`} <span className="quiet">{msg.simulated}</span>
           </p>
           {position === 'let go' ? (
             spread > REST_V && (
@@ -154,7 +154,7 @@ function Tracks() {
       {words.some((w) => w !== null) && (
         <p role="status" className={words.every((w) => w === null || w === 'plausible') ? styles['good'] : styles['failed']}>
           {words.includes('disagree') || words.includes('cannot be')
-            ? 'The two tracks do not add up to the 5 V supply: wrong unit, wrong plug or a broken track. The control unit will set a fault.'
+            ? 'The two tracks do not add up to the 5 V supply: wrong throttle, wrong plug or a broken track. The control unit will set a fault.'
             : 'The two tracks add up to the supply.'}
         </p>
       )}

@@ -78,7 +78,7 @@ export const msg = {
   boost: 'Boost',
   stockThrottleNow: '. Stock throttle: now',
   then: '; then',
-  unit: 'unit',
+  throttle: 'throttle',
   now: 'now',
   then2: 'then',
 

@@ -105,7 +105,7 @@ export function WhatIfPanel({ model }: { model: JobModel }) {
           <table className="plain">
             <thead>
               <tr>
-                <th>{msg.unit}</th>
+                <th>{msg.throttle}</th>
                 <th className="num">{msg.now}</th>
                 <th className="num">{msg.then2}</th>
               </tr>

@@ -3,7 +3,7 @@
 import { formatNumber, formatQuantity } from '@/core/units/quantity';
 import type { GuidedFacts } from '@/core/documents/guided';
 import { usePrefs } from '@/ui/theme/prefs';
-import styles from './start.module.css';
+import styles from '@/ui/line-drawing.module.css';
 import { msg } from './messages';
 
 export type DrawnField = 'engine' | 'bore' | 'shaft' | 'pipe' | 'flow' | 'candidate';

@@ -224,7 +224,7 @@ describe('the stand-in dyno', () => {
       stream.end();
     });
     await waitFor(() => expect(taken).toHaveLength(1));
-    expect(taken[0]!.name).toBe('stand-in stock 1.csv');
+    expect(taken[0]!.name).toBe('practice dyno stock 1.csv');
     expect(stream.closed).toBe(true);
     expect(screen.getByText('1 made')).toBeInTheDocument();
     expect(screen.getByRole('img', { name: 'Power over engine speed, as it comes in' })).toBeInTheDocument();

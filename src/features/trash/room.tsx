@@ -22,7 +22,7 @@ const KINDS: Readonly<Record<Trashed['kind'], string>> = {
   run: 'run',
   strip_visit: 'day at the strip',
   strip_pass: 'pass',
-  unit: 'unit',
+  unit: 'throttle',
   tested_part: 'bench part',
 };
 

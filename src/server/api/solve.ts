@@ -28,7 +28,7 @@ export async function solveJob(db: Db, wanted: z.infer<typeof solveRequest>): Pr
   const shelf = await listUnits(db, wanted.unitIds);
   const units = wanted.unitIds.map((id) => {
     const unit = shelf.find((u) => u.id === id);
-    if (!unit) throw notFound('unit');
+    if (!unit) throw notFound('throttle');
     return unit;
   });
   const model = jobModel(

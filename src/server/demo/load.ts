@@ -61,7 +61,7 @@ export async function loadDemo(trx: Trx): Promise<string> {
   for (const id of [...jobs, ...jobs]) await refreshFinding(trx, id);
   await scorePredictions(trx, 'dyno', job.id, await measuredOf(trx, job));
   await loadGuesses(trx, idOf);
-  return `4 jobs, ${units.length} units, ${DEMO_RUNS.length + HERON_RUNS.length + CURLEW_RUNS.length} dyno runs, 2 logs, ${passes} passes`;
+  return `4 jobs, ${units.length} throttles, ${DEMO_RUNS.length + HERON_RUNS.length + CURLEW_RUNS.length} dyno runs, 2 logs, ${passes} passes`;
 }
 
 /** The word that an example job is tagged with, and its throttles' notes begin with. */

@@ -139,7 +139,7 @@ const MORE: readonly z.input<typeof unitDoc>[] = [
     controls: 'electronic-digital',
     price: 60,
     largestOpening_m: 0.078,
-    bench: [record(838, 28, 0.04, '2026-03-20', 'the usual stock unit of these cars')],
+    bench: [record(838, 28, 0.04, '2026-03-20', 'the usual stock throttle of these cars')],
     note: 'Used stock part, several of them on the shelf.',
   },
   {

@@ -33,7 +33,7 @@ export function LivePull({ imports, unitId }: { imports: ReturnType<typeof useIm
   const done = (readings: readonly DynoReading[], all: readonly number[]): void => {
     setRests(all);
     const text = dynoFileText(readings, name, car.weather, stampNow());
-    imports.take([new File([text], `stand-in ${name} ${all.length}.csv`, { type: 'text/csv' })]);
+    imports.take([new File([text], `practice dyno ${name} ${all.length}.csv`, { type: 'text/csv' })]);
   };
   const start = (): void => {
     const all = [...rests, rest];

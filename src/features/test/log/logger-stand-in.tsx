@@ -31,7 +31,7 @@ export function LoggerStandIn({ imports }: { imports: ReturnType<typeof useImpor
   const write = async (): Promise<void> => {
     setWrong(null);
     const response = await fetch(query({ wart })).catch(() => null);
-    if (!response?.ok) return setWrong('The stand-in does not answer; the server is away, or this car cannot be solved yet.');
+    if (!response?.ok) return setWrong('The practice logger does not answer; the server is away, or this car cannot be solved yet.');
     const called = /filename="([^"]+)"/.exec(response.headers.get('content-disposition') ?? '')?.[1] ?? 'logger.csv';
     imports.take([new File([await response.blob()], `${name} ${called}`)]);
     setSeed((s) => s + 1);

@@ -1,4 +1,4 @@
-import styles from './drawing.module.css';
+import styles from '@/ui/line-drawing.module.css';
 import { msg } from './messages';
 
 const STEPS = [

@@ -119,7 +119,7 @@ export function DayPlan({
           </b>{' '}
           {msg.theBest} {ORDERS[best.order]}
           {msg.wouldIn} {per100(best.pRight)}
-          {msg.driveBothUnitsOnASecond}
+          {msg.driveBothOnASecond}
         </p>
       )}
       {day.length > 0 && (

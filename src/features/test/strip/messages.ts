@@ -16,7 +16,7 @@ export const msg = {
   noOrderOfOneSuchDay: 'No order of one such day is likely to tell',
   theBest: 'The best,',
   wouldIn: ', would in',
-  driveBothUnitsOnASecond: ': drive both units on a second day as well.',
+  driveBothOnASecond: ': drive both throttles on a second day as well.',
   order: 'order',
   passes: 'passes',
   cost: 'cost',

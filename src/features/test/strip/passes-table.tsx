@@ -133,6 +133,34 @@ export function PassesTable({
         : (shelf.find((u) => u.id === side.unitId)?.doc.name ?? 'a throttle no longer on the shelf');
   const et = (p: StoredPass) => p.doc.slip[FINISH[visit.doc.course]];
   const trap = (p: StoredPass) => (quarter ? p.doc.slip.v402_mps : p.doc.slip.v201_mps);
+  /** A figure off the slip, and below it what it comes to corrected for its air. */
+  const measured = (
+    key: 'et' | 'trap',
+    title: string,
+    by: (p: StoredPass) => number | null,
+    shown: (value: number | null) => string,
+    correctedName: string,
+    corrected: 'et_s' | 'trap_mps',
+  ): DataColumn<StoredPass> => ({
+    key,
+    title,
+    numeric: true,
+    by,
+    text: (p) => shown(by(p)),
+    render: (p) => {
+      const r = read.get(p.id);
+      return (
+        <span className={styles['both']}>
+          {shown(by(p))}
+          {r?.corrected && (
+            <Num small label={correctedName} working={() => stripCorrectionWorking(r)}>
+              {shown(r.corrected[corrected])}
+            </Num>
+          )}
+        </span>
+      );
+    },
+  });
   const columns: readonly DataColumn<StoredPass>[] = [
     {
       key: 'pass',
@@ -161,46 +189,8 @@ export function PassesTable({
     },
     { key: 'side', title: msg.throttle, hidden: true, text: nameOf, filter: nameOf },
     { key: 'sixty', title: msg.n60FtS, numeric: true, by: (p) => p.doc.slip.t18_s, text: (p) => s(p.doc.slip.t18_s) },
-    {
-      key: 'et',
-      title: `${quarter ? '¼ mile' : '⅛ mile'}, s`,
-      numeric: true,
-      by: et,
-      text: (p) => s(et(p)),
-      render: (p) => {
-        const r = read.get(p.id);
-        return (
-          <span className={styles['both']}>
-            {s(et(p))}
-            {r?.corrected && (
-              <Num small label={msg.correctedTime} working={() => stripCorrectionWorking(r)}>
-                {s(r.corrected.et_s)}
-              </Num>
-            )}
-          </span>
-        );
-      },
-    },
-    {
-      key: 'trap',
-      title: `trap, ${speedUnit}`,
-      numeric: true,
-      by: trap,
-      text: (p) => v(trap(p)),
-      render: (p) => {
-        const r = read.get(p.id);
-        return (
-          <span className={styles['both']}>
-            {v(trap(p))}
-            {r?.corrected && (
-              <Num small label={msg.correctedTrapSpeed} working={() => stripCorrectionWorking(r)}>
-                {v(r.corrected.trap_mps)}
-              </Num>
-            )}
-          </span>
-        );
-      },
-    },
+    measured('et', `${quarter ? '¼ mile' : '⅛ mile'}, s`, et, s, msg.correctedTime, 'et_s'),
+    measured('trap', `trap, ${speedUnit}`, trap, v, msg.correctedTrapSpeed, 'trap_mps'),
     {
       key: 'air',
       title: msg.densityAltitude,
