@@ -182,3 +182,12 @@ test('the server killed in the middle of typing: a reload of the page brings the
   await expect(page.getByLabel('Idle')).toHaveValue('840');
   await expect(saved(page)).toBeVisible({ timeout: 20_000 });
 });
+
+test('a cookie that another server of this machine wrote breaks no page, and a filter is remembered as it was', async ({ app }) => {
+  const withCookie = async (cookie: string) => fetch(app.url, { headers: { cookie } });
+  for (const cookie of ['vanner-zone=%25', 'vanner-zone=%', 'vanner-board=%25', 'vanner-person=%', 'vanner-units=%25'])
+    expect((await withCookie(cookie)).status, cookie).toBe(200);
+  expect(await (await withCookie(`vanner-board=${encodeURIComponent(new URLSearchParams({ q: 'V6+T' }).toString())}`)).text()).toContain(
+    'value="V6+T"',
+  );
+});

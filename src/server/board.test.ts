@@ -15,11 +15,11 @@ beforeAll(async () => {
 afterAll(() => drop());
 
 const names = async (asked: Record<string, string>): Promise<string[]> =>
-  (await boardPage(db, boardQuery.parse(asked))).jobs.map((j) => j.name);
-const jobNamed = async (name: string) => (await boardPage(db, {})).jobs.find((j) => j.name.startsWith(name))!;
+  (await boardPage(db, boardQuery.parse(asked), null)).jobs.map((j) => j.name);
+const jobNamed = async (name: string) => (await boardPage(db, {}, null)).jobs.find((j) => j.name.startsWith(name))!;
 
 it('shows every car, the last touched first, and counts them', async () => {
-  const page = await boardPage(db, {});
+  const page = await boardPage(db, {}, null);
   expect(page).toMatchObject({ total: 4, all: 4, archived: 0 });
   expect(page.jobs[0]!.name).toBe('Larkspur estate');
 });
@@ -32,7 +32,10 @@ it('is narrowed by words, state, verdict, who and since; what is no filter is le
   const kept = await names({ verdict: 'keep' });
   expect(kept).toContain('Larkspur estate');
   expect(kept.length).toBeLessThan(4);
-  expect(await names({ since: '2199-01-01' })).toEqual([]);
+  const sinceAt = async (at: Date) => (await boardPage(db, {}, at)).jobs.map((j) => j.name);
+  const last = new Date((await boardPage(db, {}, null)).jobs[0]!.savedAt);
+  expect(await sinceAt(new Date(last.getTime() + 1000))).toEqual([]);
+  expect(await sinceAt(new Date(last.getTime() - 1))).toContain('Larkspur estate');
   expect(await names({ since: 'last spring', state: 'lost', page: 'x' })).toHaveLength(4);
   expect(await names({ who: 'nobody of that name' })).toEqual([]);
 });
@@ -52,11 +55,11 @@ it('owner and plate are found by the board and the search; tags and archived job
   expect(await names({ q: 'voss' })).toEqual([doc.name]);
   expect(await names({ tag: 'track day' })).toEqual([doc.name]);
   expect((await search(db, 'ql 66')).map((f) => f.title)).toEqual([doc.name]);
-  expect((await boardPage(db, {})).tags).toContain('track day');
+  expect((await boardPage(db, {}, null)).tags).toContain('track day');
   await db.transaction().execute((trx) => setArchived(trx, id, true));
   expect(await names({})).not.toContain(doc.name);
   expect(await names({ state: 'archived' })).toEqual([doc.name]);
-  expect(await boardPage(db, {})).toMatchObject({ total: 3, all: 3, archived: 1 });
+  expect(await boardPage(db, {}, null)).toMatchObject({ total: 3, all: 3, archived: 1 });
 });
 
 it('the example comes in one go with its throttles, says what it is, and goes again', async () => {

@@ -47,8 +47,8 @@ const DECIDED = `jsonb_typeof(s->'word') = 'string'`;
 /** Every word as it stands, wherever it stands in a text. */
 const pattern = (word: string): string => `%${word.replace(/[\\%_]/g, (c) => `\\${c}`)}%`;
 
-function conditions(query: BoardQuery) {
-  const { q, tag, state, verdict, who, since } = query;
+function conditions(query: BoardQuery, since: Date | null) {
+  const { q, tag, state, verdict, who } = query;
   const found = [
     sql<SqlBool>`trashed_at IS NULL`,
     state === 'archived' ? sql<SqlBool>`archived_at IS NOT NULL` : sql<SqlBool>`archived_at IS NULL`,
@@ -66,15 +66,18 @@ function conditions(query: BoardQuery) {
       sql<SqlBool>`EXISTS (SELECT 1 FROM jsonb_array_elements(finding->'stops') s WHERE s->>'stop' = 'verdict' AND s->>'word' = ${verdict})`,
     );
   if (who) found.push(sql<SqlBool>`saved_by = ${who}`);
-  if (since) found.push(sql<SqlBool>`saved_at >= ${since}::date`);
+  if (since) found.push(sql<SqlBool>`saved_at >= ${since}`);
   return sql.join(found, sql` AND `);
 }
 
 const ORDER: Readonly<Record<(typeof BOARD_SORTS)[number], string>> = { saved: 'saved_at', number: 'number', name: `lower(doc->>'name')` };
 
-/** One page of the board, filtered and sorted by the database. Reads no whole documents. */
-export async function boardPage(db: Db, query: BoardQuery): Promise<BoardPage> {
-  const where = conditions(query);
+/**
+ * One page of the board, filtered and sorted by the database. Reads no whole documents. `since` is when the day asked for
+ * begins where the reader is: the database's own day may begin hours apart from it.
+ */
+export async function boardPage(db: Db, query: BoardQuery, since: Date | null): Promise<BoardPage> {
+  const where = conditions(query, since);
   const { sort = 'saved', up } = query;
   const order = sql.raw(`${ORDER[sort]} ${up ? 'ASC' : 'DESC'}, number DESC`);
   const [rows, counts, tags, people] = await Promise.all([

@@ -52,3 +52,20 @@ export function datesOf(locale: string, zone?: string): Dates {
     plainDay: (text) => (/^\d{4}-\d{2}-\d{2}$/.test(text) ? plain.format(date(`${text}T00:00:00Z`)) : text),
   };
 }
+
+/** When a day ("2026-04-18") begins in a zone. */
+export function startOfDay(day: string, zone: string): Date {
+  const clock = new Intl.DateTimeFormat('en-GB', {
+    ...{ year: 'numeric', month: 'numeric', day: 'numeric', hour: 'numeric', minute: 'numeric', second: 'numeric' },
+    hourCycle: 'h23',
+    timeZone: isZone(zone) ? zone : 'UTC',
+  });
+  /** How far the zone's clock is ahead of universal time then, ms. */
+  const ahead = (at: number): number => {
+    const part = Object.fromEntries(clock.formatToParts(at).map((p) => [p.type, Number(p.value)]));
+    return Date.UTC(part['year']!, part['month']! - 1, part['day'], part['hour'], part['minute'], part['second']) - at;
+  };
+  const midnight = Date.parse(`${day}T00:00:00Z`);
+  // The clock may be put on or back between the guess and the day's beginning: asked again there.
+  return new Date(midnight - ahead(midnight - ahead(midnight)));
+}

@@ -4,6 +4,8 @@ import { JobBoard } from '@/features/jobs/board';
 import { BOARD_COOKIE } from '@/features/jobs/board-address';
 import { boardPage, boardQuery } from '@/server/board';
 import { db } from '@/server/db/client';
+import { startOfDay } from '@/ui/dates';
+import { readPrefs } from '@/ui/theme/cookies';
 
 export const metadata: Metadata = { title: 'Jobs' };
 
@@ -11,7 +13,8 @@ export const metadata: Metadata = { title: 'Jobs' };
 export default async function Page({ searchParams }: { searchParams: Promise<Record<string, string | string[] | undefined>> }) {
   const said = await searchParams;
   const kept = (await cookies()).get(BOARD_COOKIE)?.value ?? '';
-  const asked = Object.keys(said).length > 0 ? said : Object.fromEntries(new URLSearchParams(decodeURIComponent(kept)));
+  const asked = Object.keys(said).length > 0 ? said : Object.fromEntries(new URLSearchParams(kept));
   const query = boardQuery.parse(asked);
-  return <JobBoard page={await boardPage(db(), query)} query={query} />;
+  const since = query.since === undefined ? null : startOfDay(query.since, (await readPrefs()).zone);
+  return <JobBoard page={await boardPage(db(), query, since)} query={query} />;
 }

@@ -34,7 +34,15 @@ const WHO_KEY = 'vanner-who';
 const nothing = (): (() => void) => () => {};
 
 /** Whoever the top bar says sits at this screen. */
-const personHere = (): string => decodeURIComponent(new RegExp(`(?:^|;\\s*)${PERSON_COOKIE}=([^;]*)`).exec(document.cookie)?.[1] ?? '');
+const personHere = (): string => {
+  const kept = new RegExp(`(?:^|;\\s*)${PERSON_COOKIE}=([^;]*)`).exec(document.cookie)?.[1] ?? '';
+  try {
+    return decodeURIComponent(kept);
+  } catch {
+    // Another server of this machine wrote it: cookies know no ports.
+    return '';
+  }
+};
 
 /** Who is at the car, remembered on this device; until somebody says, whoever sits at this screen. */
 function useWho(): [string, (who: string) => void] {

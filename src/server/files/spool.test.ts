@@ -1,5 +1,5 @@
 import { readdirSync } from 'node:fs';
-import { tmpdir } from 'node:os';
+import os, { tmpdir } from 'node:os';
 import { ServerProblem } from '../errors';
 import { spooled } from './spool';
 
@@ -41,5 +41,21 @@ it('more than a few at once are asked to come again, and find room once one is t
   await expect(spooled(of('x'), 10, tooLarge, text)).rejects.toMatchObject({ status: 503, code: 'busy', data: { retryAfter_s: 5 } });
   open.forEach((c) => c.close());
   await Promise.all(slow);
+  expect(await spooled(of('x'), 10, tooLarge, text)).toBe('x');
+});
+
+it('one that drips is gone as one that is silent, and never keeps its place', async () => {
+  let drip: ReturnType<typeof setInterval> | undefined;
+  const dripping = new ReadableStream<Uint8Array>({
+    start: (c) => void (drip = setInterval(() => c.enqueue(new Uint8Array(1)), 10)),
+    cancel: () => clearInterval(drip),
+  });
+  await expect(spooled(dripping, 1e6, tooLarge, text, 100)).rejects.toMatchObject({ status: 408 });
+});
+
+it('a disk that cannot be written to is told each time, and costs no place', async () => {
+  const away = jest.spyOn(os, 'tmpdir').mockReturnValue('/nowhere');
+  for (let i = 0; i < 10; i += 1) await expect(spooled(of('x'), 10, tooLarge, text)).rejects.toMatchObject({ code: 'ENOENT' });
+  away.mockRestore();
   expect(await spooled(of('x'), 10, tooLarge, text)).toBe('x');
 });

@@ -3,14 +3,15 @@ import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { Readable } from 'node:stream';
-import { finished } from 'node:stream/promises';
+import { pipeline } from 'node:stream/promises';
 import type { ReadableStream as NodeStream } from 'node:stream/web';
 import { ServerProblem } from '../errors';
 
 /** Uploads on their way at once. More wait on their own side: what is here has a disk to write to. */
 const MOST_AT_ONCE = 8;
-/** A sender that is silent for this long is gone, ms. */
-const SILENT_ms = 60_000;
+/** In each such time a sender brings at least so much, or it is gone: one that drips would hold its place for ever. */
+const PATIENCE_ms = 60_000;
+const LEAST_BYTES = 16 * 1024;
 
 const holder = globalThis as { vannerUploads?: number };
 
@@ -26,18 +27,19 @@ export async function spooled<T>(
   limit_bytes: number,
   tooLarge: () => ServerProblem,
   work: (file: ReadableStream<Uint8Array>) => Promise<T>,
-  silent_ms = SILENT_ms,
+  patience_ms = PATIENCE_ms,
 ): Promise<T> {
   if ((holder.vannerUploads ?? 0) >= MOST_AT_ONCE) throw busy();
   holder.vannerUploads = (holder.vannerUploads ?? 0) + 1;
-  const folder = await mkdtemp(join(tmpdir(), 'vanner-upload-'));
-  const path = join(folder, 'file');
+  let folder: string | null = null;
   try {
-    await toDisk(body, path, limit_bytes, tooLarge, silent_ms);
+    folder = await mkdtemp(join(tmpdir(), 'vanner-upload-'));
+    const path = join(folder, 'file');
+    await toDisk(body, path, limit_bytes, tooLarge, patience_ms);
     return await work(Readable.toWeb(createReadStream(path)) as unknown as ReadableStream<Uint8Array>);
   } finally {
     holder.vannerUploads -= 1;
-    await rm(folder, { recursive: true, force: true });
+    if (folder !== null) await rm(folder, { recursive: true, force: true });
   }
 }
 
@@ -46,29 +48,28 @@ async function toDisk(
   path: string,
   limit_bytes: number,
   tooLarge: () => ServerProblem,
-  silent_ms: number,
+  patience_ms: number,
 ): Promise<void> {
   const sender = Readable.fromWeb(body as unknown as NodeStream<Uint8Array>);
-  const file = createWriteStream(path, { mode: 0o600 });
-  let timer: ReturnType<typeof setTimeout> | undefined;
-  const listen = (): void => {
-    clearTimeout(timer);
-    timer = setTimeout(() => sender.destroy(new ServerProblem(408, 'silent', 'The file stopped coming. Send it again.')), silent_ms);
-  };
   let size = 0;
+  let before = 0;
+  const watch = setInterval(() => {
+    if (size - before < LEAST_BYTES) sender.destroy(new ServerProblem(408, 'silent', 'The file stopped coming. Send it again.'));
+    before = size;
+  }, patience_ms);
   try {
-    listen();
-    for await (const piece of sender as AsyncIterable<Uint8Array>) {
-      listen();
-      size += piece.byteLength;
-      if (size > limit_bytes) throw tooLarge();
-      if (!file.write(piece)) await new Promise<void>((resolve) => void file.once('drain', resolve));
-    }
-    file.end();
-    await finished(file);
+    await pipeline(
+      sender,
+      async function* (pieces: AsyncIterable<Uint8Array>) {
+        for await (const piece of pieces) {
+          size += piece.byteLength;
+          if (size > limit_bytes) throw tooLarge();
+          yield piece;
+        }
+      },
+      createWriteStream(path, { mode: 0o600 }),
+    );
   } finally {
-    clearTimeout(timer);
-    file.destroy();
-    sender.destroy();
+    clearInterval(watch);
   }
 }

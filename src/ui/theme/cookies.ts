@@ -11,7 +11,8 @@ const oneOf = <T extends string>(value: string | undefined, known: readonly T[],
 /** The reader's choices as the request carries them. */
 export async function readPrefs(shopPack: PackName = 'metric'): Promise<{ pack: PackName; theme: ThemeName; zone: string }> {
   const jar = await cookies();
-  const zone = decodeURIComponent(jar.get('vanner-zone')?.value ?? '');
+  // As it comes out of the jar it is decoded.
+  const zone = jar.get('vanner-zone')?.value ?? '';
   return {
     pack: oneOf(jar.get('vanner-units')?.value, UNIT_PACKS, shopPack),
     theme: oneOf(jar.get('vanner-theme')?.value, THEMES, 'light'),
