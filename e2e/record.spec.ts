@@ -22,6 +22,7 @@ test('a day at the strip is typed at the tailgate: mistakes are caught, the slip
   await typeSlip(page, '041228456950');
   await typeSlip(page, '9900');
   await expect(page.getByRole('button', { name: '⅛ mile: 9.900' })).toBeVisible();
+  await expect(page.getByText(/^Typed on another day: the time of the pass is not known/)).toBeVisible();
   await typeSlip(page, '7310');
   await typeSlip(page, '1320');
   // Half a slip lives on this device until it is kept.
@@ -39,7 +40,7 @@ test('a day at the strip is typed at the tailgate: mistakes are caught, the slip
   expect(Math.min(box.width, box.height)).toBeGreaterThanOrEqual(44);
   await page.getByRole('button', { name: 'Keep this pass' }).click();
   await expect(page.getByRole('dialog')).toHaveCount(0);
-  // Nothing was read of the air at its hour, and it has no time over the quarter: it stands there and decides nothing.
+  // The day is long past: the pad does not stamp it with the time of now. Nothing is known of the air at its hour, and it has no time over the quarter: it stands there and decides nothing.
   await expect(page.getByRole('row', { name: /stock reaction 0\.412 s 2\.845 — — no air read/ })).toBeVisible();
   await expect(page.getByText('1 pass without air: no time of day, or no reading within an hour.')).toBeVisible();
   await expect(page.getByText(/from 5 stock and 6 new passes/)).toBeVisible();
@@ -163,7 +164,8 @@ test('find or do looks into the records, and tags are found', async ({ quietPage
   await page.waitForLoadState('networkidle');
   await page.keyboard.press('/');
   await page.getByRole('combobox', { name: 'Search or run a command' }).fill('winter');
-  await page.getByRole('button', { name: /^Sparrow saloon/ }).click();
+  await expect(page.getByRole('option', { name: /^Sparrow saloon, job/ })).toBeAttached();
+  await page.getByRole('dialog').getByText('Sparrow saloon', { exact: true }).click();
   await page.waitForURL(/\/air$/);
   await page.goto('/');
   await expect(page.getByText('winter car')).toBeVisible();

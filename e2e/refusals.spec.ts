@@ -135,24 +135,36 @@ test('columns that were guessed wrongly are put right in the record', async ({ p
   await page.getByRole('button', { name: 'Save' }).click();
   await expect(alerts(page)).toHaveCount(0);
   await expect(answer(page)).toHaveText('The new side is missing.');
-  await expect(page.getByTitle('80 of 80 samples of the file are in the pull')).toBeVisible();
+  await page.getByRole('button', { name: 'Details of stock odd' }).click();
+  await expect(page.getByRole('dialog')).toContainText('80 of the file’s 80 samples');
 });
 
-test('two people on one car: the second is told, and loses nothing', async ({ page, context }) => {
+test('two people on one car: what does not touch stands side by side, what does is asked, and nothing is lost', async ({
+  page,
+  context,
+}) => {
   const job = await newJob(page, 'Two people');
   const other = await context.newPage();
-  await page.goto(`${job}/car`);
-  await other.goto(`${job}/car`);
+  for (const p of [page, other]) {
+    await p.goto(`${job}/car`);
+    await expect(p.locator('[data-listens="false"]')).toHaveCount(0);
+  }
   await page.getByLabel('Idle').fill('800');
   await expect(saved(page)).toBeVisible();
   await other.getByLabel('Redline').fill('7100');
-  const dialog = other.getByRole('dialog');
-  await expect(dialog).toContainText('saved elsewhere');
-  await expect(dialog).toContainText('car › engine › redline_rpm');
-  await dialog.getByRole('button', { name: 'Keep mine' }).click();
+  await expect(other.getByText(/Changed elsewhere and taken in beside yours: .*Idle/i)).toBeVisible();
+  await expect(other.getByLabel('Idle')).toHaveValue('800');
   await expect(saved(other)).toBeVisible();
-  await other.reload();
-  await expect(other.getByLabel('Redline')).toHaveValue('7100');
+  // The first window does not know of it yet, and has another redline.
+  await page.getByLabel('Redline').fill('6900');
+  const dialog = page.getByRole('dialog');
+  await expect(dialog).toContainText('saved elsewhere');
+  await expect(dialog.getByRole('row', { name: /redline.*6,900.*7,100/i })).toBeVisible();
+  await dialog.getByRole('button', { name: 'Keep mine' }).click();
+  await expect(saved(page)).toBeVisible();
+  await page.reload();
+  await expect(page.getByLabel('Redline')).toHaveValue('6900');
+  await expect(page.getByLabel('Idle')).toHaveValue('800');
 });
 
 test('the database goes away in the middle of a save: the form keeps it and saves when it is back', async ({ page, app }) => {

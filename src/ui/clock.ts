@@ -7,3 +7,14 @@ export function stampNow(now: Date = new Date()): { readonly date: string; reado
     time: `${two(now.getHours())}:${two(now.getMinutes())}`,
   };
 }
+
+/** Until this hour a night still belongs to the day before. */
+const NIGHT_ENDS = '06:00';
+
+/** The time of day now, if the day ("2026-04-18") is today or the night after it; null: another day's time is not known. */
+export function timeOnDay(day: string, now: Date = new Date()): string | null {
+  const { date, time } = stampNow(now);
+  if (date === day) return time;
+  const before = stampNow(new Date(now.getFullYear(), now.getMonth(), now.getDate() - 1));
+  return before.date === day && time < NIGHT_ENDS ? time : null;
+}

@@ -2,10 +2,9 @@ import type { Metadata } from 'next';
 import { cookies } from 'next/headers';
 import { JobBoard } from '@/features/jobs/board';
 import { BOARD_COOKIE } from '@/features/jobs/board-address';
+import { boardSince } from '@/features/jobs/board-since';
 import { boardPage, boardQuery } from '@/server/board';
 import { db } from '@/server/db/client';
-import { startOfDay } from '@/ui/dates';
-import { readPrefs } from '@/ui/theme/cookies';
 
 export const metadata: Metadata = { title: 'Jobs' };
 
@@ -15,6 +14,5 @@ export default async function Page({ searchParams }: { searchParams: Promise<Rec
   const kept = (await cookies()).get(BOARD_COOKIE)?.value ?? '';
   const asked = Object.keys(said).length > 0 ? said : Object.fromEntries(new URLSearchParams(kept));
   const query = boardQuery.parse(asked);
-  const since = query.since === undefined ? null : startOfDay(query.since, (await readPrefs()).zone);
-  return <JobBoard page={await boardPage(db(), query, since)} query={query} />;
+  return <JobBoard page={await boardPage(db(), query, await boardSince(query))} query={query} />;
 }

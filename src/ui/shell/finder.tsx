@@ -98,6 +98,8 @@ export function Finder({ onClose }: { onClose: () => void }) {
   }, [groups, text, found, router]);
   const option = (c: Command) => ({
     value: c.id,
+    // What is read aloud: the list that a reader of the screen hears holds the values, and those are ids.
+    'aria-label': c.hint ? `${c.title}, ${c.hint}` : c.title,
     label: (
       <span className={styles['hit']}>
         <span>{c.title}</span>

@@ -6,7 +6,7 @@ import { LANES, stripPassDoc, type StoredPass, type StoredVisit, type StripPassD
 import { NO_SLIP, placePoint, slipFields, slipIssues, type Slip, type SlipField } from '@/core/strip/slip';
 import { oddFigures } from '@/core/strip/slip-check';
 import { useShelf } from '@/features/job/provider';
-import { stampNow } from '@/ui/clock';
+import { timeOnDay } from '@/ui/clock';
 import { FieldRow } from '@/ui/field/field-row';
 import { usePrefs } from '@/ui/theme/prefs';
 import { useStream } from '../use-stream';
@@ -107,7 +107,7 @@ export function SlipPad({
     () =>
       (stored ? { digits: digitsOf(stored.slip, speeds), doc: stored } : storedDraft(visit)) ?? {
         digits: {},
-        doc: stripPassDoc.parse({ schema: 1, at: stampNow().time, side, slip: NO_SLIP }),
+        doc: stripPassDoc.parse({ schema: 1, at: timeOnDay(visit.doc.takenOn), side, slip: NO_SLIP }),
       },
   );
   const [at, setAt] = useState(0);
@@ -170,7 +170,7 @@ export function SlipPad({
   };
   const fresh = (onCar: StripPassDoc['side']): Draft => ({
     digits: {},
-    doc: stripPassDoc.parse({ schema: 1, at: stampNow().time, side: onCar, slip: NO_SLIP }),
+    doc: stripPassDoc.parse({ schema: 1, at: timeOnDay(visit.doc.takenOn), side: onCar, slip: NO_SLIP }),
   });
   const undo = async (pass: StoredPass): Promise<void> => {
     try {
@@ -293,6 +293,11 @@ export function SlipPad({
           <p className={styles['issue']} data-level={now?.level} role={now ? 'alert' : undefined}>
             {now ? `${fieldName(now.field, visit.doc)}: ${issueWords(now, visit.doc, pack)}` : 'Digits only: the point sets itself.'}
           </p>
+          {draft.doc.at === null && (
+            <p className={styles['odd']} role="status">
+              {msg.noTimeOfDayNoAir}
+            </p>
+          )}
           {odd.map((o) => (
             <p key={o.field} className={styles['odd']} role="status">
               {fieldName(o.field, visit.doc)}: {o.typed}
