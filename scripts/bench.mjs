@@ -45,6 +45,12 @@ async function core() {
   for (const text of output.trim().split('\n')) if (text.startsWith('{')) line(JSON.parse(text));
 }
 
+/** The unsteady inlet, one thread's time shared by the workers there are at least. */
+async function waves() {
+  const output = await must(process.execPath, [await bundled('waves')], { cwd: ROOT });
+  for (const text of output.trim().split('\n')) if (text.startsWith('{')) line(JSON.parse(text));
+}
+
 /** A python3 with numpy and scipy, wherever it is; null where there is none. */
 async function scientificPython() {
   for (const python of ['/usr/bin/python3', 'python3']) {
@@ -157,6 +163,7 @@ const inApp = (work) => async () => {
 
 /** The parts; `npm run bench -- NAME …` runs those alone. */
 const PARTS = {
+  waves,
   solve: () => attempt('solve', 'ms', 40, core),
   numpy: () => attempt('numpy and scipy, the same sums', 'times as long', null, yardstick),
   pages: () => attempt('pages', 'ms', 34, inApp(pages)),

@@ -39,6 +39,7 @@ import { uncertaintyGain } from '@/core/sizing/uncertainty';
 import { sizingVerdict, sizingWindow } from '@/core/sizing/window';
 import { passPower, roadEnergy } from '@/core/strip/estimates';
 import { correctPass, matchedPairs } from '@/core/strip/passes';
+import { WAVE_CALLS } from './waves';
 
 /** Case files are data from outside: their inputs are only known to be JSON objects. */
 // eslint-disable-next-line @typescript-eslint/no-explicit-any
@@ -139,5 +140,6 @@ export const CALLS: Readonly<Record<string, Call>> = {
   'statistics.design': designStudy,
   'statistics.nextStay': nextStay,
   'statistics.curve': inferCurve,
+  ...(WAVE_CALLS as unknown as Record<string, Call>),
   'ledger.score': (i) => Object.fromEntries(ledgerScore(i.entries).map((s) => [s.source, s])),
 };
