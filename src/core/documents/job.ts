@@ -6,6 +6,7 @@ import { curveOf, MOST_KNOTS } from './curve';
 import { flangeIssue, manifoldFace } from './faces';
 import { fittingsDoc, manifoldFlangeDoc, mountingDoc, NO_FITTINGS, NO_ROOM, roomDoc } from './flange';
 import { inductionDoc, pulley_m } from './induction';
+import { inletDoc, NO_INLET } from './inlet';
 import { installDoc, NO_INSTALL } from './install';
 import { bore_m, partDoc } from './part';
 import { NO_PLAN, NO_ROAD, NO_STRIP_PLAN, planDoc, roadDoc, stripPlanDoc } from './plan';
@@ -141,6 +142,8 @@ export const carDoc = z.object({
   }),
   room: roomDoc.default(NO_ROOM),
   gearbox: gearboxDoc.default(NO_GEARBOX),
+  /** Runners, valves and what is tried of them, for the waves in the inlet. */
+  inlet: inletDoc.default(NO_INLET),
   controls: z.object({ kind: controlKind, closed_V: z.number().min(0).max(12).nullable(), full_V: z.number().min(0).max(12).nullable() }),
   fuel: z.enum(FUELS),
   use: z.enum(USES),

@@ -2,6 +2,7 @@ import { NO_FITTINGS, NO_ROOM } from '../documents/flange';
 import type { InductionKind } from '../documents/induction';
 import { NO_FIT, NO_DEFAULTS, NO_GEARBOX, NO_SIZING, type CarDoc, type JobDoc, type ShopDefaults } from '../documents/job';
 import type { PartDoc } from '../documents/part';
+import { NO_INLET } from '../documents/inlet';
 import { NO_INSTALL } from '../documents/install';
 import { NO_ABOUT } from '../documents/about';
 import { NO_PLAN, NO_ROAD as NO_ROAD_RUNS, NO_STRIP_PLAN } from '../documents/plan';
@@ -212,6 +213,7 @@ function naturallyAspirated(name: string, p: EnginePreset, { allowedLoss_Pa, ...
       },
       room: NO_ROOM,
       gearbox: NO_GEARBOX,
+      inlet: NO_INLET,
       controls: { kind: 'cable', closed_V: null, full_V: null },
       fuel: 'petrol 98',
       use: 'street',
