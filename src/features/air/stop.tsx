@@ -1,7 +1,7 @@
 'use client';
 
 import { Button, Segmented } from 'antd';
-import { parseAsInteger, parseAsString, useQueryState } from 'nuqs';
+import { parseAsInteger, parseAsString, parseAsStringLiteral, useQueryState } from 'nuqs';
 import { useMemo, useState } from 'react';
 import { isBoosted } from '@/core/engine/induction';
 import { isFailure } from '@/core/failure';
@@ -28,7 +28,10 @@ import { lossByPart, sectionPieces } from './path-geometry';
 import { PathSection } from './path-section';
 import styles from './air.module.css';
 import { Term } from '@/features/thinking/term';
+import { later } from '@/ui/later';
 import { msg } from './messages';
+import { msg as waveMsg } from './waves/messages';
+import waveStyles from './waves/waves.module.css';
 
 const nearest = (rpms: readonly number[], rpm: number): number =>
   rpms.reduce((best, n, i) => (Math.abs(n - rpm) < Math.abs(rpms[best]! - rpm) ? i : best), 0);
@@ -280,6 +283,22 @@ function PartChooser({ onSelect }: { onSelect: (id: string) => void }) {
  * Air: what the engine needs against what each throttle passes, and where along the intake the pressure goes. The editor
  * keeps its place whether or not the intake can be solved: a figure on its way through an impossible one is still being typed.
  */
+const VIEWS = ['steady', 'waves'] as const;
+const WavesStop = later(() => import('./waves/stop').then((m) => m.WavesStop));
+
+function ViewSwitch({ view, onView }: { view: (typeof VIEWS)[number]; onView: (view: (typeof VIEWS)[number]) => void }) {
+  return (
+    <div className={waveStyles['switch']}>
+      <Segmented
+        aria-label={waveMsg.howTheAirIsTaken}
+        value={view}
+        options={VIEWS.map((value) => ({ value, label: waveMsg[value] }))}
+        onChange={onView}
+      />
+    </div>
+  );
+}
+
 export function AirStop() {
   const { pack } = usePrefs();
   const found = useModel();
@@ -287,6 +306,9 @@ export function AirStop() {
   const left = useLeftOnTable(found);
   const { index, setRpm, side, setOn } = useLook(model);
   const [selected, setSelected] = useState<string | null>(null);
+  const [view, setView] = useQueryState('look', parseAsStringLiteral(VIEWS).withDefault('steady').withOptions({ history: 'push' }));
+  const change = <ViewSwitch view={view} onView={(v) => void setView(v)} />;
+  if (view === 'waves' && model) return <WavesStop model={model} rpm={model.rpm[index]!} onRpm={setRpm} top={change} />;
   return (
     <StopPage
       tone={model ? undefined : 'danger'}
@@ -308,6 +330,7 @@ export function AirStop() {
         </>
       }
     >
+      {model && change}
       {model && side ? (
         <Pictures model={model} side={side} index={index} onRpm={setRpm} onSide={setOn} selected={selected} onSelect={setSelected} />
       ) : (

@@ -156,12 +156,32 @@ export function curlewJob(idOf: (name: string) => string): JobDoc {
         manifoldOpening_m: 0.0405,
         gasketOpening_m: 0.041,
       },
+      inlet: {
+        ...base.car.inlet,
+        length_m: 0.28,
+        mouthBore_m: 0.046,
+        valveBore_m: 0.037,
+        edgeRadius_m: 0.008,
+        throttleAt_m: 0.1,
+        inlet: { count: 2, diameter_m: 0.0315, lift_m: 0.0102, duration_rad: deg(300), toldAt_m: 0, centre_rad: deg(106) },
+        exhaust: { count: 2, diameter_m: 0.027, lift_m: 0.0095, duration_rad: deg(292), toldAt_m: 0, centre_rad: deg(110) },
+        // The shorter trumpets he has lying about.
+        trial: { ...base.car.inlet.trial, length_m: 0.22 },
+      },
       use: 'race',
       fuel: 'petrol 102',
       goal: 'Sprints and hill climbs. Wants to know which trumpets to keep, and what holds it back at the top.',
       weather: { p_Pa: 100_900, T_K: 289.15, rh: 0.5 },
     },
-    marks: marked(MEASURED, ENTERED),
+    marks: marked(
+      [...MEASURED, ...['length_m', 'mouthBore_m', 'valveBore_m', 'edgeRadius_m', 'throttleAt_m'].map((k) => `inlet.${k}`)],
+      [
+        ...ENTERED,
+        ...['inlet', 'exhaust'].flatMap((v) =>
+          ['count', 'diameter_m', 'lift_m', 'duration_rad', 'centre_rad'].map((k) => `inlet.${v}.${k}`),
+        ),
+      ],
+    ),
     air: {
       allowedLoss_Pa: null,
       lossFactor: 1,

@@ -1,0 +1,215 @@
+'use client';
+
+import { Button, Progress, Segmented } from 'antd';
+import { useEffect, useMemo, useRef, useState } from 'react';
+import type { JobModel } from '@/core/job/model';
+import { coarseFirst, waveScore, WAVE_PURPOSES, type WavePurpose } from '@/core/job/wave-answer';
+import { tried } from '@/core/job/wave-inlet';
+import { formatNumber, formatQuantity } from '@/core/units/quantity';
+import { useJob } from '@/features/job/provider';
+import { Heading } from '@/ui/answer/stop';
+import { usePrefs } from '@/ui/theme/prefs';
+import { knownAt } from './curve-chart';
+import { msg } from './messages';
+import { paint, shader } from './shades';
+import { curveSpeeds, useBand, useTasks, type Waves } from './use-waves';
+import { PURPOSE_WORDS } from './words';
+import styles from './waves.module.css';
+
+const LENGTHS = 12;
+const SPEEDS = 24;
+/** From how much shorter to how much longer than it is. */
+const SPAN = [0.55, 1.7] as const;
+const ROUND_m = 0.005;
+/** Shades reach their full at a difference of so much. */
+const FULL = 0.1;
+
+/** Filling over runner length and engine speed beside the inlet as it is, and the best length for a purpose. */
+export function LengthMap({ model, waves }: { model: JobModel; waves: Waves }) {
+  const { pack, palette } = usePrefs();
+  const set = useJob((s) => s.set);
+  const band = useBand(model);
+  const canvas = useRef<HTMLCanvasElement>(null);
+  // What is reckoned is reckoned for these figures: others ask for it anew.
+  const [asked, setAsked] = useState<{ of: Waves['setup']; stopped: boolean } | null>(null);
+  const [purpose, setPurpose] = useState<WavePurpose>('band');
+  const { setup, now } = waves;
+  const on = asked !== null && asked.of === setup;
+  const rpm = useMemo(() => curveSpeeds(model.rpm[0]!, model.rpm.at(-1)!, SPEEDS), [model]);
+  const lengths = useMemo(() => {
+    const [lo, hi] = [now.length_m * SPAN[0], now.length_m * SPAN[1]];
+    return Array.from({ length: LENGTHS }, (_, i) => Math.round((lo + ((hi - lo) * i) / (LENGTHS - 1)) / ROUND_m) * ROUND_m);
+  }, [now]);
+  const tasks = useMemo(
+    () =>
+      on && !asked.stopped
+        ? [now.length_m, ...lengths].flatMap((length_m) => {
+            const figures = tried(now, { length_m, mouthBore_m: null, plenum_m3: null });
+            return rpm.map((n) => ({ engine: setup.engineAt(figures, n), rpm: n }));
+          })
+        : null,
+    [on, asked, lengths, rpm, setup, now],
+  );
+  const order = useMemo(() => {
+    // As it is first: everything is told beside it. Then every other length and speed, and what lies between.
+    const rows = coarseFirst(LENGTHS).map((r) => r + 1);
+    const columns = coarseFirst(rpm.length);
+    const half = Math.ceil(columns.length / 2);
+    const cell = (r: number, c: number): number => r * rpm.length + c;
+    return [
+      ...columns.map((c) => cell(0, c)),
+      ...rows.flatMap((r) => columns.slice(0, half).map((c) => cell(r, c))),
+      ...rows.flatMap((r) => columns.slice(half).map((c) => cell(r, c))),
+    ];
+  }, [rpm]);
+  const worked = useTasks(tasks, order);
+  const [last, setLast] = useState(worked);
+  if (tasks && worked !== last) setLast(worked);
+  const shown = tasks ? worked : on ? last : null;
+
+  /** Ratio of a length at a speed to the inlet as it is, read between what is there already. */
+  const ratio = useMemo(() => {
+    const at = (row: number, column: number): number | null => {
+      const a = shown?.results[column];
+      const b = shown?.results[(row + 1) * rpm.length + column];
+      return a && b && a.settled && b.settled ? b.W / a.W : null;
+    };
+    return lengths.map((_, row) => {
+      const line = rpm.map((_, column) => at(row, column));
+      return line.map((v, column) => {
+        if (v !== null) return v;
+        // Coarse first: a hole shows what its neighbours on either side say.
+        let [l, r] = [column, column];
+        while (l >= 0 && line[l] === null) l -= 1;
+        while (r < line.length && line[r] === null) r += 1;
+        if (l < 0 || r >= line.length) return null;
+        return line[l]! + ((line[r]! - line[l]!) * (column - l)) / (r - l);
+      });
+    });
+  }, [shown, lengths, rpm]);
+  const best = useMemo(() => {
+    const known = knownAt(model, waves);
+    const scored = lengths.flatMap((length_m, row) => {
+      if (ratio[row]!.some((v) => v === null)) return [];
+      const score = waveScore(
+        rpm,
+        rpm.map((n, i) => ratio[row]![i]! * known(n)),
+        purpose,
+        band,
+      );
+      return score === null ? [] : [{ length_m, score }];
+    });
+    const asItIs = waveScore(rpm, rpm.map(known), purpose, band);
+    const top = scored.length === lengths.length ? scored.reduce((a, b) => (b.score > a.score ? b : a)) : null;
+    return top && asItIs !== null ? { ...top, gain: top.score / asItIs - 1 } : null;
+  }, [ratio, lengths, rpm, purpose, band, model, waves]);
+
+  useEffect(() => {
+    if (!canvas.current || !shown) return;
+    const shade = shader(palette.series[2]!, palette.sheet, palette.series[0]!);
+    const [w, h] = [rpm.length * 8, LENGTHS * 8];
+    paint(
+      canvas.current,
+      w,
+      h,
+      (x, y) => {
+        // Smooth between the points of the grid; nothing where one of them is missing.
+        const c = (x / (w - 1)) * (rpm.length - 1);
+        const r = (1 - y / (h - 1)) * (LENGTHS - 1);
+        const [c0, r0] = [Math.min(Math.floor(c), rpm.length - 2), Math.min(Math.floor(r), LENGTHS - 2)];
+        const corner = [ratio[r0]![c0], ratio[r0]![c0 + 1], ratio[r0 + 1]![c0], ratio[r0 + 1]![c0 + 1]];
+        if (corner.some((v) => v === null || v === undefined)) return null;
+        const [a, b, d, e] = corner as number[];
+        const [fx, fy] = [c - c0, r - r0];
+        return ((a! * (1 - fx) + b! * fx) * (1 - fy) + (d! * (1 - fx) + e! * fx) * fy - 1) / FULL;
+      },
+      shade,
+    );
+  }, [shown, ratio, palette, rpm]);
+
+  const left = (n: number): number => (100 * (n - rpm[0]!)) / (rpm.at(-1)! - rpm[0]!);
+  const top = (length_m: number): number => 100 - (100 * (length_m - lengths[0]!)) / (lengths.at(-1)! - lengths[0]!);
+  const running = tasks !== null && worked.progress !== null;
+  return (
+    <section>
+      <Heading
+        more={
+          <span className="quiet">{`${LENGTHS} lengths × ${rpm.length} speeds, beside ${formatQuantity(now.length_m, 'length', pack)}`}</span>
+        }
+      >
+        {msg.mapOfLengths}
+      </Heading>
+      <div className={styles['tools']}>
+        {running ? (
+          <>
+            <Progress percent={Math.round(100 * (worked.progress ?? 0))} style={{ flex: '1 1 160px' }} aria-label={msg.computeTheMap} />
+            <Button size="small" onClick={() => setAsked({ of: setup, stopped: true })}>
+              {msg.stop}
+            </Button>
+          </>
+        ) : (
+          <Button size="small" onClick={() => setAsked({ of: setup, stopped: false })} disabled={on && !asked.stopped}>
+            {msg.computeTheMap}
+          </Button>
+        )}
+        {on && asked.stopped && <span className="quiet">{msg.stopped}</span>}
+      </div>
+      {shown && (
+        <>
+          <div className={styles['map']}>
+            <canvas ref={canvas} role="img" aria-label={msg.mapAlt} />
+            {[lengths[0]!, lengths[Math.floor(LENGTHS / 2)]!, lengths.at(-1)!].map((l) => (
+              <span key={l} className={styles['lengths']} style={{ top: `${top(l)}%` }}>
+                {formatQuantity(l, 'length', pack)}
+              </span>
+            ))}
+            <i className={styles['stripe']} style={{ top: `${top(now.length_m)}%` }} />
+            <i
+              className={styles['band']}
+              style={{ left: `${left(Math.max(band[0], rpm[0]!))}%`, right: `${100 - left(Math.min(band[1], rpm.at(-1)!))}%` }}
+            />
+          </div>
+          <div className={styles['angles']} style={{ marginLeft: 62 }} aria-hidden>
+            {[0, 0.25, 0.5, 0.75, 1].map((s) => (
+              <span key={s} style={{ left: `${100 * s}%` }}>
+                {formatNumber(Math.round((rpm[0]! + s * (rpm.at(-1)! - rpm[0]!)) / 50) * 50, 0)}
+              </span>
+            ))}
+          </div>
+          <p className={styles['legend']} style={{ marginLeft: 62 }}>
+            −10 %
+            <i
+              className={styles['ramp']}
+              style={{ background: `linear-gradient(to right, ${palette.series[2]}, ${palette.sheet}, ${palette.series[0]})` }}
+            />
+            +10 % filling · dashed: as it is · upright lines: {formatNumber(Math.round(band[0] / 50) * 50, 0)} to{' '}
+            {formatNumber(Math.round(band[1] / 50) * 50, 0)} rpm between shifts
+          </p>
+          <div className={styles['tools']}>
+            <span>{msg.bestFor}</span>
+            <Segmented
+              size="small"
+              aria-label={msg.bestFor}
+              value={purpose}
+              options={WAVE_PURPOSES.map((value) => ({ value, label: PURPOSE_WORDS[value] }))}
+              onChange={setPurpose}
+            />
+            {best && (
+              <>
+                <b>
+                  {formatQuantity(best.length_m, 'length', pack)}
+                  {Math.abs(best.gain) < 0.005
+                    ? ', no better than now'
+                    : `, ${best.gain > 0 ? '+' : '−'}${formatNumber(Math.abs(best.gain) * 100, 1)} %`}
+                </b>
+                <Button size="small" onClick={() => set('car.inlet.trial.length_m', best.length_m)}>
+                  {msg.takeItAsTried}
+                </Button>
+              </>
+            )}
+          </div>
+        </>
+      )}
+    </section>
+  );
+}
