@@ -275,3 +275,13 @@ describe('coupler', () => {
     expect(solve('coupler', { dc, Dt }).answer(say)).toMatch(words);
   });
 });
+
+describe('runner length', () => {
+  it('a longer runner tunes lower, by the rule and by the model, which agree for a usual one', () => {
+    const [short, long] = [solve('runner', { L: 0.3 }), solve('runner', { L: 0.5 })];
+    for (const label of ['the wave model', 'Helmholtz, by the duration']) expect(row(long, label)).toBeLessThan(row(short, label));
+    const usual = solve('runner');
+    expect(Math.abs(row(usual, 'the wave model') / row(usual, 'Helmholtz, by the duration') - 1)).toBeLessThan(0.12);
+    expect(usual.answer(say)).toMatch(/^By the model it fills best near [\d,]+ rpm; Helmholtz’ rule says [\d,]+ rpm\.$/);
+  });
+});

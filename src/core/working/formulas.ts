@@ -293,6 +293,16 @@ export const FORMULAS = {
     tex: String.raw`f = \left(\frac{990}{p_d}\right)^{1.2}\left(\frac{t+273}{298}\right)^{0.6}`,
     source: 'dry pressure in hPa, °C',
   },
+  helmholtz: {
+    title: 'Runner and cylinder as a bottle',
+    tex: String.raw`N_H = \frac{60\,\Delta}{580^\circ} \cdot \frac{c}{2\pi}\sqrt{\frac{\tfrac{\pi}{4} d^2}{(L + \delta)\,V_m}}, \quad V_m = \frac{V_h}{2} + \frac{V_h}{\varepsilon - 1}, \quad c = \sqrt{\gamma R T}`,
+    source: 'after Engelman; the factor by the duration is fitted to the wave model (waves basis §7)',
+  },
+  quarterWave: {
+    title: 'The runner’s quarter wave',
+    tex: String.raw`N_q = \frac{120}{q} \cdot \frac{c}{4\,(L + \delta)}, \quad q = n + 0.35, \quad c = \sqrt{\gamma R T}`,
+    source: 'the crest nearest to the hill; n is a whole number (waves basis §7)',
+  },
   dryPressure: { title: 'Dry pressure', tex: String.raw`p_d = p - e`, source: 'the vapour carries no oxygen' },
   ownLoss: {
     title: 'What the throttle itself loses',
