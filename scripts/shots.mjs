@@ -43,7 +43,15 @@ const SHOTS = [
   { name: 'start', go: (page) => page.goto('/start'), charts: 1 },
   { name: 'car', go: job('car'), charts: 1 },
   { name: 'air', go: job('air'), charts: 1 },
-  { name: 'air-dark', go: job('air'), charts: 1, theme: 'dark' },
+  {
+    name: 'waves-dark',
+    go: job('air?look=waves', 'Curlew roadster'),
+    theme: 'dark',
+    act: async (page) => {
+      await page.getByText(/^Between shifts, /).waitFor({ timeout: 120_000 });
+      await page.getByRole('img', { name: /^Pressure along the runner/ }).waitFor();
+    },
+  },
   { name: 'pick', go: job('pick'), charts: 3, act: ranges },
   { name: 'shelf', go: shelf, charts: 1 },
   { name: 'bench', go: (page) => page.goto('/bench'), act: (page) => page.getByText('stock throttle').last().waitFor() },
