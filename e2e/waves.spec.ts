@@ -53,3 +53,14 @@ test('waves are readable on a narrow phone', async ({ quietPage: page }) => {
   await expect(slider).not.toHaveValue(before);
   await page.getByRole('button', { name: 'Hold' }).click();
 });
+
+test('Pick sets what the waves make of each throttle beside even flow, unasked where each cylinder has its own', async ({
+  quietPage: page,
+}) => {
+  test.setTimeout(150_000);
+  await openJob(page, 'Curlew roadster', 'pick');
+  await expect(page.getByRole('row', { name: /^Linnet six 42 [+−][\d.]+ % [+−][\d.]+ % [+−][\d.]+ %$/ })).toBeVisible({ timeout: 90_000 });
+  await openJob(page, 'Larkspur estate', 'pick');
+  await page.getByRole('button', { name: 'Compute the waves' }).click();
+  await expect(page.getByRole('row', { name: /^Fenwick 66 [+−][\d.]+ % [+−]?[\d.]+ % [+−]?[\d.]+ %$/ })).toBeVisible({ timeout: 120_000 });
+});

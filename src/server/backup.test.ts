@@ -110,12 +110,12 @@ it('a restore takes the place of what was there, all or nothing', async () => {
   const other = await freshDatabase();
   try {
     await command('restore', ['all.backup', '--yes'], other.url);
-    expect(await listJobs(other.db)).toHaveLength(4);
+    expect(await listJobs(other.db)).toHaveLength(5);
     writeFileSync(join(folder, 'broken.backup'), 'not a backup');
     await expect(command('restore', ['broken.backup', '--yes'], other.url)).rejects.toMatchObject({
       stderr: expect.stringMatching(/no backup of Vanner/),
     });
-    expect(await listJobs(other.db)).toHaveLength(4);
+    expect(await listJobs(other.db)).toHaveLength(5);
   } finally {
     await other.drop();
   }
@@ -156,7 +156,7 @@ it('keys, links and sessions of then stay shut, unless keys and links are asked 
     await newPairing(from.db, '/shelf', Date.now());
     await command('backup', ['doors.backup'], from.url);
     await command('restore', ['doors.backup', '--yes'], to.url);
-    expect(await listJobs(to.db)).toHaveLength(4);
+    expect(await listJobs(to.db)).toHaveLength(5);
     await expect(opened(to.db)).rejects.toMatchObject({ code: 'key_needed' });
     expect(await to.db.selectFrom('share_link').select('id').execute()).toEqual([]);
     await checkPassphrase(to.db, 'four words of ours', 'here');

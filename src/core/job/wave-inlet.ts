@@ -277,6 +277,7 @@ export function waveSetup(doc: SizedJob, model: JobModel, side: ModelSide = mode
   if (boosted) leftOut.push('boostHeld');
   if (!own && boxPart) leftOut.push('airboxAsLoss');
   if (own && boxPart && !smallBox) leftOut.push('airboxAsOpenAir');
+  if (own && !boxPart && ahead.some((part) => part.type === 'filter')) leftOut.push('sharedPathOfTrumpets');
 
   const engineAt = (f: InletFigures, rpm: number): WaveEngine => {
     const i = model.rpm.reduce((best, n, k) => (Math.abs(n - rpm) < Math.abs(model.rpm[best]! - rpm) ? k : best), 0);

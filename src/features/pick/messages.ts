@@ -88,4 +88,12 @@ export const msg = {
   nothingSuitsBoth: 'Nothing suits both:',
   wantsMoreThan: 'wants more than',
   allows: 'allows.',
+  withWaves: 'With waves in the inlet',
+  computeTheWaves: 'Compute the waves',
+  evenFlowPeakPower: 'even flow: peak power',
+  wavesAtPeakPower: 'waves: at peak power',
+  wavesBetweenShifts: 'waves: between shifts',
+  gulpsOfItsOwn:
+    'One throttle to a cylinder: each sees its cylinder’s gulp, and a blade costs far more than the mean flow says. Where the two differ, believe the waves.',
+  gulpsShared: 'The plenum evens out what the cylinders take; what is left of the gulps is in these figures.',
 } as const;

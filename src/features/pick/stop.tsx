@@ -31,6 +31,7 @@ import { PedalChart } from './pedal-chart';
 import { RankingTable } from './ranking-table';
 import { Remap } from './remap';
 import { Tolerances } from './tolerances';
+import { WaveGains } from './wave-gains';
 import { WhatIfPanel } from './what-if';
 import { WindowPanel } from './window-panel';
 import styles from './pick.module.css';
@@ -301,6 +302,7 @@ function Solved({ model }: { model: JobModel }) {
       ) : (
         <RankingTable ranked={ranked} model={model} ranges={uncertainty.ranges} colorOf={colorOf} />
       )}
+      <WaveGains model={later} />
       <div className={styles['head']}>
         <Segmented<Look>
           size="small"

@@ -19,7 +19,7 @@ import { setTrashed } from '@/server/trash';
 import { addUnit, listUnits } from '@/server/units';
 import { dynoFile, type DemoRun } from './dyno-files';
 import { DEMO_UNITS, larkspurJob } from './larkspur';
-import { curlewJob, heronJob, pipitJob } from './others';
+import { curlewJob, heronJob, pipitJob, wrenJob } from './others';
 import { DEMO_PARTS, DEMO_SHELF } from './shelf';
 import { CURLEW_RUNS, DEMO_RUNS, HERON_RUNS } from './runs';
 import { demoSheet } from './sheets';
@@ -37,6 +37,7 @@ export async function loadDemo(trx: Trx): Promise<string> {
     return unit.id;
   };
   // The Larkspur comes last, so that it lies on top of the board.
+  const wren = await addJob(trx, wrenJob(idOf));
   const curlew = await addJob(trx, curlewJob(idOf));
   await loadRuns(trx, curlew, CURLEW_RUNS, units, {});
   const pipit = await addJob(trx, pipitJob(idOf));
@@ -56,12 +57,12 @@ export async function loadDemo(trx: Trx): Promise<string> {
   ] as const)
     await loadLog(trx, job, name, unit);
   const passes = pipitPasses + (await loadStrip(trx, job, idOf('Fenwick 66'), LARKSPUR_DAYS));
-  const jobs = [curlew.id, pipit.id, heron.id, job.id];
+  const jobs = [wren.id, curlew.id, pipit.id, heron.id, job.id];
   // Twice: each leans on what the others' studies leave, and that is known after the first time.
   for (const id of [...jobs, ...jobs]) await refreshFinding(trx, id);
   await scorePredictions(trx, 'dyno', job.id, await measuredOf(trx, job));
   await loadGuesses(trx, idOf);
-  return `4 jobs, ${units.length} throttles, ${DEMO_RUNS.length + HERON_RUNS.length + CURLEW_RUNS.length} dyno runs, 2 logs, ${passes} passes`;
+  return `5 jobs, ${units.length} throttles, ${DEMO_RUNS.length + HERON_RUNS.length + CURLEW_RUNS.length} dyno runs, 2 logs, ${passes} passes`;
 }
 
 /** The word that an example job is tagged with, and its throttles' notes begin with. */

@@ -199,3 +199,80 @@ export function curlewJob(idOf: (name: string) => string): JobDoc {
     test: { ...base.test, plan: { ...base.test.plan, decidesOn: 'whole', order: 'alternating' } },
   };
 }
+
+/** Wren single: a track bike's one cylinder on one throttle, in a large airbox. Here the waves decide, not the bore. */
+export function wrenJob(idOf: (name: string) => string): JobDoc {
+  const base = presetJob('Wren single', 'straight six, 2.4 L, individual throttles');
+  return {
+    ...base,
+    car: {
+      ...base.car,
+      engine: {
+        ...base.car.engine,
+        displacement_m3: 0.00065,
+        cylinders: 1,
+        compressionRatio: 12.2,
+        idle_rpm: 1700,
+        lowest_rpm: 3000,
+        redline_rpm: 9200,
+        stroke_m: 0.0755,
+      },
+      ve: { rpm: [3000, 4200, 5400, 6600, 7600, 8400, 9200], value: [0.74, 0.82, 0.93, 1.03, 1.07, 1.04, 0.96] },
+      stock: {
+        ...base.car.stock,
+        throttle: {
+          ...base.car.stock.throttle,
+          shape: 'individual',
+          bore_m: 0.042,
+          shaft_m: 0.007,
+          count: 1,
+          leak: 'sealed',
+          clearance_m: 3e-5,
+        },
+        manifoldOpening_m: 0.043,
+        gasketOpening_m: 0.044,
+      },
+      inlet: {
+        ...base.car.inlet,
+        length_m: 0.24,
+        mouthBore_m: 0.05,
+        valveBore_m: 0.042,
+        edgeRadius_m: 0.009,
+        throttleAt_m: 0.09,
+        inlet: { count: 2, diameter_m: 0.04, lift_m: 0.0112, duration_rad: deg(288), toldAt_m: 0, centre_rad: deg(105) },
+        exhaust: { count: 2, diameter_m: 0.0335, lift_m: 0.0104, duration_rad: deg(280), toldAt_m: 0, centre_rad: deg(108) },
+        trial: { ...base.car.inlet.trial, length_m: 0.3 },
+      },
+      use: 'race',
+      fuel: 'petrol 102',
+      goal: 'Short circuits. Rider wants drive out of slow corners and has a lathe for trumpets.',
+      weather: { p_Pa: 101_000, T_K: 292.15, rh: 0.5 },
+    },
+    marks: marked(
+      [
+        ...MEASURED,
+        'engine.stroke_m',
+        ...['length_m', 'mouthBore_m', 'valveBore_m', 'edgeRadius_m', 'throttleAt_m'].map((k) => `inlet.${k}`),
+      ],
+      [
+        ...ENTERED,
+        ...['inlet', 'exhaust'].flatMap((v) =>
+          ['count', 'diameter_m', 'lift_m', 'duration_rad', 'centre_rad'].map((k) => `inlet.${v}.${k}`),
+        ),
+      ],
+    ),
+    air: {
+      allowedLoss_Pa: null,
+      lossFactor: 1,
+      parts: [
+        { id: 'filter', type: 'filter', name: 'airbox filter', bore_m: 0.12, ratedFlow_m3ps: 0.08, ratedLoss_Pa: 600, loading: 1 },
+        { id: 'airbox', type: 'airbox', name: 'airbox', bore_m: 0.2, volume_m3: 0.0085, join: { edgeRadius_m: 0.009 } },
+        pipe('trumpet', 'trumpet', 50, 80),
+        { id: 'throttle', type: 'throttle', join: {} },
+        { id: 'opening', type: 'opening', edgeRadius_m: 0 },
+      ],
+    },
+    sizing: { ...base.sizing, idleShare: 0.8 },
+    pick: { ...base.pick, shown: ['Siskin 45', 'Siskin 48'].map(idOf), chosen: null, opening: 'matched' },
+  };
+}

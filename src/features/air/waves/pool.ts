@@ -65,8 +65,8 @@ export function runWaves(
     for (let i = waiting.shift(); i !== undefined && !stopped; i = waiting.shift()) {
       const task = tasks[i]!;
       for (let tries = 0; tries < 2; tries += 1) {
-        thread ??= begin();
         try {
+          thread ??= begin();
           const result = (await Promise.race([thread.api.run(task.engine, task.rpm), thread.broke])) as WaveResult;
           if (stopped) return;
           if (kept.size >= MOST_KEPT) kept.delete(kept.keys().next().value!);
@@ -75,7 +75,7 @@ export function runWaves(
           break;
         } catch {
           if (stopped) return;
-          thread.worker.terminate();
+          thread?.worker.terminate();
           thread = null;
           if (tries === 1) onLost(i);
         }
