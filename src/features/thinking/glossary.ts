@@ -31,6 +31,28 @@ const ENTRIES = [
     where: 'Car',
     drawing: null,
   },
+  {
+    term: 'waves',
+    meaning:
+      'pressure that runs to and fro in a runner after each gulp; what returns as the valve closes fills the cylinder beyond what it draws',
+    units: 'kPa',
+    where: 'Air, Pick',
+    drawing: null,
+  },
+  {
+    term: 'even flow',
+    meaning: 'the air as if it came at one steady rate: what the ladder of losses is computed with',
+    units: null,
+    where: 'Air, Pick',
+    drawing: null,
+  },
+  {
+    term: 'lobe centre',
+    meaning: 'crank angle from top dead centre at which a valve is open widest, as a cam card tells it',
+    units: '°',
+    where: 'Air',
+    drawing: null,
+  },
   { term: 'pressure loss', meaning: 'drop across a part of the inlet', units: 'kPa, inH₂O', where: 'Air', drawing: 'loss' },
   { term: 'allowed loss', meaning: 'the drop this job accepts across the throttle', units: 'kPa, inH₂O', where: 'Air', drawing: 'loss' },
   { term: 'runs short from', meaning: 'speed from which the loss passes the allowed loss', units: 'rpm', where: 'Air', drawing: 'loss' },
@@ -114,7 +136,13 @@ const ENTRIES = [
   },
   { term: 'relearn', meaning: 'idle learning after fitting', units: 'cycles', where: 'Install', drawing: null },
   { term: 'trumpet', meaning: 'inlet mouth of one cylinder', units: 'mm', where: 'Air', drawing: null },
-  { term: 'runner', meaning: 'the pipe of one cylinder', units: 'mm', where: 'Air', drawing: null },
+  {
+    term: 'runner',
+    meaning: 'the pipe of one cylinder, from plenum or trumpet to its inlet valve',
+    units: 'mm',
+    where: 'Air',
+    drawing: null,
+  },
   { term: 'plenum', meaning: 'volume the cylinders share behind the throttle', units: 'L', where: 'Air', drawing: null },
 ] as const satisfies readonly GlossaryEntry[];
 

@@ -79,5 +79,6 @@ export const msg = {
   moves: 'moves the answer',
   allKnown: 'Every figure of the inlet is given: nothing is assumed.',
   lostSome: 'Some speeds could not be computed on this machine and are left out.',
-  everyThrottle: 'Ratios of the model on the car’s own curve: its level is the car’s, its change is the model’s.',
+  everyThrottle:
+    'Ratios of the model on the car’s own curve: its level is the car’s, its change is the model’s. Where that curve is smooth, dips and crests of the tried one are the ripples of both inlets set against each other.',
 } as const;

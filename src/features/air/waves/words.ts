@@ -5,7 +5,8 @@ import { formatNumber, formatQuantity } from '@/core/units/quantity';
 import { msg } from './messages';
 
 export const LEFT_OUT_WORDS: Readonly<Record<LeftOut, string>> = {
-  boostHeld: 'Boost and charge temperature are held as the even-flow model has them: the compressor does not answer the waves.',
+  boostHeld:
+    'Boost and charge temperature are held as the even-flow model has them: the compressor does not answer the waves. A turbine is taken to hold as much before it as the compressor gives.',
   airboxAsLoss: 'The airbox ahead of the throttle counts as a loss, not as a volume that rings.',
   airboxAsOpenAir: 'The airbox is large enough to count as open air; its filter and duct are left out here.',
   sharedPathOfTrumpets: 'What the trumpets share counts in the even-flow view only.',
