@@ -125,10 +125,14 @@ describe('a curve typed point by point', () => {
     expect(rpmOf(2)).toHaveValue('1200');
     expect(saves).toEqual([]);
     await retype(rpmOf(1), '1000');
-    await waitFor(() => expect(saves.length).toBeGreaterThan(0), { timeout: 3000 });
-    const { induction } = saves.at(-1)!.doc.car;
-    if (induction.kind !== 'turbo') throw new Error('kind');
-    expect(induction.compressor.boost.rpm.slice(0, 2)).toEqual([1000, 1200]);
+    // A slow machine saves in the middle of the typing too.
+    const last = () => {
+      const induction = saves.at(-1)?.doc.car.induction;
+      if (induction?.kind !== 'turbo') throw new Error('kind');
+      return induction;
+    };
+    await waitFor(() => expect(last().compressor.boost.rpm.slice(0, 2)).toEqual([1000, 1200]), { timeout: 3000 });
+    const induction = last();
     expect(induction.compressor.boost.value[2]).toBeCloseTo(90_000, 6);
     expect(screen.queryByText('The rpm must rise from row to row.')).toBeNull();
   });

@@ -29,8 +29,8 @@ it('a larger engine needs more at once, and the change is saved', async () => {
   const { saves } = renderJob(<CarStop />);
   await type('Displacement', '3.2');
   expect(heading()).toHaveTextContent('3.2 L and 6 cylinders need up to 636 kg/h');
-  await waitFor(() => expect(saves.length).toBeGreaterThan(0), { timeout: 3000 });
-  expect(saves.at(-1)!.doc.car.engine.displacement_m3).toBeCloseTo(0.0032, 9);
+  // A slow machine saves in the middle of the typing too.
+  await waitFor(() => expect(saves.at(-1)?.doc.car.engine.displacement_m3).toBeCloseTo(0.0032, 9), { timeout: 3000 });
 });
 
 it('refuses reversed limits in place and takes them once the other one fits', async () => {

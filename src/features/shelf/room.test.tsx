@@ -46,9 +46,12 @@ it('saves a change once typing has settled, with the version it was made on', as
   const price = screen.getByLabelText('Price');
   await userEvent.clear(price);
   await userEvent.type(price, '345');
-  await waitFor(() => expect(puts(sent).at(-1)).toMatchObject({ version: 1, doc: { name: 'Unit 62', price: 345 } }), { timeout: 3000 });
+  // On a slow machine typing may rest in the middle of a figure: then it is saved there too, each time on the version before.
+  await waitFor(() => expect(puts(sent).at(-1)).toMatchObject({ doc: { name: 'Unit 62', price: 345 } }), { timeout: 3000 });
   await userEvent.type(screen.getByLabelText('Note'), 'x');
-  await waitFor(() => expect(puts(sent).at(-1)).toMatchObject({ version: 2, doc: { note: 'x', price: 345 } }), { timeout: 3000 });
+  await waitFor(() => expect(puts(sent).at(-1)).toMatchObject({ doc: { note: 'x', price: 345 } }), { timeout: 3000 });
+  const versions = puts(sent).map((put) => (put as { version: number }).version);
+  expect(versions).toEqual(versions.map((_, i) => i + 1));
 });
 
 it('keeps what is not valid yet in its field, with the reason, and does not send it', async () => {
