@@ -28,10 +28,8 @@ beforeEach(() => {
     unobserve = (): void => {};
   };
 });
-const range = async (): Promise<[number, number]> => {
-  await new Promise((done) => setTimeout(done, 60));
-  return react.mock.lastCall![2].xaxis.range;
-};
+/** The chart is drawn in a frame of its own: waited for, not timed. */
+const drawnOver = (range: [number, number]) => waitFor(() => expect(react.mock.lastCall?.[2].xaxis.range).toEqual(range));
 const show = (children?: React.ReactNode) =>
   render(
     <PrefsProvider pack="metric" theme="light">
@@ -56,21 +54,21 @@ it('is read by keys: values at an x, and no longer when the focus goes', async (
 
 it('zooms, moves and shows all again, by keys, buttons and dragging', async () => {
   show();
-  expect(await range()).toEqual([1000, 3000]);
+  await drawnOver([1000, 3000]);
   picture().focus();
   await userEvent.keyboard('+');
-  expect(await range()).toEqual([1500, 2500]);
+  await drawnOver([1500, 2500]);
   await userEvent.click(screen.getByRole('button', { name: 'Move right: power' }));
-  expect(await range()).toEqual([1750, 2750]);
+  await drawnOver([1750, 2750]);
   await userEvent.click(screen.getByRole('button', { name: 'Show all: power' }));
-  expect(await range()).toEqual([1000, 3000]);
+  await drawnOver([1000, 3000]);
   // 46 px to the left of the plot, 400 px of plot.
   fireEvent.mouseDown(picture(), { button: 0, clientX: 146 });
   fireEvent.mouseMove(picture(), { clientX: 246 });
   fireEvent.mouseUp(picture(), { clientX: 246 });
-  expect(await range()).toEqual([1500, 2000]);
+  await drawnOver([1500, 2000]);
   fireEvent.doubleClick(picture());
-  expect(await range()).toEqual([1000, 3000]);
+  await drawnOver([1000, 3000]);
 });
 
 it('has its figures behind it, and gives the focus back', async () => {
@@ -92,10 +90,10 @@ it('a handle over it moves with what is in view, and says values by pointing', a
   const handle = screen.getByRole('slider');
   picture().focus();
   await userEvent.keyboard('+');
-  await range();
+  await drawnOver([1500, 2500]);
   expect(handle.parentElement).toHaveStyle({ visibility: 'visible' });
   await userEvent.click(screen.getByRole('button', { name: 'Move right: power' }));
-  await range();
+  await drawnOver([1750, 2750]);
   expect(handle.parentElement).toHaveStyle({ visibility: 'hidden' });
   expect(handle).toHaveAttribute('aria-valuemin', '1000');
 });
