@@ -161,13 +161,18 @@ export async function ofJob(page: Page, name: string, what: string): Promise<voi
   await page.getByRole('menuitem', { name: what }).click();
 }
 
-/** Opens the first job whose name holds the words, at a stop. */
-export async function openJob(page: Page, name: string, stop = 'air'): Promise<void> {
-  await page.goto('/');
+/** Address of the first job of a name. Looked for: what the tests before have made may have pushed it off the board's first page. */
+export async function jobAddress(page: Page, name: string): Promise<string> {
+  await page.goto(`/?q=${encodeURIComponent(name)}`);
   // What follows the name tells a job from its copy.
   const exact = new RegExp(`^${name.replace(/[()]/g, '\\$&')}(?! \\()`);
-  const href = await page.getByRole('link', { name: exact }).first().getAttribute('href');
-  await page.goto(href!.replace(/[a-z]+$/, stop));
+  return (await page.getByRole('link', { name: exact }).first().getAttribute('href'))!;
+}
+
+/** Opens the first job whose name holds the words, at a stop. */
+export async function openJob(page: Page, name: string, stop = 'air'): Promise<void> {
+  const href = await jobAddress(page, name);
+  await page.goto(href.replace(/[a-z]+$/, stop));
 }
 
 /** A fresh job from a preset; returns its address without the stop. */
@@ -179,10 +184,8 @@ export async function newJob(page: Page, name: string, preset = 'straight six, 2
 
 /** A copy of a job, without its runs, by its own id: other tests may have left copies of the same name. Opens it at Test. */
 export async function copyOf(page: Page, name: string): Promise<void> {
-  await page.goto('/');
-  const exact = new RegExp(`^${name}(?! \\()`);
-  const href = await page.getByRole('link', { name: exact }).first().getAttribute('href');
-  const response = await page.request.post('/api/jobs', { data: { duplicateOf: href!.split('/')[2] } });
+  const href = await jobAddress(page, name);
+  const response = await page.request.post('/api/jobs', { data: { duplicateOf: href.split('/')[2] } });
   expect(response.status()).toBe(201);
   await page.goto(`/jobs/${((await response.json()) as { id: string }).id}/test`);
 }

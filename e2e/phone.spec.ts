@@ -3,7 +3,7 @@ import AxeBuilder from '@axe-core/playwright';
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import type { Browser, BrowserContext, Page } from '@playwright/test';
-import { answer, expect, newJob, test } from './app';
+import { answer, expect, jobAddress, newJob, test } from './app';
 
 /** A phone as it is held: narrow, touched, with what it keeps for use without a network. */
 const phone = (browser: Browser, url: string, more: object = {}): Promise<BrowserContext> =>
@@ -273,9 +273,8 @@ const STOPS = [
   'verdict',
 ];
 const everywhere = async (page: Page): Promise<string[]> => {
-  await page.goto('/');
-  const href = await page.getByRole('link', { name: /^Larkspur estate(?! \()/ }).getAttribute('href');
-  return [...PAGES, ...STOPS.map((s) => href!.replace(/[a-z]+$/, s))];
+  const href = await jobAddress(page, 'Larkspur estate');
+  return [...PAGES, ...STOPS.map((s) => href.replace(/[a-z]+$/, s))];
 };
 
 test('no page is wider than a narrow phone', async ({ browser, app }) => {

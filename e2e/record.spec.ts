@@ -146,7 +146,7 @@ test('a whole job goes out as one file and comes in again as a second car', asyn
   await page.waitForURL(/\/jobs\/[0-9a-f-]+\/car$/);
   await page.goto(page.url().replace(/car$/, 'verdict'));
   await expect(answer(page)).toHaveText(KEPT);
-  await page.goto('/');
+  await page.goto('/?q=Larkspur');
   await expect(page.getByRole('link', { name: /^Larkspur estate(?! \()/ })).toHaveCount(2);
   await page.waitForLoadState('networkidle');
   await page.getByTestId('package').setInputFiles({ name: 'no.zip', mimeType: 'application/zip', buffer: Buffer.from('rpm,power') });

@@ -6,6 +6,7 @@ const SAMPLES = ['larkspur-stock-58-again.csv', 'larkspur-fenwick-66-again.txt']
 test('from the board to the verdict, and all still there after a restart', async ({ quietPage: page, app }) => {
   await page.goto('/');
   await expect(answer(page)).toHaveText(/cars? in the shop/);
+  await page.goto('/?q=Larkspur');
   await page.getByRole('link', { name: /^Larkspur estate(?! \()/ }).click();
 
   await expect(answer(page)).toHaveText(/The stock 58 mm runs short from 5,2\d0 rpm and costs 2\.\d % of peak power\./);

@@ -42,13 +42,13 @@ export function LengthMap({ model, waves }: { model: JobModel; waves: Waves }) {
   }, [now]);
   const tasks = useMemo(
     () =>
-      on && !asked.stopped
+      on
         ? [now.length_m, ...lengths].flatMap((length_m) => {
             const figures = tried(now, { length_m, mouthBore_m: null, plenum_m3: null });
             return rpm.map((n) => ({ engine: setup.engineAt(figures, n), rpm: n }));
           })
         : null,
-    [on, asked, lengths, rpm, setup, now],
+    [on, lengths, rpm, setup, now],
   );
   const order = useMemo(() => {
     // As it is first: everything is told beside it. Then every other length and speed, and what lies between.
@@ -62,10 +62,8 @@ export function LengthMap({ model, waves }: { model: JobModel; waves: Waves }) {
       ...rows.flatMap((r) => columns.slice(half).map((c) => cell(r, c))),
     ];
   }, [rpm]);
-  const worked = useTasks(tasks, order);
-  const [last, setLast] = useState(worked);
-  if (tasks && worked !== last) setLast(worked);
-  const shown = tasks ? worked : on ? last : null;
+  const worked = useTasks(tasks, { order, halted: asked?.stopped ?? false });
+  const shown = on ? worked : null;
 
   /** Ratio of a length at a speed to the inlet as it is, read between what is there already. */
   const ratio = useMemo(() => {
@@ -129,7 +127,7 @@ export function LengthMap({ model, waves }: { model: JobModel; waves: Waves }) {
 
   const left = (n: number): number => (100 * (n - rpm[0]!)) / (rpm.at(-1)! - rpm[0]!);
   const top = (length_m: number): number => 100 - (100 * (length_m - lengths[0]!)) / (lengths.at(-1)! - lengths[0]!);
-  const running = tasks !== null && worked.progress !== null;
+  const running = on && worked.progress !== null;
   return (
     <section>
       <Heading

@@ -1,6 +1,6 @@
 'use client';
 
-import { Progress } from 'antd';
+import { Button, Progress } from 'antd';
 import { useMemo, useState, type ReactNode } from 'react';
 import { isFailure } from '@/core/failure';
 import { NO_DIFFERENCE, waveScore, waveStretches } from '@/core/job/wave-answer';
@@ -174,10 +174,13 @@ function Inside({
   top: ReactNode;
 }) {
   const { pack } = usePrefs();
-  const curves = useCurves(waves);
+  // Stopped for these figures: others are computed again.
+  const [haltedAt, setHaltedAt] = useState<Waves | null>(null);
+  const halted = haltedAt === waves;
+  const curves = useCurves(waves, halted);
   const band = useBand(model);
   const one = useMemo(() => [{ engine: waves.setup.engineAt(waves.trial, rpm), rpm }], [waves, rpm]);
-  const { results } = useTasks(one, null, true);
+  const { results } = useTasks(one, { whole: true });
   const looked = results[0] ?? null;
   const [last, setLast] = useState(looked);
   if (looked && looked !== last) setLast(looked);
@@ -196,7 +199,21 @@ function Inside({
       }
     >
       {top}
-      {curves.progress !== null && <Progress percent={Math.round(100 * curves.progress)} size="small" aria-label="Speeds computed" />}
+      {(curves.progress !== null || halted) && (
+        <div className={styles['tools']}>
+          {curves.progress !== null && (
+            <Progress
+              percent={Math.round(100 * curves.progress)}
+              size="small"
+              style={{ flex: '1 1 160px' }}
+              aria-label={msg.speedsComputed}
+            />
+          )}
+          <Button size="small" onClick={() => setHaltedAt(halted ? null : waves)}>
+            {halted ? msg.goOn : msg.stopTheCurve}
+          </Button>
+        </div>
+      )}
       {curves.unsettled.length > 0 && (
         <p role="status">
           Not settled at {curves.unsettled.map((n) => formatNumber(n, 0)).join(', ')} rpm: the cycles there do not come to repeat; these

@@ -57,11 +57,20 @@ export interface Worked {
 }
 const AT_REST: Worked = { results: [], progress: null, lost: 0 };
 
+export interface TaskOptions {
+  /** In which order they are worked through; as they stand where none is told. */
+  readonly order?: readonly number[] | undefined;
+  /** Pictures and curves are wanted too, not the filling alone. */
+  readonly whole?: boolean | undefined;
+  /** Stopped by hand: what was computed stays, the rest is not. */
+  readonly halted?: boolean | undefined;
+}
+
 /** Works through tasks in workers, anew when they change, a moment after the last change. Null: nothing to do. */
-export function useTasks(tasks: readonly WaveTask[] | null, order: readonly number[] | null = null, whole = false): Worked {
+export function useTasks(tasks: readonly WaveTask[] | null, { order, whole = false, halted = false }: TaskOptions = {}): Worked {
   const [state, setState] = useState<{ of: readonly WaveTask[] | null; worked: Worked }>({ of: null, worked: AT_REST });
   useEffect(() => {
-    if (!tasks || tasks.length === 0) return;
+    if (!tasks || tasks.length === 0 || halted) return;
     let cancel = (): void => {};
     const timer = setTimeout(() => {
       const results: (WaveResult | null)[] = tasks.map(() => null);
@@ -99,10 +108,13 @@ export function useTasks(tasks: readonly WaveTask[] | null, order: readonly numb
       clearTimeout(timer);
       cancel();
     };
-  }, [tasks, order, whole]);
-  const none = useMemo<Worked>(() => (tasks ? { results: tasks.map(() => null), progress: 0, lost: 0 } : AT_REST), [tasks]);
-  // What was reckoned for other figures is not shown beside new ones.
-  return tasks && state.of === tasks ? state.worked : none;
+  }, [tasks, order, whole, halted]);
+  // What was computed for other figures is not shown beside new ones.
+  return useMemo<Worked>(() => {
+    if (!tasks) return AT_REST;
+    const worked = state.of === tasks ? state.worked : { results: tasks.map(() => null), progress: 0, lost: 0 };
+    return halted ? { ...worked, progress: null } : worked;
+  }, [tasks, state, halted]);
 }
 
 export interface WaveCurves {
@@ -117,7 +129,7 @@ export interface WaveCurves {
 }
 
 /** Filling over engine speed of the inlet as it is and as it is tried; a coarse curve first. */
-export function useCurves(waves: Waves): WaveCurves {
+export function useCurves(waves: Waves, halted: boolean): WaveCurves {
   const { setup, now, trial, differs, rpm } = waves;
   const tasks = useMemo(
     () => [
@@ -130,7 +142,7 @@ export function useCurves(waves: Waves): WaveCurves {
     const one = coarseFirst(rpm.length);
     return differs ? one.flatMap((i) => [i, rpm.length + i]) : one;
   }, [rpm, differs]);
-  const { results, progress, lost } = useTasks(tasks, order);
+  const { results, progress, lost } = useTasks(tasks, { order, halted });
   return useMemo(() => {
     const value = (r: WaveResult | null | undefined): number | null => (r && r.settled && Number.isFinite(r.W) ? r.W : null);
     const a = rpm.map((_, i) => value(results[i]));
