@@ -161,9 +161,9 @@ export async function ofJob(page: Page, name: string, what: string): Promise<voi
   await page.getByRole('menuitem', { name: what }).click();
 }
 
-/** Address of the first job of a name. Looked for: what the tests before have made may have pushed it off the board's first page. */
+/** Address of the oldest job of a name. Looked for: what the tests before have made may have pushed it off the board's first page. */
 export async function jobAddress(page: Page, name: string): Promise<string> {
-  await page.goto(`/?q=${encodeURIComponent(name)}`);
+  await page.goto(`/?q=${encodeURIComponent(name)}&sort=number&up=1`);
   // What follows the name tells a job from its copy.
   const exact = new RegExp(`^${name.replace(/[()]/g, '\\$&')}(?! \\()`);
   return (await page.getByRole('link', { name: exact }).first().getAttribute('href'))!;

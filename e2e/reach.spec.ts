@@ -84,6 +84,8 @@ test('Back steps through the views of Test', async ({ quietPage: page }) => {
 
 test('every dialog gives the focus back to what opened it', async ({ quietPage: page }) => {
   test.setTimeout(180_000);
+  // What a view computes first may take a moment; what is not there by then is missing.
+  page.setDefaultTimeout(15_000);
   await openJob(page, 'Larkspur estate');
   const job = new URL(page.url()).pathname.replace(/[a-z]+$/, '');
   const button = (name: string | RegExp) => (p: Page) => p.getByRole('button', { name }).first();
@@ -108,7 +110,11 @@ test('every dialog gives the focus back to what opened it', async ({ quietPage: 
     await page.goto(path);
     await page.getByRole('heading', { level: 1 }).waitFor();
     const from = opener(page);
-    if ((await from.count()) === 0) {
+    const there = await from.waitFor().then(
+      () => true,
+      () => false,
+    );
+    if (!there) {
       lost.push(`${path}: nothing opens it`);
       continue;
     }

@@ -1,4 +1,5 @@
 import fc from 'fast-check';
+import { drawnWaveEngine, mustBeGas, runDrawn } from '../../../test/drawn-waves';
 import { Ducts } from './ducts';
 import { endState, jointEnd, openAirEnd, volumeEnd, wallEnd, type EndState } from './ends';
 import { waveModel } from './engine';
@@ -299,53 +300,10 @@ describe('the engine', () => {
     expect(waveModel(FOUR, { cancelled: () => true }).run(4000)).toMatchObject({ settled: false, cycles: 0 });
   });
 
+  // `npm run edges` draws thousands.
   it('no drawn engine ends in what a gas cannot be', () => {
-    const between = (min: number, max: number) => fc.double({ min, max, noNaN: true });
-    const engine = fc.record({
-      cylinders: fc.integer({ min: 1, max: 6 }),
-      // Mean piston speeds up to where engines end: 25 m/s at the highest.
-      swept: between(1e-4, 9e-4),
-      cr: between(7, 14),
-      length: between(0.08, 0.9),
-      mouth: between(0.9, 1.8),
-      port: between(0.7, 1.3),
-      duration: between(200, 340),
-      centre: between(95, 125),
-      plenum: fc.option(between(0.3, 6)),
-      throttle: between(0.15, 1.2),
-      pipe: fc.option(between(0.2, 1.2)),
-      back: between(0, 60_000),
-      speed: between(3, 25),
-      primary: fc.boolean(),
-    });
     fc.assert(
-      fc.property(engine, (e) => {
-        const bore = Math.cbrt((4 * e.swept) / Math.PI);
-        const port = 0.46 * bore * e.port;
-        const valve = { count: 2, duration_rad: e.duration * DEGREE };
-        const result = waveModel(
-          {
-            engine: {
-              displacement_m3: e.swept * e.cylinders,
-              cylinders: e.cylinders,
-              compressionRatio: e.cr,
-              maxRpm_rpm: (25 * 30) / bore,
-            },
-            inletValve: { ...valve, centre_rad: 2 * Math.PI + e.centre * DEGREE },
-            exhaustValve: { ...valve, centre_rad: 2 * Math.PI - e.centre * DEGREE },
-            runner: { segments: [{ length_m: e.length, inBore_m: port * e.mouth, outBore_m: port }] },
-            plenum: e.plenum === null ? null : { volume_m3: e.plenum * e.swept * e.cylinders },
-            throttle: { effectiveArea_m2: e.throttle * (Math.PI / 4) * bore ** 2 },
-            pipe: e.pipe === null ? null : { segments: [straight(e.pipe, bore * 0.9)] },
-            exhaust: { back_Pa: e.back, primary: e.primary ? { length_m: 0.5, bore_m: bore * 0.45 } : null },
-          },
-          { cell_m: 0.036 },
-        ).run((e.speed * 30) / bore);
-        expect(Number.isFinite(result.W)).toBe(true);
-        expect(result.W).toBeGreaterThan(0);
-        expect(result.W).toBeLessThan(2);
-        expect(Math.min(...result.picture.p_Pa)).toBeGreaterThan(0);
-      }),
+      fc.property(drawnWaveEngine, (e) => mustBeGas(runDrawn(e))),
       { numRuns: 30, endOnFailure: true },
     );
   });
