@@ -161,9 +161,12 @@ export async function ofJob(page: Page, name: string, what: string): Promise<voi
   await page.getByRole('menuitem', { name: what }).click();
 }
 
-/** Address of the oldest job of a name. Looked for: what the tests before have made may have pushed it off the board's first page. */
+/**
+ * Address of a job by its name: the oldest of that name, or the newest of copies. Looked for: what the tests before have made
+ * may have pushed it off the board's first page.
+ */
 export async function jobAddress(page: Page, name: string): Promise<string> {
-  await page.goto(`/?q=${encodeURIComponent(name)}&sort=number&up=1`);
+  await page.goto(`/?q=${encodeURIComponent(name)}&sort=number${name.endsWith('(copy)') ? '' : '&up=1'}`);
   // What follows the name tells a job from its copy.
   const exact = new RegExp(`^${name.replace(/[()]/g, '\\$&')}(?! \\()`);
   return (await page.getByRole('link', { name: exact }).first().getAttribute('href'))!;
