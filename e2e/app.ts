@@ -115,8 +115,12 @@ export class App {
   }
 }
 
-/** `app`: a server of its own for each file, with the demo data. `page` complains about anything the browser complains about. */
-export const test = base.extend<{ quietPage: Page }, { app: App }>({
+/**
+ * `app`: a server of its own for each file, with the demo data: every file names its `shop`, and another shop is another worker,
+ * so that no file meets what an earlier one left. `quietPage` complains about anything the browser complains about.
+ */
+export const test = base.extend<{ quietPage: Page }, { app: App; shop: string }>({
+  shop: ['', { option: true, scope: 'worker' }],
   app: [
     async ({}, use) => {
       const app = await App.begin();

@@ -1,6 +1,8 @@
 import type { Page } from '@playwright/test';
 import { alerts, answer, expect, newJob, openJob, test } from './app';
 
+test.use({ shop: 'edges' });
+
 /** A figure typed into a field of a stop, and left. */
 async function put(page: Page, label: string, text: string): Promise<void> {
   const field = page.getByLabel(label, { exact: true });

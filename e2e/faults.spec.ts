@@ -1,6 +1,8 @@
 import { Client } from 'pg';
 import { answer, expect, newJob, openJob, saved, test } from './app';
 
+test.use({ shop: 'faults' });
+
 /** Asks the server for a save over the version that stands, as the page does. */
 async function save(url: string, id: string, goal: string): Promise<'kept' | 'refused' | 'away'> {
   try {

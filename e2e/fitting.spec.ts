@@ -5,6 +5,8 @@ import type { StoredJob } from '../src/core/documents/job';
 import type { StoredUnit } from '../src/core/documents/unit';
 import { answer, expect, newJob, openJob, saved, test } from './app';
 
+test.use({ shop: 'fitting' });
+
 /** A copy of the demo's car with another unit chosen for it, nothing got for it yet. */
 async function carWith(page: Page, unit: string, name: string): Promise<string> {
   await openJob(page, 'Larkspur estate', 'fit');

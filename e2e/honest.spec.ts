@@ -1,6 +1,8 @@
 import type { Page } from '@playwright/test';
 import { answer, copyOf, expect, newJob, openJob, test } from './app';
 
+test.use({ shop: 'honest' });
+
 /** A made-up pull of an engine, its power so many times as large. */
 function pull(scale: number, day: string, time: string): string {
   const head = [`# Date: ${day}`, `# Time: ${time}`, '# Measured at: wheels', '# Correction: none', '# Barometer: 1003.2 hPa'];

@@ -5,6 +5,8 @@ import { join } from 'node:path';
 import type { Browser, BrowserContext, Page } from '@playwright/test';
 import { answer, expect, jobAddress, newJob, test } from './app';
 
+test.use({ shop: 'phone' });
+
 /** A phone as it is held: narrow, touched, with what it keeps for use without a network. */
 const phone = (browser: Browser, url: string, more: object = {}): Promise<BrowserContext> =>
   browser.newContext({

@@ -3,6 +3,8 @@ import { join } from 'node:path';
 import type { Page } from '@playwright/test';
 import { alerts, answer, copyOf, expect, newJob, openJob, saved, test } from './app';
 
+test.use({ shop: 'proving' });
+
 /** A pull on paper: power that grows with engine speed, so much of it, and what its preamble says. */
 function pull(scale: number, say: Record<string, string> = {}, wobble = 0): string {
   const head = Object.entries({ Date: '2026-05-02', Correction: 'none', 'Measured at': 'wheels', ...say }).map(([k, v]) => `# ${k}: ${v}`);

@@ -2,6 +2,8 @@ import AxeBuilder from '@axe-core/playwright';
 import type { Locator, Page } from '@playwright/test';
 import { expect, openJob, test } from './app';
 
+test.use({ shop: 'reach' });
+
 const ROOMS = ['/', '/start', '/practice', '/shelf', '/bench', '/sums', '/thinking', '/settings', '/keys', '/trash'] as const;
 const STEPS = ['car', 'air', 'pick', 'fit', 'install', 'test', 'verdict'] as const;
 const VIEWS = ['plan', 'log', 'strip', 'practice'] as const;

@@ -4,6 +4,8 @@ import type { Page } from '@playwright/test';
 import { utils, write } from '@e965/xlsx';
 import { answer, expect, newJob, test } from './app';
 
+test.use({ shop: 'reading' });
+
 const file = (name: string, text: string | Buffer, mimeType = 'text/csv') => ({ name, mimeType, buffer: Buffer.from(text) });
 const take = (page: Page, files: ReturnType<typeof file>[]): Promise<void> => page.getByTestId('files').setInputFiles(files);
 

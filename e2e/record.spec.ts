@@ -2,6 +2,8 @@ import { readFileSync } from 'node:fs';
 import type { Page } from '@playwright/test';
 import { answer, expect, newJob, openJob, test } from './app';
 
+test.use({ shop: 'record' });
+
 /** Types a slip's digits on the pad. */
 async function typeSlip(page: Page, digits: string): Promise<void> {
   await page.getByRole('group', { name: 'The slip' }).focus();

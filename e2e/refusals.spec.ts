@@ -4,6 +4,8 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { alerts, answer, expect, newJob, saved, test } from './app';
 
+test.use({ shop: 'refusals' });
+
 const folder = mkdtempSync(join(tmpdir(), 'vanner-e2e-'));
 const file = (name: string, content: string | Uint8Array): string => {
   const path = join(folder, name);

@@ -1,6 +1,8 @@
 import { readFileSync } from 'node:fs';
 import { alerts, answer, expect, newJob, openJob, saved, test } from './app';
 
+test.use({ shop: 'rooms' });
+
 test.describe('Shelf', () => {
   test('a throttle is made, changed, compared and still there after a reload', async ({ quietPage: page }) => {
     await page.goto('/shelf');

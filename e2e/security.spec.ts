@@ -2,6 +2,8 @@ import { request as httpRequest } from 'node:http';
 import AxeBuilder from '@axe-core/playwright';
 import { answer, expect, openJob, test } from './app';
 
+test.use({ shop: 'security' });
+
 interface Reply {
   status: number;
   headers: NodeJS.Dict<string | string[]>;

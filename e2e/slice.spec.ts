@@ -1,6 +1,8 @@
 import { join } from 'node:path';
 import { answer, expect, newJob, ofJob, openJob, saved, test } from './app';
 
+test.use({ shop: 'slice' });
+
 const SAMPLES = ['larkspur-stock-58-again.csv', 'larkspur-fenwick-66-again.txt'].map((f) => join('samples', f));
 
 test('from the board to the verdict, and all still there after a restart', async ({ quietPage: page, app }) => {

@@ -1,6 +1,8 @@
 import type { Page } from '@playwright/test';
 import { answer, expect, openJob, saved, test } from './app';
 
+test.use({ shop: 'waves' });
+
 const map = (page: Page) => page.getByRole('img', { name: /^Filling by runner length/ });
 const picture = (page: Page) => page.getByRole('img', { name: /^Pressure along the runner of one cylinder/ });
 
