@@ -16,7 +16,7 @@ async function pages(page: Page): Promise<string[]> {
 }
 
 test('no page has a violation that axe knows: both themes, 1280 and 390 wide', async ({ page }) => {
-  test.setTimeout(420_000);
+  test.setTimeout(600_000);
   // A colour on its way from one theme to the other is neither's.
   await page.emulateMedia({ reducedMotion: 'reduce' });
   const found: string[] = [];
