@@ -1,5 +1,5 @@
 import { jointEnd, openAirEnd, volumeEnd, wallEnd } from './ends';
-import { C_P, C_V, GAMMA, nozzleFlow, R_GAS } from './gas';
+import { C_P, C_V, GAMMA, nozzleFlow, R_GAS, soundSpeed } from './gas';
 import { readTable, ROD_RATIO, SQUARE_BORE_m, valveOf, valveTable, volumeTable, type WaveEngine } from './input';
 import { layOut } from './lay-out';
 import { levelling } from './levelling';
@@ -12,6 +12,7 @@ const { abs, floor, min, round } = Math;
 /** Cells of the app: quick enough to play with. The reference cases are reckoned at 12 mm. Source: docs/basis/waves.md §2. */
 export const DEFAULT_CELL_m = 0.018;
 const COURANT = 0.8;
+const PLENUM_COURANT = 0.4;
 /** A step below this would never end: no engine's ducts ask for it. */
 const SHORTEST_STEP_s = 1e-8;
 const USUAL_BACK_Pa = 15_000;
@@ -146,6 +147,12 @@ export function waveModel(input: WaveEngine, options: WaveOptions = {}): WaveMod
     }
   }
 
+  // What flows at the speed of sound through every opening of a plenum in a step is no more than a part of what is in it.
+  const plenumStep = plenum
+    ? (PLENUM_COURANT * plenum.volume_m3) /
+      (soundSpeed(Tin) * (n * areas[2 * runners[0]!.from]! + (pipeLine ? min(throttleArea, areas[2 * pipeLine.to + 1]!) : 0)))
+    : Infinity;
+
   const run = (rpm: number): WaveResult => {
     const omega = (rpm * 2 * Math.PI) / 60;
     const exhaust_Pa = pa + back * (rpm / maxRpm) ** 2;
@@ -179,7 +186,7 @@ export function waveModel(input: WaveEngine, options: WaveOptions = {}): WaveMod
       throttleMass = valveMass = peak = reversed = plenumTime = cycleTime = 0;
       while (crank < CYCLE_rad - 1e-9) {
         while (events[event]! <= crank + 1e-9) event += 1;
-        const longest = COURANT * ducts.longestStep();
+        const longest = min(COURANT * ducts.longestStep(), plenumStep);
         // Figures beyond what a gas can be: the cycle is given up, not carried on with.
         if (!(longest > SHORTEST_STEP_s)) return lost(rpm, cycles);
         const left = (events[event]! - crank) / omega;
