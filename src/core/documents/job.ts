@@ -1,12 +1,13 @@
 import { z } from 'zod';
 import { aboutDoc, NO_ABOUT } from './about';
 import { CORRECTION_METHODS } from '../runs/correction';
+import { squareStroke } from '../engine/power';
 import { flangeFailure } from '../fit/flange';
 import { curveOf, MOST_KNOTS } from './curve';
 import { flangeIssue, manifoldFace } from './faces';
 import { fittingsDoc, manifoldFlangeDoc, mountingDoc, NO_FITTINGS, NO_ROOM, roomDoc } from './flange';
 import { inductionDoc, pulley_m } from './induction';
-import { inletDoc, NO_INLET } from './inlet';
+import { inletDoc, inletTrialDoc, NO_INLET, NO_TRIAL } from './inlet';
 import { installDoc, NO_INSTALL } from './install';
 import { bore_m, partDoc } from './part';
 import { NO_PLAN, NO_ROAD, NO_STRIP_PLAN, planDoc, roadDoc, stripPlanDoc } from './plan';
@@ -142,7 +143,7 @@ export const carDoc = z.object({
   }),
   room: roomDoc.default(NO_ROOM),
   gearbox: gearboxDoc.default(NO_GEARBOX),
-  /** Runners, valves and what is tried of them, for the waves in the inlet. */
+  /** Runners and valves, for the waves in the inlet. */
   inlet: inletDoc.default(NO_INLET),
   controls: z.object({ kind: controlKind, closed_V: z.number().min(0).max(12).nullable(), full_V: z.number().min(0).max(12).nullable() }),
   fuel: z.enum(FUELS),
@@ -211,6 +212,8 @@ export const jobDoc = z
           boost_Pa: z.number().min(0).max(500_000).nullable(),
         })
         .default({ pulley_m: null, pressureRatio: null, boost_Pa: null }),
+      /** Another inlet than there is, to see what its waves would do. */
+      inlet: inletTrialDoc.default(NO_TRIAL),
     }),
     fit: fitDoc.default(NO_FIT),
     install: installDoc.default(NO_INSTALL),
@@ -255,6 +258,13 @@ export const jobDoc = z
         message: wanted ? 'The path needs its compressor.' : 'There is no compressor before this throttle.',
       });
     const face = manifoldFace(job.car.stock);
+    const { rod_m } = job.car.inlet;
+    if (rod_m !== null && rod_m < (job.car.engine.stroke_m ?? squareStroke(job.car.engine.displacement_m3, job.car.engine.cylinders)))
+      ctx.addIssue({
+        code: 'custom',
+        path: ['car', 'inlet', 'rod_m'],
+        message: 'A rod is longer than the stroke: one and a half to twice it as a rule.',
+      });
     const refused = face && flangeFailure(face);
     if (refused) ctx.addIssue({ code: 'custom', path: ['car', 'stock', 'flange', 'pattern'], message: flangeIssue(refused) });
     if (kind === 'individual' && job.car.stock.throttle.shape !== 'individual')

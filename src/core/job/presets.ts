@@ -2,7 +2,7 @@ import { NO_FITTINGS, NO_ROOM } from '../documents/flange';
 import type { InductionKind } from '../documents/induction';
 import { NO_FIT, NO_DEFAULTS, NO_GEARBOX, NO_SIZING, type CarDoc, type JobDoc, type ShopDefaults } from '../documents/job';
 import type { PartDoc } from '../documents/part';
-import { NO_INLET } from '../documents/inlet';
+import { NO_INLET, NO_TRIAL } from '../documents/inlet';
 import { NO_INSTALL } from '../documents/install';
 import { NO_ABOUT } from '../documents/about';
 import { NO_PLAN, NO_ROAD as NO_ROAD_RUNS, NO_STRIP_PLAN } from '../documents/plan';
@@ -223,7 +223,7 @@ function naturallyAspirated(name: string, p: EnginePreset, { allowedLoss_Pa, ...
     marks: {},
     air: { allowedLoss_Pa, lossFactor: 1, parts: usualPath(p.bore_m) },
     sizing: { ...NO_SIZING, ...sizing },
-    pick: { shown: [], chosen: null, opening: 'matched', whatIf: { pulley_m: null, pressureRatio: null, boost_Pa: null } },
+    pick: { shown: [], chosen: null, opening: 'matched', whatIf: { pulley_m: null, pressureRatio: null, boost_Pa: null }, inlet: NO_TRIAL },
     fit: NO_FIT,
     install: NO_INSTALL,
     test: {

@@ -1,4 +1,4 @@
-import type { InletDoc, ValveDoc } from '../documents/inlet';
+import type { InletTrial, ValveDoc } from '../documents/inlet';
 import { isBoosted } from '../engine/induction';
 import { failure, isFailure, type Failure } from '../failure';
 import { compilePath, type CompiledPath } from '../flow/compile';
@@ -55,6 +55,8 @@ const HEAD_SHARE = { 1: 0.44, 2: 0.36, 3: 0.3 } as const;
 /** A mouth in a plenum is usually a little rounded; a trumpet's is a quarter of its bore. */
 const PLENUM_EDGE = 0.1;
 const TRUMPET_EDGE = 0.15;
+/** What stands open to a plenum without a throttle, in throttle areas. */
+const WIDE = 4;
 /** An airbox of so many displacements is open air to each cylinder. */
 const OPEN_AIR_DISPLACEMENTS = 3;
 
@@ -130,6 +132,7 @@ export function resolvedInlet(doc: SizedJob): ResolvedInlet {
     ['inletLift_m', given.inlet.lift_m],
     ['inletDuration_rad', given.inlet.duration_rad],
     ['inletCentre_rad', given.inlet.centre_rad],
+    ['exhaustCount', given.exhaust.count],
     ['exhaustDiameter_m', given.exhaust.diameter_m],
     ['exhaustLift_m', given.exhaust.lift_m],
     ['exhaustDuration_rad', given.exhaust.duration_rad],
@@ -140,7 +143,7 @@ export function resolvedInlet(doc: SizedJob): ResolvedInlet {
 }
 
 /** What is tried of an inlet, over its figures. */
-export function tried(figures: InletFigures, trial: InletDoc['trial']): InletFigures {
+export function tried(figures: InletFigures, trial: InletTrial): InletFigures {
   const length_m = trial.length_m ?? figures.length_m;
   return {
     ...figures,
@@ -153,13 +156,16 @@ export function tried(figures: InletFigures, trial: InletDoc['trial']): InletFig
 }
 
 /** What of the intake the wave model of a job leaves out or takes otherwise, as keys the interface has words for. */
-export type LeftOut = 'boostHeld' | 'airboxAsLoss' | 'airboxAsOpenAir' | 'sharedPathOfTrumpets' | 'evenFiring';
+export type LeftOut =
+  'boostHeld' | 'throttleBeforeBlower' | 'airboxAsLoss' | 'airboxAsOpenAir' | 'restrictorAsLoss' | 'sharedPathOfTrumpets' | 'evenFiring';
 
 export interface WaveSetup {
   readonly inlet: ResolvedInlet;
   readonly leftOut: readonly LeftOut[];
   /** The engine with some figures of its inlet at an engine speed. The same for every speed unless something compresses. */
   readonly engineAt: (figures: InletFigures, rpm: number) => WaveEngine;
+  /** Whether flow is told at a throttle that all share; else at a runner's mouth. */
+  readonly hasThrottle: boolean;
   /** Volumetric efficiency that is known of the car as it stands, over the model's rpm. */
   readonly known: readonly number[];
 }
@@ -241,6 +247,8 @@ export function waveSetup(doc: SizedJob, model: JobModel, side: ModelSide = mode
   const solved = isFailure(side.solved) ? model.reference.result : side.solved;
   const own = induction.kind === 'individual';
   const boosted = isBoosted(solved);
+  // A blower behind the throttle stands between it and the waves: what they draw from is the plenum behind the blower.
+  const behindBlower = induction.kind === 'drawThrough';
   const compiled = compilePath({ parts: evenParts(side.path.parts, air.lossFactor) });
   if (isFailure(compiled)) return compiled;
   const top = model.demand_kgps.reduce((best, _, i) => (sideFlow(model, side, i) > sideFlow(model, side, best) ? i : best), 0);
@@ -275,6 +283,8 @@ export function waveSetup(doc: SizedJob, model: JobModel, side: ModelSide = mode
   const bore_m = Math.sqrt((4 * engine.displacement_m3) / engine.cylinders / (Math.PI * stroke));
   const leftOut: LeftOut[] = ['evenFiring'];
   if (boosted) leftOut.push('boostHeld');
+  if (behindBlower) leftOut.push('throttleBeforeBlower');
+  if (ahead.some((part) => part.type === 'restrictor')) leftOut.push('restrictorAsLoss');
   if (!own && boxPart) leftOut.push('airboxAsLoss');
   if (own && boxPart && !smallBox) leftOut.push('airboxAsOpenAir');
   if (own && !boxPart && ahead.some((part) => part.type === 'filter')) leftOut.push('sharedPathOfTrumpets');
@@ -282,7 +292,7 @@ export function waveSetup(doc: SizedJob, model: JobModel, side: ModelSide = mode
   const engineAt = (f: InletFigures, rpm: number): WaveEngine => {
     const i = model.rpm.reduce((best, n, k) => (Math.abs(n - rpm) < Math.abs(model.rpm[best]! - rpm) ? k : best), 0);
     const ambient = boosted
-      ? { p_Pa: solved.plenum_Pa[i]! + loss_Pa * (solved.massFlow_kgps[i]! / flow) ** 2, T_K: solved.manifold_K[i]! }
+      ? { p_Pa: solved.plenum_Pa[i]! + (behindBlower ? 0 : loss_Pa * (solved.massFlow_kgps[i]! / flow) ** 2), T_K: solved.manifold_K[i]! }
       : { p_Pa: weather.p_Pa, T_K: weather.T_K };
     const exhaust_Pa =
       weather.p_Pa + ('exhaust_Pa' in induction ? induction.exhaust_Pa : 0) * (boosted ? (rpm / engine.redline_rpm) ** 2 : 1);
@@ -326,12 +336,12 @@ export function waveSetup(doc: SizedJob, model: JobModel, side: ModelSide = mode
         losses: own ? [{ at_m: f.throttleAt_m, K: bladeLoss(compiled, wide.netArea_m2), area_m2: net_m2 }] : [],
       },
       plenum,
-      throttle: plenum ? { effectiveArea_m2: own ? 4 * wide.grossArea_m2 : effectiveArea_m2 } : null,
+      throttle: plenum ? { effectiveArea_m2: own || behindBlower ? WIDE * wide.grossArea_m2 : effectiveArea_m2 } : null,
       pipe,
       exhaust: { back_Pa, primary: car.inlet.primary },
     };
   };
   const density = weather.p_Pa / (R_GAS * weather.T_K);
   const known = model.rpm.map((n, i) => model.demand_kgps[i]! / (density * engine.displacement_m3 * (n / 120)));
-  return { inlet, leftOut, engineAt, known };
+  return { inlet, leftOut, engineAt, hasThrottle: !own || smallBox !== null, known };
 }

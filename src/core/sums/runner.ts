@@ -1,6 +1,6 @@
 import { waveModel } from '../waves/engine';
-import { helmholtzBest_rpm, helmholtzFactor, runnerRules } from '../waves/rules';
-import { step, term } from '../working/working';
+import { helmholtzBest_rpm, runnerRules } from '../waves/rules';
+import { bottleSpeed, CREST_PAST, crestSpeed, runnerSteps } from '../working/wave-working';
 import { number, type Sum } from './sum';
 
 const DEGREE = Math.PI / 180;
@@ -70,13 +70,11 @@ export const RUNNER: Sum = {
       T_K: n['T']!,
       duration_rad: n['dur']!,
     };
-    const rules = runnerRules({ ...runner, mouth: { edgeRadius_m: 0.15 * runner.bore_m } });
-    const bottle = helmholtzBest_rpm(rules.helmholtz_Hz, helmholtzFactor(runner.duration_rad));
+    const mouthed = { ...runner, mouth: { edgeRadius_m: 0.15 * runner.bore_m } };
+    const { quarterWave_Hz, helmholtz_Hz } = runnerRules(mouthed);
+    const bottle = bottleSpeed(mouthed);
     const model = modelBest_rpm(runner, Math.min(bottle, MOST_rpm));
-    const crest = (120 * rules.quarterWave_Hz) / (Math.max(1, Math.round((120 * rules.quarterWave_Hz) / bottle - 0.35)) + 0.35);
-    const L = term('L', 'runner', runner.length_m, 'length', 'entered');
-    const delta = term(String.raw`\delta`, 'end correction', rules.endCorrection_m, 'bore');
-    const T = term('T', 'air in the runner', runner.T_K, 'temperature', 'entered');
+    const crest = crestSpeed(quarterWave_Hz, Math.max(1, Math.round((120 * quarterWave_Hz) / bottle - CREST_PAST)));
     return {
       answer: (say) =>
         model === null
@@ -85,7 +83,7 @@ export const RUNNER: Sum = {
       rows: [
         ...(model === null ? [] : [{ label: 'the wave model', value: model, measure: 'rpm' as const }]),
         { label: 'Helmholtz, by the duration', value: bottle, measure: 'rpm' },
-        { label: 'Helmholtz, the classic factor 2.1', value: helmholtzBest_rpm(rules.helmholtz_Hz, 2.1), measure: 'rpm' },
+        { label: 'Helmholtz, the classic factor 2.1', value: helmholtzBest_rpm(helmholtz_Hz, 2.1), measure: 'rpm' },
         {
           label: 'quarter wave: crest of the ripple nearest to it',
           value: crest,
@@ -93,22 +91,7 @@ export const RUNNER: Sum = {
           note: 'moves the filling by 1 to 3 % only',
         },
       ],
-      steps: [
-        step(
-          'helmholtz',
-          [
-            L,
-            delta,
-            term('d', 'runner bore', runner.bore_m, 'bore', 'entered'),
-            term('V_h', 'one cylinder', runner.swept_m3, 'displacement', 'entered'),
-            term(String.raw`\varepsilon`, 'compression ratio', runner.compressionRatio, 'ratio', 'entered'),
-            term(String.raw`\Delta`, 'inlet duration', runner.duration_rad, 'angle', 'entered'),
-            T,
-          ],
-          term('N_H', 'Helmholtz’ speed', bottle, 'rpm'),
-        ),
-        step('quarterWave', [L, delta, T], term('N_q', 'crest of the ripple', crest, 'rpm')),
-      ],
+      steps: runnerSteps(mouthed, crest),
       notes: [
         'A trumpet with a rounded edge, two valves of usual size, a straight runner. The quarter wave does not tell where the hill is, whatever is said of its third or fourth wave; it ripples on it.',
         'The model is computed on a coarse grid here. Tapers, plenum, cams as they are: Air, Waves, in a job.',

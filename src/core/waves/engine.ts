@@ -1,6 +1,7 @@
+import { squareStroke } from '../engine/power';
 import { jointEnd, openAirEnd, volumeEnd, wallEnd } from './ends';
 import { C_P, C_V, GAMMA, nozzleFlow, R_GAS, soundSpeed } from './gas';
-import { readTable, ROD_RATIO, SQUARE_BORE_m, valveOf, valveTable, volumeTable, type WaveEngine } from './input';
+import { readTable, ROD_RATIO, valveOf, valveTable, volumeTable, type WaveEngine } from './input';
 import { layOut } from './lay-out';
 import { levelling } from './levelling';
 import { lost, ROWS, type WaveOptions, type WaveResult } from './result';
@@ -23,6 +24,7 @@ const SETTLED_FLOW = 0.005;
 const MOST_CYCLES = 40;
 const MOST_CYCLES_LARGE_PLENUM = 60;
 const LARGE_PLENUM = 5;
+
 /** A model of one engine, ready to be run at any speed. */
 export interface WaveModel {
   readonly run: (rpm: number) => WaveResult;
@@ -41,7 +43,7 @@ export function waveModel(input: WaveEngine, options: WaveOptions = {}): WaveMod
   const cell = options.cell_m ?? DEFAULT_CELL_m;
   const { displacement_m3, cylinders, compressionRatio } = input.engine;
   const swept = displacement_m3 / cylinders;
-  const bore = input.engine.bore_m ?? SQUARE_BORE_m(swept);
+  const bore = input.engine.bore_m ?? squareStroke(swept, 1);
   const shape = { swept_m3: swept, compressionRatio, lambda: input.engine.lambda ?? ROD_RATIO };
   const hw = input.engine.hw ?? 250;
   const wallT = input.engine.wall_K ?? 430;
@@ -81,8 +83,6 @@ export function waveModel(input: WaveEngine, options: WaveOptions = {}): WaveMod
   const open = new Uint8Array(n);
   const rateM = new Float64Array(n);
   const rateU = new Float64Array(n);
-  const pHalf = new Float64Array(n);
-  const THalf = new Float64Array(n);
   const inletMass = new Float64Array(n);
   const lastInlet = new Float64Array(n);
   const lastTrapped = new Float64Array(n);
@@ -234,8 +234,6 @@ export function waveModel(input: WaveEngine, options: WaveOptions = {}): WaveMod
           Uh -= ((GAMMA - 1) * Uh * (Vh - V0)) / Vh;
           const p = ((GAMMA - 1) * Uh) / Vh;
           const T = Uh / (Mh * C_V);
-          pHalf[k] = p;
-          THalf[k] = T;
           const inletArea = readTable(inletTable, angle);
           volumeEnd(down, downArea, p, T, inletArea, inletArea);
           let dm = down.massFlow;

@@ -1,4 +1,4 @@
-import { cylinderVolume, seatDuration, valveArea, CYCLE_rad, type CylinderShape, type Lobe } from './valves';
+import { cylinderVolume, liftAt, seatDuration, valveArea, CYCLE_rad, type CylinderShape, type Lobe } from './valves';
 import type { Mouth } from './mouth';
 import type { Segment, StandingLoss } from './shape';
 
@@ -98,7 +98,6 @@ const STREET_DURATION_rad = 250 * DEGREE;
 const INLET_CENTRE_rad = 2 * Math.PI + 108 * DEGREE;
 const EXHAUST_CENTRE_rad = 2 * Math.PI - 112 * DEGREE;
 export const ROD_RATIO = 0.3;
-export const SQUARE_BORE_m = (swept_m3: number): number => Math.cbrt((4 * swept_m3) / Math.PI);
 
 /** A valve as it is told, the rest by the usual figures for a cylinder of that bore. */
 export function valveOf(input: ValveInput | undefined, bore_m: number, which: 'inlet' | 'exhaust'): Valve {
@@ -119,14 +118,9 @@ const TABLE = 7200;
 
 /** Effective area of a valve over the cycle, m², as a table read linearly; one entry more closes the cycle. */
 export const valveTable = (valve: Valve, portArea_m2: number): Float64Array =>
-  Float64Array.from({ length: TABLE + 1 }, (_, i) => {
-    const angle = (i / TABLE) * CYCLE_rad;
-    const from = angle - (valve.lobe.centre_rad - valve.lobe.duration_rad / 2);
-    const into = from - Math.floor(from / CYCLE_rad) * CYCLE_rad;
-    const lift =
-      into <= 0 || into >= valve.lobe.duration_rad ? 0 : valve.lobe.lift_m * Math.sin((Math.PI * into) / valve.lobe.duration_rad) ** 2;
-    return valveArea(valve.count, valve.diameter_m, lift, portArea_m2);
-  });
+  Float64Array.from({ length: TABLE + 1 }, (_, i) =>
+    valveArea(valve.count, valve.diameter_m, liftAt(valve.lobe, (i / TABLE) * CYCLE_rad), portArea_m2),
+  );
 
 /** Cylinder volume over a turn, m³, as a table. */
 export const volumeTable = (shape: CylinderShape): Float64Array =>

@@ -303,6 +303,16 @@ export const FORMULAS = {
     tex: String.raw`N_q = \frac{120}{q} \cdot \frac{c}{4\,(L + \delta)}, \quad q = n + 0.35, \quad c = \sqrt{\gamma R T}`,
     source: 'the crest nearest to the hill; n is a whole number (waves basis §7)',
   },
+  plenumTone: {
+    title: 'Plenum and pipe as a bottle',
+    tex: String.raw`N_P = \frac{120}{n} \cdot \frac{c}{2\pi}\sqrt{\frac{\tfrac{\pi}{4} d_p^2}{L_p\,(V + V_h/2)}}, \quad c = \sqrt{\gamma R T}`,
+    source: 'waves basis §7',
+  },
+  waveRatio: {
+    title: 'Filling of another inlet',
+    tex: String.raw`\eta' = \eta \cdot \frac{W'}{W}`,
+    source: 'ratio of the wave model on the car’s own filling (waves basis, head)',
+  },
   dryPressure: { title: 'Dry pressure', tex: String.raw`p_d = p - e`, source: 'the vapour carries no oxygen' },
   ownLoss: {
     title: 'What the throttle itself loses',

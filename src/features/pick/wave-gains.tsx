@@ -6,6 +6,7 @@ import { isFailure } from '@/core/failure';
 import type { JobModel, ModelSide } from '@/core/job/model';
 import { waveScore } from '@/core/job/wave-answer';
 import { waveSetup } from '@/core/job/wave-inlet';
+import type { WaveEngine } from '@/core/waves/input';
 import { knotCurve } from '@/core/numbers/curve';
 import { peakGain, peakIndex } from '@/core/numbers/peak';
 import { formatNumber, formatSigned } from '@/core/units/quantity';
@@ -20,6 +21,9 @@ import { msg } from './messages';
 const SPEEDS = 12;
 /** With so few cylinders the gulps of each reach the throttle: waves are computed without being asked for. */
 const FEW_CYLINDERS = 4;
+
+/** Density of the air a model's filling is told on, up to a factor that is the same for all. */
+const air = ({ ambient }: WaveEngine): number => (ambient?.p_Pa ?? 101_325) / (ambient?.T_K ?? 298.15);
 
 const percent = (share: number | null): string => (share === null ? '—' : `${formatSigned(share * 100, 1)} %`);
 
@@ -54,7 +58,8 @@ export function WaveGains({ model }: { model: JobModel }) {
     let at = 0;
     const W = setups.map((setup) => {
       if (isFailure(setup)) return null;
-      const mine = results.slice(at, at + rpm.length).map((r) => (r && r.settled ? r.W : null));
+      // Air taken in, not a share of what stands before it: a throttle changes that too.
+      const mine = results.slice(at, at + rpm.length).map((r, i) => (r && r.settled ? r.W * air(tasks[at + i]!.engine) : null));
       at += rpm.length;
       return mine;
     });
@@ -76,7 +81,8 @@ export function WaveGains({ model }: { model: JobModel }) {
       };
     });
   }, [setups, tasks, progress, results, rpm, model, band]);
-  if (model.candidates.length === 0) return null;
+  // A blower behind the throttle keeps the waves from it.
+  if (model.candidates.length === 0 || kind === 'drawThrough') return null;
   const assumed = setups[0] && !isFailure(setups[0]) ? setups[0].inlet.assumed.length : 0;
   return (
     <section style={{ marginTop: 16 }}>

@@ -141,6 +141,20 @@ export function pipitJob(idOf: (name: string) => string): JobDoc {
   };
 }
 
+/** A valve as its cam card tells it: head and lift in mm, duration at the seat and lobe centre in degrees. */
+const valve = (head_mm: number, lift_mm: number, duration: number, centre: number): JobDoc['car']['inlet']['inlet'] => ({
+  count: 2,
+  diameter_m: head_mm / 1000,
+  lift_m: lift_mm / 1000,
+  duration_rad: deg(duration),
+  toldAt_m: 0,
+  centre_rad: deg(centre),
+});
+const INLET_MEASURED = ['length_m', 'mouthBore_m', 'valveBore_m', 'edgeRadius_m', 'throttleAt_m'].map((k) => `inlet.${k}`);
+const INLET_ENTERED = ['inlet', 'exhaust'].flatMap((v) =>
+  ['count', 'diameter_m', 'lift_m', 'duration_rad', 'centre_rad'].map((k) => `inlet.${v}.${k}`),
+);
+
 /** Curlew roadster: a straight six on individual throttles in an airbox; the airbox filter is next. */
 export function curlewJob(idOf: (name: string) => string): JobDoc {
   const base = presetJob('Curlew roadster', 'straight six, 2.4 L, individual throttles');
@@ -163,25 +177,15 @@ export function curlewJob(idOf: (name: string) => string): JobDoc {
         valveBore_m: 0.037,
         edgeRadius_m: 0.008,
         throttleAt_m: 0.1,
-        inlet: { count: 2, diameter_m: 0.0315, lift_m: 0.0102, duration_rad: deg(300), toldAt_m: 0, centre_rad: deg(106) },
-        exhaust: { count: 2, diameter_m: 0.027, lift_m: 0.0095, duration_rad: deg(292), toldAt_m: 0, centre_rad: deg(110) },
-        // The shorter trumpets he has lying about.
-        trial: { ...base.car.inlet.trial, length_m: 0.22 },
+        inlet: valve(31.5, 10.2, 300, 106),
+        exhaust: valve(27, 9.5, 292, 110),
       },
       use: 'race',
       fuel: 'petrol 102',
       goal: 'Sprints and hill climbs. Wants to know which trumpets to keep, and what holds it back at the top.',
       weather: { p_Pa: 100_900, T_K: 289.15, rh: 0.5 },
     },
-    marks: marked(
-      [...MEASURED, ...['length_m', 'mouthBore_m', 'valveBore_m', 'edgeRadius_m', 'throttleAt_m'].map((k) => `inlet.${k}`)],
-      [
-        ...ENTERED,
-        ...['inlet', 'exhaust'].flatMap((v) =>
-          ['count', 'diameter_m', 'lift_m', 'duration_rad', 'centre_rad'].map((k) => `inlet.${v}.${k}`),
-        ),
-      ],
-    ),
+    marks: marked([...MEASURED, ...INLET_MEASURED], [...ENTERED, ...INLET_ENTERED]),
     air: {
       allowedLoss_Pa: null,
       lossFactor: 1,
@@ -195,7 +199,14 @@ export function curlewJob(idOf: (name: string) => string): JobDoc {
       ],
     },
     sizing: { ...base.sizing, idleShare: 0.8 },
-    pick: { ...base.pick, shown: ['Linnet six 42', 'Linnet six 45'].map(idOf), chosen: null, opening: 'matched' },
+    pick: {
+      ...base.pick,
+      shown: ['Linnet six 42', 'Linnet six 45'].map(idOf),
+      chosen: null,
+      opening: 'matched',
+      // The shorter trumpets he has lying about.
+      inlet: { ...base.pick.inlet, length_m: 0.22 },
+    },
     test: { ...base.test, plan: { ...base.test.plan, decidesOn: 'whole', order: 'alternating' } },
   };
 }
@@ -239,28 +250,15 @@ export function wrenJob(idOf: (name: string) => string): JobDoc {
         valveBore_m: 0.042,
         edgeRadius_m: 0.009,
         throttleAt_m: 0.09,
-        inlet: { count: 2, diameter_m: 0.04, lift_m: 0.0112, duration_rad: deg(288), toldAt_m: 0, centre_rad: deg(105) },
-        exhaust: { count: 2, diameter_m: 0.0335, lift_m: 0.0104, duration_rad: deg(280), toldAt_m: 0, centre_rad: deg(108) },
-        trial: { ...base.car.inlet.trial, length_m: 0.3 },
+        inlet: valve(40, 11.2, 288, 105),
+        exhaust: valve(33.5, 10.4, 280, 108),
       },
       use: 'race',
       fuel: 'petrol 102',
       goal: 'Short circuits. Rider wants drive out of slow corners and has a lathe for trumpets.',
       weather: { p_Pa: 101_000, T_K: 292.15, rh: 0.5 },
     },
-    marks: marked(
-      [
-        ...MEASURED,
-        'engine.stroke_m',
-        ...['length_m', 'mouthBore_m', 'valveBore_m', 'edgeRadius_m', 'throttleAt_m'].map((k) => `inlet.${k}`),
-      ],
-      [
-        ...ENTERED,
-        ...['inlet', 'exhaust'].flatMap((v) =>
-          ['count', 'diameter_m', 'lift_m', 'duration_rad', 'centre_rad'].map((k) => `inlet.${v}.${k}`),
-        ),
-      ],
-    ),
+    marks: marked([...MEASURED, 'engine.stroke_m', ...INLET_MEASURED], [...ENTERED, ...INLET_ENTERED]),
     air: {
       allowedLoss_Pa: null,
       lossFactor: 1,
@@ -273,6 +271,12 @@ export function wrenJob(idOf: (name: string) => string): JobDoc {
       ],
     },
     sizing: { ...base.sizing, idleShare: 0.8 },
-    pick: { ...base.pick, shown: ['Siskin 45', 'Siskin 48'].map(idOf), chosen: null, opening: 'matched' },
+    pick: {
+      ...base.pick,
+      shown: ['Siskin 45', 'Siskin 48'].map(idOf),
+      chosen: null,
+      opening: 'matched',
+      inlet: { ...base.pick.inlet, length_m: 0.3 },
+    },
   };
 }

@@ -17,6 +17,8 @@ export function knownAt(model: JobModel, waves: Waves): (rpm: number) => number 
   return isFailure(curve) ? () => NaN : curve;
 }
 
+const rangeOf = (model: JobModel): [number, number] => [model.rpm[0]!, model.rpm.at(-1)!];
+
 /** Filling over engine speed: the car's own curve, what the tried inlet makes of it, and the model by itself. */
 export function CurveChart({
   model,
@@ -32,10 +34,10 @@ export function CurveChart({
   onRpm: (rpm: number) => void;
 }) {
   const { palette } = usePrefs();
-  const range: [number, number] = [model.rpm[0]!, model.rpm.at(-1)!];
   const spec = useMemo<ChartSpec>(() => {
     const known = knownAt(model, waves);
     const asked = curves.rpm;
+    const range = rangeOf(model);
     const there = (list: readonly (number | null)[]): { x: number[]; y: number[] } => {
       const at = asked.map((_, i) => i).filter((i) => list[i] !== null);
       return { x: at.map((i) => asked[i]!), y: at.map((i) => list[i]! * 100) };
@@ -61,11 +63,10 @@ export function CurveChart({
       yTitle: 'volumetric efficiency, %',
       decimals: 1,
     };
-    // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [model, waves, curves, palette]);
   return (
     <Chart spec={spec} height={270} name="filling" alt={msg.fillingOverRpm}>
-      <RpmScrubber rpm={rpm} range={range} onChange={onRpm} />
+      <RpmScrubber rpm={rpm} range={rangeOf(model)} onChange={onRpm} />
     </Chart>
   );
 }

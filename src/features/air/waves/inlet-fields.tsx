@@ -4,6 +4,7 @@ import { Button, Checkbox, InputNumber, Slider } from 'antd';
 import { shownUnit, type MeasureName, type UnitPack } from '@/core/units/measures';
 import { formatNumber, formatQuantity } from '@/core/units/quantity';
 import { fromSI } from '@/core/units/units';
+import { NO_TRIAL } from '@/core/documents/inlet';
 import { strokeOf } from '@/core/job/path';
 import { DocField } from '@/features/job/field';
 import { useJob } from '@/features/job/provider';
@@ -39,8 +40,8 @@ function Handle({
   step: number;
 }) {
   const { pack } = usePrefs();
-  const path = `${BASE}.trial.${name}`;
-  const tried = useJob((s) => s.doc.car.inlet.trial[name]);
+  const path = `pick.inlet.${name}`;
+  const tried = useJob((s) => s.doc.pick.inlet[name]);
   const set = useJob((s) => s.set);
   const show = (n: number | undefined): string => formatQuantity((n ?? 0) * step, measure, pack);
   return (
@@ -72,11 +73,7 @@ export function TrialFields({ waves }: { waves: Waves }) {
       <Handle name="mouthBore_m" label={msg.tryMouth} measure="bore" now={now.mouthBore_m} step={0.0005} />
       {!own && <Handle name="plenum_m3" label={msg.tryPlenum} measure="displacement" now={now.plenum_m3} step={0.0001} />}
       {waves.differs && (
-        <Button
-          size="small"
-          style={{ marginTop: 8 }}
-          onClick={() => set(`${BASE}.trial`, { length_m: null, mouthBore_m: null, plenum_m3: null })}
-        >
+        <Button size="small" style={{ marginTop: 8 }} onClick={() => set('pick.inlet', NO_TRIAL)}>
           {msg.asItIsAgain}
         </Button>
       )}

@@ -30,7 +30,7 @@ export function LengthMap({ model, waves }: { model: JobModel; waves: Waves }) {
   const set = useJob((s) => s.set);
   const band = useBand(model);
   const canvas = useRef<HTMLCanvasElement>(null);
-  // What is reckoned is reckoned for these figures: others ask for it anew.
+  // What is computed is computed for these figures: others ask for it anew.
   const [asked, setAsked] = useState<{ of: Waves['setup']; stopped: boolean } | null>(null);
   const [purpose, setPurpose] = useState<WavePurpose>('band');
   const { setup, now } = waves;
@@ -67,40 +67,46 @@ export function LengthMap({ model, waves }: { model: JobModel; waves: Waves }) {
 
   /** Ratio of a length at a speed to the inlet as it is, read between what is there already. */
   const ratio = useMemo(() => {
+    /** Null: not computed yet; NaN: it did not settle, and stays a hole. */
     const at = (row: number, column: number): number | null => {
       const a = shown?.results[column];
       const b = shown?.results[(row + 1) * rpm.length + column];
-      return a && b && a.settled && b.settled ? b.W / a.W : null;
+      if (!a || !b) return null;
+      return a.settled && b.settled ? b.W / a.W : NaN;
     };
     return lengths.map((_, row) => {
       const line = rpm.map((_, column) => at(row, column));
       return line.map((v, column) => {
-        if (v !== null) return v;
+        if (v !== null) return Number.isNaN(v) ? null : v;
         // Coarse first: a hole shows what its neighbours on either side say.
         let [l, r] = [column, column];
         while (l >= 0 && line[l] === null) l -= 1;
         while (r < line.length && line[r] === null) r += 1;
         if (l < 0 || r >= line.length) return null;
+        // Beside one that did not settle nothing is known.
+        if (Number.isNaN(line[l]!) || Number.isNaN(line[r]!)) return null;
         return line[l]! + ((line[r]! - line[l]!) * (column - l)) / (r - l);
       });
     });
   }, [shown, lengths, rpm]);
   const best = useMemo(() => {
+    // Told once all of it is there: a coarse map may have its best elsewhere.
+    if (!shown || shown.progress !== null || shown.results.some((r) => r === null)) return null;
     const known = knownAt(model, waves);
     const scored = lengths.flatMap((length_m, row) => {
-      if (ratio[row]!.some((v) => v === null)) return [];
+      const there = rpm.map((_, i) => i).filter((i) => ratio[row]![i] !== null);
       const score = waveScore(
-        rpm,
-        rpm.map((n, i) => ratio[row]![i]! * known(n)),
+        there.map((i) => rpm[i]!),
+        there.map((i) => ratio[row]![i]! * known(rpm[i]!)),
         purpose,
         band,
       );
       return score === null ? [] : [{ length_m, score }];
     });
     const asItIs = waveScore(rpm, rpm.map(known), purpose, band);
-    const top = scored.length === lengths.length ? scored.reduce((a, b) => (b.score > a.score ? b : a)) : null;
+    const top = scored.length > 0 ? scored.reduce((a, b) => (b.score > a.score ? b : a)) : null;
     return top && asItIs !== null ? { ...top, gain: top.score / asItIs - 1 } : null;
-  }, [ratio, lengths, rpm, purpose, band, model, waves]);
+  }, [shown, ratio, lengths, rpm, purpose, band, model, waves]);
 
   useEffect(() => {
     if (!canvas.current || !shown) return;
@@ -192,6 +198,9 @@ export function LengthMap({ model, waves }: { model: JobModel; waves: Waves }) {
               options={WAVE_PURPOSES.map((value) => ({ value, label: PURPOSE_WORDS[value] }))}
               onChange={setPurpose}
             />
+            {purpose === 'low' && best === null && shown.progress === null && !asked?.stopped && (
+              <span className="quiet">{msg.nothingBelow}</span>
+            )}
             {best && (
               <>
                 <b>
@@ -200,7 +209,7 @@ export function LengthMap({ model, waves }: { model: JobModel; waves: Waves }) {
                     ? ', no better than now'
                     : `, ${best.gain > 0 ? '+' : '−'}${formatNumber(Math.abs(best.gain) * 100, 1)} %`}
                 </b>
-                <Button size="small" onClick={() => set('car.inlet.trial.length_m', best.length_m)}>
+                <Button size="small" onClick={() => set('pick.inlet.length_m', best.length_m)}>
                   {msg.takeItAsTried}
                 </Button>
               </>

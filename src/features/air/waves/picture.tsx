@@ -2,7 +2,7 @@
 
 import { CaretRightOutlined, PauseOutlined } from '@ant-design/icons';
 import { Button } from 'antd';
-import { useEffect, useMemo, useRef, useState } from 'react';
+import { memo, useEffect, useMemo, useRef, useState } from 'react';
 import { ROWS, type WaveResult } from '@/core/waves/result';
 import type { Segment } from '@/core/waves/shape';
 import { shownUnit } from '@/core/units/measures';
@@ -131,7 +131,8 @@ export function WavePicture({
   const canvas = useRef<HTMLCanvasElement>(null);
   const [row, setRow] = useState(Math.round((540 / CYCLE_deg) * ROWS));
   const [plays, setPlays] = useState(false);
-  const { unit } = shownUnit('plenum', pack);
+  /** Where a cycle is played on from. */
+  const standing = useRef(row);
   const { swing_Pa, mean_Pa } = useMemo(() => {
     const mean = hasPlenum ? result.plenum_Pa : ambient_Pa;
     let most = 0;
@@ -147,17 +148,16 @@ export function WavePicture({
     if (!plays) return;
     let frame = 0;
     let before: number | null = null;
-    let at = row;
+    let at = standing.current;
     const step = (now: number): void => {
       if (before !== null) at = (at + ((now - before) / 1000 / PLAY_s) * ROWS) % ROWS;
       before = now;
-      setRow(Math.floor(at));
+      standing.current = Math.floor(at);
+      setRow(standing.current);
       frame = requestAnimationFrame(step);
     };
     frame = requestAnimationFrame(step);
     return () => cancelAnimationFrame(frame);
-    // Played on from where it stands when play is pressed; the row it moves is its own doing.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [plays]);
   const open = openStretch(result.curves.inletArea_m2);
   const angle = (row / ROWS) * CYCLE_deg;
@@ -220,7 +220,8 @@ export function WavePicture({
           value={row}
           onChange={(e) => {
             setPlays(false);
-            setRow(Number(e.target.value));
+            standing.current = Number(e.target.value);
+            setRow(standing.current);
           }}
         />
         <span className="quiet">
@@ -228,57 +229,35 @@ export function WavePicture({
         </span>
       </div>
       <Drawing result={result} segments={segments} row={row} swing_Pa={swing_Pa} mean_Pa={mean_Pa} />
-      <Traces result={result} hasPlenum={hasPlenum} unitLabel={unit.label} show={(Pa) => fromSI(Pa, unit)} />
+      <Traces result={result} hasPlenum={hasPlenum} />
     </section>
   );
 }
 
-function Traces({
-  result,
-  hasPlenum,
-  unitLabel,
-  show,
-}: {
-  result: WaveResult;
-  hasPlenum: boolean;
-  unitLabel: string;
-  show: (Pa: number) => number;
-}) {
+/** What valve, mouth or plenum, and throttle see over the cycle. Drawn once a speed, not at each angle that is looked at. */
+const Traces = memo(function Traces({ result, hasPlenum }: { result: WaveResult; hasPlenum: boolean }) {
   const { pack, palette } = usePrefs();
   const flow = shownUnit('massFlow', pack).unit;
   const angles = useMemo(() => Array.from({ length: ROWS + 1 }, (_, i) => (i / ROWS) * CYCLE_deg), []);
-  const open = openStretch(result.curves.inletArea_m2);
-  const pressures = useMemo<ChartSpec>(
-    () => ({
+  const pressures = useMemo<ChartSpec>(() => {
+    const { unit } = shownUnit('plenum', pack);
+    const shown = (curve: Float64Array): number[] => [...curve].map((Pa) => fromSI(Pa, unit));
+    const open = openStretch(result.curves.inletArea_m2);
+    const other = hasPlenum
+      ? { id: 'plenum', label: msg.inThePlenum, y: shown(result.curves.plenum_Pa) }
+      : { id: 'mouth', label: msg.atTheMouth, y: shown(result.curves.mouth_Pa) };
+    return {
       lines: [
-        { id: 'valve', label: msg.atTheValve, x: angles, y: [...result.curves.valve_Pa].map(show), color: palette.series[0]!, width: 2.2 },
-        hasPlenum
-          ? {
-              id: 'plenum',
-              label: msg.inThePlenum,
-              x: angles,
-              y: [...result.curves.plenum_Pa].map(show),
-              color: palette.series[2]!,
-              dash: 'longdash',
-            }
-          : {
-              id: 'mouth',
-              label: msg.atTheMouth,
-              x: angles,
-              y: [...result.curves.mouth_Pa].map(show),
-              color: palette.series[2]!,
-              dash: 'longdash',
-            },
+        { id: 'valve', label: msg.atTheValve, x: angles, y: shown(result.curves.valve_Pa), color: palette.series[0]!, width: 2.2 },
+        { ...other, x: angles, color: palette.series[2]!, dash: 'longdash' },
       ],
       words: open ? [{ x: open[1], text: 'inlet closes', color: palette.quiet, anchor: 'right', low: true }] : [],
       xRange: [0, CYCLE_deg],
       xTitle: msg.crankAxis,
-      yTitle: `pressure, ${unitLabel}`,
+      yTitle: `pressure, ${unit.label}`,
       decimals: 1,
-    }),
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-    [result, palette, unitLabel, hasPlenum, angles],
-  );
+    };
+  }, [result, palette, pack, hasPlenum, angles]);
   const flows = useMemo<ChartSpec>(
     () => ({
       lines: [
@@ -305,4 +284,4 @@ function Traces({
       <Chart spec={flows} height={170} name="flow" alt={hasPlenum ? msg.flowAtThrottle : msg.flowAtMouth} />
     </>
   );
-}
+});

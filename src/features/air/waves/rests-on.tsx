@@ -19,6 +19,7 @@ const MOVES: Readonly<Partial<Record<FigureKey, (v: number) => number>>> = {
   length_m: (v) => v * 1.1,
   mouthBore_m: (v) => v * 1.05,
   valveBore_m: (v) => v * 1.05,
+  edgeRadius_m: (v) => v * 0.5,
   throttleAt_m: (v) => v * 0.8,
   plenum_m3: (v) => v * 1.3,
   inletDiameter_m: (v) => v * 1.05,
@@ -26,10 +27,13 @@ const MOVES: Readonly<Partial<Record<FigureKey, (v: number) => number>>> = {
   inletDuration_rad: (v) => v + 10 * DEGREE,
   inletCentre_rad: (v) => v + 4 * DEGREE,
   exhaustDiameter_m: (v) => v * 1.05,
+  exhaustLift_m: (v) => v * 1.1,
   exhaustDuration_rad: (v) => v + 10 * DEGREE,
   exhaustCentre_rad: (v) => v + 4 * DEGREE,
   rod_m: (v) => v * 1.1,
 };
+/** What the grid itself moves a ratio by. */
+const OWN_ERROR = 0.005;
 const SPEEDS = 5;
 
 /** With which assumed figures the answer stands and falls, found by moving each a little, and what the model leaves out. */
@@ -37,7 +41,7 @@ export function RestsOn({ waves }: { waves: Waves }) {
   const { pack } = usePrefs();
   const { setup, rpm, differs } = waves;
   const { figures, assumed } = setup.inlet;
-  const trial = useJob((s) => s.doc.car.inlet.trial);
+  const trial = useJob((s) => s.doc.pick.inlet);
   const [asked, setAsked] = useState<Waves | null>(null);
   const on = asked === waves;
   const moved = useMemo(() => assumed.filter((k) => MOVES[k]), [assumed]);
@@ -75,7 +79,7 @@ export function RestsOn({ waves }: { waves: Waves }) {
       })
       .sort((a, b) => (b.off ?? 0) - (a.off ?? 0));
   }, [on, progress, results, moved, speeds, differs]);
-  const whole = rows && Math.sqrt(rows.reduce((sum, r) => sum + (r.off ?? 0) ** 2, 0));
+  const whole = rows && Math.sqrt(rows.reduce((sum, r) => sum + (r.off ?? 0) ** 2, OWN_ERROR ** 2));
   return (
     <section>
       <Heading>{msg.whatItRestsOn}</Heading>
@@ -85,12 +89,13 @@ export function RestsOn({ waves }: { waves: Waves }) {
           <li key={k}>{LEFT_OUT_WORDS[k]}</li>
         ))}
       </ul>
-      {moved.length === 0 ? (
+      {assumed.length === 0 ? (
         <p>{msg.allKnown}</p>
       ) : (
         <>
           <p>
-            Assumed: {moved.map((k) => `${FIGURE_WORDS[k].name} ${formatQuantity(figures[k], FIGURE_WORDS[k].measure, pack)}`).join(', ')}.
+            Assumed: {assumed.map((k) => `${FIGURE_WORDS[k].name} ${formatQuantity(figures[k], FIGURE_WORDS[k].measure, pack)}`).join(', ')}
+            .
           </p>
           <div className={styles['tools']}>
             {on && progress !== null ? (
@@ -114,7 +119,7 @@ export function RestsOn({ waves }: { waves: Waves }) {
         <>
           <p>
             {differs ? 'What is tried' : 'The shape of the curve'} is good to about ±{formatNumber(whole * 100, 1)} % at any one speed, by
-            the assumed figures together.
+            the assumed figures and the model’s own half percent together.
           </p>
           <table className="plain">
             <thead>

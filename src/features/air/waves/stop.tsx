@@ -5,29 +5,23 @@ import { useMemo, useState, type ReactNode } from 'react';
 import { isFailure } from '@/core/failure';
 import { NO_DIFFERENCE, waveScore, waveStretches } from '@/core/job/wave-answer';
 import type { JobModel } from '@/core/job/model';
-import { helmholtzBest_rpm, helmholtzFactor, plenumBest_rpm, runnerRules } from '@/core/waves/rules';
+import type { WaveResult } from '@/core/waves/result';
+import { triedFillingWorking } from '@/core/working/wave-working';
 import { formatNumber } from '@/core/units/quantity';
-import { useJob } from '@/features/job/provider';
-import { Heading, Rule, StopPage } from '@/ui/answer/stop';
+import { Heading, Pair, Rule, StopPage } from '@/ui/answer/stop';
 import { failureText } from '@/ui/answer/words';
 import { usePrefs } from '@/ui/theme/prefs';
+import { Num } from '@/ui/working/provider';
 import { CurveChart, knownAt } from './curve-chart';
 import { InletFields, TrialFields } from './inlet-fields';
 import { LengthMap } from './length-map';
 import { msg } from './messages';
 import { WavePicture } from './picture';
 import { RestsOn } from './rests-on';
-import { useBand, useCurves, useTasks, useWaves, type WaveCurves, type Waves } from './use-waves';
-import { effectSentence, triedWords } from './words';
+import { Rules } from './rules';
+import { topOf, useBand, useCurves, useTasks, useWaves, type WaveCurves, type Waves } from './use-waves';
+import { effectSentence, rpmWords, triedWords } from './words';
 import styles from './waves.module.css';
-
-const rpmWords = (n: number): string => `${formatNumber(Math.round(n / 50) * 50, 0)} rpm`;
-
-/** Speed at which a curve is highest; null while it has holes. */
-function topOf(rpm: readonly number[], value: readonly (number | null)[]): number | null {
-  if (value.some((v) => v === null)) return null;
-  return rpm[value.reduce<number>((best, v, i) => (v! > value[best]! ? i : best), 0)]!;
-}
 
 /** Speeds within this share of one another are the same peak. */
 const SAME_PEAK = 0.06;
@@ -37,11 +31,12 @@ function answerOf(model: JobModel, waves: Waves, curves: WaveCurves, pack: Param
   if (curves.ratio.every((r) => r === null)) return 'Computing the waves in this inlet …';
   if (waves.differs) {
     const text = effectSentence(triedWords(waves.now, waves.trial, pack), waveStretches(curves.rpm, curves.ratio), range);
-    return curves.progress === null ? text : `So far: ${text.charAt(0).toLowerCase()}${text.slice(1)}`;
+    return curves.complete ? text : `So far: ${text.charAt(0).toLowerCase()}${text.slice(1)}`;
   }
-  const top = topOf(curves.rpm, curves.now);
+  const top = curves.complete ? topOf(curves.rpm, curves.now) : null;
   if (top === null) return 'Computing the waves in this inlet …';
-  const spread = Math.max(...curves.now.map((v) => v!)) / Math.min(...curves.now.map((v) => v!)) - 1;
+  const there = curves.now.filter((v): v is number => v !== null);
+  const spread = Math.max(...there) / Math.min(...there) - 1;
   if (spread < 4 * NO_DIFFERENCE) return 'This inlet fills the engine alike at every speed: waves decide nothing here.';
   const own = topOf(model.rpm, waves.setup.known)!;
   if (Math.abs(own / top - 1) < SAME_PEAK)
@@ -51,7 +46,7 @@ function answerOf(model: JobModel, waves: Waves, curves: WaveCurves, pack: Param
 
 /** What is tried is worth over the band between shifts, in a sentence; empty until all of it is reckoned. */
 function bandWords(model: JobModel, waves: Waves, curves: WaveCurves, band: readonly [number, number]): string {
-  if (!waves.differs || curves.progress !== null) return '';
+  if (!waves.differs || !curves.complete) return '';
   const known = knownAt(model, waves);
   const there = curves.rpm.map((_, i) => i).filter((i) => curves.ratio[i] !== null);
   const rpm = there.map((i) => curves.rpm[i]!);
@@ -70,93 +65,52 @@ const assumedWords = (count: number): string =>
     ? 'Every figure of the inlet is given.'
     : `${count === 1 ? 'One figure of the inlet is' : `${count} figures of the inlet are`} assumed: see below what moves most.`;
 
-/** The two rules of thumb, and the plenum's, beside what the model finds. */
-function Rules({ waves, curves }: { waves: Waves; curves: WaveCurves }) {
-  const engine = useJob((s) => s.doc.car.engine);
-  const parts = useJob((s) => s.doc.air.parts);
-  const rows = useMemo(() => {
-    const f = waves.trial;
-    const made = waves.setup.engineAt(f, curves.rpm.at(-1)!);
-    const T_K = made.ambient?.T_K ?? 298.15;
-    const swept_m3 = engine.displacement_m3 / engine.cylinders;
-    const bore_m = (f.mouthBore_m + f.valveBore_m) / 2;
-    const rules = runnerRules({
-      length_m: f.length_m,
-      bore_m,
-      mouth: { edgeRadius_m: f.edgeRadius_m, kind: made.plenum ? 'flanged' : 'plain' },
-      swept_m3,
-      compressionRatio: engine.compressionRatio,
-      T_K,
-    });
-    // q = n + 0.35 is where crests lie; the few that fall into the range.
-    const crests = Array.from({ length: 12 }, (_, n) => (120 * rules.quarterWave_Hz) / (n + 1.35)).filter(
-      (n) => n >= curves.rpm[0]! && n <= curves.rpm.at(-1)!,
-    );
-    const pipe = made.pipe?.segments;
-    const length_m = pipe?.reduce((sum, s) => sum + s.length_m, 0) ?? 0;
-    return {
-      helmholtz: helmholtzBest_rpm(rules.helmholtz_Hz, helmholtzFactor(f.inletDuration_rad)),
-      crests,
-      plenum:
-        made.plenum && pipe && length_m > 0
-          ? plenumBest_rpm({
-              bore_m: pipe.at(-1)!.outBore_m,
-              length_m: length_m + 0.3 * pipe[0]!.inBore_m,
-              volume_m3: made.plenum.volume_m3 + engine.cylinders * f.length_m * (Math.PI / 4) * bore_m ** 2,
-              swept_m3,
-              cylinders: engine.cylinders,
-              T_K,
-            })
-          : null,
-    };
-    // The parts of the path are in the setup already.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [waves, curves.rpm, engine, parts]);
-  const top = topOf(curves.rpm, curves.trial);
+/** The figures of the speed looked at, each with how it comes about. */
+function AtSpeed({
+  model,
+  waves,
+  rpm,
+  trial,
+  now,
+}: {
+  model: JobModel;
+  waves: Waves;
+  rpm: number;
+  trial: WaveResult | null;
+  now: WaveResult | null;
+}) {
+  const known = knownAt(model, waves)(rpm);
+  const both = trial?.settled && now?.settled ? { trial, now } : null;
   return (
-    <section>
-      <Heading>{msg.rulesOfThumb}</Heading>
-      <table className="plain">
-        <thead>
-          <tr>
-            <th>{msg.rule}</th>
-            <th className="num">{msg.saysBest}</th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr>
-            <td>{msg.helmholtz}</td>
-            <td className="num">{rpmWords(rows.helmholtz)}</td>
-          </tr>
-          <tr>
-            <td>{msg.ripple}</td>
-            <td className="num">
-              {rows.crests.length === 0
-                ? 'none in the range'
-                : rows.crests
-                    .slice(0, 4)
-                    .map((n) => formatNumber(Math.round(n / 50) * 50, 0))
-                    .join(', ')}
-            </td>
-          </tr>
-          {rows.plenum !== null && (
-            <tr>
-              <td>{msg.plenumTone}</td>
-              <td className="num">{rpmWords(rows.plenum)}</td>
-            </tr>
+    <>
+      <Heading>
+        {msg.at} {formatNumber(rpm, 0)} {msg.rpm}
+      </Heading>
+      <Pair name={msg.fillingAsItIs}>
+        <span>{formatNumber(known * 100, 1)} %</span>
+      </Pair>
+      {waves.differs && (
+        <Pair name={msg.fillingTried}>
+          {both ? (
+            <Num label={msg.fillingTried} working={() => triedFillingWorking(rpm, known, both.now.W, both.trial.W)}>
+              {formatNumber(((known * both.trial.W) / both.now.W) * 100, 1)} %
+            </Num>
+          ) : (
+            <span>…</span>
           )}
-          <tr>
-            <td>
-              <b>{msg.modelBest}</b>
-            </td>
-            <td className="num">
-              <b>{top === null ? '…' : rpmWords(top)}</b>
-            </td>
-          </tr>
-        </tbody>
-      </table>
-      <p className="quiet">{msg.whyTheyDiffer}</p>
-    </section>
+        </Pair>
+      )}
+      {trial?.settled && (
+        <>
+          <Pair name={waves.setup.hasThrottle ? msg.throttlePeakToMean : msg.mouthPeakToMean}>
+            <span>{formatNumber(trial.peakToMean, 2)} ×</span>
+          </Pair>
+          <Pair name={msg.comesBack}>
+            <span>{formatNumber(trial.reversedShare * 100, 1)} %</span>
+          </Pair>
+        </>
+      )}
+    </>
   );
 }
 
@@ -179,7 +133,10 @@ function Inside({
   const halted = haltedAt === waves;
   const curves = useCurves(waves, halted);
   const band = useBand(model);
-  const one = useMemo(() => [{ engine: waves.setup.engineAt(waves.trial, rpm), rpm }], [waves, rpm]);
+  const one = useMemo(
+    () => [waves.trial, ...(waves.differs ? [waves.now] : [])].map((f) => ({ engine: waves.setup.engineAt(f, rpm), rpm })),
+    [waves, rpm],
+  );
   const { results } = useTasks(one, { whole: true });
   const looked = results[0] ?? null;
   const [last, setLast] = useState(looked);
@@ -192,6 +149,8 @@ function Inside({
       reason={`${bandWords(model, waves, curves, band)}${assumedWords(waves.setup.inlet.assumed.length)}${few ? ' With a throttle to each cylinder this decides more than the bore.' : ''}`}
       aside={
         <>
+          <AtSpeed model={model} waves={waves} rpm={rpm} trial={looked} now={waves.differs ? (results[1] ?? null) : looked} />
+          <Rule />
           <TrialFields waves={waves} />
           <Rule />
           <InletFields waves={waves} />

@@ -13,7 +13,7 @@ import { runWaves, type WaveTask } from './pool';
 /** Speeds of a curve: round ones, both ends of the range included. Half of them make the coarse one; the ripple wants all. */
 const CURVE_SPEEDS = 47;
 const ROUND_rpm = 50;
-/** Typing settles before waves are reckoned, ms. */
+/** Typing settles before waves are computed, ms. */
 const QUIET_ms = 350;
 
 export function curveSpeeds(lowest: number, redline: number, count = CURVE_SPEEDS): number[] {
@@ -36,20 +36,20 @@ export interface Waves {
 /** A job's inlet as it is and as it is tried; a failure where the intake cannot be solved. */
 export function useWaves(model: JobModel | Failure): Waves | Failure {
   const sized = useSized();
-  const trialDoc = useJob((s) => s.doc.car.inlet.trial);
+  const trialDoc = useJob((s) => s.doc.pick.inlet);
+  const setup = useMemo(() => (isFailure(model) ? model : waveSetup(sized, model)), [model, sized]);
   return useMemo(() => {
     if (isFailure(model)) return model;
-    const setup = waveSetup(sized, model);
     if (isFailure(setup)) return setup;
     const now = setup.inlet.figures;
     const trial = tried(now, trialDoc);
     const differs = (Object.keys(now) as FigureKey[]).some((k) => Math.abs(now[k] - trial[k]) > 1e-9);
     return { setup, now, trial, differs, rpm: curveSpeeds(model.rpm[0]!, model.rpm.at(-1)!) };
-  }, [model, sized, trialDoc]);
+  }, [model, setup, trialDoc]);
 }
 
 export interface Worked {
-  /** By task; null: not reckoned yet. */
+  /** By task; null: not computed yet. */
   readonly results: readonly (WaveResult | null)[];
   /** Share done; null: at rest. */
   readonly progress: number | null;
@@ -125,6 +125,8 @@ export interface WaveCurves {
   readonly ratio: readonly (number | null)[];
   readonly unsettled: readonly number[];
   readonly progress: number | null;
+  /** Every speed has been computed: holes are those that did not settle. */
+  readonly complete: boolean;
   readonly lost: number;
 }
 
@@ -154,9 +156,19 @@ export function useCurves(waves: Waves, halted: boolean): WaveCurves {
       ratio: rpm.map((_, i) => (a[i] === null || b[i] === null ? null : b[i]! / a[i]!)),
       unsettled: rpm.filter((_, i) => [results[i], results[rpm.length + i]].some((r) => r && !r.settled)),
       progress,
+      complete: progress === null && results.length > 0 && results.every((r) => r !== null),
       lost,
     };
   }, [results, progress, lost, rpm, differs]);
+}
+
+/** Speed at which a curve is highest, holes left out; null where there is nothing of it. */
+export function topOf(rpm: readonly number[], value: readonly (number | null)[]): number | null {
+  let best: number | null = null;
+  value.forEach((v, i) => {
+    if (v !== null && (best === null || v > value[best]!)) best = i;
+  });
+  return best === null ? null : rpm[best]!;
 }
 
 /** A driver who changes up at the redline falls back to about this share of it. */

@@ -7,6 +7,8 @@ import { msg } from './messages';
 export const LEFT_OUT_WORDS: Readonly<Record<LeftOut, string>> = {
   boostHeld:
     'Boost and charge temperature are held as the even-flow model has them: the compressor does not answer the waves. A turbine is taken to hold as much before it as the compressor gives.',
+  throttleBeforeBlower: 'The throttle stands before the blower: it is not among these waves. What it costs, the even-flow view tells.',
+  restrictorAsLoss: 'A restrictor counts as a loss that grows with the flow: where it chokes, the even-flow view tells.',
   airboxAsLoss: 'The airbox ahead of the throttle counts as a loss, not as a volume that rings.',
   airboxAsOpenAir: 'The airbox is large enough to count as open air; its filter and duct are left out here.',
   sharedPathOfTrumpets: 'What the trumpets share counts in the even-flow view only.',
@@ -40,6 +42,8 @@ export const PURPOSE_WORDS: Readonly<Record<WavePurpose, string>> = {
 };
 
 const rpm = (n: number): string => formatNumber(Math.round(n / 50) * 50, 0);
+/** An engine speed as it is spoken of: to fifty. */
+export const rpmWords = (n: number): string => `${rpm(n)} rpm`;
 const pct = (share: number): string => `${formatNumber(Math.abs(share) * 100, 1)} %`;
 
 /** What is tried, as the subject of a sentence. */

@@ -105,7 +105,7 @@ export const msg = {
   takeADigitBack: 'Take a digit back',
   nextFigure: 'Next figure',
   timeOfDay: 'Time of day',
-  noTimeOfDayNoAir: 'Typed on another day: the time of the pass is not known. Without it (under Car and notes) the pass has no air.',
+  noTimeOfDayNoAir: 'The time of this pass is not known. Without it (under Car and notes) it has no air.',
   coolant: 'Coolant',
   inletAir: 'Inlet air',
   drivenTyres: 'Driven tyres',
