@@ -20,6 +20,19 @@ const whole: SerwistPlugin = {
   cacheWillUpdate: ({ response }) => Promise.resolve(response.status === 200 && !response.redirected ? response : null),
 };
 
+/**
+ * Threads of pages share one file and are told apart behind its address (#…). A kept answer remembers the address of the thread
+ * it was first kept for, and the next one would do that one's work: it is handed on without an address.
+ */
+const itsOwnThread: SerwistPlugin = {
+  cachedResponseWillBeUsed: ({ cachedResponse, request }) =>
+    Promise.resolve(
+      cachedResponse && request.destination === 'worker'
+        ? new Response(cachedResponse.body, { status: cachedResponse.status, headers: cachedResponse.headers })
+        : cachedResponse,
+    ),
+};
+
 /** What this page's own data is: small answers that change with the job; never streams, downloads or what only this moment is true. */
 const isData = (url: URL): boolean =>
   /^\/api\/(jobs|units|shop|strip|runs|files|parts|practice)\b/.test(url.pathname) &&
@@ -40,7 +53,7 @@ const worker = new Serwist({
       matcher: ({ url, sameOrigin }) => sameOrigin && url.pathname.startsWith('/_next/static/'),
       handler: new CacheFirst({
         cacheName: ASSETS,
-        plugins: [whole, new ExpirationPlugin({ maxEntries: 400, maxAgeSeconds: 90 * DAY_s })],
+        plugins: [whole, itsOwnThread, new ExpirationPlugin({ maxEntries: 400, maxAgeSeconds: 90 * DAY_s })],
       }),
     },
     {

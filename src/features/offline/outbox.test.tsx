@@ -48,6 +48,23 @@ it('sends at once, and has nothing left then', async () => {
   expect([server.taken, box.list()]).toEqual([['a'], []]);
 });
 
+it('is shown as waiting until whoever shows what is kept has it: at no moment is it nowhere', async () => {
+  const box = freshOutbox();
+  const kept = new Set<string>();
+  const gaps: string[] = [];
+  box.onSent((i) => kept.add(i.id));
+  const stop = box.subscribe(() => {
+    if (written && !kept.has('a') && !box.list().some((i) => i.id === 'a')) gaps.push('a is nowhere');
+  });
+  let written = false;
+  const sending = box.add(item('a'));
+  written = true;
+  await sending;
+  stop();
+  expect(gaps).toEqual([]);
+  expect([...kept]).toEqual(['a']);
+});
+
 it('waits without a connection, over a restart, and then goes in the order of writing', async () => {
   server.script.push('away', 'away', 'away');
   const box = freshOutbox();

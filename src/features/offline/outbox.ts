@@ -217,8 +217,9 @@ export class Outbox {
       this.connected = status !== 0;
       this.signedOut = status === 401;
       if (ok) {
-        await this.remove(item.seq);
+        // Who shows what is kept has it before it leaves the list: it must not be nowhere for a moment.
         this.sentListeners.forEach((l) => l(item, answer));
+        await this.remove(item.seq);
         this.tell(item.id, { kind: 'sent', answer });
       } else if (LATER.has(status) || status >= 500) {
         for (const i of this.items) this.tell(i.id, { kind: 'waiting' });

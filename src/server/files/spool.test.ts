@@ -1,10 +1,18 @@
-import { readdirSync } from 'node:fs';
-import os, { tmpdir } from 'node:os';
+import { mkdtempSync, readdirSync, rmSync } from 'node:fs';
+import os from 'node:os';
+import { join } from 'node:path';
 import { ServerProblem } from '../errors';
 import { spooled } from './spool';
 
 const tooLarge = () => new ServerProblem(413, 'too_large', 'too large');
-const left = () => readdirSync(tmpdir()).filter((n) => n.startsWith('vanner-upload-')).length;
+// A folder of its own: other uploads of this machine come and go in the shared one.
+const own = mkdtempSync(join(os.tmpdir(), 'vanner-spool-'));
+const folder = jest.spyOn(os, 'tmpdir').mockReturnValue(own);
+afterAll(() => {
+  folder.mockRestore();
+  rmSync(own, { recursive: true });
+});
+const left = () => readdirSync(own).length;
 const of = (...pieces: string[]) =>
   new ReadableStream<Uint8Array>({
     start(c) {
@@ -15,13 +23,11 @@ const of = (...pieces: string[]) =>
 const text = (s: ReadableStream<Uint8Array>) => new Response(s).text();
 
 it('hands a file on when it is whole, and nothing of it stays', async () => {
-  const before = left();
   expect(await spooled(of('ab', 'c'), 10, tooLarge, text)).toBe('abc');
-  expect(left()).toBe(before);
+  expect(left()).toBe(0);
 });
 
 it('what is too large, breaks off or stops coming is refused, never handed on, and leaves nothing', async () => {
-  const before = left();
   const work = jest.fn(text);
   await expect(spooled(of('abcdef', 'ghijkl'), 10, tooLarge, work)).rejects.toMatchObject({ status: 413 });
   const broken = new ReadableStream<Uint8Array>({ pull: (c) => c.error(new Error('gone')) });
@@ -29,7 +35,7 @@ it('what is too large, breaks off or stops coming is refused, never handed on, a
   const silent = new ReadableStream<Uint8Array>({ start: (c) => c.enqueue(new Uint8Array(1)) });
   await expect(spooled(silent, 10, tooLarge, work, 50)).rejects.toMatchObject({ status: 408, code: 'silent' });
   expect(work).not.toHaveBeenCalled();
-  expect(left()).toBe(before);
+  expect(left()).toBe(0);
 });
 
 it('more than a few at once are asked to come again, and find room once one is through', async () => {
@@ -54,8 +60,8 @@ it('one that drips is gone as one that is silent, and never keeps its place', as
 });
 
 it('a disk that cannot be written to is told each time, and costs no place', async () => {
-  const away = jest.spyOn(os, 'tmpdir').mockReturnValue('/nowhere');
+  folder.mockReturnValue('/nowhere');
   for (let i = 0; i < 10; i += 1) await expect(spooled(of('x'), 10, tooLarge, text)).rejects.toMatchObject({ code: 'ENOENT' });
-  away.mockRestore();
+  folder.mockReturnValue(own);
   expect(await spooled(of('x'), 10, tooLarge, text)).toBe('x');
 });

@@ -90,6 +90,12 @@ it('speeds that this machine loses are told', async () => {
   expect(await screen.findByText(/^Some speeds could not be computed/, undefined, { timeout: 5000 })).toBeInTheDocument();
 });
 
+it('where all of them are lost it does not go on computing for ever', async () => {
+  loses = Infinity;
+  open(tries(curlewJob(id), {}));
+  await answered(/^The waves could not be computed on this machine\.$/);
+});
+
 it('the map finds the best length once it is whole, and it outlives being tried', async () => {
   const { saves } = open(tries(curlewJob(id), {}));
   await answered(/^This inlet fills/);

@@ -28,7 +28,10 @@ const SAME_PEAK = 0.06;
 
 function answerOf(model: JobModel, waves: Waves, curves: WaveCurves, pack: Parameters<typeof triedWords>[2]): string {
   const range = [curves.rpm[0]!, curves.rpm.at(-1)!] as const;
-  if (curves.ratio.every((r) => r === null)) return 'Computing the waves in this inlet …';
+  if (curves.ratio.every((r) => r === null))
+    return curves.progress === null && curves.lost > 0
+      ? 'The waves could not be computed on this machine.'
+      : 'Computing the waves in this inlet …';
   if (waves.differs) {
     const text = effectSentence(triedWords(waves.now, waves.trial, pack), waveStretches(curves.rpm, curves.ratio), range);
     return curves.complete ? text : `So far: ${text.charAt(0).toLowerCase()}${text.slice(1)}`;

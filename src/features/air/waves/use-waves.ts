@@ -125,7 +125,7 @@ export interface WaveCurves {
   readonly ratio: readonly (number | null)[];
   readonly unsettled: readonly number[];
   readonly progress: number | null;
-  /** Every speed has been computed: holes are those that did not settle. */
+  /** No speed is waited for any more: holes are those that did not settle or were lost. */
   readonly complete: boolean;
   readonly lost: number;
 }
@@ -156,7 +156,7 @@ export function useCurves(waves: Waves, halted: boolean): WaveCurves {
       ratio: rpm.map((_, i) => (a[i] === null || b[i] === null ? null : b[i]! / a[i]!)),
       unsettled: rpm.filter((_, i) => [results[i], results[rpm.length + i]].some((r) => r && !r.settled)),
       progress,
-      complete: progress === null && results.length > 0 && results.every((r) => r !== null),
+      complete: progress === null && results.length > 0 && results.filter((r) => r !== null).length + lost === results.length,
       lost,
     };
   }, [results, progress, lost, rpm, differs]);

@@ -83,16 +83,26 @@ export function useStrip(): Strip {
   const [wrong, setWrong] = useState<string | null>(null);
   const all = useWaiting(id);
   const items = useMemo(() => all.filter((i) => KINDS.has(i.kind)), [all]);
+  // What is changed while the book is still being read; null: it is there.
+  const early = useRef<((b: StripBook) => StripBook)[] | null>([]);
   useEffect(() => {
     let current = true;
+    early.current = [];
     send<StripBook>('GET', `/api/jobs/${id}/strip`)
-      .then((b) => current && setBook(b))
+      .then((b) => {
+        if (!current) return;
+        setBook(inOrder((early.current ?? []).reduce((book, change) => change(book), b)));
+        early.current = null;
+      })
       .catch((e: Error) => current && setWrong(e.message));
     return () => {
       current = false;
     };
   }, [id]);
-  const put = useCallback((change: (b: StripBook) => StripBook) => setBook((b) => (b ? inOrder(change(b)) : b)), []);
+  const put = useCallback((change: (b: StripBook) => StripBook) => {
+    early.current?.push(change);
+    setBook((b) => (b ? inOrder(change(b)) : b));
+  }, []);
   const found = useCallback((findings: JobFindings) => job.setState({ findings }), [job]);
   useEffect(
     () =>

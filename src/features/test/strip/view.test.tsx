@@ -4,6 +4,7 @@ import type { StoredPass, StripBook, StripPassDoc, WeatherReadingDoc } from '@/c
 import { jobFindings } from '@/core/job/findings';
 import { stripBook } from '../../../../test/facts';
 import { larkspur, renderJob, units } from '../../../../test/render-job';
+import { outbox } from '@/features/offline/outbox';
 import { StripView } from './view';
 
 jest.mock('@/ui/chart/lazy-chart', () => jest.requireActual<object>('../../../../test/chart-stub'));
@@ -104,6 +105,21 @@ it('an empty book says how to begin, and a new day is begun with the track’s n
   await userEvent.click(screen.getByRole('button', { name: 'New day' }));
   await userEvent.type(screen.getByLabelText('Name of the track'), 'Saltmarsh{Enter}');
   await waitFor(() => expect(sent[0]).toMatchObject({ method: 'POST', body: { track: 'Saltmarsh', course: 'quarter' } }));
+  expect(await screen.findByRole('button', { name: 'Type a slip' })).toBeInTheDocument();
+});
+
+it('a day that is sent while the book is still being read is there', async () => {
+  let answer = (): void => {};
+  const read = new Promise<void>((done) => (answer = done));
+  const visit = { id: 'v-early', jobId: 'job-1', version: 1, doc: stripBook(2, 0).visits[0]!.doc };
+  renderJob(<StripView tabs={null} unitId="unit-1" />, {
+    answer: (url, method) => {
+      if (!url.includes('strip')) return undefined;
+      return method === 'GET' ? { body: read.then(() => EMPTY) } : { status: 201, body: visit };
+    },
+  });
+  await outbox().add({ id: visit.id, jobId: 'job-1', kind: 'visit', url: '/api/jobs/job-1/strip', body: { ...visit.doc, id: visit.id } });
+  answer();
   expect(await screen.findByRole('button', { name: 'Type a slip' })).toBeInTheDocument();
 });
 
