@@ -1,5 +1,6 @@
 import { unpackBlock, type PackedBlock, type PlacedBlock } from '@/core/read/packed-block';
 import type { Db, Trx } from './db/client';
+import { copyRows, int2, int4, uuid } from './db/copy';
 import { INCOMING } from './files/store';
 
 const buffer = (bytes: Uint8Array): Buffer => Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength);
@@ -9,6 +10,15 @@ const TOGETHER = 64;
 
 /** Stores blocks of a recording. */
 export async function putBlocks(db: Db | Trx, logId: string, blocks: readonly PlacedBlock[]): Promise<void> {
+  if (!db.isTransaction) {
+    await copyRows(
+      db,
+      'log_block',
+      ['log_id', 'col', 'block', 'width', 'decimals', 'data'],
+      blocks.map((b) => [uuid(logId), int4(b.col), int4(b.block), int2(b.width), int2(b.decimals), b.bytes]),
+    );
+    return;
+  }
   const rows = blocks.map(({ col, block, width, decimals, bytes }) => ({
     log_id: logId,
     col,

@@ -1,6 +1,14 @@
 import { sql } from 'kysely';
 import type { ChannelMap, RememberedChannel, StoredColumn } from '@/core/documents/run';
-import { columnFacts, dimensionOf, guessChannels, headerSignature, type GuessContext, type GuessedChannel } from '@/core/read/guess';
+import {
+  dimensionOf,
+  factsOf,
+  guessChannels,
+  headerSignature,
+  type FoundColumn,
+  type GuessContext,
+  type GuessedChannel,
+} from '@/core/read/guess';
 import { packedBlocks } from '@/core/read/packed-block';
 import { BLOCK_ROWS, type ImportReport, type ReadColumn } from '@/core/read/result';
 import type { Db, Trx } from './db/client';
@@ -13,8 +21,8 @@ export interface MappedColumns {
 }
 
 /** What the columns of a freshly read file are: as a person said for an earlier file with this header, else guessed. */
-export async function mapColumns(db: Db | Trx, columns: readonly ReadColumn[], context: GuessContext = {}): Promise<MappedColumns> {
-  const facts = columns.map((c) => columnFacts(c));
+export async function mapColumns(db: Db | Trx, columns: readonly FoundColumn[], context: GuessContext = {}): Promise<MappedColumns> {
+  const facts = columns.map(factsOf);
   const guessed = guessChannels(facts, context);
   const row = await db.selectFrom('header_map').select('channels').where('signature', '=', headerSignature(columns)).executeTakeFirst();
   const remembered: readonly RememberedChannel[] = row?.channels ?? [];
@@ -74,9 +82,15 @@ export interface NewLog {
   readonly hash: string;
   readonly part: string;
   readonly fileName: string;
-  readonly columns: readonly ReadColumn[];
+  readonly columns: readonly FoundColumn[];
   readonly stored: readonly StoredColumn[];
   readonly report: ImportReport;
+}
+
+/** A column that has its rows; one that let them go is stored already. */
+function withRows(column: FoundColumn): ReadColumn {
+  if ('facts' in column) throw new Error(`the rows of ${column.name} are not here to be stored`);
+  return column;
 }
 
 /** Stores a recording, or gives the one that was stored as it was read its name; resolves with its id. */
@@ -99,7 +113,7 @@ export async function addLog(trx: Trx, log: NewLog, staged?: StagedLog): Promise
     .values({ job_id: log.jobId, ...values })
     .returning('id')
     .executeTakeFirstOrThrow();
-  for (const block of packedBlocks(log.columns)) await putBlocks(trx, id, [block]);
+  for (const block of packedBlocks(log.columns.map(withRows))) await putBlocks(trx, id, [block]);
   return id;
 }
 

@@ -1,8 +1,8 @@
 import { cutText } from '@/core/cut-text';
 import { runDoc, type ChannelMap, type RunDoc, type RunSide, type StoredRun } from '@/core/documents/run';
 import { preambleFacts } from '@/core/read/preamble';
-import { columnValues, type ImportReport, type ReadColumn } from '@/core/read/result';
-import { channelSI, headerSignature, isSettled, type GuessContext } from '@/core/read/guess';
+import { columnValues, type ImportReport } from '@/core/read/result';
+import { channelSI, factsOf, headerSignature, isSettled, type FoundColumn, type GuessContext } from '@/core/read/guess';
 import { sideBySide } from '@/core/read/side-by-side';
 import { DYNO_QUANTITIES, type RunChannel } from '@/core/runs/dyno-run';
 import { splitPulls } from '@/core/runs/split';
@@ -95,7 +95,7 @@ export interface NewRuns {
   readonly hash: string;
   readonly fileName: string;
   readonly side: RunSide | null;
-  readonly columns: readonly ReadColumn[];
+  readonly columns: readonly FoundColumn[];
   readonly report: ImportReport;
   /** Changes to what the file itself says, where the caller knows more. */
   readonly say?: Partial<RunDoc> | undefined;
@@ -109,7 +109,11 @@ export async function addRuns(trx: Trx, file: NewRuns, staged?: StagedLog): Prom
   const mapped = await mapColumns(trx, file.columns, file.context);
   const logId = await addLog(trx, { ...file, part: file.part ?? '', stored: mapped.columns }, staged);
   const named = file.part ? `${file.fileName.replace(/\.[A-Za-z0-9]{1,5}$/, '')}, ${file.part}` : file.fileName;
-  for (const { name, doc, span } of runsIn(file, named, mapped.channels)) {
+  const rows = (col: number): Promise<Float64Array> => {
+    const column = file.columns[col]!;
+    return 'facts' in column ? readRows(trx, logId, col, 0, file.report.rows - 1) : Promise.resolve(columnValues(column));
+  };
+  for (const { name, doc, span } of await runsIn(file, named, mapped.channels, rows)) {
     await trx
       .insertInto('run')
       .values({
@@ -126,13 +130,14 @@ export async function addRuns(trx: Trx, file: NewRuns, staged?: StagedLog): Prom
 }
 
 /** The runs a read file holds: a run for each group of columns that stands side by side, and for each pull in it. */
-function runsIn(
+async function runsIn(
   file: NewRuns,
   fileName: string,
   channels: readonly ChannelMap[],
-): { name: string; doc: RunDoc; span: { first: number; last: number } }[] {
-  const groups = sideBySide(file.columns, channels);
-  return groups.flatMap(({ label, channels: own }) => {
+  rows: (col: number) => Promise<Float64Array>,
+): Promise<{ name: string; doc: RunDoc; span: { first: number; last: number } }[]> {
+  const found: { name: string; doc: RunDoc; span: { first: number; last: number } }[] = [];
+  for (const { label, channels: own } of sideBySide(file.columns, channels)) {
     const base = newRunDoc(fileName, own, file.report, file.side);
     const stamped = stampOf(file.columns, own, base);
     const doc: RunDoc = { ...base, ...file.say, came: { stampedAt: stamped, modifiedAt: null, nth: null, ...file.say?.came } };
@@ -140,20 +145,21 @@ function runsIn(
     const rpm = own.find((c) => c.quantity === 'rpm');
     const spans =
       doc.kind === 'dyno' && rpm && isSettled(rpm)
-        ? splitPulls(channelSI(columnValues(file.columns[rpm.column]!), rpm), file.report.sections)
+        ? splitPulls(channelSI(await rows(rpm.column), rpm), file.report.sections)
         : [{ first: 0, last: file.report.rows - 1 }];
-    return spans.map((span, k) => ({ doc, span, name: spans.length === 1 ? title : `${cutText(title, 108)}, pull ${k + 1}` }));
-  });
+    found.push(...spans.map((span, k) => ({ doc, span, name: spans.length === 1 ? title : `${cutText(title, 108)}, pull ${k + 1}` })));
+  }
+  return found;
 }
 
 /** Seconds since the epoch from which a clock is a date and not a count: 1990. */
 const EPOCH_FROM_s = 631_152_000;
 
 /** The first moment of a file's clock where it is a date and a time, or a time of day beside the date above the table. */
-function stampOf(columns: readonly ReadColumn[], channels: readonly ChannelMap[], doc: RunDoc): string | null {
+function stampOf(columns: readonly FoundColumn[], channels: readonly ChannelMap[], doc: RunDoc): string | null {
   const time = channels.find((c) => c.quantity === 'time');
   if (!time || !isSettled(time)) return null;
-  const [first] = channelSI(columns[time.column]!.blocks[0]?.slice(0, 1) ?? new Float64Array(0), time);
+  const [first] = channelSI(Float64Array.from(factsOf(columns[time.column]!).sample.slice(0, 1)), time);
   if (first === undefined || !Number.isFinite(first)) return null;
   if (first > EPOCH_FROM_s && first < 10 * EPOCH_FROM_s) return new Date(first * 1000).toISOString();
   const clock = doc.takenOn !== null && first > 3600 && first < 86_400 && /time of day|clock|uhrzeit/i.test(columns[time.column]!.name);

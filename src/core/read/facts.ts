@@ -1,4 +1,5 @@
 import { sortedQuantile } from '../numbers/quantile';
+import type { ReadColumn } from './result';
 
 export interface ColumnFacts {
   readonly name: string;
@@ -56,3 +57,17 @@ export function columnFacts(column: {
     ownClock: column.ownClock === true,
   };
 }
+
+/** A column whose rows are elsewhere by now: what is known of it without them. */
+export interface SampledColumn extends Omit<ReadColumn, 'blocks'> {
+  readonly facts: ColumnFacts;
+}
+export type FoundColumn = ReadColumn | SampledColumn;
+
+/** Lets a column's rows go: a long recording’s are hundreds of megabytes, and some two thousand samples tell what it is. */
+export function sampledColumn(column: ReadColumn): SampledColumn {
+  const { blocks: _, ...rest } = column;
+  return { ...rest, facts: columnFacts(column) };
+}
+
+export const factsOf = (column: FoundColumn): ColumnFacts => ('facts' in column ? column.facts : columnFacts(column));

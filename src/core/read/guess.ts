@@ -7,7 +7,7 @@ import { obeys, powerOverTorque, unitsByRelation, type Relation } from './relati
 import { RULES, ruleOf, type Rule } from './rules';
 import { readUnitWord, vacuumUnit, type PressureReference } from './unit-words';
 
-export { columnFacts, type ColumnFacts } from './facts';
+export { columnFacts, factsOf, sampledColumn, type ColumnFacts, type FoundColumn, type SampledColumn } from './facts';
 
 /** Why a guess is not certain; the interface has a sentence for each. */
 export const DOUBTS = [

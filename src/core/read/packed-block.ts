@@ -16,7 +16,6 @@ export interface PlacedBlock extends PackedBlock {
 const MOST_DECIMALS = 6;
 const TENS = Float64Array.from({ length: MOST_DECIMALS + 1 }, (_, k) => 10 ** k);
 const LARGEST_SHORT = 32_767;
-const LARGEST = 2_147_483_647;
 /** No figure: the one whole number that has no opposite. */
 const NONE = { 2: -32_768, 4: -2_147_483_648 } as const;
 /** Samples that tell how many decimals a block probably has. */
@@ -37,36 +36,47 @@ function decimalsOf(values: Float64Array): number {
   return decimals;
 }
 
-/** The block as whole numbers, where every one of them gives back the very same double; else null. */
-function whole(values: Float64Array, decimals: number): PackedBlock | null {
+/** The block as whole numbers, where every one of them gives back the very same double; else null, or 'wide' where two bytes are too few. */
+function short(values: Float64Array, decimals: number): PackedBlock | 'wide' | null {
   const tens = TENS[decimals]!;
-  const wide = new Int32Array(values.length);
-  let largest = 0;
+  const narrow = new Int16Array(values.length);
   for (let i = 0; i < values.length; i += 1) {
     const value = values[i]!;
     if (value !== value) {
-      wide[i] = NONE[4];
+      narrow[i] = NONE[2];
       continue;
     }
     // Cut to the machine's whole number; what does not fit it does not come back either.
     const n = (value * tens + (value < 0 ? -0.5 : 0.5)) | 0;
     // The zero with a minus is a double of its own.
     if (n / tens !== value || (n === 0 && Object.is(value, -0))) return null;
-    const size = n < 0 ? -n : n;
-    if (size > largest) largest = size;
-    wide[i] = n;
+    if (n > LARGEST_SHORT || n < -LARGEST_SHORT) return 'wide';
+    narrow[i] = n;
   }
-  if (largest > LARGEST) return null;
-  if (largest > LARGEST_SHORT) return { bytes: new Uint8Array(wide.buffer), width: 4, decimals };
-  const narrow = new Int16Array(values.length);
-  for (let i = 0; i < wide.length; i += 1) narrow[i] = wide[i] === NONE[4] ? NONE[2] : wide[i]!;
   return { bytes: new Uint8Array(narrow.buffer), width: 2, decimals };
+}
+
+function wide(values: Float64Array, decimals: number): PackedBlock | null {
+  const tens = TENS[decimals]!;
+  const numbers = new Int32Array(values.length);
+  for (let i = 0; i < values.length; i += 1) {
+    const value = values[i]!;
+    if (value !== value) {
+      numbers[i] = NONE[4];
+      continue;
+    }
+    const n = (value * tens + (value < 0 ? -0.5 : 0.5)) | 0;
+    if (n / tens !== value || n === NONE[4] || (n === 0 && Object.is(value, -0))) return null;
+    numbers[i] = n;
+  }
+  return { bytes: new Uint8Array(numbers.buffer), width: 4, decimals };
 }
 
 /** Packs samples as small as they go without changing one of them: a logger writes figures of few digits. */
 export function packBlock(values: Float64Array): PackedBlock {
   for (let decimals = decimalsOf(values); decimals >= 0 && decimals <= MOST_DECIMALS; decimals += 1) {
-    const packed = whole(values, decimals);
+    const narrow = short(values, decimals);
+    const packed = narrow === 'wide' ? wide(values, decimals) : narrow;
     if (packed) return packed;
   }
   return { bytes: new Uint8Array(Float64Array.from(values).buffer), width: 8, decimals: 0 };

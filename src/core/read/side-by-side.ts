@@ -1,6 +1,5 @@
 import type { ChannelMap } from '../documents/run';
-import { columnFacts, guessChannels } from './guess';
-import type { ReadColumn } from './result';
+import { factsOf, guessChannels, type FoundColumn } from './guess';
 
 /** The channels of one run of a file in which several stand beside each other. */
 export interface RunColumns {
@@ -26,7 +25,7 @@ function marked(name: string): { label: string; name: string } | null {
 }
 
 /** Groups of columns by their run's mark, or by names that stand again in the same turn; null where there are none. */
-function groupsOf(columns: readonly ReadColumn[]): { label: string; name: string }[] | null {
+function groupsOf(columns: readonly FoundColumn[]): { label: string; name: string }[] | null {
   const own = columns.filter((c) => c.made === undefined);
   const marks = own.map((c) => marked(c.name));
   const labels = new Set(marks.flatMap((m) => (m ? [m.label.toLowerCase()] : [])));
@@ -47,14 +46,14 @@ function groupsOf(columns: readonly ReadColumn[]): { label: string; name: string
  * The runs of a file that stand side by side, each with its own columns; the columns without a mark (a shared clock or
  * engine speed) belong to all. One run where the file is not of that kind.
  */
-export function sideBySide(columns: readonly ReadColumn[], channels: readonly ChannelMap[]): RunColumns[] {
+export function sideBySide(columns: readonly FoundColumn[], channels: readonly ChannelMap[]): RunColumns[] {
   const one: RunColumns[] = [{ label: '', channels }];
   const groups = groupsOf(columns);
   if (!groups) return one;
   const labels = [...new Set(groups.map((g) => g.label).filter((l) => l !== ''))];
   const runs = labels.map((label): RunColumns => {
     const at = groups.flatMap((g, i) => (g.label === label || g.label === '' ? [i] : []));
-    const guessed = guessChannels(at.map((i) => columnFacts({ ...columns[i]!, name: groups[i]!.name })));
+    const guessed = guessChannels(at.map((i) => ({ ...factsOf(columns[i]!), name: groups[i]!.name })));
     const mapped = channels.map((c): ChannelMap => ({ column: c.column, quantity: 'other', unit: null }));
     guessed.forEach((g, k) => {
       const column = at[k]!;

@@ -2,6 +2,7 @@ import { createHash } from 'node:crypto';
 import { sql } from 'kysely';
 import { UPLOAD_LIMIT_BYTES } from '@/core/documents/run';
 import type { Db, Trx } from '../db/client';
+import { copyRows, int4, text } from '../db/copy';
 import { ServerProblem } from '../errors';
 
 /** Originals are kept in pieces of this size, so that neither side ever holds a whole one twice. */
@@ -50,7 +51,7 @@ export class IncomingFile {
     await this.writing;
     if (this.held === 0 || !this.piece) return;
     const bytes = Buffer.from(this.piece.buffer, 0, this.held);
-    this.writing = this.db.insertInto('file_chunk').values({ hash: this.staging, seq: this.seq, bytes }).execute();
+    this.writing = this.write(bytes, this.seq);
     // A write that fails is told at the next flush; until then nobody waits for it.
     this.writing.catch(() => {});
     this.hash.update(bytes);
@@ -58,6 +59,11 @@ export class IncomingFile {
     this.held = 0;
     [this.piece, this.other] = [this.other, this.piece];
     await this.onPiece(bytes);
+  }
+
+  private async write(bytes: Buffer, seq: number): Promise<unknown> {
+    if (this.db.isTransaction) return this.db.insertInto('file_chunk').values({ hash: this.staging, seq, bytes }).execute();
+    return copyRows(this.db, 'file_chunk', ['hash', 'seq', 'bytes'], [[text(this.staging), int4(seq), bytes]]);
   }
 
   async push(piece: Uint8Array): Promise<void> {

@@ -3,7 +3,7 @@ import { join } from 'node:path';
 import Piscina from 'piscina';
 import { ServerProblem } from '../errors';
 import type { PlacedBlock } from '@/core/read/packed-block';
-import type { ReadResult } from '@/core/read/result';
+import type { TableRead } from './read-table.worker';
 
 const holder = globalThis as { vannerReaders?: Piscina };
 
@@ -34,7 +34,7 @@ export interface TableThread {
   /** Hands a piece over, when the thread is ready for it: then it is done with the one before. */
   push(piece: Uint8Array): Promise<void>;
   /** No more pieces: what was read. */
-  finish(): Promise<ReadResult>;
+  finish(): Promise<TableRead>;
   /** Lets the thread go without a result; one that is done does not notice. */
   drop(): void;
 }
@@ -49,7 +49,7 @@ export function openTableThread(
   onBlocks: (blocks: readonly PlacedBlock[]) => void = () => {},
 ): TableThread {
   const { port1, port2 } = new MessageChannel();
-  const running = pool().run({ port: port2, table }, { transferList: [port2] }) as Promise<ReadResult>;
+  const running = pool().run({ port: port2, table }, { transferList: [port2] }) as Promise<TableRead>;
   let wake: () => void = () => {};
   let asked = 0;
   let over = false;

@@ -1,7 +1,7 @@
 /** A server thread that reads a table of figures: pieces come in over a port, columns go back. Bundled by scripts/build-workers.mjs. */
 import type { MessagePort } from 'node:worker_threads';
-import { move, transferableSymbol, valueSymbol } from 'piscina';
-import type { ReadResult } from '../../core/read/result';
+import { sampledColumn, type SampledColumn } from '../../core/read/guess';
+import type { ReadRefusal, ReadResult } from '../../core/read/result';
 import { packBlock, packedBlocks, type PlacedBlock } from '../../core/read/packed-block';
 import { ShopFileReader } from '../read/file-reader';
 
@@ -11,11 +11,16 @@ export interface ReadTask {
   readonly table: string | null;
 }
 
+/** A table as it was read, its rows given block by block on the way. */
+export type TableRead =
+  (Omit<Extract<ReadResult, { refused: null }>, 'columns'> & { readonly columns: readonly SampledColumn[] }) | ReadRefusal;
+
 /**
  * Asks for piece after piece (so that no more than one waits), gives blocks as they fill, packed as they are stored, then
- * returns what was read, its columns moved, not copied.
+ * returns what was read without its rows: they were all given, and handing hundreds of megabytes over keeps the collector of
+ * the server's own thread busy for longer than the rest of an import.
  */
-export default function readTable({ port, table }: ReadTask): Promise<ReadResult> {
+export default function readTable({ port, table }: ReadTask): Promise<TableRead> {
   /** How many blocks of every column were given already. */
   let given = 0;
   const give = (blocks: PlacedBlock[]): void =>
@@ -46,8 +51,7 @@ export default function readTable({ port, table }: ReadTask): Promise<ReadResult
         if (result.refused === null) give([...packedBlocks(result.columns, (col) => (own < 0 || col < own ? given : 0))]);
         port.postMessage('done');
         port.close();
-        const buffers = result.refused === null ? result.columns.flatMap((c) => c.blocks.map((b) => b.buffer)) : [];
-        resolve(moved(result, buffers));
+        resolve(result.refused === null ? { ...result, columns: result.columns.map(sampledColumn) } : result);
       } catch (error) {
         port.close();
         reject(error instanceof Error ? error : new Error(String(error)));
@@ -55,16 +59,4 @@ export default function readTable({ port, table }: ReadTask): Promise<ReadResult
     });
     port.postMessage('next');
   });
-}
-
-/** Wraps a result so that piscina hands its buffers over instead of copying them. */
-function moved(result: ReadResult, buffers: ArrayBuffer[]): ReadResult {
-  return move({
-    get [transferableSymbol]() {
-      return buffers;
-    },
-    get [valueSymbol]() {
-      return result;
-    },
-  } as unknown as ArrayBuffer) as unknown as ReadResult;
 }
