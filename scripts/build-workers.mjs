@@ -5,6 +5,7 @@ const options = {
   entryPoints: {
     'read-table': 'src/server/work/read-table.worker.ts',
     'table-text': 'src/server/work/table-text.worker.ts',
+    'clean-picture': 'src/server/work/clean-picture.worker.ts',
     'package-doc': 'src/server/work/package-doc.worker.ts',
   },
   outdir: 'dist/workers',
@@ -13,7 +14,7 @@ const options = {
   platform: 'node',
   target: 'node20',
   format: 'esm',
-  external: ['piscina'],
+  external: ['piscina', 'sharp'],
   logLevel: 'warning',
 };
 

@@ -12,6 +12,42 @@ export const SHORTEST_PASSPHRASE = 10;
 const WINDOW_ms = 15 * 60_000;
 const FREE_ATTEMPTS = 5;
 const LONGEST_WAIT_s = 120;
+/** As many of all strangers together: addresses can be made up. */
+const FREE_OF_STRANGERS = 40;
+const LONGEST_WAIT_FOR_STRANGERS_s = 15;
+/** An address that somebody came in from is known for so long, ms. */
+const KNOWN_FOR_ms = 30 * 86_400_000;
+
+/** Who has the hash too takes most of a year for so many on one machine. */
+const FEWEST_GUESSES = 1e8;
+/** What is longer is at least as hard to guess as its beginning; measuring it would take long. */
+const MEASURED = 64;
+
+/** How many tries a program that knows what people take needs for a passphrase. Its lists are large: they are loaded on first use. */
+async function guessesFor(passphrase: string): Promise<number> {
+  const [{ ZxcvbnFactory }, common, english] = await Promise.all([
+    import('@zxcvbn-ts/core'),
+    import('@zxcvbn-ts/language-common'),
+    import('@zxcvbn-ts/language-en'),
+  ]);
+  const meter = new ZxcvbnFactory({
+    dictionary: { ...common.dictionary, ...english.dictionary, shop: ['vanner', 'throttle', 'dyno', 'turbo', 'boost', 'tuner'] },
+    graphs: common.adjacencyGraphs,
+  });
+  const tail = passphrase.length > MEASURED ? passphrase.slice(-MEASURED) : passphrase;
+  return Math.max(meter.check(passphrase.slice(0, MEASURED)).guesses, meter.check(tail).guesses);
+}
+
+/** 12 345 as "ten thousand": more would claim to be known. */
+function aboutWords(guesses: number): string {
+  const [, words] = [
+    [1e7, 'ten million'],
+    [1e6, 'a million'],
+    [1e4, 'ten thousand'],
+    [1e2, 'a hundred'],
+  ].find(([n]) => guesses >= (n as number)) ?? [0, 'a few'];
+  return words as string;
+}
 
 interface Kept {
   readonly salt: string;
@@ -43,6 +79,13 @@ export async function setPassphrase(db: Db | Trx, passphrase: string | null): Pr
   }
   if (passphrase.length < SHORTEST_PASSPHRASE)
     throw new ServerProblem(422, 'too_short', `A passphrase has ${SHORTEST_PASSPHRASE} characters at least: three or four words will do.`);
+  const guesses = await guessesFor(passphrase);
+  if (guesses < FEWEST_GUESSES)
+    throw new ServerProblem(
+      422,
+      'guessable',
+      `A program that guesses would find this after about ${aboutWords(guesses)} tries: it is made of what everybody takes. Three or four words that have nothing to do with one another are better.`,
+    );
   const salt = randomBytes(16);
   const value = JSON.stringify({
     salt: salt.toString('base64'),
@@ -56,37 +99,52 @@ export async function setPassphrase(db: Db | Trx, passphrase: string | null): Pr
     .execute();
 }
 
-/** Seconds an attempt now has to wait after the failed ones before it. */
-async function waitFor(db: Db): Promise<number> {
-  const rows = await db
-    .selectFrom('sign_in_attempt')
-    .select('at')
-    .where('at', '>', new Date(Date.now() - WINDOW_ms))
-    .orderBy('at', 'desc')
-    .limit(64)
-    .execute();
-  if (rows.length < FREE_ATTEMPTS) return 0;
-  const wait_s = Math.min(LONGEST_WAIT_s, 2 ** (rows.length - FREE_ATTEMPTS + 1));
-  return Math.max(0, Math.ceil((rows[0]!.at.getTime() + wait_s * 1000 - Date.now()) / 1000));
+/**
+ * Counts an attempt, unless it has to wait: then the seconds. One after the other, so that many at once are not free, and by the
+ * database's own clock. Whoever tries waits for their own failures; where strangers try from ever new addresses, so does whoever
+ * has never been in from theirs, but not for long.
+ */
+async function begin(db: Db, who: string): Promise<{ readonly id: string } | { readonly wait_s: number }> {
+  return db.transaction().execute(async (trx) => {
+    await sql`SELECT pg_advisory_xact_lock(hashtextextended('sign_in_attempt', 0))`.execute(trx);
+    const since = sql`clock_timestamp() - make_interval(secs => ${KNOWN_FOR_ms / 1000})`;
+    await sql`DELETE FROM sign_in_attempt WHERE at < ${since}`.execute(trx);
+    const recent = sql`NOT passed AND at > clock_timestamp() - make_interval(secs => ${WINDOW_ms / 1000}) AND at <= clock_timestamp()`;
+    const { rows } = await sql<{ own: number; own_s: number | null; all: number; all_s: number | null; known: boolean }>`
+      SELECT count(*) FILTER (WHERE ${recent} AND who = ${who})::int AS own,
+        extract(epoch FROM clock_timestamp() - max(at) FILTER (WHERE ${recent} AND who = ${who}))::float AS own_s,
+        count(*) FILTER (WHERE ${recent})::int AS all,
+        extract(epoch FROM clock_timestamp() - max(at) FILTER (WHERE ${recent}))::float AS all_s,
+        coalesce(bool_or(passed AND who = ${who}), false) AS known
+      FROM sign_in_attempt`.execute(trx);
+    const { own, own_s, all, all_s, known } = rows[0]!;
+    const wait_s = Math.max(
+      waitAfter(own, own_s, FREE_ATTEMPTS, LONGEST_WAIT_s),
+      known ? 0 : waitAfter(all, all_s, FREE_OF_STRANGERS, LONGEST_WAIT_FOR_STRANGERS_s),
+    );
+    if (wait_s > 0) return { wait_s };
+    return trx.insertInto('sign_in_attempt').values({ who }).returning('id').executeTakeFirstOrThrow();
+  });
 }
 
-/** Whether these are the shop's words. Failed attempts slow down the next ones, whoever makes them. */
+/** Seconds left to wait after so many failures, the last of them so long ago: none for the free ones, then twice as long each. */
+function waitAfter(failures: number, last_s: number | null, free: number, longest_s: number): number {
+  if (failures < free || last_s === null) return 0;
+  return Math.max(0, Math.ceil(Math.min(longest_s, 2 ** (failures - free + 1)) - last_s));
+}
+
+/** Whether these are the shop's words. Failed attempts slow down the next ones `from` there. */
 export async function checkPassphrase(db: Db, passphrase: string, from: string): Promise<void> {
-  const wait_s = await waitFor(db);
-  if (wait_s > 0) throw new ServerProblem(429, 'wait', `Too many wrong attempts. Wait ${wait_s} s, then try again.`, { wait_s });
+  // Counted before it is tried.
+  const attempt = await begin(db, from.slice(0, 80));
+  if ('wait_s' in attempt)
+    throw new ServerProblem(429, 'wait', `Too many wrong attempts. Wait ${attempt.wait_s} s, then try again.`, { wait_s: attempt.wait_s });
   const known = await kept(db);
-  if (!known) return;
-  // Counted before it is tried, so that many at once are not free.
-  const { id } = await db
-    .insertInto('sign_in_attempt')
-    .values({ who: from.slice(0, 80) })
-    .returning('id')
-    .executeTakeFirstOrThrow();
-  const given = await derived(passphrase.slice(0, 1000), Buffer.from(known.salt, 'base64'));
-  if (!timingSafeEqual(given, Buffer.from(known.hash, 'base64'))) {
+  const given = known && (await derived(passphrase.slice(0, 1000), Buffer.from(known.salt, 'base64')));
+  if (known && given && !timingSafeEqual(given, Buffer.from(known.hash, 'base64'))) {
     // The wait begins with the answer: a machine that is slow to try words would else have waited it out by then.
-    await sql`UPDATE sign_in_attempt SET at = clock_timestamp() WHERE id = ${id}`.execute(db);
+    await sql`UPDATE sign_in_attempt SET at = clock_timestamp() WHERE id = ${attempt.id}`.execute(db);
     throw new ServerProblem(401, 'wrong_passphrase', 'These are not the words of this shop.');
   }
-  await db.deleteFrom('sign_in_attempt').where('id', '=', id).execute();
+  await db.updateTable('sign_in_attempt').set({ passed: true }).where('id', '=', attempt.id).execute();
 }

@@ -171,22 +171,56 @@ describe('the passphrase', () => {
     expect(await sessionKey(db)).toBeNull();
   });
 
-  it('wrong attempts slow down the next ones, the right words included, until they have waited', async () => {
+  it('that is long and still among the first to be guessed is refused, and says why and what would do', async () => {
+    for (const guessed of ['passwordpassword', 'qwertyuiop123', 'aaaaaaaaaaaaaaaa', '0123456789012', 'letmein12345'])
+      await expect(setPassphrase(db, guessed)).rejects.toMatchObject({
+        status: 422,
+        code: 'guessable',
+        message: expect.stringMatching(/guess.*three or four/i) as string,
+      });
+    for (const good of ['three plain words', 'Öl im Turm am Montag', 'x'.repeat(300) + ' wren gate 7 copper'])
+      await expect(setPassphrase(db, good)).resolves.toBeUndefined();
+  });
+
+  const wrongly = async (n: number, from: string): Promise<void> => {
+    for (let i = 0; i < n; i += 1) await expect(checkPassphrase(db, `guess ${i}`, from)).rejects.toMatchObject({ status: 401 });
+  };
+
+  it('wrong attempts slow down the next ones from there, the right words included, until they have waited', async () => {
     await setPassphrase(db, 'three plain words');
-    for (let i = 0; i < 5; i += 1) await expect(checkPassphrase(db, `guess ${i}`, 'there')).rejects.toMatchObject({ status: 401 });
-    await expect(checkPassphrase(db, 'three plain words', 'here')).rejects.toMatchObject({
+    await wrongly(5, 'there');
+    await expect(checkPassphrase(db, 'three plain words', 'there')).rejects.toMatchObject({
       status: 429,
       data: { wait_s: expect.any(Number) },
     });
-    await sql`UPDATE sign_in_attempt SET at = at - interval '20 minutes'`.execute(db);
+    // Who sits elsewhere does not wait for them.
     await expect(checkPassphrase(db, 'three plain words', 'here')).resolves.toBeUndefined();
+    await sql`UPDATE sign_in_attempt SET at = at - interval '20 minutes'`.execute(db);
+    await expect(checkPassphrase(db, 'three plain words', 'there')).resolves.toBeUndefined();
   });
 
-  it('many guesses at once are counted each', async () => {
+  it('many guesses at once are counted each: no more than the free ones are tried', async () => {
     await setPassphrase(db, 'three plain words');
-    const tries = await Promise.allSettled(Array.from({ length: 8 }, (_, i) => checkPassphrase(db, `guess ${i}`, 'there')));
-    expect(tries.every((t) => t.status === 'rejected')).toBe(true);
-    await expect(checkPassphrase(db, 'three plain words', 'here')).rejects.toMatchObject({ status: 429 });
+    const tries = await Promise.allSettled(Array.from({ length: 12 }, (_, i) => checkPassphrase(db, `guess ${i}`, 'there')));
+    const told = tries.map((t) => (t.status === 'rejected' ? (t.reason as { status: number }).status : 200));
+    expect(told.filter((s) => s === 401)).toHaveLength(5);
+    expect(told.filter((s) => s === 429)).toHaveLength(7);
+  });
+
+  it('guesses from ever new addresses slow down whoever is new, and nobody who has been in from theirs', async () => {
+    await setPassphrase(db, 'three plain words');
+    await checkPassphrase(db, 'three plain words', 'the shop');
+    await sql`INSERT INTO sign_in_attempt (who) SELECT 'made up ' || n FROM generate_series(1, 60) n`.execute(db);
+    await expect(checkPassphrase(db, 'three plain words', 'made up 99')).rejects.toMatchObject({ status: 429 });
+    await expect(checkPassphrase(db, 'three plain words', 'the shop')).resolves.toBeUndefined();
+  });
+
+  it('a clock that was set back locks nobody out for longer than the longest wait', async () => {
+    await setPassphrase(db, 'three plain words');
+    await sql`INSERT INTO sign_in_attempt (who, at) SELECT 'there', clock_timestamp() + interval '5 days' FROM generate_series(1, 60) n`.execute(
+      db,
+    );
+    await expect(checkPassphrase(db, 'three plain words', 'there')).resolves.toBeUndefined();
   });
 
   it('a session is signed, runs out, and ends with its passphrase', async () => {

@@ -23,6 +23,7 @@ const STEPS = [
   '008-packed-samples',
   '009-owners',
   '010-sessions',
+  '011-attempts',
 ];
 
 interface Release {

@@ -174,6 +174,9 @@ describe('pictures', () => {
   const put = async (bytes: Uint8Array<ArrayBuffer>): Promise<string> =>
     (await json<{ hash: string }>(await postFile(sendBytes(bytes), none))).hash;
   const PNG = Uint8Array.from([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a, 1, 2, 3]);
+  const DOT = Uint8Array.from(
+    Buffer.from('iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==', 'base64'),
+  );
 
   it('are known by their bytes, not by their name', () => {
     expect(pictureType(PNG)).toBe('image/png');
@@ -184,9 +187,9 @@ describe('pictures', () => {
   });
 
   it('come back as what they are, and nothing else does', async () => {
-    const response = await getFile(bare(), at({ hash: await put(PNG) }));
+    const response = await getFile(bare(), at({ hash: await put(DOT) }));
     expect(response.headers.get('content-type')).toBe('image/png');
-    expect(new Uint8Array(await response.arrayBuffer())).toEqual(PNG);
+    expect(pictureType(new Uint8Array(await response.arrayBuffer()))).toBe('image/png');
     const page = await put(new TextEncoder().encode('<script>alert(1)</script>'));
     expect((await getFile(bare(), at({ hash: page }))).status).toBe(415);
     expect((await getFile(bare(), at({ hash: 'a'.repeat(64) }))).status).toBe(404);

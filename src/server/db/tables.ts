@@ -205,6 +205,8 @@ export interface SignInAttemptTable {
   id: Generated<string>;
   who: string;
   at: ColumnType<Date, Date | undefined, never>;
+  /** These were the words. */
+  passed: Generated<boolean>;
 }
 
 export interface MetaTable {

@@ -123,7 +123,7 @@ export class IncomingFile {
  */
 export async function storeFile(
   trx: Trx,
-  body: ReadableStream<Uint8Array>,
+  body: AsyncIterable<Uint8Array> | Iterable<Uint8Array>,
   onPiece?: (piece: Uint8Array) => Promise<void>,
 ): Promise<{ hash: string; size: number; known: boolean }> {
   const file = new IncomingFile(trx, onPiece);
