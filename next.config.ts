@@ -1,7 +1,7 @@
 import type { NextConfig } from 'next';
 
 const config: NextConfig = {
-  serverExternalPackages: ['pg', 'piscina', 'pdfkit', 'sharp'],
+  serverExternalPackages: ['pg', 'pino', 'piscina', 'pdfkit', 'prom-client', 'sharp'],
   poweredByHeader: false,
   reactStrictMode: true,
   devIndicators: false,

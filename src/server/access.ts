@@ -32,11 +32,11 @@ async function gate(): Promise<Gate | undefined> {
 }
 
 /**
- * Open to anybody: whether the app answers, the ways in, a customer's own page, and what a browser asks for without its cookies to
+ * Open to anybody: whether the app answers, its measures (which only this machine is told), the ways in, a customer's own page, and what a browser asks for without its cookies to
  * install the app (no data is in it).
  */
 const OPEN =
-  /^\/(api\/health|api\/sign-in|sign-in|pair\/[\w-]+|c\/[\w-]+(\/pdf|\/photo\/\d+)?|manifest\.webmanifest|sw\.js|offline\.html|icons\/[\w-]+\.png)$/;
+  /^\/(api\/health|api\/metrics|api\/sign-in|sign-in|pair\/[\w-]+|c\/[\w-]+(\/pdf|\/photo\/\d+)?|manifest\.webmanifest|sw\.js|offline\.html|icons\/[\w-]+\.png)$/;
 
 function cookieOf(headers: Headers, name: string): string | undefined {
   return new RegExp(`(?:^|;\\s*)${name}=([^;]*)`).exec(headers.get('cookie') ?? '')?.[1];

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { isDatabaseAway, problemOf, ServerProblem, stale } from './errors';
+import { log } from './watch';
 import { body, problemResponse, query, route } from './http';
 
 const withCode = (code: string): Error => Object.assign(new Error('x'), { code });
@@ -22,11 +23,12 @@ it('says that the disk is full, not that something went wrong', () => {
 });
 
 it('an unknown fault tells nothing of the inside', () => {
-  const quiet = jest.spyOn(console, 'error').mockImplementation(() => {});
+  const told = jest.spyOn(log(), 'error').mockImplementation(() => {});
   const problem = problemOf(new Error('secret detail'));
   expect(problem).toMatchObject({ status: 500, code: 'failed' });
   expect(problem.message).not.toContain('secret');
-  quiet.mockRestore();
+  expect(told).toHaveBeenCalledWith({ err: expect.objectContaining({ message: 'secret detail' }) as Error }, expect.any(String));
+  told.mockRestore();
 });
 
 it('a problem answers with its code, its sentence and its data', async () => {

@@ -1,3 +1,5 @@
+import { log } from './watch';
+
 /** What went wrong for the person who asked, with the HTTP status it has and the data the interface needs. */
 export class ServerProblem extends Error {
   constructor(
@@ -57,6 +59,6 @@ export function problemOf(error: unknown): ServerProblem {
       'disk_full',
       'The disk of the database is full: nothing was saved. Make room there; what you typed is kept here.',
     );
-  console.error(error);
+  log().error({ err: error }, 'a request failed');
   return new ServerProblem(500, 'failed', 'Something went wrong on the server. What you typed is kept here; try again.');
 }

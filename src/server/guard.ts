@@ -5,6 +5,16 @@ const LOOPBACK = new Set(['', '127.0.0.1', 'localhost', '::1']);
 /** Whether this server was told to listen beyond its own machine. */
 export const listensBeyond = (): boolean => !LOOPBACK.has(process.env['VANNER_LISTEN'] ?? '');
 
+/**
+ * Whether a request was made on this machine and came straight here: what a door or a proxy hands on carries the address it came
+ * from, or says that it was secured there.
+ */
+export function fromThisMachine(request: { readonly headers: Headers }): boolean {
+  if (request.headers.has('forwarded') || request.headers.get('x-forwarded-proto') === 'https') return false;
+  const addresses = (request.headers.get('x-forwarded-for') ?? '').split(',').map((a) => a.trim().replace(/^::ffff:/, ''));
+  return LOCAL_HOST.test(request.headers.get('host') ?? '') && addresses.every((a) => LOOPBACK.has(a));
+}
+
 const READS = new Set(['GET', 'HEAD', 'OPTIONS']);
 
 function sameOrigin(origin: string, host: string): boolean {

@@ -1,6 +1,7 @@
 import type { z } from 'zod';
 import { eventStream, type Device } from './devices/device';
 import { problemOf, ServerProblem } from './errors';
+import { noteProblem, watched } from './watch';
 import { asPerson, personOf } from './who';
 
 /** Largest JSON body of a document, bytes. */
@@ -11,17 +12,28 @@ type Context<P> = { params: Promise<P> };
 /** Wraps a route: whatever goes wrong comes out as one kind of JSON answer with the right status. */
 export function route<P = Record<string, never>>(handler: (request: Request, params: P) => Promise<Response>) {
   return async (request: Request, context: Context<P>): Promise<Response> => {
-    try {
-      const params = await context.params;
-      return await asPerson(personOf(request), () => handler(request, params));
-    } catch (error) {
-      return problemResponse(error);
-    }
+    const answer = async (): Promise<Response> => {
+      try {
+        const params = await context.params;
+        return await asPerson(personOf(request), () => handler(request, params));
+      } catch (error) {
+        return problemResponse(error);
+      }
+    };
+    return guarded(await watched(request, answer));
   };
+}
+
+/** What every answer says, unless it says otherwise itself: nobody keeps it on the way, and nothing in it is taken for a page. */
+function guarded(response: Response): Response {
+  if (!response.headers.has('cache-control')) response.headers.set('cache-control', 'private, no-store');
+  if (!response.headers.has('x-content-type-options')) response.headers.set('x-content-type-options', 'nosniff');
+  return response;
 }
 
 export function problemResponse(error: unknown): Response {
   const problem = problemOf(error);
+  noteProblem(problem.code);
   const wait = problem.data['retryAfter_s'] ?? (problem.status === 503 ? 5 : null);
   return Response.json(
     { error: problem.code, message: problem.message, ...problem.data },

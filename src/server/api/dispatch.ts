@@ -7,6 +7,7 @@ import { ServerProblem } from '../errors';
 import { documentOf, problemResponse } from '../http';
 import { isUuid } from '../ids';
 import { asPerson, personOf } from '../who';
+import { watched } from '../watch';
 import { handlersWith, jobBehind, type Handler, type TakeIn } from './handlers';
 import { once } from './idempotent';
 import { OPERATIONS, type Method, type Operation } from './operations';
@@ -214,13 +215,14 @@ async function work(sent: Request, segments: readonly string[], handlers: Readon
 export function dispatcher(takeIn: TakeIn) {
   const handlers = handlersWith(takeIn);
   return async (request: Request, context: { params: Promise<{ path: string[] }> }): Promise<Response> => {
-    let response: Response;
-    try {
-      const { path } = await context.params;
-      response = await asPerson(personOf(request), () => work(request, path, handlers));
-    } catch (error) {
-      response = asHttp(error);
-    }
+    const { path } = await context.params;
+    const response = await watched(request, async () => {
+      try {
+        return await asPerson(personOf(request), () => work(request, path, handlers));
+      } catch (error) {
+        return asHttp(error);
+      }
+    });
     response.headers.set('x-content-type-options', 'nosniff');
     response.headers.set('cache-control', 'no-store');
     return request.method === 'HEAD' ? new Response(null, { status: response.status, headers: response.headers }) : response;

@@ -1,5 +1,6 @@
 import { Kysely, PostgresDialect, type Transaction } from 'kysely';
 import { Pool } from 'pg';
+import { noteQuery, watchPool } from '../watch';
 import type { Database } from './tables';
 
 export type Db = Kysely<Database>;
@@ -29,7 +30,11 @@ export function connect(url: string, max = 10): Db {
   pool.on('error', () => {});
   // Nor is one that drops while it is at work: its query fails, and says so to whoever asked.
   pool.on('connect', (client) => client.on('error', () => {}));
-  const made = new Kysely<Database>({ dialect: new PostgresDialect({ pool }) });
+  watchPool(pool);
+  const made = new Kysely<Database>({
+    dialect: new PostgresDialect({ pool }),
+    log: (event) => noteQuery(event.queryDurationMillis, event.query.sql),
+  });
   pools().set(made, pool);
   return made;
 }

@@ -1,0 +1,75 @@
+import { sql } from 'kysely';
+import { GET as getMetrics } from '@/app/api/metrics/route';
+import { GET as getUnits } from '@/app/api/units/route';
+import { bare, none, onFreshDatabase } from '../../test/api';
+import { db } from './db/client';
+import { ServerProblem } from './errors';
+import { fromThisMachine } from './guard';
+import { route } from './http';
+import { log, routeOf } from './watch';
+
+onFreshDatabase();
+
+const asked = (path: string, headers: Record<string, string> = {}) =>
+  new Request(`http://127.0.0.1:4310${path}`, { headers: { host: '127.0.0.1:4310', ...headers } });
+const metrics = async (): Promise<string> => (await getMetrics(asked('/api/metrics'))).text();
+
+afterEach(() => {
+  delete process.env['VANNER_SLOW_MS'];
+  jest.restoreAllMocks();
+});
+
+it('tells how long answers took by their kind, what was refused, and what the database does', async () => {
+  const refused = route(() => Promise.reject(new ServerProblem(409, 'made_up_code', 'no')));
+  await refused(asked('/api/jobs/6f1f0a9e-3c1f-4a53-9a4e-0d2f6a3a1b2c/strip'), none);
+  await sql`SELECT 1`.execute(db());
+  const text = await metrics();
+  expect(text).toMatch(/vanner_http_request_seconds_count\{method="GET",route="\/api\/jobs\/:id\/strip",status="409"\} 1/);
+  expect(text).toContain('vanner_problems_total{code="made_up_code"} 1');
+  expect(text).toMatch(/vanner_database_query_seconds_count [1-9]/);
+  expect(text).toMatch(/vanner_database_connections [1-9]/);
+  expect(text).toMatch(/vanner_process_resident_memory_bytes \d/);
+});
+
+it('is told to this machine alone, straight', async () => {
+  for (const headers of [
+    { host: 'tuner.example' },
+    { 'x-forwarded-for': '192.168.1.20' },
+    { 'x-forwarded-for': '127.0.0.1, 192.168.1.20' },
+    { 'x-forwarded-for': '127.0.0.1', 'x-forwarded-proto': 'https' },
+    { forwarded: 'for=192.168.1.20' },
+  ])
+    expect((await getMetrics(asked('/api/metrics', headers as unknown as Record<string, string>))).status).toBe(403);
+  expect(fromThisMachine(asked('/', { 'x-forwarded-for': '::ffff:127.0.0.1' }))).toBe(true);
+});
+
+it('an address is told as one of its kind, without an id, a hash or a token in it', () => {
+  expect(routeOf('/api/files/' + 'a1'.repeat(32))).toBe('/api/files/:id');
+  expect(routeOf('/c/Zq3-8xk_0TgYw1Lr5vBn2m/photo/3')).toBe('/c/:id/photo/:id');
+  expect(routeOf('/api/package-schema.json')).toBe('/api/package-schema.json');
+});
+
+it('by a switch a slow answer tells its queries, never what was put into them', async () => {
+  const told = jest.spyOn(log(), 'warn').mockImplementation(() => {});
+  const slow = route(async () => {
+    await sql`SELECT pg_sleep(0.06), ${'a secret'}::text`.execute(db());
+    return Response.json({});
+  });
+  await slow(asked('/api/made-up'), none);
+  expect(told).not.toHaveBeenCalled();
+  process.env['VANNER_SLOW_MS'] = '50';
+  await slow(asked('/api/made-up'), none);
+  expect(told).toHaveBeenCalledTimes(1);
+  const [line] = told.mock.calls[0] as unknown as [Record<string, unknown>];
+  expect(line).toMatchObject({ route: '/api/made-up', status: 200, queries: 1 });
+  expect(line['database_ms']).toBeGreaterThanOrEqual(50);
+  expect(JSON.stringify(line)).toContain('pg_sleep');
+  expect(JSON.stringify(line)).not.toContain('a secret');
+});
+
+it('an answer is nobody’s to keep on the way, unless it says so itself', async () => {
+  const units = await getUnits(bare(), none);
+  expect([units.headers.get('cache-control'), units.headers.get('x-content-type-options')]).toEqual(['private, no-store', 'nosniff']);
+  const kept = await route(() => Promise.resolve(new Response('x', { headers: { 'cache-control': 'max-age=5' } })))(asked('/x'), none);
+  expect(kept.headers.get('cache-control')).toBe('max-age=5');
+});
