@@ -1,7 +1,7 @@
 import type { NextConfig } from 'next';
 
 const config: NextConfig = {
-  serverExternalPackages: ['pg', 'pino', 'piscina', 'pdfkit', 'prom-client', 'sharp'],
+  serverExternalPackages: ['graphile-worker', 'pg', 'pino', 'piscina', 'pdfkit', 'prom-client', 'sharp'],
   poweredByHeader: false,
   reactStrictMode: true,
   devIndicators: false,

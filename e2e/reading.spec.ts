@@ -187,9 +187,14 @@ test('the oddest job goes out as an archive and comes in whole', async ({ quietP
   const id = /jobs\/([0-9a-f-]{36})/.exec(page.url())![1]!;
   const archive = await page.request.get(`/api/jobs/${id}/package`);
   expect(archive.status()).toBe(200);
-  const taken = await page.request.post('/api/packages', { data: await archive.body(), headers: { 'content-type': 'application/zip' } });
-  expect(await taken.json()).toMatchObject({ name: 'Odd 漢字 Š', runs: 3 });
-  const again = await page.request.get(`/api/v1/jobs/${((await taken.json()) as { id: string }).id}/runs`);
+  const sent = await page.request.post('/api/packages', { data: await archive.body(), headers: { 'content-type': 'application/zip' } });
+  expect(sent.status()).toBe(202);
+  const asked = async () =>
+    (await (await page.request.get(sent.headers()['location']!)).json()) as { state: string; result: { id: string } };
+  await expect.poll(async () => (await asked()).state).toBe('done');
+  const { result } = await asked();
+  expect(result).toMatchObject({ name: 'Odd 漢字 Š', runs: 3 });
+  const again = await page.request.get(`/api/v1/jobs/${result.id}/runs`);
   const names = ((await again.json()) as { items: { fileName: string }[] }).items.map((r) => r.fileName);
   expect(names.sort()).toEqual(['=cmd.csv', 'multi "line".csv', 'two clocks.csv']);
 });

@@ -6,6 +6,7 @@ const options = {
     'read-table': 'src/server/work/read-table.worker.ts',
     'table-text': 'src/server/work/table-text.worker.ts',
     'clean-picture': 'src/server/work/clean-picture.worker.ts',
+    queue: 'src/server/queue/main.ts',
     'package-doc': 'src/server/work/package-doc.worker.ts',
   },
   outdir: 'dist/workers',
@@ -14,7 +15,7 @@ const options = {
   platform: 'node',
   target: 'node20',
   format: 'esm',
-  external: ['piscina', 'sharp'],
+  external: ['graphile-worker', 'pg', 'pg-copy-streams', 'pino', 'piscina', 'prom-client', 'sharp'],
   logLevel: 'warning',
 };
 

@@ -6,6 +6,7 @@ import { migrate } from '@/server/db/migrate';
 import { sweepIncoming } from '@/server/files/store';
 import { refreshOldFindings } from '@/server/jobs';
 import { loadDemo } from '@/server/demo/load';
+import { queue } from '@/server/queue/work';
 
 async function ensureDatabase(url: string): Promise<void> {
   const name = new URL(url).pathname.slice(1);
@@ -28,8 +29,9 @@ await ensureDatabase(url).catch(() => {});
 const db = connect(url);
 const ran = await migrate(db);
 await sweepIncoming(db);
+await queue(db);
 if (process.argv.includes('--reset')) {
-  await sql`TRUNCATE meta, share_link, sign_in_attempt, document_version, strip_pass, strip_visit, sheet_event, job, unit, tested_part, prediction, practice_run, practice, header_map, run, log_block, log, file, file_chunk RESTART IDENTITY`.execute(
+  await sql`TRUNCATE work, meta, share_link, sign_in_attempt, document_version, strip_pass, strip_visit, sheet_event, job, unit, tested_part, prediction, practice_run, practice, header_map, run, log_block, log, file, file_chunk RESTART IDENTITY`.execute(
     db,
   );
 }

@@ -25,7 +25,12 @@ export async function listPredictions(
   subjectId: string | null = null,
 ): Promise<StoredPrediction[]> {
   const all = db.selectFrom('prediction').selectAll().where('subject', '=', subject);
-  const rows = await (subjectId === null ? all : all.where('subject_id', '=', subjectId)).orderBy('made_at', 'desc').limit(500).execute();
+  const rows = await (subjectId === null ? all : all.where('subject_id', '=', subjectId))
+    // By the millisecond, as an archive has it: two made within one stand in the same order wherever they are.
+    .orderBy(sql`date_trunc('milliseconds', made_at)`, 'desc')
+    .orderBy('id')
+    .limit(500)
+    .execute();
   return rows.map(stored);
 }
 

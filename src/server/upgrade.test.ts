@@ -24,6 +24,7 @@ const STEPS = [
   '009-owners',
   '010-sessions',
   '011-attempts',
+  '012-work',
 ];
 
 interface Release {

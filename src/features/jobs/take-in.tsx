@@ -3,7 +3,14 @@
 import { App, Button, Upload } from 'antd';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
+import { send } from '@/ui/post';
+import { uuid } from '@/ui/uuid';
 import { msg } from './messages';
+
+const percent = (share: number): string => `${Math.round(100 * share)} %`;
+
+/** A piece of work is asked after this often, ms. */
+const ASK_ms = 400;
 
 interface TakenIn {
   readonly id: string;
@@ -13,16 +20,23 @@ interface TakenIn {
   readonly units: number;
 }
 
-/** Sends an archive with its progress told; resolves with what was taken in, or throws the sentence to show. */
-function sendPackage(file: File, onShare: (share: number) => void, signal: AbortSignal): Promise<TakenIn> {
+interface WorkSeen {
+  readonly state: 'waiting' | 'running' | 'done' | 'failed' | 'cancelled';
+  readonly share: number;
+  readonly result: TakenIn | null;
+  readonly problem: { readonly message: string } | null;
+}
+
+/** Sends an archive with its progress told; resolves with the piece of work it became, or throws the sentence to show. */
+function sendPackage(file: File, onShare: (share: number) => void, signal: AbortSignal): Promise<string> {
   return new Promise((done, fail) => {
     const xhr = new XMLHttpRequest();
-    xhr.open('POST', '/api/packages');
+    xhr.open('POST', `/api/packages?work=${uuid()}`);
     xhr.responseType = 'json';
     xhr.upload.onprogress = (e) => onShare(e.lengthComputable ? e.loaded / e.total : 0);
     xhr.onload = () => {
-      const answer = xhr.response as (TakenIn & { message?: string }) | null;
-      if (xhr.status === 201 && answer) done(answer);
+      const answer = xhr.response as { work?: string; message?: string } | null;
+      if (xhr.status === 202 && answer?.work !== undefined) done(answer.work);
       else fail(new Error(answer?.message ?? 'The server could not take this job in.'));
     };
     xhr.onerror = () => fail(new Error('The server is away; nothing was taken in. Try again when it is back.'));
@@ -32,16 +46,42 @@ function sendPackage(file: File, onShare: (share: number) => void, signal: Abort
   });
 }
 
+/** Follows the work to its end; resolves with what was taken in. A connection that breaks meanwhile changes nothing: it is asked again. */
+async function follow(work: string, onSeen: (seen: WorkSeen) => void, signal: AbortSignal): Promise<TakenIn> {
+  const stop = (): void => void send<WorkSeen>('DELETE', `/api/work/${work}`).catch(() => {});
+  if (signal.aborted) stop();
+  signal.addEventListener('abort', stop);
+  for (;;) {
+    const seen = await send<WorkSeen>('GET', `/api/work/${work}`).catch((error: { status?: number }) => {
+      // Signed out, or forgotten: asking again would say the same.
+      if (error.status && error.status >= 400 && error.status < 500) throw error as Error;
+      return null;
+    });
+    if (seen?.state === 'done' && seen.result) return seen.result;
+    if (seen?.state === 'failed') throw new Error(seen.problem?.message ?? 'The server could not take this job in.');
+    if (seen?.state === 'cancelled') throw new Error('Stopped; nothing was taken in.');
+    if (seen) onSeen(seen);
+    await new Promise((done) => setTimeout(done, ASK_ms));
+  }
+}
+
 /** Takes a whole job in from its archive, as another installation wrote it. */
 export function TakeIn() {
   const router = useRouter();
   const { message } = App.useApp();
-  const [running, setRunning] = useState<{ share: number; stop: AbortController } | null>(null);
+  const [running, setRunning] = useState<{ says: string; stop: AbortController } | null>(null);
   const take = async (file: File): Promise<void> => {
     const stop = new AbortController();
-    setRunning({ share: 0, stop });
+    const say = (says: string): void => setRunning({ says, stop });
+    const sending = (share: number): void => say(`Sending, ${percent(share)}. Stop`);
+    sending(0);
     try {
-      const taken = await sendPackage(file, (share) => setRunning({ share, stop }), stop.signal);
+      const work = await sendPackage(file, sending, stop.signal);
+      const taken = await follow(
+        work,
+        ({ state, share }) => say(state === 'waiting' ? 'Waiting for its turn. Stop' : `Taking it in, ${percent(share)}. Stop`),
+        stop.signal,
+      );
       void message.success(
         `${taken.name} is here: ${taken.runs} runs, ${taken.passes} passes${taken.units > 0 ? `, ${taken.units} new on the shelf` : ''}.`,
       );
@@ -54,9 +94,7 @@ export function TakeIn() {
   return (
     <>
       {running ? (
-        <Button onClick={() => running.stop.abort()}>
-          {running.share < 1 ? `Sending, ${Math.round(100 * running.share)} %. Stop` : 'Taking it in… Stop'}
-        </Button>
+        <Button onClick={() => running.stop.abort()}>{running.says}</Button>
       ) : (
         <Upload
           accept=".zip"

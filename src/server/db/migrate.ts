@@ -10,6 +10,7 @@ import { packedSamples } from './migrations/008-packed-samples';
 import { owners } from './migrations/009-owners';
 import { sessions } from './migrations/010-sessions';
 import { attempts } from './migrations/011-attempts';
+import { work } from './migrations/012-work';
 import { partsOfFiles } from './migrations/006-parts-of-files';
 
 /** A static list, so that the built app and the scripts run the same ones in the same order. Migrations only go forward. */
@@ -25,6 +26,7 @@ const MIGRATIONS: Record<string, Migration> = {
   '009-owners': owners,
   '010-sessions': sessions,
   '011-attempts': attempts,
+  '012-work': work,
 };
 
 /** Brings a database to the newest form, or to that of `until`; resolves with the names of the migrations that ran. */

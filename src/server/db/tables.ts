@@ -219,6 +219,19 @@ export interface SessionEndTable {
   at: ColumnType<Date, Date | undefined, never>;
 }
 
+export interface WorkTable {
+  id: string;
+  kind: string;
+  state: Generated<'waiting' | 'running' | 'done' | 'failed' | 'cancelled'>;
+  share: Generated<number>;
+  result: JSONColumnType<object> | null;
+  problem: JSONColumnType<{ status: number; code: string; message: string }> | null;
+  stop: Generated<boolean>;
+  asked_by: Generated<string>;
+  created_at: ColumnType<Date, never, never>;
+  ended_at: ColumnType<Date | null, never, Date>;
+}
+
 export interface Database {
   job: JobTable;
   unit: UnitTable;
@@ -241,5 +254,6 @@ export interface Database {
   share_link: ShareLinkTable;
   sign_in_attempt: SignInAttemptTable;
   session_end: SessionEndTable;
+  work: WorkTable;
   meta: MetaTable;
 }

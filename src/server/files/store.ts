@@ -110,6 +110,15 @@ export class IncomingFile {
     return { hash: digest, size, known: mine === undefined };
   }
 
+  /** Gives the whole file a name that is not its content's; there must be none of it yet. */
+  async finishAs(trx: Trx, name: string): Promise<void> {
+    const { size } = this;
+    await this.settle();
+    await trx.insertInto('file').values({ hash: name, size }).execute();
+    await sql`UPDATE file_chunk SET hash = ${name} WHERE hash = ${this.staging}`.execute(trx);
+    await trx.deleteFrom('file').where('hash', '=', this.staging).execute();
+  }
+
   /** Nothing is left of it; one that is finished does not notice. */
   async discard(): Promise<void> {
     await this.writing.catch(() => {});

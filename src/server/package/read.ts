@@ -106,7 +106,7 @@ interface Unfolded {
 type Piece = { readonly file: string; readonly bytes: Uint8Array; readonly last: boolean };
 
 /** Unfolds an archive as it comes in: files go straight to the store, tables into samples, job.json into a text. */
-async function unfold(trx: Trx, body: ReadableStream<Uint8Array>): Promise<Unfolded> {
+async function unfold(trx: Trx, body: AsyncIterable<Uint8Array>): Promise<Unfolded> {
   const pieces: Piece[] = [];
   let entries = 0;
   let wrong: Error | null = null;
@@ -255,11 +255,15 @@ export interface TakenIn {
   readonly units: number;
 }
 
-/** Takes a whole job in from its archive, all of it or nothing. `read` makes its document of job.json: a server does it in a thread. */
+/**
+ * Takes a whole job in from its archive, all of it or nothing. `read` makes its document of job.json: a server does it in a thread.
+ * `last` is done in the same transaction, as its end.
+ */
 export async function takeInPackage(
   db: Db,
-  body: ReadableStream<Uint8Array>,
+  body: AsyncIterable<Uint8Array>,
   read: (job: Uint8Array) => PackageDocument | Promise<PackageDocument> = packageDocument,
+  last: (trx: Trx, taken: TakenIn) => Promise<void> = () => Promise.resolve(),
 ): Promise<TakenIn> {
   return db.transaction().execute(async (trx) => {
     const unfolded = await unfold(trx, body);
@@ -371,12 +375,14 @@ export async function takeInPackage(
           .execute();
     }
     await refreshFinding(trx, doc.job.id);
-    return {
+    const taken: TakenIn = {
       id: doc.job.id,
       name: doc.job.doc.name,
       runs: doc.runs.length,
       passes: doc.passes.length,
       units: doc.units.length - units.size,
     };
+    await last(trx, taken);
+    return taken;
   });
 }

@@ -54,7 +54,14 @@ export async function packageOf(db: Db, jobId: string): Promise<PackageDoc> {
     db.selectFrom('run').selectAll().where('job_id', '=', jobId).orderBy('created_at').orderBy('id').execute(),
     db.selectFrom('strip_visit').selectAll().where('job_id', '=', jobId).orderBy('created_at').execute(),
     db.selectFrom('sheet_event').selectAll().where('job_id', '=', jobId).orderBy('seq').execute(),
-    db.selectFrom('prediction').selectAll().where('subject', '=', 'dyno').where('subject_id', '=', jobId).orderBy('made_at').execute(),
+    db
+      .selectFrom('prediction')
+      .selectAll()
+      .where('subject', '=', 'dyno')
+      .where('subject_id', '=', jobId)
+      .orderBy('made_at')
+      .orderBy('id')
+      .execute(),
     db.selectFrom('practice').selectAll().where('job_id', '=', jobId).orderBy('created_at').execute(),
     readShop(db),
   ]);

@@ -1,0 +1,73 @@
+import { EventEmitter } from 'node:events';
+import { Logger, run, type WorkerEvents } from 'graphile-worker';
+import { sql } from 'kysely';
+import { connect, poolOf, type Db } from '../db/client';
+import { log } from '../watch';
+import { queue } from './work';
+import { tasks } from './tasks';
+
+/** How often workers look for one that died, ms. */
+const LOOK_ms = 5000;
+/** Without a call of the queue it is looked at this often, ms. */
+const POLL_ms = 2000;
+
+export interface Worker {
+  /** Ends when what it is doing is done. */
+  readonly stop: () => Promise<void>;
+}
+
+/**
+ * Gives back what workers that died held: each one that lives holds a lock in the database for as long as its connection is there,
+ * which ends with it. By itself the queue would wait four hours.
+ */
+export async function freeTheDead(db: Db): Promise<readonly string[]> {
+  const { rows } = await sql<{ worker: string }>`
+    SELECT DISTINCT locked_by AS worker FROM graphile_worker._private_jobs WHERE locked_by IS NOT NULL`.execute(db);
+  const dead: string[] = [];
+  for (const { worker } of rows) {
+    // Who can take the lock knows that nobody holds it.
+    const { rows: taken } = await sql<{ free: boolean }>`
+      SELECT pg_try_advisory_xact_lock(hashtextextended(${`worker ${worker}`}, 0)) AS free`.execute(db);
+    if (taken[0]!.free) dead.push(worker);
+  }
+  if (dead.length > 0) {
+    await (await queue(db)).forceUnlockWorkers(dead);
+    log().warn({ workers: dead.length }, 'work of workers that died is taken up again');
+  }
+  return dead;
+}
+
+/** Works on the queue of a database until it is stopped; any number may, on any machine that reaches it. */
+export async function startWorker(url: string, concurrency = 1): Promise<Worker> {
+  const db = connect(url, 3 + 2 * concurrency);
+  await queue(db);
+  const pool = poolOf(db);
+  // Held on a connection of its own: where that breaks this worker is given up, and others may take its work.
+  const alive = await pool.connect();
+  const quiet = new Logger(() => (level, message) => {
+    if (level === 'error') log().error({ queue: message }, 'the queue');
+  });
+  const events = new EventEmitter() as WorkerEvents;
+  events.on('worker:create', ({ worker: { workerId } }) => {
+    alive.query('SELECT pg_advisory_lock(hashtextextended($1, 0))', [`worker ${workerId}`]).catch(() => {});
+  });
+  const runner = await run({
+    pgPool: pool,
+    taskList: tasks(db),
+    concurrency,
+    pollInterval: POLL_ms,
+    noHandleSignals: true,
+    logger: quiet,
+    events,
+  });
+  const look = setInterval(() => void freeTheDead(db).catch(() => {}), LOOK_ms);
+  await freeTheDead(db);
+  return {
+    stop: async () => {
+      clearInterval(look);
+      await runner.stop();
+      alive.release(true);
+      await db.destroy();
+    },
+  };
+}
