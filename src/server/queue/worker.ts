@@ -44,8 +44,9 @@ export async function startWorker(url: string, concurrency = 1): Promise<Worker>
   const pool = poolOf(db);
   // Held on a connection of its own: where that breaks this worker is given up, and others may take its work.
   const alive = await pool.connect();
+  // A database that is away is told by those who wait for it; the queue listens again by itself.
   const quiet = new Logger(() => (level, message) => {
-    if (level === 'error') log().error({ queue: message }, 'the queue');
+    if (level === 'error') log()[/notify listener|UNLISTEN/.test(message) ? 'debug' : 'error']({ queue: message }, 'the queue');
   });
   const events = new EventEmitter() as WorkerEvents;
   events.on('worker:create', ({ worker: { workerId } }) => {

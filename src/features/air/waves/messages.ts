@@ -89,6 +89,25 @@ export const msg = {
   moves: 'moves the answer',
   allKnown: 'Every figure of the inlet is given: nothing is assumed.',
   lostSome: 'Some speeds could not be computed on this machine and are left out.',
+  againstMeasured: 'Against the measured curve',
+  nothingMeasured:
+    'This car’s curve is a table. Give Car a measured one (power, air or boost): the model’s own curve can then be set against it, and figures nobody knows fitted to it.',
+  allGivenCompare: 'Every figure that could be fitted is given. How far the model lies from the measured curve can be told.',
+  compareCurves: 'Compare the curves',
+  fitThem: 'Fit them to the measured curve',
+  fittingThem: 'Fitting',
+  tooFewSettled: 'Too few speeds settled to say anything of the curve.',
+  theModelsShape: 'Its level apart, the model’s curve lies',
+  offTheMeasured: 'off the measured one.',
+  figure: 'figure',
+  taken: 'taken',
+  fitsBest: 'fits best (range)',
+  cannotBeTold: 'cannot be told',
+  to: 'to',
+  curveTellsNone: 'The curve tells none of these figures better than the usual ones are known.',
+  fittedCaution:
+    'Fitted figures make the model’s curve like the measured one; a fault of the model goes into them too. The valve stands for how well it flows. A cam card, a rule and a caliper know better: type what they say.',
+  takeTheseFigures: 'Take these figures',
   everyThrottle:
     'Ratios of the model on the car’s own curve: its level is the car’s, its change is the model’s. Where that curve is smooth, dips and crests of the tried one are the ripples of both inlets set against each other.',
 } as const;

@@ -171,3 +171,51 @@ describe('Pick', () => {
     expect(screen.queryByText('With waves in the inlet')).toBeNull();
   });
 });
+
+describe('against the measured curve', () => {
+  const RUNNER_m = 0.31;
+  /** Air drawn as the made-up model has it with another runner than is taken, at a level of its own. */
+  const measured = (doc: JobDoc, runner_m = RUNNER_m): JobDoc => {
+    const rpm = Array.from({ length: 15 }, (_, i) => 3000 + 300 * i);
+    const { engine, weather } = doc.car;
+    const density = weather.p_Pa / (287.05 * weather.T_K);
+    const filling = (n: number): number => 0.9 * (1 - (0.02 * Math.abs(n - 1750 / runner_m)) / 1000);
+    const value = rpm.map((n) => filling(n) * density * engine.displacement_m3 * (n / 120));
+    return {
+      ...doc,
+      car: {
+        ...doc.car,
+        inlet: { ...doc.car.inlet, length_m: null },
+        measured: { ...doc.car.measured, air: { rpm, value, source: 'made up', driveRatio: null } },
+        from: { ...doc.car.from, efficiency: 'air' },
+      },
+    };
+  };
+
+  it('fits what nobody knows, says how well, and takes it into the job when asked', async () => {
+    const { saves } = open(measured(tries(curlewJob(id), {})));
+    await userEvent.click(await screen.findByRole('button', { name: 'Fit them to the measured curve' }));
+    const row = await screen.findByRole('row', { name: /^runner length 300 mm 3\d\d mm \(3\d\d mm to 3\d\d mm\)$/ }, { timeout: 15_000 });
+    expect(Number(/300 mm(3\d\d)/.exec(row.textContent)![1])).toBeCloseTo(310, -1);
+    expect(
+      screen.getByText(/^Its level apart, the model’s curve lies .* off the measured one\. With the figures below it is .* off\.$/),
+    ).toBeInTheDocument();
+    await userEvent.click(screen.getByRole('button', { name: 'Take these figures' }));
+    await waitFor(() => expect(saves.at(-1)!.doc.car.inlet.length_m).toBeCloseTo(RUNNER_m, 2), { timeout: 5000 });
+  }, 30_000);
+
+  it('compares alone where every figure is given, and says so', async () => {
+    const job = measured(tries(curlewJob(id), {}));
+    open({ ...job, car: { ...job.car, inlet: { ...job.car.inlet, length_m: 0.31 } } });
+    await userEvent.click(await screen.findByRole('button', { name: 'Compare the curves' }));
+    expect(
+      await screen.findByText(/^Its level apart, the model’s curve lies 0\.\d % off the measured one\.$/, undefined, { timeout: 5000 }),
+    ).toBeInTheDocument();
+    expect(screen.queryByRole('button', { name: 'Take these figures' })).toBeNull();
+  });
+
+  it('fits nothing to a curve that was not measured', async () => {
+    open(tries(curlewJob(id), {}));
+    expect(await screen.findByText(/^This car’s curve is a table\./)).toBeInTheDocument();
+  });
+});

@@ -12,6 +12,7 @@ import { Heading, Pair, Rule, StopPage } from '@/ui/answer/stop';
 import { failureText } from '@/ui/answer/words';
 import { usePrefs } from '@/ui/theme/prefs';
 import { Num } from '@/ui/working/provider';
+import { Calibrate } from './calibrate';
 import { CurveChart, knownAt } from './curve-chart';
 import { InletFields, TrialFields } from './inlet-fields';
 import { LengthMap } from './length-map';
@@ -198,6 +199,7 @@ function Inside({
         <Rules waves={waves} curves={curves} />
         <RestsOn waves={waves} />
       </div>
+      <Calibrate model={model} waves={waves} />
     </StopPage>
   );
 }
