@@ -2,6 +2,8 @@ import type { NextConfig } from 'next';
 
 const config: NextConfig = {
   serverExternalPackages: ['graphile-worker', 'pg', 'pino', 'piscina', 'pdfkit', 'prom-client', 'sharp'],
+  // Which build a page is of: what a browser keeps of a computation is of one build.
+  env: { VANNER_RELEASE: process.env['VANNER_RELEASE'] ?? '' },
   poweredByHeader: false,
   reactStrictMode: true,
   devIndicators: false,

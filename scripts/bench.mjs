@@ -49,6 +49,26 @@ async function core() {
 async function waves() {
   const output = await must(process.execPath, [await bundled('waves')], { cwd: ROOT });
   for (const text of output.trim().split('\n')) if (text.startsWith('{')) line(JSON.parse(text));
+  await attempt('waves: numpy, the same scheme', 'times as long', 10, wavesYardstick);
+}
+
+/** The gas in five ducts by the same scheme in vectorised numpy, timed in the same run. */
+async function wavesYardstick() {
+  const name = 'waves: numpy, the same scheme, 5 ducts of 20 cells, 12,000 steps';
+  const python = await scientificPython();
+  if (!python) return line({ name, value: null, unit: 'times as long', limit: 10, ok: true, why: 'python3-scipy is not here' });
+  const folder = mkdtempSync(join(tmpdir(), 'vanner-bench-'));
+  try {
+    const file = join(folder, 'case.json');
+    const ours = JSON.parse(await must(process.execPath, [await bundled('same-waves'), file], { cwd: ROOT }));
+    const theirs = JSON.parse(await must(python, ['scripts/bench/same_waves.py', file], { cwd: ROOT }));
+    console.log(`# ${ours.ms.toFixed(0)} ms here, ${theirs.ms.toFixed(0)} ms in numpy`);
+    const times = theirs.ms / ours.ms;
+    line({ name, value: Number(times.toFixed(1)), unit: 'times as long', limit: 10, ok: times >= 10 });
+    say('waves: numpy, largest difference of a pressure', theirs.off, 'relative', 1e-9);
+  } finally {
+    rmSync(folder, { recursive: true, force: true });
+  }
 }
 
 /** A python3 with numpy and scipy, wherever it is; null where there is none. */

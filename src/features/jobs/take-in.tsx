@@ -11,6 +11,8 @@ const percent = (share: number): string => `${Math.round(100 * share)} %`;
 
 /** A piece of work is asked after this often, ms. */
 const ASK_ms = 400;
+/** Work that waits for longer is ahead of much else, or nobody works: said, ms. */
+const LONG_ms = 15_000;
 
 interface TakenIn {
   readonly id: string;
@@ -77,9 +79,13 @@ export function TakeIn() {
     sending(0);
     try {
       const work = await sendPackage(file, sending, stop.signal);
+      const sent = performance.now();
       const taken = await follow(
         work,
-        ({ state, share }) => say(state === 'waiting' ? 'Waiting for its turn. Stop' : `Taking it in, ${percent(share)}. Stop`),
+        ({ state, share }) => {
+          if (state !== 'waiting') return say(`Taking it in, ${percent(share)}. Stop`);
+          say(performance.now() - sent < LONG_ms ? 'Waiting for its turn. Stop' : 'Still waiting: no worker has taken it yet. Stop');
+        },
         stop.signal,
       );
       void message.success(

@@ -1,6 +1,7 @@
 import { wrap, type Remote } from 'comlink';
 import type { WaveResult } from '@/core/waves/result';
 import type { WaveEngine } from '@/core/waves/input';
+import { KeptResults, type CurvePoint } from './kept-results';
 import type { WavesApi } from './waves.worker';
 
 /** One engine speed of one inlet. */
@@ -19,8 +20,18 @@ const MOST_KEPT = 3000;
 const kept = new Map<string, WaveResult>();
 export const waveKey = (task: WaveTask): string => JSON.stringify([task.engine, task.rpm]);
 
+/** Over a reload and another day too; a build that is worked on keeps nothing, its model may change with every line. */
+const RELEASE = process.env.VANNER_RELEASE ?? '';
+let results: KeptResults | null = null;
+const disk = (): KeptResults | null => (RELEASE === '' || typeof indexedDB === 'undefined' ? null : (results ??= new KeptResults(RELEASE)));
+
+const keep = (key: string, result: WaveResult): void => {
+  if (kept.size >= MOST_KEPT) kept.delete(kept.keys().next().value!);
+  kept.set(key, result);
+};
+
 /** Only what a curve needs is kept of most: a picture is large. */
-const bare = (r: WaveResult): WaveResult => ({
+const bare = (r: CurvePoint): WaveResult => ({
   ...r,
   curves: { valve_Pa: NONE, mouth_Pa: NONE, plenum_Pa: NONE, throttle_kgps: NONE, inletArea_m2: NONE },
   picture: { places_m: NONE, p_Pa: new Float32Array() },
@@ -69,8 +80,8 @@ export function runWaves(
           thread ??= begin();
           const result = (await Promise.race([thread.api.run(task.engine, task.rpm), thread.broke])) as WaveResult;
           if (stopped) return;
-          if (kept.size >= MOST_KEPT) kept.delete(kept.keys().next().value!);
-          kept.set(waveKey(task), whole ? result : bare(result));
+          keep(waveKey(task), whole ? result : bare(result));
+          if (!whole) void disk()?.put(waveKey(task), result);
           onResult(i, result);
           break;
         } catch {
@@ -83,12 +94,30 @@ export function runWaves(
     }
     thread?.worker.terminate();
   };
-  const lanes = waiting.length === 0 ? [] : Array.from({ length: Math.min(workersHere(), waiting.length) }, lane);
+  /** What this browser kept of them; where it keeps nothing, nothing. */
+  const fromDisk = async (): Promise<void> => {
+    const store = whole || waiting.length === 0 ? null : disk();
+    if (!store) return;
+    const asked = [...waiting];
+    const found = await store.load(asked.map((i) => waveKey(tasks[i]!))).catch(() => []);
+    if (stopped) return;
+    asked.forEach((i, k) => {
+      const point = found[k];
+      if (!point) return;
+      waiting.splice(waiting.indexOf(i), 1);
+      keep(waveKey(tasks[i]!), bare(point));
+      onResult(i, bare(point));
+    });
+  };
+  const all = async (): Promise<void> => {
+    await fromDisk();
+    if (!stopped) await Promise.all(Array.from({ length: Math.min(workersHere(), waiting.length) }, lane));
+  };
   return {
     cancel: () => {
       stopped = true;
       workers.forEach((w) => w.terminate());
     },
-    done: Promise.all(lanes).then(() => {}),
+    done: all(),
   };
 }
