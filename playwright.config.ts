@@ -12,12 +12,5 @@ export default defineConfig({
   expect: { timeout: 15_000 },
   reporter: [['list']],
   // What a browser keeps for use without a network is tried where that is asked; elsewhere it would stand between a test and the server.
-  use: {
-    serviceWorkers: 'block',
-    viewport: { width: 1280, height: 800 },
-    launchOptions: LAUNCH,
-    trace: 'retain-on-failure',
-    // A list that is still unfolding moves between a press and its release where the processor is short: the click is then nobody's.
-    contextOptions: { reducedMotion: 'reduce' },
-  },
+  use: { serviceWorkers: 'block', viewport: { width: 1280, height: 800 }, launchOptions: LAUNCH, trace: 'retain-on-failure' },
 });

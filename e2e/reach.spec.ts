@@ -133,3 +133,16 @@ test('every dialog gives the focus back to what opened it', async ({ quietPage: 
   }
   expect(lost).toEqual([]);
 });
+
+test('who asks the system for less motion gets lists and menus where they belong', async ({ page }) => {
+  await page.emulateMedia({ reducedMotion: 'reduce' });
+  await openJob(page, 'Larkspur estate', 'test?view=strip');
+  const measure = page.getByRole('combobox', { name: 'Shown of each pass' });
+  await measure.click();
+  await page.locator('.ant-select-item-option').last().click();
+  await expect(measure).toHaveAttribute('aria-expanded', 'false');
+  await page.goto(page.url().replace(/test.*$/, 'air'));
+  await page.getByRole('button', { name: 'Add a part' }).click();
+  await page.getByRole('menuitem', { name: 'Filter' }).click();
+  await expect(page.getByRole('menuitem', { name: 'Filter' })).toHaveCount(0);
+});
