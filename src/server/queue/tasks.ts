@@ -73,7 +73,7 @@ export async function tryWork(db: Db, kind: WorkKind, id: string, isLast: boolea
     const problem = problemOf(error);
     const passes = problem.status >= 500 && problem.status !== 507;
     if (passes && !isLast) throw error;
-    log().warn({ work: id, kind, code: problem.code }, 'work failed');
+    log()[problem.status >= 500 ? 'warn' : 'info']({ work: id, kind, code: problem.code }, 'work failed');
     await end({ state: 'failed', problem });
   }
 }
