@@ -1,7 +1,7 @@
 'use client';
 
 import { App, ConfigProvider } from 'antd';
-import { createContext, useCallback, useContext, useEffect, useMemo, useState, useSyncExternalStore, type ReactNode } from 'react';
+import { createContext, useCallback, useContext, useEffect, useMemo, useState, type ReactNode } from 'react';
 import type { PackName, UnitPack, UnitSet } from '@/core/units/measures';
 import { EURO, formatMoney } from '@/core/units/quantity';
 import { datesOf, USUAL_LOCALE, type Dates } from '../dates';
@@ -54,17 +54,6 @@ export function DayAir({ density_kgpm3, children }: { density_kgpm3: number | nu
   }, [prefs, density_kgpm3]);
   return <PrefsContext value={value}>{children}</PrefsContext>;
 }
-
-const CALM = '(prefers-reduced-motion: reduce)';
-const watchCalm = (changed: () => void): (() => void) => {
-  const query = window.matchMedia?.(CALM);
-  query?.addEventListener('change', changed);
-  return () => query?.removeEventListener('change', changed);
-};
-const isCalm = (): boolean => window.matchMedia?.(CALM).matches ?? false;
-
-/** Whether the reader asks the system for less motion. */
-const useCalm = (): boolean => useSyncExternalStore(watchCalm, isCalm, () => false);
 
 /** Keeps the choices in cookies, so that the first page of the next visit already comes in them. */
 export function PrefsProvider({
@@ -122,14 +111,9 @@ export function PrefsProvider({
     }),
     [pack, own, theme, currency, money, shopName, dates, setPack, setTheme],
   );
-  const calm = useCalm();
-  const look = useMemo(() => {
-    const own = ANT_TOKENS[theme];
-    return calm ? { ...own, token: { ...own.token, motion: false } } : own;
-  }, [theme, calm]);
   return (
     <PrefsContext value={value}>
-      <ConfigProvider theme={look} wave={{ disabled: true }}>
+      <ConfigProvider theme={ANT_TOKENS[theme]} wave={{ disabled: true }}>
         <App message={{ maxCount: 3 }}>{children}</App>
       </ConfigProvider>
     </PrefsContext>
