@@ -131,7 +131,7 @@ describe('a job’s archive', () => {
       ) as object;
     };
     expect(await facts(to, y.doc)).toEqual(await facts(from, x.doc));
-  });
+  }, 60_000);
 
   it('of any job that can be made goes out and in without loss', async () => {
     const words = fc.string({ unit: 'grapheme', minLength: 1, maxLength: 60 }).filter((t) => t.trim() === t && t !== '');
