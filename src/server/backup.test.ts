@@ -9,9 +9,11 @@ import { freshDatabase } from '../../test/database';
 import { checkKey, makeKey } from './api-keys';
 import { connect, type Db } from './db/client';
 import { listJobs } from './jobs';
-import { packageOf } from './package/write';
+import { packageOf, packageStream } from './package/write';
 import { newPairing } from './pairing';
 import { checkPassphrase, sessionKey, setPassphrase } from './passphrase';
+import { tryWork } from './queue/tasks';
+import { askWork, queue, seeWork } from './queue/work';
 import { makeLink } from './share';
 
 const run = promisify(execFile);
@@ -181,3 +183,60 @@ it('says what is missing, and never writes over a file', async () => {
   await expect(command('backup', ['none.backup'], url.replace(/t_\w+$/, 'nothing_here'))).rejects.toBeTruthy();
   expect(readdirSync(folder).sort()).toEqual(['all.backup', 'broken.backup']);
 }, 60_000);
+
+it('a backup of an older release goes into a shop that runs this one, queue and all, and comes out as this release has it', async () => {
+  const older = await freshDatabase('009-owners');
+  const newer = await freshDatabase();
+  try {
+    await older.db.insertInto('meta').values({ key: 'of then', value: '{}' }).execute();
+    await queue(newer.db);
+    await newer.db.insertInto('meta').values({ key: 'of now', value: '{}' }).execute();
+    await command('backup', ['older.backup'], older.url);
+    await command('restore', ['older.backup', '--yes'], newer.url);
+    const keys = (await newer.db.selectFrom('meta').select('key').execute()).map((r) => r.key);
+    expect([keys.includes('of then'), keys.includes('of now')]).toEqual([true, false]);
+    // What is newer than the backup is there, and empty.
+    expect(await newer.db.selectFrom('work').selectAll().execute()).toEqual([]);
+    expect(await newer.db.selectFrom('session_end').selectAll().execute()).toEqual([]);
+  } finally {
+    await older.drop();
+    await newer.drop();
+  }
+}, 120_000);
+
+it('a reader that breaks off in the middle of a restore leaves everything as it was', async () => {
+  const to = await freshDatabase();
+  try {
+    await to.db.insertInto('meta').values({ key: 'here', value: '{}' }).execute();
+    const reader = join(folder, 'breaks-off');
+    const real = '$(ls /usr/lib/postgresql/*/bin/pg_restore | tail -1)';
+    writeFileSync(reader, `#!/bin/sh\nR=${real}\ncase "$1" in --use-list) "$R" "$@" | head -c 60000; exit 1;; *) exec "$R" "$@";; esac\n`, {
+      mode: 0o755,
+    });
+    const script = `import('./scripts/lib/dump.mjs').then((m) => m.restoreFrom(${JSON.stringify(to.url)}, ${JSON.stringify(join(folder, 'all.backup'))}, { reader: ${JSON.stringify(reader)} }))`;
+    await expect(run(process.execPath, ['--input-type=module', '-e', script])).rejects.toMatchObject({
+      stderr: expect.stringContaining('ended with 1') as string,
+    });
+    expect(await to.db.selectFrom('meta').select('key').where('key', '=', 'here').execute()).toHaveLength(1);
+    rmSync(reader);
+  } finally {
+    await to.drop();
+  }
+}, 120_000);
+
+it('work that waits is in a backup, and done where it is restored', async () => {
+  const from = await freshDatabase();
+  const to = await freshDatabase();
+  try {
+    for (const d of [from, to]) await queue(d.db);
+    const archive = await new Response(packageStream(db, await packageOf(db, (await listJobs(db))[0]!.id))).arrayBuffer();
+    const id = await askWork(from.db, 'archive', new Blob([archive]).stream());
+    await command('backup', ['waits.backup'], from.url);
+    await command('restore', ['waits.backup', '--yes'], to.url);
+    await tryWork(to.db, 'archive', id, true);
+    expect(await seeWork(to.db, id)).toMatchObject({ state: 'done' });
+  } finally {
+    await from.drop();
+    await to.drop();
+  }
+}, 120_000);
