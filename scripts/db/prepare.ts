@@ -4,7 +4,6 @@ import { Client } from 'pg';
 import { connect } from '@/server/db/client';
 import { migrate } from '@/server/db/migrate';
 import { sweepIncoming } from '@/server/files/store';
-import { sweepUnpointed } from '@/server/files/sweep';
 import { refreshOldFindings } from '@/server/jobs';
 import { loadDemo } from '@/server/demo/load';
 import { queue } from '@/server/queue/work';
@@ -30,7 +29,6 @@ await ensureDatabase(url).catch(() => {});
 const db = connect(url);
 const ran = await migrate(db);
 await sweepIncoming(db);
-await sweepUnpointed(db);
 await queue(db);
 if (process.argv.includes('--reset')) {
   await sql`TRUNCATE work, meta, share_link, sign_in_attempt, document_version, strip_pass, strip_visit, sheet_event, job, unit, tested_part, prediction, practice_run, practice, header_map, run, log_block, log, file, file_chunk RESTART IDENTITY`.execute(

@@ -32,8 +32,8 @@ async function gate(): Promise<Gate | undefined> {
 }
 
 /**
- * Open to anybody: whether the app answers, its measures (which only this machine is told), the ways in, a customer's own page, and what a browser asks for without its cookies to
- * install the app (no data is in it).
+ * Open to anybody: whether the app answers, its measures (which only this machine is told), the ways in, a customer's own page, and
+ * what a browser asks for without its cookies to install the app (no data is in it).
  */
 const OPEN =
   /^\/(api\/health|api\/metrics|api\/sign-in|sign-in|pair\/[\w-]+|c\/[\w-]+(\/pdf|\/photo\/\d+)?|manifest\.webmanifest|sw\.js|offline\.html|icons\/[\w-]+\.png)$/;

@@ -1,7 +1,7 @@
 import type { z } from 'zod';
 import { eventStream, type Device } from './devices/device';
 import { problemOf, ServerProblem } from './errors';
-import { noteProblem, watched } from './watch';
+import { noteProblem, routeOf, watched } from './watch';
 import { asPerson, personOf } from './who';
 
 /** Largest JSON body of a document, bytes. */
@@ -12,15 +12,16 @@ type Context<P> = { params: Promise<P> };
 /** Wraps a route: whatever goes wrong comes out as one kind of JSON answer with the right status. */
 export function route<P = Record<string, never>>(handler: (request: Request, params: P) => Promise<Response>) {
   return async (request: Request, context: Context<P>): Promise<Response> => {
+    const params = await context.params;
     const answer = async (): Promise<Response> => {
       try {
-        const params = await context.params;
         return await asPerson(personOf(request), () => handler(request, params));
       } catch (error) {
         return problemResponse(error);
       }
     };
-    return guarded(await watched(request, answer));
+    const where = routeOf(new URL(request.url).pathname, params as Record<string, string>);
+    return guarded(await watched(request, where, answer));
   };
 }
 

@@ -97,18 +97,27 @@ export function noteQuery(ms: number, sql: string): void {
 /** An answer is a problem. */
 export const noteProblem = (code: string): void => watch().problems.inc({ code });
 
-/** An address as one of its kind: ids, hashes and tokens are not told, and there are few of it. */
-export const routeOf = (path: string): string =>
-  path
+/** An address as the route it is of: what a route is given of its address is told by its name, and there are no more kinds than routes. */
+export function routeOf(path: string, params: Readonly<Record<string, string | readonly string[] | undefined>>): string {
+  const names = new Map(Object.entries(params).flatMap(([name, value]) => (typeof value === 'string' ? [[value, name] as const] : [])));
+  return path
     .split('/')
-    .map((part) => (/^[\da-f]{8}-[\da-f-]{27}$|^[\da-f]{32,}$|^\d+$|^(?=.*\d)[\w-]{20,}$/i.test(part) ? ':id' : part))
+    .map((part) => (names.has(decoded(part)) ? `{${names.get(decoded(part))!}}` : part))
     .join('/');
+}
 
-/** Answers a request, its time and its way through the database noted. */
-export async function watched(request: Request, answer: () => Promise<Response>): Promise<Response> {
+function decoded(part: string): string {
+  try {
+    return decodeURIComponent(part);
+  } catch {
+    return part;
+  }
+}
+
+/** Answers a request, its time and its way through the database noted under its route. */
+export async function watched({ method }: Request, route: string, answer: () => Promise<Response>): Promise<Response> {
   const { requests, traces, log: logger } = watch();
-  const { pathname } = new URL(request.url);
-  const [route, { method }, began] = [routeOf(pathname), request, performance.now()];
+  const began = performance.now();
   const trace: Trace = { queries: [] };
   const response = await traces.run(trace, answer);
   const ms = performance.now() - began;

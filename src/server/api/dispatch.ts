@@ -25,13 +25,16 @@ interface Found {
   readonly id: string;
 }
 
-/** The operations on a path, whatever the method, and the id in it. */
-function found(segments: readonly string[]): Found {
-  const fits = (op: Operation): boolean => {
+function operationsAt(segments: readonly string[]): readonly Operation[] {
+  return OPERATIONS.filter((op) => {
     const parts = op.path.slice(1).split('/');
     return parts.length === segments.length && parts.every((p, i) => (p === '{id}' ? isUuid(segments[i]!) : p === segments[i]));
-  };
-  const operations = OPERATIONS.filter(fits);
+  });
+}
+
+/** The operations on a path, whatever the method, and the id in it. */
+function found(segments: readonly string[]): Found {
+  const operations = operationsAt(segments);
   if (operations.length === 0)
     throw new ServerProblem(
       404,
@@ -211,12 +214,18 @@ async function work(sent: Request, segments: readonly string[], handlers: Readon
   return once(db(), { key, opener: opened?.keyId ?? '', request: sent, body: text }, run);
 }
 
+/** The path of the operations behind an address; one name for all addresses that are none of this API. */
+function routeName(segments: readonly string[]): string {
+  const known = operationsAt(segments)[0];
+  return `/api/v1${known?.path ?? '/others'}`;
+}
+
 /** Everything under /api/v1: whatever is asked is answered as the document says, problems as JSON too. */
 export function dispatcher(takeIn: TakeIn) {
   const handlers = handlersWith(takeIn);
   return async (request: Request, context: { params: Promise<{ path: string[] }> }): Promise<Response> => {
     const { path } = await context.params;
-    const response = await watched(request, async () => {
+    const response = await watched(request, routeName(path), async () => {
       try {
         return await asPerson(personOf(request), () => work(request, path, handlers));
       } catch (error) {

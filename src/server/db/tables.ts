@@ -71,7 +71,7 @@ export interface SheetEventTable {
 export interface FileTable {
   hash: string;
   size: string | number;
-  created_at: ColumnType<Date, never, never>;
+  created_at: ColumnType<Date, never, Date>;
 }
 
 export interface FileChunkTable {

@@ -93,7 +93,13 @@ export class IncomingFile {
     await this.settle();
     [this.piece, this.other] = [null, null];
     const digest = this.hash.digest('hex');
-    const known = await trx.selectFrom('file').select('hash').where('hash', '=', digest).executeTakeFirst();
+    // One that is sent again counts as new: what will point at it may not be saved yet.
+    const known = await trx
+      .updateTable('file')
+      .set({ created_at: new Date() })
+      .where('hash', '=', digest)
+      .returning('hash')
+      .executeTakeFirst();
     // The same file from another sender may have come to its end in the meantime: then its pieces stand already.
     const mine = known
       ? undefined

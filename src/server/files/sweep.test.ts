@@ -45,6 +45,25 @@ it('what nothing points at goes once it is old; what a document, a former versio
   expect((await db().selectFrom('file').select('hash').execute()).length).toBe(before + 2);
 });
 
+it('many old files that are pointed at do not hide one that is not', async () => {
+  const hashes: string[] = [];
+  for (let i = 0; i < 230; i += 1) hashes.push(await store(`pictured ${i}`));
+  await sql`INSERT INTO document_version (kind, doc_id, version, doc, saved_by, saved_at)
+    VALUES ('unit', ${crypto.randomUUID()}, 1, ${JSON.stringify(hashes)}::jsonb, '', now())`.execute(db());
+  const lost = await store('nobody’s, and newer');
+  await grow(KEPT_UNPOINTED_days + 1);
+  expect(await sweepUnpointed(db())).toBe(1);
+  expect(await there(lost)).toBe(false);
+});
+
+it('one that is sent again counts as new: what will point at it may not be saved yet', async () => {
+  const again = await store('given up, then wanted after all');
+  await grow(KEPT_UNPOINTED_days + 1);
+  expect(await store('given up, then wanted after all')).toBe(again);
+  await sweepUnpointed(db());
+  expect(await there(again)).toBe(true);
+});
+
 it('what is still coming in, or waits for a worker, is not its business', async () => {
   for (const hash of ['incoming-1', 'work-1']) await db().insertInto('file').values({ hash, size: 0 }).execute();
   await grow(60);

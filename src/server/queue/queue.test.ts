@@ -114,6 +114,23 @@ it('what a worker that died held is taken up again, and nothing of one that live
   await worker.stop();
 });
 
+it('a worker whose connections break holds its work again, and others leave it alone', async () => {
+  const worker = await startWorker(fresh.url);
+  const broke = worker.broken;
+  const admin = new Client({ connectionString: fresh.url });
+  await admin.connect();
+  await admin.query(
+    'SELECT pg_terminate_backend(pid) FROM pg_stat_activity WHERE datname = current_database() AND pid <> pg_backend_pid()',
+  );
+  await admin.end();
+  // It says so, for whoever keeps it to begin another: one that goes on without its lock would have its work taken from under it.
+  await broke;
+  await worker.stop();
+  const next = await startWorker(fresh.url);
+  expect(await ended(await ask())).toMatchObject({ state: 'done' });
+  await next.stop();
+});
+
 it('what is sent again by its own id, because no answer came, is taken once', async () => {
   const id = crypto.randomUUID();
   const send = () =>

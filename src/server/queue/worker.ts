@@ -2,6 +2,7 @@ import { EventEmitter } from 'node:events';
 import { Logger, run, type WorkerEvents } from 'graphile-worker';
 import { sql } from 'kysely';
 import { connect, poolOf, type Db } from '../db/client';
+import { sweepUnpointed } from '../files/sweep';
 import { log } from '../watch';
 import { queue } from './work';
 import { tasks } from './tasks';
@@ -11,9 +12,14 @@ const LOOK_ms = 5000;
 /** Without a call of the queue it is looked at this often, ms. */
 const POLL_ms = 2000;
 
+/** Files that nothing points at are looked for this often, ms. */
+const SWEEP_ms = 24 * 3_600_000;
+
 export interface Worker {
   /** Ends when what it is doing is done. */
   readonly stop: () => Promise<void>;
+  /** Resolves when its lock is lost: others take its work up, so it is to be stopped and another begun. */
+  readonly broken: Promise<void>;
 }
 
 /**
@@ -44,6 +50,7 @@ export async function startWorker(url: string, concurrency = 1): Promise<Worker>
   const pool = poolOf(db);
   // Held on a connection of its own: where that breaks this worker is given up, and others may take its work.
   const alive = await pool.connect();
+  const broken = new Promise<void>((resolve) => alive.once('error', () => resolve()).once('end', () => resolve()));
   // A database that is away is told by those who wait for it; the queue listens again by itself.
   const quiet = new Logger(() => (level, message) => {
     if (level === 'error') log()[/notify listener|UNLISTEN/.test(message) ? 'debug' : 'error']({ queue: message }, 'the queue');
@@ -62,10 +69,15 @@ export async function startWorker(url: string, concurrency = 1): Promise<Worker>
     events,
   });
   const look = setInterval(() => void freeTheDead(db).catch(() => {}), LOOK_ms);
+  const tidy = (): void => void sweepUnpointed(db).catch((error: unknown) => log().warn({ err: error }, 'files could not be swept'));
+  const sweep = setInterval(tidy, SWEEP_ms);
+  tidy();
   await freeTheDead(db);
   return {
+    broken,
     stop: async () => {
       clearInterval(look);
+      clearInterval(sweep);
       await runner.stop();
       alive.release(true);
       await db.destroy();
