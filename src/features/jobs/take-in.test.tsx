@@ -9,7 +9,7 @@ jest.mock('next/navigation', () => ({ useRouter: () => ({ push }) }));
 /** The browser's sender, driven by hand. */
 class FakeRequest {
   static readonly sent: FakeRequest[] = [];
-  upload: { onprogress?: (e: { lengthComputable: boolean; loaded: number; total: number }) => void } = {};
+  upload: { onprogress?: (e: { lengthComputable: boolean; loaded: number; total: number }) => void; onload?: () => void } = {};
   status = 0;
   response: unknown = null;
   responseType = '';
@@ -113,17 +113,22 @@ it('an answer without words still says that nothing came of it', async () => {
   expect(await screen.findByText('The server could not take this job in.')).toBeInTheDocument();
 });
 
-it('what the worker finds wrong is told in its words; what is signed out or forgotten in the server’s', async () => {
+it('what the worker finds wrong is told in its words, being signed out in the server’s; what nobody knows of was not taken', async () => {
   const request = await choose();
   const problem = { message: 'This is no job of Vanner: there is no job.json in it.' };
   says = [{ body: { state: 'failed', share: 0, result: null, problem } }];
   act(() => request.answer(202, { work: 'w-1' }));
   expect(await screen.findByText(problem.message)).toBeInTheDocument();
-  says = [{ status: 404, body: { message: 'This piece of work does not exist (any more).' } }];
+  says = [{ status: 401, body: { message: 'Sign in first.' } }];
   fireEvent.change(screen.getByTestId('package'), { target: { files: [file] } });
   await waitFor(() => expect(FakeRequest.sent).toHaveLength(2));
   act(() => FakeRequest.sent[1]!.answer(202, { work: 'w-2' }));
-  expect(await screen.findByText('This piece of work does not exist (any more).')).toBeInTheDocument();
+  expect(await screen.findByText('Sign in first.')).toBeInTheDocument();
+  says = [{ status: 404, body: { message: 'This piece of work does not exist (any more).' } }];
+  fireEvent.change(screen.getByTestId('package'), { target: { files: [file] } });
+  await waitFor(() => expect(FakeRequest.sent).toHaveLength(3));
+  act(() => FakeRequest.sent[2]!.answer(202, { work: 'w-2' }));
+  expect(await screen.findByText(/^The server is away; nothing was taken in/, undefined, { timeout: 8000 })).toBeInTheDocument();
   expect(push).not.toHaveBeenCalled();
 });
 
@@ -132,15 +137,41 @@ it('is stopped while it is worked on, too', async () => {
   says = [RUNS];
   act(() => request.answer(202, { work: 'w-1' }));
   await userEvent.click(await screen.findByRole('button', { name: 'Taking it in, 34 %. Stop' }));
-  expect(asked).toContain('DELETE /api/work/w-1');
+  expect(asked.some((a) => a.startsWith('DELETE /api/work/'))).toBe(true);
   says = [{ body: { state: 'cancelled', share: 0.4, result: null, problem: null } }];
   expect(await screen.findByText('Stopped; nothing was taken in.')).toBeInTheDocument();
 });
 
-it('a server that is away is told', async () => {
+it('a server that goes away while it is sent to took nothing in, and that is said', async () => {
   const request = await choose();
+  says = [{ status: 0, body: {} }];
   act(() => request.onerror!());
   expect(await screen.findByText(/^The server is away; nothing was taken in/)).toBeInTheDocument();
+});
+
+it('one whose answer was lost is asked what became of it: it may have taken all of it in', async () => {
+  const request = await choose();
+  act(() => request.upload.onload!());
+  says = [done({ id: 'job-9', name: 'Pipit hatch', runs: 0, passes: 16, units: 0 })];
+  act(() => request.onerror!());
+  expect(await screen.findByText('Pipit hatch is here: 0 runs, 16 passes.')).toBeInTheDocument();
+});
+
+it('one whose answer was lost and that knows nothing of it took nothing in', async () => {
+  const request = await choose();
+  act(() => request.upload.onload!());
+  says = [{ status: 404, body: { message: 'This piece of work does not exist (any more).' } }];
+  act(() => request.onerror!());
+  expect(await screen.findByText(/^The server is away; nothing was taken in/, undefined, { timeout: 8000 })).toBeInTheDocument();
+});
+
+it('a stop after all of it was sent stops the work too, and says what became of it', async () => {
+  const request = await choose();
+  act(() => request.upload.onload!());
+  says = [{ body: { state: 'cancelled', share: 0, result: null, problem: null } }];
+  await userEvent.click(screen.getByRole('button', { name: /Stop$/ }));
+  expect(await screen.findByText('Stopped; nothing was taken in.')).toBeInTheDocument();
+  expect(asked.some((a) => a.startsWith('DELETE /api/work/'))).toBe(true);
 });
 
 it('is stopped by its own button', async () => {

@@ -11,6 +11,8 @@ const percent = (share: number): string => `${Math.round(100 * share)} %`;
 
 /** A piece of work is asked after this often, ms. */
 const ASK_ms = 400;
+/** A server that took all of it knows the work by then. */
+const UNKNOWN_ASKS = 8;
 /** Work that waits for longer is ahead of much else, or nobody works: said, ms. */
 const LONG_ms = 15_000;
 
@@ -29,41 +31,54 @@ interface WorkSeen {
   readonly problem: { readonly message: string } | null;
 }
 
-/** Sends an archive with its progress told; resolves with the piece of work it became, or throws the sentence to show. */
-function sendPackage(file: File, onShare: (share: number) => void, signal: AbortSignal): Promise<string> {
+const AWAY = 'The server is away; nothing was taken in. Try again when it is back.';
+const STOPPED = 'Stopped; nothing was taken in.';
+
+/**
+ * Sends an archive as a piece of work of this name, its progress told. Resolves once the server has all of it: whether it took it
+ * is to be asked where its answer was lost. Throws the sentence to show where it cannot have it.
+ */
+function sendPackage(file: File, work: string, onShare: (share: number) => void, signal: AbortSignal): Promise<void> {
   return new Promise((done, fail) => {
+    let whole = false;
     const xhr = new XMLHttpRequest();
-    xhr.open('POST', `/api/packages?work=${uuid()}`);
+    xhr.open('POST', `/api/packages?work=${work}`);
     xhr.responseType = 'json';
     xhr.upload.onprogress = (e) => onShare(e.lengthComputable ? e.loaded / e.total : 0);
+    xhr.upload.onload = () => (whole = true);
     xhr.onload = () => {
-      const answer = xhr.response as { work?: string; message?: string } | null;
-      if (xhr.status === 202 && answer?.work !== undefined) done(answer.work);
-      else fail(new Error(answer?.message ?? 'The server could not take this job in.'));
+      if (xhr.status === 202) return done();
+      const answer = xhr.response as { message?: string } | null;
+      fail(new Error(answer?.message ?? 'The server could not take this job in.'));
     };
-    xhr.onerror = () => fail(new Error('The server is away; nothing was taken in. Try again when it is back.'));
-    xhr.onabort = () => fail(new Error('Stopped; nothing was taken in.'));
+    xhr.onerror = () => (whole ? done() : fail(new Error(AWAY)));
+    xhr.onabort = () => (whole ? done() : fail(new Error(STOPPED)));
     signal.addEventListener('abort', () => xhr.abort());
     xhr.send(file);
   });
 }
 
-/** Follows the work to its end; resolves with what was taken in. A connection that breaks meanwhile changes nothing: it is asked again. */
+/**
+ * Follows the work to its end; resolves with what was taken in. A connection that breaks meanwhile changes nothing: it is asked
+ * again. Work that the server does not know for some seconds after all of it was sent was not taken.
+ */
 async function follow(work: string, onSeen: (seen: WorkSeen) => void, signal: AbortSignal): Promise<TakenIn> {
   const stop = (): void => void send<WorkSeen>('DELETE', `/api/work/${work}`).catch(() => {});
-  if (signal.aborted) stop();
   signal.addEventListener('abort', stop);
-  for (;;) {
+  for (let unknown = 0; ; await new Promise((done) => setTimeout(done, ASK_ms))) {
+    // Once more at each turn: what is only now put on the queue has not heard of it.
+    if (signal.aborted) stop();
     const seen = await send<WorkSeen>('GET', `/api/work/${work}`).catch((error: { status?: number }) => {
-      // Signed out, or forgotten: asking again would say the same.
-      if (error.status && error.status >= 400 && error.status < 500) throw error as Error;
+      if (error.status === 404) unknown += 1;
+      // Signed out: asking again would say the same.
+      else if (error.status && error.status >= 400 && error.status < 500) throw error as Error;
       return null;
     });
+    if (unknown > UNKNOWN_ASKS) throw new Error(signal.aborted ? STOPPED : AWAY);
     if (seen?.state === 'done' && seen.result) return seen.result;
     if (seen?.state === 'failed') throw new Error(seen.problem?.message ?? 'The server could not take this job in.');
-    if (seen?.state === 'cancelled') throw new Error('Stopped; nothing was taken in.');
+    if (seen?.state === 'cancelled') throw new Error(STOPPED);
     if (seen) onSeen(seen);
-    await new Promise((done) => setTimeout(done, ASK_ms));
   }
 }
 
@@ -78,7 +93,8 @@ export function TakeIn() {
     const sending = (share: number): void => say(`Sending, ${percent(share)}. Stop`);
     sending(0);
     try {
-      const work = await sendPackage(file, sending, stop.signal);
+      const work = uuid();
+      await sendPackage(file, work, sending, stop.signal);
       const sent = performance.now();
       const taken = await follow(
         work,
