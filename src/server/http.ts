@@ -7,12 +7,13 @@ import { asPerson, personOf } from './who';
 /** Largest JSON body of a document, bytes. */
 const JSON_LIMIT_BYTES = 2 * 1024 * 1024;
 
-type Context<P> = { params: Promise<P> };
+/** Next gives no parameters at all to a route whose address has none. */
+type Context<P> = { params: Promise<P | undefined> };
 
 /** Wraps a route: whatever goes wrong comes out as one kind of JSON answer with the right status. */
 export function route<P = Record<string, never>>(handler: (request: Request, params: P) => Promise<Response>) {
   return async (request: Request, context: Context<P>): Promise<Response> => {
-    const params = await context.params;
+    const params = (await context.params) ?? ({} as P);
     const answer = async (): Promise<Response> => {
       try {
         return await asPerson(personOf(request), () => handler(request, params));

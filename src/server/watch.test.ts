@@ -51,6 +51,16 @@ it('an address is told as its route, what was given in it by its name', () => {
   expect(routeOf('/api/x/%E0%A4%A', {})).toBe('/api/x/%E0%A4%A');
 });
 
+it('a route whose address holds nothing is given no parameters by the frame, and answers', async () => {
+  const seen: unknown[] = [];
+  const handler = route((_request, params) => {
+    seen.push(params);
+    return Promise.resolve(new Response('here'));
+  });
+  const answer = await handler(asked('/api/jobs'), { params: Promise.resolve(undefined) });
+  expect([answer.status, seen]).toEqual([200, [{}]]);
+});
+
 it('addresses that are made up, one after the other, are told as one: they do not fill the memory', async () => {
   const api = dispatcher(() => Promise.reject(new Error('nothing is sent')));
   for (let i = 0; i < 300; i += 1) await api(asked(`/api/v1/made-up-${i}`), at({ path: [`made-up-${i}`] }));
