@@ -215,7 +215,8 @@ it('a reader that breaks off in the middle of a restore leaves everything as it 
     });
     const script = `import('./scripts/lib/dump.mjs').then((m) => m.restoreFrom(${JSON.stringify(to.url)}, ${JSON.stringify(join(folder, 'all.backup'))}, { reader: ${JSON.stringify(reader)} }))`;
     await expect(run(process.execPath, ['--input-type=module', '-e', script])).rejects.toMatchObject({
-      stderr: expect.stringContaining('ended with 1') as string,
+      // Whichever of the two is first to say so: the reader that ends with 1, or psql that meets half a line.
+      stderr: expect.stringMatching(/ended with (1|3)/) as string,
     });
     expect(await to.db.selectFrom('meta').select('key').where('key', '=', 'here').execute()).toHaveLength(1);
     rmSync(reader);

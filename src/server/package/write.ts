@@ -50,9 +50,10 @@ export async function packageOf(db: Db, jobId: string): Promise<PackageDoc> {
       .where('job_id', '=', jobId)
       .where('file_hash', 'not like', `${INCOMING}%`)
       .orderBy('created_at')
+      .orderBy('id')
       .execute(),
     db.selectFrom('run').selectAll().where('job_id', '=', jobId).orderBy('created_at').orderBy('id').execute(),
-    db.selectFrom('strip_visit').selectAll().where('job_id', '=', jobId).orderBy('created_at').execute(),
+    db.selectFrom('strip_visit').selectAll().where('job_id', '=', jobId).orderBy('created_at').orderBy('id').execute(),
     db.selectFrom('sheet_event').selectAll().where('job_id', '=', jobId).orderBy('seq').execute(),
     db
       .selectFrom('prediction')
@@ -62,7 +63,7 @@ export async function packageOf(db: Db, jobId: string): Promise<PackageDoc> {
       .orderBy('made_at')
       .orderBy('id')
       .execute(),
-    db.selectFrom('practice').selectAll().where('job_id', '=', jobId).orderBy('created_at').execute(),
+    db.selectFrom('practice').selectAll().where('job_id', '=', jobId).orderBy('created_at').orderBy('id').execute(),
     readShop(db),
   ]);
   const passes =
@@ -77,6 +78,7 @@ export async function packageOf(db: Db, jobId: string): Promise<PackageDoc> {
             visits.map((v) => v.id),
           )
           .orderBy('created_at')
+          .orderBy('id')
           .execute();
   const practiceRuns =
     practice.length === 0
@@ -98,6 +100,8 @@ export async function packageOf(db: Db, jobId: string): Promise<PackageDoc> {
     .where('doc_id', 'in', owned)
     .where('kind', 'in', ['job', 'run', 'strip_visit', 'strip_pass'])
     .orderBy('kept_at')
+    .orderBy('doc_id')
+    .orderBy('version')
     .execute();
   const doc = jobDoc.parse(job.doc);
   const sides = [...runs.map((r) => r.doc.side), ...passes.map((p) => p.doc.side)];
@@ -109,7 +113,9 @@ export async function packageOf(db: Db, jobId: string): Promise<PackageDoc> {
     ]),
   ].filter(isUuid);
   const unitRows =
-    unitIds.length === 0 ? [] : await db.selectFrom('unit').selectAll().where('id', 'in', unitIds).orderBy('created_at').execute();
+    unitIds.length === 0
+      ? []
+      : await db.selectFrom('unit').selectAll().where('id', 'in', unitIds).orderBy('created_at').orderBy('id').execute();
   const units = unitRows.map((u) => ({
     id: u.id,
     version: u.version,
@@ -121,7 +127,8 @@ export async function packageOf(db: Db, jobId: string): Promise<PackageDoc> {
   const originals = new Map(logs.map((l) => [l.file_hash, `originals/${l.file_hash}-${safe(l.file_name)}`]));
   const photos = new Map(picturesOf(jobDoc.parse(job.doc), units, events).map((h) => [h, `photos/${h}`]));
   const hashes = [...new Set([...originals.keys(), ...photos.keys()])];
-  const files = hashes.length === 0 ? [] : await db.selectFrom('file').select(['hash', 'size']).where('hash', 'in', hashes).execute();
+  const files =
+    hashes.length === 0 ? [] : await db.selectFrom('file').select(['hash', 'size']).where('hash', 'in', hashes).orderBy('hash').execute();
   const saved = (r: { version: number; saved_by: string; saved_at: Date }) => ({
     version: r.version,
     savedBy: r.saved_by,
