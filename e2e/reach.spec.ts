@@ -100,7 +100,7 @@ test('every dialog gives the focus back to what opened it', async ({ quietPage: 
     ['/bench', button(/^another part/)],
     [`${job}car`, button(/show the working$/)],
     [`${job}air`, button('Figures: demand')],
-    [`${job}pick`, button(/^gain of .*: show the working$/)],
+    [`${job}pick`, button(/, gain of .*: show the working$/)],
     [`${job}fit`, button(/^checks of our own/)],
     [`${job}test`, button(/^Details of/)],
     [`${job}test`, button('history')],

@@ -5,7 +5,7 @@ import { waveModel } from '../waves/engine';
 import { jobModel, type JobModel } from './model';
 import { presetJob } from './presets';
 import { coarseFirst, waveScore, waveStretches } from './wave-answer';
-import { resolvedInlet, tried, waveSetup, type WaveSetup } from './wave-inlet';
+import { assumedFigures, FIGURE_MARK, resolvedInlet, tried, waveSetup, type WaveSetup } from './wave-inlet';
 
 const DEGREE = Math.PI / 180;
 const FOUR = 'four, 2.0 L four-valve';
@@ -29,6 +29,18 @@ describe('a job’s inlet', () => {
     expect(figures.inletDuration_rad).toBeCloseTo(250 * DEGREE, 9);
     expect(assumed).toEqual(expect.arrayContaining(['length_m', 'plenum_m3', 'inletDuration_rad', 'rod_m']));
     expect(assumed).not.toContain('throttleAt_m');
+  });
+
+  it('counts a figure that somebody gave and marked as assumed among them', () => {
+    const doc = job(FOUR, { length_m: 0.42, rod_m: 0.15 });
+    const inlet = resolvedInlet(doc);
+    const marks = { 'inlet.length_m': 'assumed', 'inlet.rod_m': 'measured', 'engine.plenum_m3': 'assumed' } as const;
+    expect(assumedFigures(inlet, marks)).toEqual(expect.arrayContaining(['length_m', 'plenum_m3', 'inletDuration_rad']));
+    expect(assumedFigures(inlet, marks)).not.toContain('rod_m');
+    // A blade in each runner has no plenum figure, whatever is marked.
+    expect(assumedFigures(resolvedInlet(job(OWN)), marks)).not.toContain('plenum_m3');
+    // Every figure has a place of its own in the job.
+    expect(new Set(Object.values(FIGURE_MARK)).size).toBe(Object.keys(inlet.figures).length);
   });
 
   it('keeps what is given, and brings a duration told at a lift to the seat', () => {

@@ -1,4 +1,5 @@
 import type { InletTrial, ValveDoc } from '../documents/inlet';
+import type { JobDoc } from '../documents/job';
 import { isBoosted } from '../engine/induction';
 import { failure, isFailure, type Failure } from '../failure';
 import { compilePath, type CompiledPath } from '../flow/compile';
@@ -67,6 +68,8 @@ const circle = (bore_m: number): number => (Math.PI / 4) * bore_m ** 2;
 
 export interface ResolvedInlet {
   readonly figures: InletFigures;
+  /** Every figure this inlet has one of. */
+  readonly keys: readonly FigureKey[];
   /** Figures nobody has given: the usual ones stand in for them. */
   readonly assumed: readonly FigureKey[];
 }
@@ -139,8 +142,33 @@ export function resolvedInlet(doc: SizedJob): ResolvedInlet {
     ['exhaustCentre_rad', given.exhaust.centre_rad],
     ['rod_m', given.rod_m],
   ];
-  return { figures, assumed: open.filter(([, value]) => value === null).map(([key]) => key) };
+  return { figures, keys: open.map(([key]) => key), assumed: open.filter(([, value]) => value === null).map(([key]) => key) };
 }
+
+/** Where each figure stands among the car's own, and its mark with it. */
+export const FIGURE_MARK: Readonly<Record<FigureKey, string>> = {
+  length_m: 'inlet.length_m',
+  mouthBore_m: 'inlet.mouthBore_m',
+  valveBore_m: 'inlet.valveBore_m',
+  edgeRadius_m: 'inlet.edgeRadius_m',
+  throttleAt_m: 'inlet.throttleAt_m',
+  plenum_m3: 'engine.plenum_m3',
+  inletCount: 'inlet.inlet.count',
+  inletDiameter_m: 'inlet.inlet.diameter_m',
+  inletLift_m: 'inlet.inlet.lift_m',
+  inletDuration_rad: 'inlet.inlet.duration_rad',
+  inletCentre_rad: 'inlet.inlet.centre_rad',
+  exhaustCount: 'inlet.exhaust.count',
+  exhaustDiameter_m: 'inlet.exhaust.diameter_m',
+  exhaustLift_m: 'inlet.exhaust.lift_m',
+  exhaustDuration_rad: 'inlet.exhaust.duration_rad',
+  exhaustCentre_rad: 'inlet.exhaust.centre_rad',
+  rod_m: 'inlet.rod_m',
+};
+
+/** Figures nobody knows: those nobody gave, and those that are given and marked as assumed. */
+export const assumedFigures = (inlet: ResolvedInlet, marks: JobDoc['marks']): FigureKey[] =>
+  inlet.keys.filter((k) => inlet.assumed.includes(k) || marks[FIGURE_MARK[k]] === 'assumed');
 
 /** What is tried of an inlet, over its figures. */
 export function tried(figures: InletFigures, trial: InletTrial): InletFigures {

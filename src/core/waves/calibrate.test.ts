@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { gaussian, seededRandom } from '../numbers/random';
-import { calibrationPoints, calibrationRound, SETTLED, type CalibrationFigure } from './calibrate';
+import { calibrationPoints, calibrationRound, calibrationSpeeds, SETTLED, type CalibrationFigure } from './calibrate';
 import { waveModel } from './engine';
 import type { WaveEngine } from './input';
 
@@ -90,6 +90,18 @@ it('keeps to the bounds, leaves out speeds that have not settled, and says nothi
       [few, few],
     ),
   ).toBeNull();
+});
+
+it('compares where the curve was measured, and nowhere between', () => {
+  expect(calibrationSpeeds([1000, 2000, 3500, 6000, 8000], [1500, 7000], 12)).toEqual([2000, 3500, 6000]);
+  const fine = Array.from({ length: 200 }, (_, i) => 1000 + 30 * i);
+  const chosen = calibrationSpeeds(fine, [1500, 7000], 12);
+  expect(chosen).toHaveLength(12);
+  expect([chosen[0], chosen.at(-1)]).toEqual([1510, 6970]);
+  expect(chosen.every((n) => fine.includes(n))).toBe(true);
+  // Three points are no shape.
+  const three = [0.9, 0.95, 0.92];
+  expect(calibrationRound(FIGURES(4300, 1200), three, [three, three, three, three])).toBeNull();
 });
 
 it('never moves a figure past its bounds nor makes an error that is none', () =>

@@ -1,3 +1,5 @@
+import { meanOf } from '../numbers/moments';
+
 /**
  * Fits figures of an inlet that nobody knows to a measured filling curve, by least squares in its logarithm. The level is free: a
  * measured curve has one of its own (a dyno's losses, a gauge's scale), and what the waves do is in the shape. Source:
@@ -21,6 +23,8 @@ export interface Calibrated {
   readonly values: readonly number[];
   /** Standard error of each; null: the curve cannot tell it. */
   readonly errors: readonly (number | null)[];
+  /** Speeds that were compared. */
+  readonly speeds: number;
   /** Measured over the model's filling, the mean. */
   readonly level: number;
   /** How far the model lies from the measured curve, level apart: root mean square as a share, before and as it fits now. */
@@ -34,6 +38,8 @@ export interface Calibrated {
 export const SETTLED = 0.1;
 /** No curve is known better than this, as a share: what the model itself and a dyno's shape are off by. Stands in for a fit too good. */
 const LEAST_NOISE = 0.004;
+/** A shape of fewer points than this is none. */
+export const FEWEST_SPEEDS = 4;
 /** Figures fitted to fewer points than this many for each are drawn through noise. */
 const POINTS_EACH = 3;
 
@@ -79,7 +85,7 @@ function pointsOfTheirOwn(residual: readonly number[]): number {
 
 const rms = (list: readonly number[]): number => Math.sqrt(list.reduce((s, v) => s + v * v, 0) / list.length);
 const centred = (list: readonly number[]): number[] => {
-  const mean = list.reduce((a, b) => a + b, 0) / list.length;
+  const mean = meanOf(list);
   return list.map((v) => v - mean);
 };
 
@@ -95,10 +101,10 @@ export function calibrationRound(
   filling: readonly (readonly (number | null)[])[],
 ): Calibrated | null {
   const at = measured.flatMap((m, i) => (m > 0 && filling.every((W) => W[i] !== null && W[i]! > 0) ? [i] : []));
-  if (at.length < 4) return null;
+  if (at.length < FEWEST_SPEEDS) return null;
   const log = (W: readonly (number | null)[], i: number): number => Math.log(W[i]!);
   const gap = at.map((i) => Math.log(measured[i]!) - log(filling[0]!, i));
-  const mean = gap.reduce((a, b) => a + b, 0) / gap.length;
+  const mean = meanOf(gap);
   const before = centred(gap);
   // The level is taken out of every column, so it is fitted with the rest without standing among it.
   const columns = figures.map((f, j) => centred(at.map((i) => (log(filling[j + 1]!, i) - log(filling[0]!, i)) / stepOf(f))));
@@ -133,5 +139,15 @@ export function calibrationRound(
     off = rms(residual);
     break;
   }
-  return { values, errors, level: Math.exp(mean), off_before: rms(before), off, moved };
+  return { values, errors, speeds: at.length, level: Math.exp(mean), off_before: rms(before), off, moved };
+}
+
+/**
+ * Speeds to compare at: where the curve was measured, at most `most` of them spread evenly. Between its points a curve is only drawn:
+ * more speeds than points would count what was never measured.
+ */
+export function calibrationSpeeds(measured_rpm: readonly number[], [low, high]: readonly [number, number], most: number): number[] {
+  const inside = measured_rpm.filter((n) => n >= low && n <= high);
+  if (inside.length <= most) return inside;
+  return Array.from({ length: most }, (_, i) => inside[Math.round((i * (inside.length - 1)) / (most - 1))]!);
 }

@@ -1,5 +1,10 @@
+import { TEST_FORMULAS } from './formulas-tests';
+import { WAVE_FORMULAS } from './formulas-waves';
+
 /** The formulas the screens can show, written once. TeX, what it gives, and where it comes from. */
 export const FORMULAS = {
+  ...WAVE_FORMULAS,
+  ...TEST_FORMULAS,
   vapour: {
     title: 'Water vapour in the air',
     tex: String.raw`e = \varphi \cdot 610.94\, \exp\!\frac{17.625\,t}{t + 243.04}`,
@@ -157,16 +162,6 @@ export const FORMULAS = {
     tex: String.raw`f = 1.180\,\frac{990}{p_d}\sqrt{\frac{t+273}{298}} - 0.180`,
     source: 'dry pressure in hPa, °C',
   },
-  meanDifference: {
-    title: 'Mean difference over a stretch',
-    tex: String.raw`\bar d = 100\,\frac{\overline{B - A}}{\overline{A}}`,
-    source: 'over the 25 rpm grid points of that stretch',
-  },
-  mixtureInterval: {
-    title: 'Interval of the effect',
-    tex: String.raw`y = \mu + d\,z + \text{day} + \text{stay} + \text{drift} + \text{warm-up} + \text{air} + e,\quad d \sim \textstyle\sum_k w_k\, N(m_k, s_k^2)`,
-    source: 'stays and days as random, their sizes on a grid, any one run perhaps gone wrong; 2.5 and 97.5 % points of the mixture',
-  },
   gasSpeed: { title: 'Area for a gas speed', tex: String.raw`A_n = \frac{\dot m}{\rho\, v}`, source: 'mean speed in the net area' },
   boreOfArea: { title: 'Bore of an area', tex: String.raw`D:\ A_g(D) - A_b(D, d) = A_n`, source: 'the shaft’s strip taken off' },
   limitLoss: {
@@ -293,26 +288,6 @@ export const FORMULAS = {
     tex: String.raw`f = \left(\frac{990}{p_d}\right)^{1.2}\left(\frac{t+273}{298}\right)^{0.6}`,
     source: 'dry pressure in hPa, °C',
   },
-  helmholtz: {
-    title: 'Runner and cylinder as a bottle',
-    tex: String.raw`N_H = \frac{60\,\Delta}{580^\circ} \cdot \frac{c}{2\pi}\sqrt{\frac{\tfrac{\pi}{4} d^2}{(L + \delta)\,V_m}}, \quad V_m = \frac{V_h}{2} + \frac{V_h}{\varepsilon - 1}, \quad c = \sqrt{\gamma R T}`,
-    source: 'after Engelman; the factor by the duration is fitted to the wave model (waves basis §7)',
-  },
-  quarterWave: {
-    title: 'The runner’s quarter wave',
-    tex: String.raw`N_q = \frac{120}{q} \cdot \frac{c}{4\,(L + \delta)}, \quad q = n + 0.35, \quad c = \sqrt{\gamma R T}`,
-    source: 'the crest nearest to the hill; n is a whole number (waves basis §7)',
-  },
-  plenumTone: {
-    title: 'Plenum and pipe as a bottle',
-    tex: String.raw`N_P = \frac{120}{n} \cdot \frac{c}{2\pi}\sqrt{\frac{\tfrac{\pi}{4} d_p^2}{L_p\,(V + V_h/2)}}, \quad c = \sqrt{\gamma R T}`,
-    source: 'waves basis §7',
-  },
-  waveRatio: {
-    title: 'Filling of another inlet',
-    tex: String.raw`\eta' = \eta \cdot \frac{W'}{W}`,
-    source: 'ratio of the wave model on the car’s own filling (waves basis, head)',
-  },
   dryPressure: { title: 'Dry pressure', tex: String.raw`p_d = p - e`, source: 'the vapour carries no oxygen' },
   ownLoss: {
     title: 'What the throttle itself loses',
@@ -375,46 +350,11 @@ export const FORMULAS = {
   duty: { title: 'Duty', tex: String.raw`d = \frac{\dot m_f}{n\,\rho_f\, Q}`, source: 'share of the time the injector is open' },
   stretch: { title: 'Stretch of the coupler', tex: String.raw`\varepsilon = \frac{D_t - d_c}{d_c}`, source: 'round its circumference' },
   price: { title: 'Cost of a gain', tex: String.raw`c = \frac{\text{price}}{P' - P}`, source: 'parts only' },
-  stripFactor: {
-    title: 'Factor of the air',
-    tex: String.raw`x = \frac{990}{p_d}\sqrt{\frac{t+273}{298}},\quad f = 1.18x - 0.18\ (\text{belt: } x,\ \text{turbo: } x^{0.3})`,
-    source: 'J1349-like for an engine without boost; a belt-driven blower has no mechanical term; a held boost hides most of the air',
-  },
   stripTime: { title: 'Time in the reference air', tex: String.raw`t' = t\, f^{-1/3}`, source: 'time goes with the cube root of power' },
   stripSpeed: { title: 'Speed in the reference air', tex: String.raw`v' = v\, f^{1/3}`, source: 'speed goes with the cube root of power' },
   passSpeedPower: { title: 'Power by trap speed', tex: String.raw`P = m\,(v / 234)^3`, source: 'Hale, in lb, mph, hp' },
   passTimePower: { title: 'Power by elapsed time', tex: String.raw`P = m / (t / 5.825)^3`, source: 'Hale, in lb, s, hp' },
   costTogether: { title: 'What it cost', tex: String.raw`C = p + f + t`, source: 'as entered' },
   costPerPower: { title: 'Cost of the gain', tex: String.raw`c = C / \Delta P`, source: 'cost and verdict' },
-  powerBySpeed: {
-    title: 'Change of power',
-    tex: String.raw`\frac{\Delta P}{P} = 3\,\frac{\Delta V}{V}`,
-    source: 'speed goes with the cube root of power',
-  },
-  powerByTime: {
-    title: 'Change of power',
-    tex: String.raw`\frac{\Delta P}{P} = -3\,\frac{\Delta t}{t}`,
-    source: 'time goes with the cube root of power',
-  },
-  predictedAtStrip: {
-    title: 'Predicted at the strip',
-    tex: String.raw`\Delta y = \pm\tfrac13\, g\, y`,
-    source: 'a third of the change of power: up for speed, down for time',
-  },
-  roadFlat: {
-    title: 'The run on the flat',
-    tex: String.raw`t_0 = t\;\frac{\tfrac12\Delta v^2}{\tfrac12\Delta v^2 + g\,\Delta h}`,
-    source: 'the same work a second without the hill',
-  },
-  roadError: {
-    title: 'What the road could have done',
-    tex: String.raw`e = \sqrt{e_h^2 + e_w^2 + e_r^2 + e_s^2}`,
-    source: 'errors that know nothing of one another',
-  },
-  pooled: {
-    title: 'Jobs together',
-    tex: String.raw`\bar d = \frac{\sum d_i/(s_i^2+\tau^2)}{\sum 1/(s_i^2+\tau^2)}`,
-    source: 'random effects (DerSimonian and Laird), interval by Student’s t',
-  },
 } as const;
 export type FormulaId = keyof typeof FORMULAS;

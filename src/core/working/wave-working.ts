@@ -1,4 +1,5 @@
 import { helmholtzBest_rpm, helmholtzFactor, plenumBest_rpm, runnerRules, type PlenumForRules, type RunnerForRules } from '../waves/rules';
+import type { MeasureName } from '../units/measures';
 import { step, term, type Working, type WorkingStep } from './working';
 
 /** A straight runner with its inlet's duration at the seat, rad. */
@@ -80,6 +81,36 @@ export function triedFillingWorking(rpm: number, known: number, W_now: number, W
     ],
     notes: [
       'The model carries the gas of runners, pipe and cylinders through the cycle until cycles repeat (How it computes, Waves in the inlet). It gives ratios; the level is the car’s own.',
+    ],
+  };
+}
+
+/** How a figure of the inlet fitted to the measured curve comes about, and how well the curve tells it. */
+export function calibrationWorking(
+  name: string,
+  measure: MeasureName,
+  figure: { readonly taken: number; readonly value: number; readonly error: number; readonly known: number },
+  fit: { readonly speeds: number; readonly off_before: number; readonly off: number },
+): Working {
+  return {
+    title: `${name.charAt(0).toUpperCase()}${name.slice(1)}, fitted`,
+    steps: [
+      step(
+        'calibration',
+        [
+          term('i', 'speeds compared', fit.speeds, 'count'),
+          term(String.raw`\theta_0`, 'the figure that was taken', figure.taken, measure, 'assumed'),
+          term('r_0', 'model off the measured curve before', fit.off_before, 'fineShare'),
+          term('r', 'and with what fits best', fit.off, 'fineShare'),
+          term('s', 'standard error of the fit', figure.error, measure),
+          term('s_0', 'how well the usual figure is known', figure.known, measure, 'default'),
+        ],
+        term(String.raw`\hat\theta`, name, figure.value, measure),
+      ),
+    ],
+    notes: [
+      'The range is two standard errors either way. Noise is what is left of the curve, at least 0.4 %; speeds that lie off together count as fewer.',
+      'A figure whose error is no smaller than what is known of it beforehand is not told.',
     ],
   };
 }

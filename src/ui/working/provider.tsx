@@ -1,7 +1,7 @@
 'use client';
 
 import dynamic from 'next/dynamic';
-import { createContext, useContext, useMemo, useState, type ReactNode } from 'react';
+import { createContext, isValidElement, useContext, useMemo, useState, type ReactNode } from 'react';
 import type { Working } from '@/core/working/working';
 
 import styles from '../answer/stop.module.css';
@@ -53,7 +53,14 @@ export function WorkingProvider({ children }: { children: ReactNode }) {
   );
 }
 
-/** A computed number: dotted line under it, its working behind it. */
+/** What is written in nodes, as a reader of the screen hears it. */
+function textOf(node: ReactNode): string {
+  if (typeof node === 'string' || typeof node === 'number') return String(node);
+  if (Array.isArray(node)) return (node as readonly ReactNode[]).map(textOf).join('');
+  return isValidElement<{ children?: ReactNode }>(node) ? textOf(node.props.children) : '';
+}
+
+/** A computed number: dotted line under it, its working behind it. It is read out with what it is of. */
 export function Num({
   children,
   working,
@@ -72,7 +79,7 @@ export function Num({
       className={styles['num']}
       data-small={small}
       onClick={() => open(working)}
-      aria-label={`${label}: show the working`}
+      aria-label={`${textOf(children)}, ${label}: show the working`}
     >
       {children}
     </button>

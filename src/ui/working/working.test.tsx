@@ -41,6 +41,6 @@ it('opens behind the number', async () => {
       </WorkingProvider>
     </PrefsProvider>,
   );
-  await userEvent.click(screen.getByRole('button', { name: 'engine needs: show the working' }));
+  await userEvent.click(screen.getByRole('button', { name: /, engine needs: show the working$/ }));
   await waitFor(() => expect(screen.getByText('What the engine needs')).toBeInTheDocument());
 });

@@ -2,13 +2,23 @@
 
 import { Button, Progress } from 'antd';
 import { useEffect, useMemo, useState } from 'react';
-import type { FigureKey, InletFigures } from '@/core/job/wave-inlet';
+import { FIGURE_MARK, type FigureKey, type InletFigures } from '@/core/job/wave-inlet';
 import type { JobModel } from '@/core/job/model';
-import { calibrationPoints, calibrationRound, SETTLED, type Calibrated, type CalibrationFigure } from '@/core/waves/calibrate';
+import {
+  calibrationPoints,
+  calibrationRound,
+  calibrationSpeeds,
+  FEWEST_SPEEDS,
+  SETTLED,
+  type Calibrated,
+  type CalibrationFigure,
+} from '@/core/waves/calibrate';
+import { calibrationWorking } from '@/core/working/wave-working';
 import { formatNumber, formatQuantity } from '@/core/units/quantity';
 import { useJob } from '@/features/job/provider';
 import { Heading } from '@/ui/answer/stop';
 import { usePrefs } from '@/ui/theme/prefs';
+import { Num } from '@/ui/working/provider';
 import { knownAt } from './curve-chart';
 import { msg } from './messages';
 import { useTasks, type Waves } from './use-waves';
@@ -21,20 +31,19 @@ const MOST_ROUNDS = 6;
 
 /**
  * What is fitted where nobody knows it: the cam's duration, the runner's length and the valve's size, which stands for how well it
- * flows. How far each is moved to see what it does, how well the usual figure is known (one standard error), and its place in the job.
+ * flows. How far each is moved to see what it does, and how well the usual figure is known (one standard error).
  */
 const FITTED: Readonly<
-  Partial<Record<FigureKey, { step: (v: number) => number; known: (v: number) => number; least: number; most: number; path: string }>>
+  Partial<Record<FigureKey, { step: (v: number) => number; known: (v: number) => number; least: number; most: number }>>
 > = {
   inletDuration_rad: {
     step: () => 4 * DEGREE,
     known: () => 12 * DEGREE,
     least: 180 * DEGREE,
     most: 330 * DEGREE,
-    path: 'car.inlet.inlet.duration_rad',
   },
-  length_m: { step: (v) => 0.04 * v, known: (v) => 0.12 * v, least: 0.04, most: 1.5, path: 'car.inlet.length_m' },
-  inletDiameter_m: { step: (v) => 0.03 * v, known: (v) => 0.06 * v, least: 0.01, most: 0.09, path: 'car.inlet.inlet.diameter_m' },
+  length_m: { step: (v) => 0.04 * v, known: (v) => 0.12 * v, least: 0.04, most: 1.5 },
+  inletDiameter_m: { step: (v) => 0.03 * v, known: (v) => 0.06 * v, least: 0.01, most: 0.09 },
 };
 
 const pct = (share: number): string => `${formatNumber(100 * share, 1)} %`;
@@ -64,12 +73,9 @@ function AgainstMeasured({ model, waves, source }: { model: JobModel; waves: Wav
   const { pack } = usePrefs();
   const set = useJob((s) => s.set);
   const curve = useJob((s) => s.doc.car.measured[source]);
-  const { setup, now } = waves;
-  const keys = useMemo(() => setup.inlet.assumed.filter((k) => FITTED[k]), [setup]);
-  const rpm = useMemo(() => {
-    const [lo, hi] = [Math.max(model.rpm[0]!, curve?.rpm[0] ?? 0), Math.min(model.rpm.at(-1)!, curve?.rpm.at(-1) ?? Infinity)];
-    return Array.from({ length: SPEEDS }, (_, i) => lo + ((hi - lo) * i) / (SPEEDS - 1));
-  }, [model, curve]);
+  const { setup, assumed, now } = waves;
+  const keys = useMemo(() => assumed.filter((k) => FITTED[k]), [assumed]);
+  const rpm = useMemo(() => calibrationSpeeds(curve?.rpm ?? [], [model.rpm[0]!, model.rpm.at(-1)!], SPEEDS), [model, curve]);
   const measured = useMemo(() => rpm.map(knownAt(model, waves)), [rpm, model, waves]);
   const [fit, setFit] = useState<Fit | null>(null);
   const on = fit !== null && fit.of === waves.setup;
@@ -116,7 +122,8 @@ function AgainstMeasured({ model, waves, source }: { model: JobModel; waves: Wav
   const told = found.filter((f) => f.error !== null);
   return (
     <>
-      {!on && (
+      {!on && rpm.length < FEWEST_SPEEDS && <p>{msg.tooFewMeasured}</p>}
+      {!on && rpm.length >= FEWEST_SPEEDS && (
         <>
           <p>
             {keys.length === 0 ? msg.allGivenCompare : `Fitted where nobody knows it: ${keys.map((k) => FIGURE_WORDS[k].name).join(', ')}.`}
@@ -163,9 +170,27 @@ function AgainstMeasured({ model, waves, source }: { model: JobModel; waves: Wav
                       <td>{name}</td>
                       <td className="num">{formatQuantity(now[key], measure, pack)}</td>
                       <td className="num">
-                        {error === null
-                          ? msg.cannotBeTold
-                          : `${formatQuantity(value, measure, pack)} (${formatQuantity(value - 2 * error, measure, pack)} ${msg.to} ${formatQuantity(value + 2 * error, measure, pack)})`}
+                        {error === null ? (
+                          msg.cannotBeTold
+                        ) : (
+                          <>
+                            <Num
+                              small
+                              label={`${name}, fitted`}
+                              working={() =>
+                                calibrationWorking(
+                                  name,
+                                  measure,
+                                  { taken: now[key], value, error, known: FITTED[key]!.known(now[key]) },
+                                  { speeds: last.speeds, off_before: first.off_before, off: last.off },
+                                )
+                              }
+                            >
+                              {formatQuantity(value, measure, pack)}
+                            </Num>{' '}
+                            ({formatQuantity(value - 2 * error, measure, pack)} {msg.to} {formatQuantity(value + 2 * error, measure, pack)})
+                          </>
+                        )}
                       </td>
                     </tr>
                   );
@@ -178,7 +203,8 @@ function AgainstMeasured({ model, waves, source }: { model: JobModel; waves: Wav
             <Button
               size="small"
               onClick={() => {
-                for (const { key, value } of told) set(FITTED[key]!.path, value);
+                // Fitted is not known: they stay marked as assumed.
+                for (const { key, value } of told) set(`car.${FIGURE_MARK[key]}`, value, 'assumed');
                 if (told.some((t) => t.key === 'inletDuration_rad')) set('car.inlet.inlet.toldAt_m', 0);
               }}
             >

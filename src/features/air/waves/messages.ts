@@ -97,6 +97,7 @@ export const msg = {
   fitThem: 'Fit them to the measured curve',
   fittingThem: 'Fitting',
   tooFewSettled: 'Too few speeds settled to say anything of the curve.',
+  tooFewMeasured: 'The measured curve has fewer than four points in the engine’s range: too few to tell a shape.',
   theModelsShape: 'Its level apart, the model’s curve lies',
   offTheMeasured: 'off the measured one.',
   figure: 'figure',

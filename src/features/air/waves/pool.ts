@@ -20,6 +20,9 @@ const MOST_KEPT = 3000;
 const kept = new Map<string, WaveResult>();
 export const waveKey = (task: WaveTask): string => JSON.stringify([task.engine, task.rpm]);
 
+/** What is kept is waited for no longer than a few speeds take to reckon: a store that does not answer holds nothing up. */
+const LONGEST_LOOK_ms = 500;
+
 /** Over a reload and another day too; a build that is worked on keeps nothing, its model may change with every line. */
 const RELEASE = process.env.VANNER_RELEASE ?? '';
 let results: KeptResults | null = null;
@@ -99,7 +102,8 @@ export function runWaves(
     const store = whole || waiting.length === 0 ? null : disk();
     if (!store) return;
     const asked = [...waiting];
-    const found = await store.load(asked.map((i) => waveKey(tasks[i]!))).catch(() => []);
+    const late = new Promise<never[]>((give) => setTimeout(() => give([]), LONGEST_LOOK_ms));
+    const found = await Promise.race([store.load(asked.map((i) => waveKey(tasks[i]!))).catch(() => []), late]);
     if (stopped) return;
     asked.forEach((i, k) => {
       const point = found[k];

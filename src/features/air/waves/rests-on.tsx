@@ -39,8 +39,8 @@ const SPEEDS = 5;
 /** With which assumed figures the answer stands and falls, found by moving each a little, and what the model leaves out. */
 export function RestsOn({ waves }: { waves: Waves }) {
   const { pack } = usePrefs();
-  const { setup, rpm, differs } = waves;
-  const { figures, assumed } = setup.inlet;
+  const { setup, assumed, rpm, differs } = waves;
+  const { figures } = setup.inlet;
   const trial = useJob((s) => s.doc.pick.inlet);
   const [asked, setAsked] = useState<Waves | null>(null);
   const on = asked === waves;

@@ -150,7 +150,7 @@ function Inside({
   return (
     <StopPage
       answer={answerOf(model, waves, curves, pack)}
-      reason={`${bandWords(model, waves, curves, band)}${assumedWords(waves.setup.inlet.assumed.length)}${few ? ' With a throttle to each cylinder this decides more than the bore.' : ''}`}
+      reason={`${bandWords(model, waves, curves, band)}${assumedWords(waves.assumed.length)}${few ? ' With a throttle to each cylinder this decides more than the bore.' : ''}`}
       aside={
         <>
           <AtSpeed model={model} waves={waves} rpm={rpm} trial={looked} now={waves.differs ? (results[1] ?? null) : looked} />

@@ -4,7 +4,7 @@ import { useEffect, useMemo, useState } from 'react';
 import { isFailure, type Failure } from '@/core/failure';
 import type { JobModel } from '@/core/job/model';
 import { coarseFirst } from '@/core/job/wave-answer';
-import { tried, waveSetup, type FigureKey, type InletFigures, type WaveSetup } from '@/core/job/wave-inlet';
+import { assumedFigures, tried, waveSetup, type FigureKey, type InletFigures, type WaveSetup } from '@/core/job/wave-inlet';
 import type { WaveResult } from '@/core/waves/result';
 import { useJob } from '@/features/job/provider';
 import { useSized } from '@/features/job/use-model';
@@ -26,6 +26,8 @@ export function curveSpeeds(lowest: number, redline: number, count = CURVE_SPEED
 
 export interface Waves {
   readonly setup: WaveSetup;
+  /** Figures nobody knows. */
+  readonly assumed: readonly FigureKey[];
   readonly now: InletFigures;
   readonly trial: InletFigures;
   /** Whether anything is tried that differs from what is there. */
@@ -37,15 +39,19 @@ export interface Waves {
 export function useWaves(model: JobModel | Failure): Waves | Failure {
   const sized = useSized();
   const trialDoc = useJob((s) => s.doc.pick.inlet);
+  const marks = useJob((s) => s.doc.marks);
   const setup = useMemo(() => (isFailure(model) ? model : waveSetup(sized, model)), [model, sized]);
+  // The same list as long as the same figures are in it: a mark elsewhere moves nothing here.
+  const unknown = isFailure(setup) ? '' : assumedFigures(setup.inlet, marks).join(' ');
   return useMemo(() => {
     if (isFailure(model)) return model;
     if (isFailure(setup)) return setup;
     const now = setup.inlet.figures;
     const trial = tried(now, trialDoc);
     const differs = (Object.keys(now) as FigureKey[]).some((k) => Math.abs(now[k] - trial[k]) > 1e-9);
-    return { setup, now, trial, differs, rpm: curveSpeeds(model.rpm[0]!, model.rpm.at(-1)!) };
-  }, [model, setup, trialDoc]);
+    const assumed = unknown.split(' ').filter((k): k is FigureKey => k !== '');
+    return { setup, assumed, now, trial, differs, rpm: curveSpeeds(model.rpm[0]!, model.rpm.at(-1)!) };
+  }, [model, setup, trialDoc, unknown]);
 }
 
 export interface Worked {

@@ -68,7 +68,7 @@ it('draws every run from the clock’s start to the end of the window, by its si
 
 it('an entered grade is taken out, and the working says by how much', async () => {
   show([stock, other], { grade: 0.01 });
-  const button = await screen.findByRole('button', { name: 'stock log on the flat: show the working' });
+  const button = await screen.findByRole('button', { name: /, stock log on the flat: show the working$/ });
   expect(button).toHaveTextContent(/^[56]\.\d\d s$/);
   expect(screen.getAllByText(/ m entered$/)).toHaveLength(2);
   await userEvent.click(button);
