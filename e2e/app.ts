@@ -156,13 +156,21 @@ export const test = base.extend<{ quietPage: Page }, { app: App; shop: string }>
   },
 });
 
+/** Chooses from an open menu once it has come to rest: what still moves is scrolled to on a busy machine, and slips from under the click. */
+export async function choose(page: Page, what: string): Promise<void> {
+  const item = page.getByRole('menuitem', { name: what });
+  await item.waitFor();
+  await expect(page.locator('.ant-dropdown[class*="-enter"], .ant-dropdown[class*="-appear"]')).toHaveCount(0);
+  await item.click();
+}
+
 /** Chooses from the menu behind a job's dots on the board. */
 export async function ofJob(page: Page, name: string, what: string): Promise<void> {
   await page
     .getByRole('button', { name: `More for ${name}`, exact: true })
     .first()
     .click();
-  await page.getByRole('menuitem', { name: what }).click();
+  await choose(page, what);
 }
 
 /**

@@ -1,5 +1,5 @@
 import type { Page } from '@playwright/test';
-import { alerts, answer, expect, newJob, openJob, test } from './app';
+import { alerts, answer, choose, expect, newJob, openJob, test } from './app';
 
 test.use({ shop: 'edges' });
 
@@ -14,7 +14,7 @@ test('a restricted turbo is held from an rpm on: the part is named, and the rank
   await page.goto(`${await newJob(page, 'Class car', 'four, 1.8 L turbo')}/air`);
   await expect(answer(page)).toHaveText(/^The stock 58 mm/);
   await page.getByRole('button', { name: 'Add a part' }).click();
-  await page.getByRole('menuitem', { name: 'Restrictor of a class' }).click();
+  await choose(page, 'Restrictor of a class');
   await put(page, 'Throat', '26');
   await expect(alerts(page).filter({ hasText: /chokes from [\d,]+ rpm: the restrictor passes no more/ })).toBeVisible();
   await expect(answer(page)).toHaveText(/^The restrictor holds this engine from [\d,]+ rpm; the stock 58 mm is enough behind it\.$/);

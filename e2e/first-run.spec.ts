@@ -1,5 +1,5 @@
 import type { Locator, Page } from '@playwright/test';
-import { answer, App, expect, test as base } from './app';
+import { answer, App, choose, expect, test as base } from './app';
 
 /** A shop in which nothing stands yet. */
 const test = base.extend<object, { app: App }>({
@@ -35,7 +35,7 @@ test('the example is loaded with one click from its door, and removed again', as
   await page.goto('/');
   await expect(page.getByRole('link', { name: /^Larkspur estate, an example/ })).toBeVisible();
   await page.getByRole('button', { name: 'More ways to begin' }).click();
-  await page.getByRole('menuitem', { name: 'Remove the example' }).click();
+  await choose(page, 'Remove the example');
   await expect(page.getByRole('button', { name: 'Load the example' })).toBeVisible();
   await page.goto('/trash');
   await expect(page.getByRole('button', { name: 'Bring back Larkspur estate, an example' })).toBeVisible();

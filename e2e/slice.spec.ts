@@ -1,5 +1,5 @@
 import { join } from 'node:path';
-import { answer, expect, newJob, ofJob, openJob, saved, test } from './app';
+import { answer, choose, expect, newJob, ofJob, openJob, saved, test } from './app';
 
 test.use({ shop: 'slice' });
 
@@ -90,7 +90,7 @@ test('a new job has an answer at once, and can be archived and brought back', as
 test('a part is added, moved and taken out, and undo brings it back', async ({ quietPage: page }) => {
   await page.goto(`${await newJob(page, 'Another pipe')}/air`);
   await page.getByRole('button', { name: 'Add a part' }).click();
-  await page.getByRole('menuitem', { name: 'Pipe or hose' }).click();
+  await choose(page, 'Pipe or hose');
   await expect(page.getByRole('button', { name: /^pipe, \d+ mm: edit$/ })).toBeVisible();
   await page.getByRole('button', { name: '← toward the air' }).click();
   await page.getByRole('button', { name: 'Take out', exact: true }).click();
