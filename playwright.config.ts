@@ -4,6 +4,7 @@ import { LAUNCH } from './scripts/lib/browser.mjs';
 /** The real built app on a real database; one worker, because the machine has two processors and the app wants one. */
 export default defineConfig({
   testDir: 'e2e',
+  globalSetup: './e2e/template.ts',
   outputDir: 'test-results',
   workers: 1,
   // A busy test machine may starve the browser once; what fails twice is a fault, and a retried test is reported as flaky.

@@ -2,6 +2,7 @@ import { spawn, type ChildProcess } from 'node:child_process';
 import { randomUUID } from 'node:crypto';
 import net from 'node:net';
 import { test as base, expect, type Page } from '@playwright/test';
+import { ownDatabase } from './template';
 
 /** The database reached through a cable that a test can pull. */
 class Cable {
@@ -49,12 +50,6 @@ const freePort = (): Promise<number> =>
     });
   });
 
-const run = (args: string[], env: NodeJS.ProcessEnv): Promise<void> =>
-  new Promise((resolve, reject) => {
-    const child = spawn(process.execPath, args, { env, stdio: ['ignore', 'pipe', 'inherit'] });
-    child.on('close', (code) => (code === 0 ? resolve() : reject(new Error(`${args.join(' ')} ended with ${code}`))));
-  });
-
 export class App {
   url = '';
   private child: ChildProcess | null = null;
@@ -68,11 +63,7 @@ export class App {
 
   /** A server on a database of its own, with the demo in it unless `empty`. */
   static async begin(empty = false): Promise<App> {
-    const server = process.env['TEST_DATABASE_URL'];
-    if (!server) throw new Error('TEST_DATABASE_URL is not set: run these through npm test -- e2e.');
-    const direct = new URL(server);
-    direct.pathname = `/e2e_${randomUUID().slice(0, 8)}`;
-    await run(['--import', 'tsx', 'scripts/db/prepare.ts', ...(empty ? ['--empty'] : [])], { ...process.env, DATABASE_URL: direct.href });
+    const direct = new URL(await ownDatabase(`e2e_${randomUUID().slice(0, 8)}`, empty));
     const cable = new Cable({ host: direct.hostname, port: Number(direct.port) });
     await cable.plug();
     const through = new URL(direct);
