@@ -31,7 +31,7 @@ module.exports = {
       displayName: 'unit',
       testEnvironment: 'node',
       testMatch: ['<rootDir>/{src,scripts}/**/*.test.ts'],
-      testPathIgnorePatterns: [...shared.testPathIgnorePatterns, '/src/server/(?!read/)', '\\.db\\.test\\.ts$'],
+      testPathIgnorePatterns: [...shared.testPathIgnorePatterns, '/src/server/(?!read/|demo/)', '\\.db\\.test\\.ts$'],
     },
     {
       ...shared,
@@ -45,7 +45,7 @@ module.exports = {
       displayName: 'db',
       testEnvironment: 'node',
       testMatch: ['<rootDir>/src/**/*.db.test.ts', '<rootDir>/src/server/**/*.test.ts'],
-      testPathIgnorePatterns: [...shared.testPathIgnorePatterns, '/src/server/read/'],
+      testPathIgnorePatterns: [...shared.testPathIgnorePatterns, '/src/server/(read|demo)/'],
     },
   ],
 };

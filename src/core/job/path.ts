@@ -15,6 +15,8 @@ export interface Fitted {
   /** Of one opening: behind individual throttles there are as many as bores. */
   readonly opening_m: number;
   readonly bench?: FittedBench | undefined;
+  /** From its flange to the end of its spigot; null: nobody measured it. */
+  readonly length_m?: number | null | undefined;
 }
 
 /** The bench figure a throttle is taken by: what it flowed, on whose bench, and whether that was read or is claimed. */
@@ -40,8 +42,8 @@ export function effectiveOpening(doc: Pick<JobDoc, 'car'>): number {
 }
 
 export function stockFitted(doc: SizedJob): Fitted {
-  const { throttle, bench } = doc.car.stock;
-  return { throttle, opening_m: effectiveOpening(doc), bench: bench ? benchOf(throttle, bench) : undefined };
+  const { throttle, bench, fittings } = doc.car.stock;
+  return { throttle, opening_m: effectiveOpening(doc), bench: bench ? benchOf(throttle, bench) : undefined, length_m: fittings.length_m };
 }
 
 /** Round bore with the same gross area as the throttle, m: what the manifold is opened to when it is matched. */
@@ -85,7 +87,7 @@ export const oneBench = (a: Fitted, b: Fitted): boolean =>
 export function unitFitted(doc: SizedJob, unit: UnitDoc, opening: OpeningChoice): Fitted {
   const opening_m = openingFor(doc, grossBore(unit.throttle), opening);
   const record = recordOf(unit.bench);
-  return { throttle: unit.throttle, opening_m, bench: record && benchOf(unit.throttle, record) };
+  return { throttle: unit.throttle, opening_m, bench: record && benchOf(unit.throttle, record), length_m: unit.fittings.length_m };
 }
 
 /** Volume of the plenum as a share of the displacement until it is known. Airflow basis §11. */

@@ -13,6 +13,7 @@ import { throttleArea } from '../waves/throttle-area';
 import { seatDuration } from '../waves/valves';
 import { sideFlow, sideStart, throttleLoss, throttleRows, type JobModel, type ModelSide } from './model';
 import { plenumVolume, strokeOf, type SizedJob } from './path';
+import { runnerWith } from './runner-with';
 
 const DEGREE = Math.PI / 180;
 const TOP_rad = 2 * Math.PI;
@@ -183,6 +184,16 @@ export function tried(figures: InletFigures, trial: InletTrial): InletFigures {
   };
 }
 
+/**
+ * The inlet with a side's throttle in it: individual throttles are part of their runners, and one that is longer than stock makes
+ * them so. A length that is not known of both is taken as stock's.
+ */
+function withSide(inlet: ResolvedInlet, { car }: SizedJob, side: ModelSide): ResolvedInlet {
+  const { length_m } = inlet.figures;
+  const runner = runnerWith(car, length_m, side.fitted.length_m ?? null);
+  return runner ? { ...inlet, figures: tried(inlet.figures, { length_m: runner.length_m, mouthBore_m: null, plenum_m3: null }) } : inlet;
+}
+
 /** What of the intake the wave model of a job leaves out or takes otherwise, as keys the interface has words for. */
 export type LeftOut =
   'boostHeld' | 'throttleBeforeBlower' | 'airboxAsLoss' | 'airboxAsOpenAir' | 'restrictorAsLoss' | 'sharedPathOfTrumpets' | 'evenFiring';
@@ -271,7 +282,7 @@ function pipeOf(parts: readonly PathPart[], ladder: Ladder, flow_kgps: number, T
 export function waveSetup(doc: SizedJob, model: JobModel, side: ModelSide = model.stock): WaveSetup | Failure {
   const { car, air } = doc;
   const { engine, induction, weather } = car;
-  const inlet = resolvedInlet(doc);
+  const inlet = withSide(resolvedInlet(doc), doc, side);
   const solved = isFailure(side.solved) ? model.reference.result : side.solved;
   const own = induction.kind === 'individual';
   const boosted = isBoosted(solved);

@@ -20,6 +20,11 @@ export const WAVE_FORMULAS = {
     tex: String.raw`\eta' = \eta \cdot \frac{W'}{W}`,
     source: 'ratio of the wave model on the car’s own filling (waves basis, head)',
   },
+  runnerWith: {
+    title: 'Runner with another throttle in it',
+    tex: String.raw`L' = L + \ell - \ell_s, \quad \frac{N'}{N} \approx \frac{L}{L'}`,
+    source: 'a quarter wave’s speed goes with one over the length (waves basis §7)',
+  },
   calibration: {
     title: 'Figure fitted to the measured curve',
     tex: String.raw`\hat\theta = \arg\min_{\theta} \sum_i \left( \ln \eta_i - \ln W_i(\theta) - \ell \right)^2`,

@@ -29,22 +29,32 @@ export function costWorking(c: GainCost): Working {
   };
 }
 
+/** Power by one throttle and the other over engine speed, as the even-flow model or the waves have it. */
+type TwoPowers = Pick<PredictedGain, 'rpm' | 'stock_W' | 'other_W'>;
+
 /** What the model said of a stretch of engine speed: mean power with the throttle over mean power on stock. */
-export function predictedWorking(p: PredictedGain, from_rpm: number, to_rpm: number, name: string): Working {
+export function predictedWorking(p: TwoPowers, from_rpm: number, to_rpm: number, name: string, waves = false): Working {
   const at = p.rpm.flatMap((n, i) => (n >= from_rpm && n <= to_rpm ? [i] : []));
   const mean = (list: readonly number[]): number => at.reduce((s, i) => s + list[i]!, 0) / Math.max(1, at.length);
   const [a, b] = [mean(p.stock_W), mean(p.other_W)];
   return {
-    title: `Predicted, ${name}`,
+    title: `Predicted${waves ? ' with waves' : ''}, ${name}`,
     steps: [
       step(
         'gain',
-        [term('P', 'stock, mean by the model', a, 'power'), term("P'", 'with the throttle, mean by the model', b, 'power')],
+        [
+          term('P', 'stock, mean by the model', a, 'power'),
+          term("P'", `with the throttle, mean by the ${waves ? 'waves' : 'model'}`, b, 'power'),
+        ],
         term('g', 'gain', b / a - 1, 'fineShare'),
       ),
     ],
     notes: [
-      `Over the ${at.length} engine speeds the model has from ${from_rpm.toFixed(0)} to ${to_rpm.toFixed(0)} rpm; how each comes about is told on the Pick step.`,
+      `Over the ${at.length} engine speeds the model has from ${from_rpm.toFixed(0)} to ${to_rpm.toFixed(0)} rpm; ${
+        waves
+          ? 'the car’s own power times the ratio of the air that the wave model lets in with the one throttle and the other.'
+          : 'how each comes about is told on the Pick step.'
+      }`,
     ],
   };
 }

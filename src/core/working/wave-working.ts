@@ -1,3 +1,4 @@
+import type { runnerWith } from '../job/runner-with';
 import { helmholtzBest_rpm, helmholtzFactor, plenumBest_rpm, runnerRules, type PlenumForRules, type RunnerForRules } from '../waves/rules';
 import type { MeasureName } from '../units/measures';
 import { step, term, type Working, type WorkingStep } from './working';
@@ -114,3 +115,23 @@ export function calibrationWorking(
     ],
   };
 }
+
+/** How long a runner is with another throttle in it. */
+export const runnerWithWorking = (name: string, runner_m: number, r: NonNullable<ReturnType<typeof runnerWith>>): Working => ({
+  title: `Runner with ${name}`,
+  steps: [
+    step(
+      'runnerWith',
+      [
+        term('L', 'runner as it is', runner_m, 'length'),
+        term(String.raw`\ell`, 'the throttle’s length, with what goes under it', r.unit_m, 'length'),
+        term(String.raw`\ell_s`, 'stock’s length', r.stock_m, 'length'),
+      ],
+      term("L'", 'runner then', r.length_m, 'length'),
+    ),
+  ],
+  notes: [
+    'Where the trumpet is cut to make up for it, the runner stays as it is.',
+    'Pick, Plan and Verdict take the throttle’s own length, without a plate under it.',
+  ],
+});

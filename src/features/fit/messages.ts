@@ -77,6 +77,11 @@ export const msg = {
   onTheStockThrottle: 'On the stock throttle',
   roundIt: 'Round it',
 
+  // runner.tsx
+  runnerWithIt: 'runner with it',
+  giveBothLengths: 'A throttle to each cylinder is part of its runner: give its length on the Shelf, and the stock one’s under Manifold.',
+  tryItInTheWaves: 'Try it in the waves',
+
   // stop.tsx
   noThrottleIsChosenYetSo: 'No throttle is chosen yet, so there is nothing to lay on the manifold.',
   chooseOneOnThePickStep: 'Choose one on the Pick step; its bore is then drawn here against the manifold it bolts to.',

@@ -26,6 +26,7 @@ import { FaceDrawing } from './face-drawing';
 import { ruleText } from './facts-text';
 import { OwnRules } from './own-rules';
 import { CarSide, ManifoldSide, MountingSide, Openings } from './sides';
+import { RunnerWith } from './runner';
 import { Templates } from './templates';
 import { ShopRules, useChosenUnit, useFitChecks } from './use-fit';
 import styles from './fit.module.css';
@@ -170,6 +171,7 @@ function Fitting({ unit, rules, onRules }: { unit: StoredUnit; rules: readonly S
                   <span>{formatQuantity(largestOpening_m, 'bore', pack)}</span>
                 </Pair>
               )}
+              <RunnerWith unit_m={(facts['length.unit_m'] as number | null) ?? null} name={name} />
               <Rule />
               <Heading>{msg.partsList}</Heading>
               <PartsList all={checks} facts={facts} />

@@ -95,5 +95,6 @@ export const msg = {
   wavesBetweenShifts: 'waves: between shifts',
   gulpsOfItsOwn:
     'One throttle to a cylinder: each sees its cylinder’s gulp, and a blade costs far more than the mean flow says. Where the two differ, believe the waves.',
+  lengthAsStock: 'A throttle whose length is not known is taken as long as stock’s.',
   gulpsShared: 'The plenum evens out what the cylinders take; what is left of the gulps is in these figures.',
 } as const;

@@ -3,27 +3,20 @@
 import { Button, Progress } from 'antd';
 import { useMemo, useState } from 'react';
 import { isFailure } from '@/core/failure';
-import type { JobModel, ModelSide } from '@/core/job/model';
+import type { JobModel } from '@/core/job/model';
 import { waveScore } from '@/core/job/wave-answer';
+import { wavesDecide } from '@/core/job/wave-gain';
 import { waveSetup } from '@/core/job/wave-inlet';
-import type { WaveEngine } from '@/core/waves/input';
 import { knotCurve } from '@/core/numbers/curve';
 import { peakGain, peakIndex } from '@/core/numbers/peak';
 import { formatNumber, formatSigned } from '@/core/units/quantity';
-import { curveSpeeds, useBand, useTasks } from '@/features/air/waves/use-waves';
+import { useSideWaves } from '@/features/air/waves/use-side-waves';
+import { useBand } from '@/features/air/waves/use-waves';
 import { useJob } from '@/features/job/provider';
 import { useSized } from '@/features/job/use-model';
 import { Heading } from '@/ui/answer/stop';
 import styles from './pick.module.css';
 import { msg } from './messages';
-
-/** Engine speeds at which each throttle on show is tried. */
-const SPEEDS = 12;
-/** With so few cylinders the gulps of each reach the throttle: waves are computed without being asked for. */
-const FEW_CYLINDERS = 4;
-
-/** Density of the air a model's filling is told on, up to a factor that is the same for all. */
-const air = ({ ambient }: WaveEngine): number => (ambient?.p_Pa ?? 101_325) / (ambient?.T_K ?? 298.15);
 
 const percent = (share: number | null): string => (share === null ? '—' : `${formatSigned(share * 100, 1)} %`);
 
@@ -33,57 +26,37 @@ const percent = (share: number | null): string => (share === null ? '—' : `${f
  */
 export function WaveGains({ model }: { model: JobModel }) {
   const sized = useSized();
-  const { kind } = useJob((s) => s.doc.car.induction);
-  const cylinders = useJob((s) => s.doc.car.engine.cylinders);
-  const band = useBand(model);
+  const car = useJob((s) => s.doc.car);
+  const { kind } = car.induction;
   const own = kind === 'individual';
-  const byItself = own || (kind === 'na' && cylinders <= FEW_CYLINDERS);
+  const band = useBand(model);
   const [asked, setAsked] = useState(false);
-  const on = byItself || asked;
-  const rpm = useMemo(() => curveSpeeds(model.rpm[0]!, model.rpm.at(-1)!, SPEEDS), [model]);
-  const sides = useMemo<readonly ModelSide[]>(() => [model.stock, ...model.candidates], [model]);
-  const setups = useMemo(() => (on ? sides.map((side) => waveSetup(sized, model, side)) : []), [on, sides, sized, model]);
-  const tasks = useMemo(() => {
-    if (!on || setups.length < 2) return null;
-    return setups.flatMap((setup) =>
-      isFailure(setup) ? [] : rpm.map((n) => ({ engine: setup.engineAt(setup.inlet.figures, n), rpm: n })),
-    );
-  }, [on, setups, rpm]);
-  const { results, progress } = useTasks(tasks);
+  const on = wavesDecide(car) || asked;
+  const { rpm, ratios, progress, assumed } = useSideWaves(model, on);
   const rows = useMemo(() => {
-    const first = setups[0];
-    if (!tasks || progress !== null || first === undefined || isFailure(first)) return null;
-    const known = knotCurve({ rpm: model.rpm, value: first.known });
+    const setup = waveSetup(sized, model);
+    if (!ratios || isFailure(setup)) return null;
+    const known = knotCurve({ rpm: model.rpm, value: setup.known });
     if (isFailure(known)) return null;
-    let at = 0;
-    const W = setups.map((setup) => {
-      if (isFailure(setup)) return null;
-      // Air taken in, not a share of what stands before it: a throttle changes that too.
-      const mine = results.slice(at, at + rpm.length).map((r, i) => (r && r.settled ? r.W * air(tasks[at + i]!.engine) : null));
-      at += rpm.length;
-      return mine;
-    });
-    const peak_rpm = model.rpm[peakIndex(model.reference.result.power_W)]!;
+    const stock_W = model.reference.result.power_W;
+    const peak_rpm = model.rpm[peakIndex(stock_W)]!;
+    const now = waveScore(rpm, rpm.map(known), 'band', band);
     return model.candidates.map((side, k) => {
-      const there = rpm.map((_, i) => i).filter((i) => W[0]?.[i] != null && W[k + 1]?.[i] != null);
-      const speeds = there.map((i) => rpm[i]!);
-      const ratio = there.map((i) => W[k + 1]![i]! / W[0]![i]!);
-      const curve = ratio.length > 1 ? knotCurve({ rpm: speeds, value: ratio }) : null;
-      const score = (filling: number[]): number | null => (filling.length > 1 ? waveScore(speeds, filling, 'band', band) : null);
-      const now = score(speeds.map(known));
-      const then = score(speeds.map((n, i) => known(n) * ratio[i]!));
+      const ratio = ratios[k];
+      const filled = ratio && rpm.map((n) => known(n) * ratio.at(n));
+      const then = filled ? waveScore(rpm, filled, 'band', band) : null;
       return {
         id: side.id,
         name: side.name,
-        even: isFailure(side.solved) ? null : peakGain(side.solved.power_W, model.reference.result.power_W) / 100,
-        peak: curve === null || isFailure(curve) ? null : curve(peak_rpm) - 1,
+        even: isFailure(side.solved) ? null : peakGain(side.solved.power_W, stock_W) / 100,
+        peak: ratio ? ratio.at(peak_rpm) - 1 : null,
         band: now === null || then === null ? null : then / now - 1,
       };
     });
-  }, [setups, tasks, progress, results, rpm, model, band]);
+  }, [ratios, rpm, sized, model, band]);
+  const lengthOpen = [model.stock, ...model.candidates].some((side) => (side.fitted.length_m ?? null) === null);
   // A blower behind the throttle keeps the waves from it.
   if (model.candidates.length === 0 || kind === 'drawThrough') return null;
-  const assumed = setups[0] && !isFailure(setups[0]) ? setups[0].inlet.assumed.length : 0;
   return (
     <section style={{ marginTop: 16 }}>
       <Heading
@@ -129,6 +102,7 @@ export function WaveGains({ model }: { model: JobModel }) {
             {own ? msg.gulpsOfItsOwn : msg.gulpsShared}
             {assumed > 0 &&
               ` ${assumed === 1 ? 'One figure' : `${assumed} figures`} of the inlet ${assumed === 1 ? 'is' : 'are'} assumed (Air, Waves).`}
+            {own && lengthOpen && ` ${msg.lengthAsStock}`}
           </p>
         </>
       )}

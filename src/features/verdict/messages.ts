@@ -58,6 +58,8 @@ export const msg = {
   predicted: 'predicted',
   predictedAndMeasuredDifferenceFromStock: 'Predicted and measured difference from stock over rpm in percent, with the measured band',
   now: 'now',
+  withWaves: 'with waves',
+  wavesUnderWay: 'The waves in the inlet are being computed.',
   decides: 'decides',
   dyno: 'dyno,',
   againstStock: 'against stock',

@@ -6,14 +6,17 @@ import { useMemo, type ReactNode } from 'react';
 import type { JobFacts } from '@/core/verdict/facts';
 import type { ShopSettings } from '@/core/documents/shop';
 import type { SideComparison, Stretch } from '@/core/compare/sides';
-import { peakOf } from '@/core/numbers/peak';
+import { waveGain, wavesDecide, type WaveGain } from '@/core/job/wave-gain';
+import { peakGain, peakOf } from '@/core/numbers/peak';
 import { peakGainWorking } from '@/core/working/bore-working';
 import { predictedWorking } from '@/core/working/verdict-working';
 import { peakWorking, stretchWorking } from '@/core/working/test-working';
 import { formatNumber, formatSigned } from '@/core/units/quantity';
 import type { PredictedGain, VerdictReport } from '@/core/verdict/report';
+import { useSideWaves } from '@/features/air/waves/use-side-waves';
 import { useJob } from '@/features/job/provider';
 import { stretchName } from '@/features/test/dyno/words';
+import { usePredicted } from '@/features/test/use-predicted';
 import { Heading, Rule, StopPage } from '@/ui/answer/stop';
 import { Chart } from '@/ui/chart/lazy-chart';
 import type { ChartSpec } from '@/ui/chart/figure';
@@ -30,13 +33,35 @@ import styles from './verdict.module.css';
 import { NextThing } from '@/ui/answer/next-thing';
 import { msg } from './messages';
 
-function PredictedMeasured({ c, p }: { c: SideComparison; p: PredictedGain | null }) {
+/** What the model says with waves of the throttle that was compared, where they decide; `busy` while it is worked out. */
+function useVerdictWaves(unitId: string | null): {
+  gain: (range?: readonly [number, number]) => WaveGain | null;
+  asked: boolean;
+  busy: boolean;
+} {
+  const car = useJob((s) => s.doc.car);
+  const asked = wavesDecide(car);
+  const p = usePredicted(asked ? unitId : null);
+  const { ratios } = useSideWaves(p?.model ?? null, asked);
+  const ratio = ratios?.[0] ?? null;
+  return useMemo(
+    () => ({
+      gain: (range) => (p && ratio ? waveGain(p.model, ratio, range) : null),
+      asked: asked && p !== null,
+      busy: asked && p !== null && ratios === null,
+    }),
+    [asked, p, ratio, ratios],
+  );
+}
+
+function PredictedMeasured({ c, p, waves }: { c: SideComparison; p: PredictedGain | null; waves: WaveGain | null }) {
   const { palette } = usePrefs();
   const spec = useMemo<ChartSpec>(() => {
     const { grid_rpm, difference_pct, band } = c;
     const xRange: [number, number] = [grid_rpm[0]!, grid_rpm.at(-1)!];
     const inside = p ? p.rpm.map((n, i) => ({ n, g: p.gain_pct[i]! })).filter(({ n }) => n >= xRange[0] && n <= xRange[1]) : [];
-    const seen = [...band.low_pct, ...band.high_pct, ...inside.map((q) => q.g)];
+    const gulps = waves ? waves.rpm.map((n, i) => ({ n, g: waves.gain_pct[i]! })).filter(({ n }) => n >= xRange[0] && n <= xRange[1]) : [];
+    const seen = [...band.low_pct, ...band.high_pct, ...[...inside, ...gulps].map((q) => q.g)];
     const room = 1.06;
     const yRange: [number, number] = [room * Math.min(-0.5, ...seen), room * Math.max(0.5, ...seen)];
     return {
@@ -54,6 +79,19 @@ function PredictedMeasured({ c, p }: { c: SideComparison; p: PredictedGain | nul
               },
             ]
           : []),
+        ...(gulps.length > 1
+          ? [
+              {
+                id: 'waves',
+                label: msg.withWaves,
+                x: gulps.map((q) => q.n),
+                y: gulps.map((q) => q.g),
+                color: palette.series[0]!,
+                dash: 'dot' as const,
+                width: 2.4,
+              },
+            ]
+          : []),
       ],
       bands: [{ x: grid_rpm, low: [...band.low_pct], high: [...band.high_pct], color: `${palette.stock}2e` }],
       xRange,
@@ -63,14 +101,21 @@ function PredictedMeasured({ c, p }: { c: SideComparison; p: PredictedGain | nul
       yZeroLine: true,
       decimals: 2,
     };
-  }, [c, p, palette]);
+  }, [c, p, waves, palette]);
   return <Chart spec={spec} height={330} name="verdict" alt={msg.predictedAndMeasuredDifferenceFromStock} />;
 }
 
 /** Figures this close read the same, %. */
 const SAME_pct = 0.05;
 
-function Table({ c, report, name }: { c: SideComparison; report: VerdictReport; name: string }) {
+interface TableProps {
+  readonly c: SideComparison;
+  readonly report: VerdictReport;
+  readonly name: string;
+  readonly waves: ReturnType<typeof useVerdictWaves>;
+}
+
+function Table({ c, report, name, waves }: TableProps) {
   const p = report.predicted;
   const written = useJob((s) => s.doc.test.plan.written);
   const measuredPeak = 100 * (c.peakB.smoothed_W / c.peakA.smoothed_W - 1);
@@ -104,6 +149,7 @@ function Table({ c, report, name }: { c: SideComparison; report: VerdictReport; 
         {t.id === c.deciding.id && <span className={styles['decides']}> {msg.decides}</span>}
       </td>
       <td className="num">{held(before, said(predicted, t.from_rpm, t.to_rpm, label), predicted)}</td>
+      {waves.asked && <td className="num">{byWaves(waves.gain([t.from_rpm, t.to_rpm]), t, label)}</td>}
       <td className="num">
         <Num small label={`measured, ${label}`} working={() => stretchWorking(c, t, label)}>
           {formatSigned(t.mean_pct, 1, '%')}
@@ -114,6 +160,15 @@ function Table({ c, report, name }: { c: SideComparison; report: VerdictReport; 
       </td>
     </tr>
   );
+  const byWaves = (gain: WaveGain | null, t: Stretch, label: string): ReactNode =>
+    gain === null || !Number.isFinite(gain.over.whole) ? (
+      '—'
+    ) : (
+      <Num small label={`with waves, ${label}`} working={() => predictedWorking(gain, t.from_rpm, t.to_rpm, label, true)}>
+        {formatSigned(gain.over.whole, 1, '%')}
+      </Num>
+    );
+  const whole = waves.gain();
   const used = report.driven;
   return (
     <div className="wide-table" tabIndex={0}>
@@ -124,6 +179,7 @@ function Table({ c, report, name }: { c: SideComparison; report: VerdictReport; 
               {msg.dyno} {name} {msg.againstStock}
             </th>
             <th className="num">{msg.predicted}</th>
+            {waves.asked && <th className="num">{msg.withWaves}</th>}
             <th className="num">{msg.measured}</th>
             <th className="num">{msg.n95Interval}</th>
           </tr>
@@ -148,6 +204,21 @@ function Table({ c, report, name }: { c: SideComparison; report: VerdictReport; 
                   )
                 : '—'}
             </td>
+            {waves.asked && (
+              <td className="num">
+                {whole ? (
+                  <Num
+                    small
+                    label="with waves, peak"
+                    working={() => peakGainWorking(`Peak with ${name}, with waves`, peakOf(whole.stock_W), peakOf(whole.other_W))}
+                  >
+                    {formatSigned(peakGain(whole.other_W, whole.stock_W), 1, '%')}
+                  </Num>
+                ) : (
+                  '—'
+                )}
+              </td>
+            )}
             <td className="num">
               <Num small label={msg.measuredPeak} working={() => peakWorking(c)}>
                 {formatSigned(measuredPeak, 1, '%')}
@@ -186,6 +257,7 @@ export function VerdictStop({ facts = null, shop: shop0 = null }: { facts?: JobF
   const finished = useFinished();
   const shop = useShop(shop0);
   const { pack } = usePrefs();
+  const waves = useVerdictWaves(report?.unit?.id ?? null);
   if (!report)
     return (
       <StopPage answer={wrong ? 'The verdict cannot be read just now.' : 'Reading the runs…'} reason={wrong} aside={<Note />}>
@@ -240,10 +312,11 @@ export function VerdictStop({ facts = null, shop: shop0 = null }: { facts?: JobF
         </>
       }
     >
-      {comparison && <PredictedMeasured c={comparison} p={report.predicted} />}
+      {comparison && <PredictedMeasured c={comparison} p={report.predicted} waves={waves.gain()} />}
+      {comparison && waves.busy && <p className="quiet">{msg.wavesUnderWay}</p>}
       {strip && <EffectBars bars={report.bars} />}
       <div className={styles['tables']}>
-        {comparison && <Table c={comparison} report={report} name={name} />}
+        {comparison && <Table c={comparison} report={report} name={name} waves={waves} />}
         <StripTable report={report} />
         {comparison && report.facts.confounders.length > 0 && (
           <p className={styles['fair']}>

@@ -4,6 +4,7 @@ import type { JobDoc } from '@/core/documents/job';
 import type { UnitDoc } from '@/core/documents/unit';
 import { jobModel } from '@/core/job/model';
 import { torqueOf } from '@/core/engine/power';
+import { knotCurve } from '@/core/numbers/curve';
 import { seeded } from './random';
 
 const HP = 745.69987158;
@@ -31,8 +32,8 @@ export interface DemoRun {
   /** Another blower pulley, m, and how the file calls the one that is on. */
   readonly pulley_m?: number;
   readonly pulley?: string;
-  /** What this unit really does where the steady model cannot say: % at the bottom and the top of the range. */
-  readonly truth?: { readonly bottom_pct: number; readonly top_pct: number };
+  /** What this unit really does where the steady model cannot say: shares of stock's power, by engine speed in rpm. */
+  readonly truth?: readonly (readonly [number, number])[];
 }
 
 interface Sample {
@@ -59,11 +60,10 @@ function samples(doc: JobDoc, run: DemoRun): Sample[] {
   const modelled = unit && !run.truth ? [{ unit, opening: 'matched' as const }] : [];
   const { reference, candidates } = must(jobModel(day, modelled, rpms, run.pulley_m === undefined ? {} : { pulley_m: run.pulley_m }));
   const solved = candidates[0] ? must(candidates[0].solved) : reference.result;
+  const truthAt = run.truth ? must(knotCurve({ rpm: run.truth.map(([n]) => n), value: run.truth.map(([, r]) => r) })) : () => 1;
   rpms.forEach((rpm, i) => {
     const stock = reference.result.power_W[i]!;
-    const along = i / (rpms.length - 1);
-    const truth = run.truth ? 1 + (run.truth.bottom_pct + along * (run.truth.top_pct - run.truth.bottom_pct)) / 100 : 1;
-    const model = truth * (stock + TRUTH * (solved.power_W[i]! - stock));
+    const model = truthAt(rpm) * (stock + TRUTH * (solved.power_W[i]! - stock));
     const lead = i < 3 ? 1 - 0.008 * (3 - i) : 1;
     out.push({
       time: i * step,

@@ -169,6 +169,7 @@ export function curlewJob(idOf: (name: string) => string): JobDoc {
         throttle: { ...base.car.stock.throttle, bore_m: 0.04, shaft_m: 0.007, count: 6, leak: 'sealed', clearance_m: 3e-5 },
         manifoldOpening_m: 0.0405,
         gasketOpening_m: 0.041,
+        fittings: { ...base.car.stock.fittings, length_m: 0.09 },
       },
       inlet: {
         ...base.car.inlet,

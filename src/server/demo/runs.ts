@@ -1,3 +1,4 @@
+import { CURLEW_LONG } from './curlew-truth';
 import type { DemoRun } from './dyno-files';
 import { DEMO_UNITS } from './larkspur';
 import { DEMO_SHELF } from './shelf';
@@ -48,19 +49,16 @@ export const HERON_RUNS: readonly DemoRun[] = [
 
 const long = unitOf('Linnet six 40, long trumpets');
 const sprint = { date: '2026-04-11', t_C: 13.0, p_hPa: 1008.8, rh: 0.6, coolant_C: 82, gear: '4th', form: 'semicolon' as const };
-/** Longer trumpets fill the engine lower down and give it back at the top: what a steady model cannot say. */
-const longTruth = { bottom_pct: 3.4, top_pct: -3.1 };
-
 const other = { ...sprint, date: '2026-04-25', t_C: 17.5, p_hPa: 1002.4, rh: 0.48 };
 
 /** The Curlew: short trumpets on one day, long ones on another; so nobody can say which of the two it was. */
 export const CURLEW_RUNS: readonly DemoRun[] = [
   { ...sprint, time: '10:00', file: 'curlew short 1.csv', unit: null, seed: 40_01, inlet_C: 17.0 },
-  { ...other, time: '10:20', file: 'curlew long 1.csv', unit: long, truth: longTruth, seed: 40_02, inlet_C: 17.9 },
+  { ...other, time: '10:20', file: 'curlew long 1.csv', unit: long, truth: CURLEW_LONG, seed: 40_02, inlet_C: 17.9 },
   { ...sprint, time: '10:40', file: 'curlew short 2.csv', unit: null, seed: 40_03, inlet_C: 18.2 },
-  { ...other, time: '11:00', file: 'curlew long 2.csv', unit: long, truth: longTruth, seed: 40_04, inlet_C: 18.6 },
+  { ...other, time: '11:00', file: 'curlew long 2.csv', unit: long, truth: CURLEW_LONG, seed: 40_04, inlet_C: 18.6 },
   { ...sprint, time: '11:20', file: 'curlew short 3.csv', unit: null, seed: 40_05, inlet_C: 18.4 },
-  { ...other, time: '11:40', file: 'curlew long 3.csv', unit: long, truth: longTruth, seed: 40_06, inlet_C: 18.9 },
+  { ...other, time: '11:40', file: 'curlew long 3.csv', unit: long, truth: CURLEW_LONG, seed: 40_06, inlet_C: 18.9 },
 ];
 
 /** Two more, left in samples/ for a newcomer to drag in: the same pulls repeated, each in another dialect. */

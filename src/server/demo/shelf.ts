@@ -180,7 +180,8 @@ const MORE: readonly z.input<typeof unitDoc>[] = [
     price: 240,
     largestOpening_m: 0.042,
     bench: [],
-    note: 'The same throttles with trumpets 50 mm longer. What their length does to the waves is the dyno’s to say.',
+    fittings: { length_m: 0.14 },
+    note: 'The same throttles with trumpets 50 mm longer, so they stand 140 mm tall. Waves say what that does; the dyno has the last word.',
   },
   {
     schema: 1,

@@ -2,7 +2,7 @@ import { resolvedInlet, tried } from '@/core/job/wave-inlet';
 import { presetJob } from '@/core/job/presets';
 import { shader } from './shades';
 import { coarseCurve } from '../../../../test/waves';
-import { effectSentence, triedWords } from './words';
+import { effectSentence, expectedWithWaves, triedWords } from './words';
 
 const { figures } = resolvedInlet(presetJob('car', 'four, 2.0 L four-valve'));
 const range = [2000, 7000] as const;
@@ -28,6 +28,23 @@ describe('the answer of the waves', () => {
     ['all of it', [0.97, 0.97, 0.97, 0.97, 0.97, 0.97], 'A 310 mm runner fills the engine 3.0 % worse at every speed.'],
   ])('says of %s what it is', (_, ratio, words) => {
     expect(effectSentence('A 310 mm runner', coarseCurve(ratio, range), range)).toBe(words);
+  });
+});
+
+describe('what is expected with waves', () => {
+  const waves = { asked: true, gain_pct: 3.42, done: true, own: false, assumed: 0 };
+  it.each([
+    ['nothing where nobody asked', { asked: false }, ''],
+    ['that it is being worked out', { done: false, gain_pct: null }, 'The waves in the inlet are being computed.'],
+    ['that it cannot be told', { gain_pct: null }, 'What the waves in the inlet do to it cannot be told: too few engine speeds settled.'],
+    ['a figure', {}, 'With the waves in the inlet it is +3.4 % there.'],
+    [
+      'a figure to believe, and what it rests on',
+      { own: true, gain_pct: -0.6, assumed: 1 },
+      'With the waves in the inlet it is −0.6 % there: believe that figure, even flow says too little of a cylinder’s own gulps. It rests on 1 assumed figure of the inlet (Air, Waves).',
+    ],
+  ])('%s', (_, more, words) => {
+    expect(expectedWithWaves({ ...waves, ...more })).toBe(words);
   });
 });
 

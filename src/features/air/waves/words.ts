@@ -1,7 +1,7 @@
 import type { WavePurpose, WaveStretch } from '@/core/job/wave-answer';
 import type { FigureKey, InletFigures, LeftOut } from '@/core/job/wave-inlet';
 import type { MeasureName, UnitPack } from '@/core/units/measures';
-import { formatNumber, formatQuantity } from '@/core/units/quantity';
+import { formatNumber, formatQuantity, formatSigned } from '@/core/units/quantity';
 import { msg } from './messages';
 
 export const LEFT_OUT_WORDS: Readonly<Record<LeftOut, string>> = {
@@ -74,4 +74,23 @@ export function effectSentence(subject: string, stretches: readonly WaveStretch[
   const say = (s: WaveStretch): string => `${pct(s.share)} ${s.share > 0 ? 'better' : 'worse'} ${where(s, range)}`;
   const both = [better, worse].filter((s): s is WaveStretch => s !== undefined).sort((a, b) => stretches.indexOf(a) - stretches.indexOf(b));
   return `${subject} fills the engine ${both.map(say).join(' and ')}.`;
+}
+
+/** What the waves say of a throttle where it is decided, beside what even flow says; nothing where they were not asked. */
+export function expectedWithWaves(waves: {
+  readonly asked: boolean;
+  readonly gain_pct: number | null;
+  readonly done: boolean;
+  readonly own: boolean;
+  readonly assumed: number;
+}): string {
+  if (!waves.asked) return '';
+  if (!waves.done) return 'The waves in the inlet are being computed.';
+  if (waves.gain_pct === null) return 'What the waves in the inlet do to it cannot be told: too few engine speeds settled.';
+  const believe = waves.own ? ': believe that figure, even flow says too little of a cylinder’s own gulps' : '';
+  const rests =
+    waves.assumed > 0
+      ? ` It rests on ${waves.assumed} assumed ${waves.assumed === 1 ? 'figure' : 'figures'} of the inlet (Air, Waves).`
+      : '';
+  return `With the waves in the inlet it is ${formatSigned(waves.gain_pct, 1, '%')} there${believe}.${rests}`;
 }

@@ -1,14 +1,17 @@
 'use client';
 
 import { Checkbox, Select } from 'antd';
-import type { ReactNode } from 'react';
+import { useMemo, type ReactNode } from 'react';
 import { usualRuns } from '@/core/compare/look';
 import { DECIDING } from '@/core/compare/sides';
 import { RUN_ORDERS, type RunOrder } from '@/core/documents/plan';
 import { isFailure, type Failure } from '@/core/failure';
 import type { JobModel } from '@/core/job/model';
+import { waveGain, wavesDecide } from '@/core/job/wave-gain';
 import { formatNumber, formatSigned } from '@/core/units/quantity';
 import { learntPrediction, modelRecord } from '@/core/verdict/learning';
+import { useSideWaves } from '@/features/air/waves/use-side-waves';
+import { expectedWithWaves } from '@/features/air/waves/words';
 import { DocField } from '@/features/job/field';
 import { useJob } from '@/features/job/provider';
 import { useUncertainty } from '@/features/job/use-uncertainty';
@@ -147,6 +150,23 @@ function useLearnt(
   return { said, words };
 }
 
+/** What the waves say of the throttle over the deciding stretch, in words, where they decide. */
+function useWaveWords(p: Predicted | null): string {
+  const car = useJob((s) => s.doc.car);
+  const decidesOn = useJob((s) => s.doc.test.plan.decidesOn);
+  const asked = p !== null && wavesDecide(car);
+  const { ratios, assumed } = useSideWaves(p?.model ?? null, asked);
+  const ratio = ratios?.[0] ?? null;
+  const over = useMemo(() => (p && ratio ? waveGain(p.model, ratio).over : null), [p, ratio]);
+  return expectedWithWaves({
+    asked,
+    gain_pct: over && over[decidesOn === 'own' ? 'whole' : decidesOn],
+    done: ratios !== null,
+    own: car.induction.kind === 'individual',
+    assumed,
+  });
+}
+
 /** Plan: what would count, which order of the day tells it, what that costs, and who expects what, before the first run. */
 export function PlanView({ unitId, reply, tabs }: { unitId: string | null; reply: CompareReply | null; tabs: ReactNode }) {
   const { money: amount } = usePrefs();
@@ -158,6 +178,7 @@ export function PlanView({ unitId, reply, tabs }: { unitId: string | null; reply
   const learnt = useLearnt(modelled, bare);
   const predicted = learnt?.said.predicted ?? modelled;
   const range = learnt?.said ?? bare;
+  const withWaves = useWaveWords(p);
   const { options, asked } = useDesign(predicted);
   const own = options?.own ?? null;
   const name = p?.unit.doc.name ?? 'the new throttle';
@@ -173,7 +194,7 @@ export function PlanView({ unitId, reply, tabs }: { unitId: string | null; reply
   return (
     <StopPage
       answer={answer}
-      reason={`${said}${learnt ? ` ${learnt.words}` : ''}${options ? ` ${adviceWords(options, asked, amount)}` : ''}`}
+      reason={`${said}${withWaves ? ` ${withWaves}` : ''}${learnt ? ` ${learnt.words}` : ''}${options ? ` ${adviceWords(options, asked, amount)}` : ''}`}
       aside={<Fields />}
     >
       {tabs}
