@@ -92,3 +92,25 @@ test('from what the browser keeps, each view still gets its own work done', asyn
   await expect(answer(p)).toHaveText(/over the top third/);
   await context.close();
 });
+
+test('trumpets of another length: the verdict has what the waves say, the fit takes the longer runner to them', async ({
+  quietPage: page,
+}) => {
+  test.setTimeout(180_000);
+  await openJob(page, 'Curlew roadster', 'verdict');
+  // Even flow sees nothing in a length; the waves do, and their figure stands between it and what was measured.
+  const row = page.getByRole('row', { name: /^the middle third/ });
+  await expect(row).toContainText(/0\.0 %\+\d\.\d %[+−]\d\.\d %/, { timeout: 120_000 });
+  await page.goto(page.url().replace(/verdict$/, 'pick'));
+  await page
+    .getByRole('row', { name: /Linnet six 40, long trumpets/ })
+    .getByRole('button', { name: /^choose/i })
+    .click();
+  await expect(saved(page)).toBeVisible();
+  await page.goto(page.url().replace(/pick.*$/, 'fit'));
+  await expect(page.getByRole('button', { name: '330 mm, runner with it: show the working' })).toBeVisible();
+  await page.getByRole('link', { name: 'Try it in the waves' }).click();
+  await expect(page).toHaveURL(/look=waves/);
+  await expect(page.getByLabel('Runner length tried', { exact: true })).toHaveValue('330');
+  await expect(answer(page)).toHaveText(/A 330 mm runner|a 330 mm runner/, { timeout: 90_000 });
+});

@@ -84,6 +84,10 @@ export function snapped(turn: number, clocking: 'as it is' | 'quarter turns' | '
 }
 
 /** An opening's sizes in words. */
+/** A name that leaves room for the size behind it, beside the drawing. */
+const LONGEST_NAME = 18;
+const shortly = (name: string): string => (name.length > LONGEST_NAME ? `${name.slice(0, LONGEST_NAME - 1).trimEnd()}…` : name);
+
 const openingSize = (o: Opening, size: (m: number) => string): string =>
   o.shape === 'oval' ? `${size(o.width_m)} × ${size(o.height_m)}` : o.shape === 'twin' ? `2 × ${size(o.bore_m)}` : size(o.bore_m);
 
@@ -198,7 +202,7 @@ export function FaceDrawing({
   const openings: (Leader & { on: boolean })[] = [
     {
       on: on('unit'),
-      text: `${unit.name} bore ${openingSize(opening, size)}`,
+      text: `${shortly(unit.name)} bore ${openingSize(opening, size)}`,
       color,
       ...onEdge(opening, 70),
     },

@@ -19,7 +19,7 @@ const NO_CHANGE_m = 5e-4;
 const speedWords = (longer_m: number, length_m: number): string =>
   Math.abs(longer_m) < NO_CHANGE_m
     ? 'The runner stays as it is.'
-    : `${longer_m > 0 ? 'Longer' : 'Shorter'}: it fills best about ${formatNumber((100 * Math.abs(longer_m)) / length_m, 1)} % ${longer_m > 0 ? 'lower' : 'higher'} in engine speed, unless the trumpet is cut to suit.`;
+    : `${longer_m > 0 ? 'Longer' : 'Shorter'}: it fills best about ${formatNumber((100 * Math.abs(longer_m)) / length_m, 0)} % ${longer_m > 0 ? 'lower' : 'higher'} in engine speed, unless the trumpet is cut to suit.`;
 
 /** Individual throttles are part of their runners: how long those are with one of another length, and a way to try that. */
 export function RunnerWith({ unit_m, name }: { unit_m: number | null; name: string }) {
@@ -42,12 +42,14 @@ export function RunnerWith({ unit_m, name }: { unit_m: number | null; name: stri
               {formatQuantity(runner.length_m, 'length', pack)}
             </Num>
           </Pair>
-          <p className="quiet">{speedWords(runner.longer_m, runner.length_m)}</p>
-          {Math.abs(runner.longer_m) >= NO_CHANGE_m && (
-            <Link href="./air?look=waves" onClick={() => set('pick.inlet.length_m', runner.length_m)}>
-              {msg.tryItInTheWaves}
-            </Link>
-          )}
+          <p>
+            {speedWords(runner.longer_m, runner.length_m)}{' '}
+            {Math.abs(runner.longer_m) >= NO_CHANGE_m && (
+              <Link href="./air?look=waves" onClick={() => set('pick.inlet.length_m', runner.length_m)}>
+                {msg.tryItInTheWaves}
+              </Link>
+            )}
+          </p>
         </>
       )}
     </>

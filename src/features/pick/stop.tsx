@@ -31,7 +31,7 @@ import { PedalChart } from './pedal-chart';
 import { RankingTable } from './ranking-table';
 import { Remap } from './remap';
 import { Tolerances } from './tolerances';
-import { WaveGains } from './wave-gains';
+import { aheadByWaves, useWaveRows, WaveGains } from './wave-gains';
 import { WhatIfPanel } from './what-if';
 import { WindowPanel } from './window-panel';
 import styles from './pick.module.css';
@@ -225,6 +225,7 @@ function Solved({ model }: { model: JobModel }) {
     [model, palette],
   );
   const best = leaderOf(ranked);
+  const waves = useWaveRows(later);
   const deciding = useDeciding(ranked);
   const pedal = useMemo(
     () => [
@@ -240,7 +241,13 @@ function Solved({ model }: { model: JobModel }) {
   return (
     <StopPage
       answer={answerText(best, opening, model.before !== null)}
-      reason={[reasonText(ranked, best, other, opening, money), deciding && decidingText(deciding, pack)].filter(Boolean).join(' ')}
+      reason={[
+        reasonText(ranked, best, other, opening, money),
+        deciding && decidingText(deciding, pack),
+        aheadByWaves(waves, best?.side.id ?? null),
+      ]
+        .filter(Boolean)
+        .join(' ')}
       aside={
         <>
           <Heading>
@@ -302,7 +309,7 @@ function Solved({ model }: { model: JobModel }) {
       ) : (
         <RankingTable ranked={ranked} model={model} ranges={uncertainty.ranges} colorOf={colorOf} />
       )}
-      <WaveGains model={later} />
+      <WaveGains model={later} waves={waves} />
       <div className={styles['head']}>
         <Segmented<Look>
           size="small"

@@ -4,7 +4,7 @@ import { Button, Progress } from 'antd';
 import { useMemo, useState } from 'react';
 import { isFailure } from '@/core/failure';
 import type { JobModel } from '@/core/job/model';
-import { waveScore } from '@/core/job/wave-answer';
+import { NO_DIFFERENCE, waveScore } from '@/core/job/wave-answer';
 import { wavesDecide } from '@/core/job/wave-gain';
 import { waveSetup } from '@/core/job/wave-inlet';
 import { knotCurve } from '@/core/numbers/curve';
@@ -20,15 +20,27 @@ import { msg } from './messages';
 
 const percent = (share: number | null): string => (share === null ? '—' : `${formatSigned(share * 100, 1)} %`);
 
-/**
- * What each throttle on show does to the filling once the air comes in gulps, beside what even flow says of it. By itself for
- * individual throttles and four cylinders or fewer; for others when asked for.
- */
-export function WaveGains({ model }: { model: JobModel }) {
+interface WaveRow {
+  readonly id: string;
+  readonly name: string;
+  readonly even: number | null;
+  readonly peak: number | null;
+  readonly band: number | null;
+}
+
+export interface WaveRows {
+  readonly rows: readonly WaveRow[] | null;
+  readonly band: readonly [number, number];
+  readonly on: boolean;
+  readonly ask: () => void;
+  readonly progress: number | null;
+  readonly assumed: number;
+}
+
+/** What each throttle on show does to the filling once the air comes in gulps; by itself where waves decide, else when asked for. */
+export function useWaveRows(model: JobModel): WaveRows {
   const sized = useSized();
   const car = useJob((s) => s.doc.car);
-  const { kind } = car.induction;
-  const own = kind === 'individual';
   const band = useBand(model);
   const [asked, setAsked] = useState(false);
   const on = wavesDecide(car) || asked;
@@ -54,6 +66,23 @@ export function WaveGains({ model }: { model: JobModel }) {
       };
     });
   }, [ratios, rpm, sized, model, band]);
+  return useMemo(() => ({ rows, band, on, ask: () => setAsked(true), progress, assumed }), [rows, band, on, progress, assumed]);
+}
+
+/** Says which throttle the waves put ahead between shifts, where that is another than even flow's best; nothing where it is not. */
+export function aheadByWaves({ rows }: WaveRows, best: string | null): string {
+  const told = (rows ?? []).flatMap((r) => (r.band === null ? [] : [{ ...r, band: r.band }]));
+  const even = told.find((r) => r.id === best);
+  const first = told.reduce((a, r) => (r.band > a.band ? r : a), told[0]!);
+  if (!even || first.id === even.id || first.band - even.band <= NO_DIFFERENCE) return '';
+  return `With the waves ${first.name} comes out ahead between shifts, ${percent(first.band)} against ${percent(even.band)}: even flow does not see that.`;
+}
+
+/** What the waves say of the throttles on show, beside what even flow says of them. */
+export function WaveGains({ model, waves }: { model: JobModel; waves: WaveRows }) {
+  const { kind } = useJob((s) => s.doc.car.induction);
+  const own = kind === 'individual';
+  const { rows, band, on, ask, progress, assumed } = waves;
   const lengthOpen = [model.stock, ...model.candidates].some((side) => (side.fitted.length_m ?? null) === null);
   // A blower behind the throttle keeps the waves from it.
   if (model.candidates.length === 0 || kind === 'drawThrough') return null;
@@ -67,7 +96,7 @@ export function WaveGains({ model }: { model: JobModel }) {
         {msg.withWaves}
       </Heading>
       {!on && (
-        <Button size="small" onClick={() => setAsked(true)}>
+        <Button size="small" onClick={ask}>
           {msg.computeTheWaves}
         </Button>
       )}

@@ -59,6 +59,7 @@ export const msg = {
   predictedAndMeasuredDifferenceFromStock: 'Predicted and measured difference from stock over rpm in percent, with the measured band',
   now: 'now',
   withWaves: 'with waves',
+  evenFlow: 'even flow',
   wavesUnderWay: 'The waves in the inlet are being computed.',
   decides: 'decides',
   dyno: 'dyno,',

@@ -71,7 +71,7 @@ function PredictedMeasured({ c, p, waves }: { c: SideComparison; p: PredictedGai
           ? [
               {
                 id: 'predicted',
-                label: msg.predicted,
+                label: waves ? msg.evenFlow : msg.predicted,
                 x: inside.map((q) => q.n),
                 y: inside.map((q) => q.g),
                 color: palette.series[0]!,
@@ -178,7 +178,7 @@ function Table({ c, report, name, waves }: TableProps) {
             <th>
               {msg.dyno} {name} {msg.againstStock}
             </th>
-            <th className="num">{msg.predicted}</th>
+            <th className="num">{waves.asked ? msg.evenFlow : msg.predicted}</th>
             {waves.asked && <th className="num">{msg.withWaves}</th>}
             <th className="num">{msg.measured}</th>
             <th className="num">{msg.n95Interval}</th>

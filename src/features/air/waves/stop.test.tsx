@@ -5,7 +5,7 @@ import { jobDoc, type JobDoc } from '@/core/documents/job';
 import { must } from '@/core/failure';
 import { jobModel } from '@/core/job/model';
 import { curlewJob, heronJob, wrenJob } from '@/server/demo/others';
-import { WaveGains } from '@/features/pick/wave-gains';
+import { aheadByWaves, useWaveRows, WaveGains } from '@/features/pick/wave-gains';
 import { larkspur, renderJob, units } from '../../../../test/render-job';
 import { madeUpResult } from '../../../../test/waves';
 import type { WaveTask } from './pool';
@@ -156,7 +156,8 @@ describe('Pick', () => {
         shown.map((unit) => ({ unit, opening: 'matched' as const })),
       ),
     );
-    return renderJob(<WaveGains model={model} />, { doc: whole });
+    const Table = () => <WaveGains model={model} waves={useWaveRows(model)} />;
+    return renderJob(<Table />, { doc: whole });
   };
   it('six cylinders on one throttle are computed when asked', async () => {
     gains(larkspur);
@@ -165,6 +166,22 @@ describe('Pick', () => {
     expect(await screen.findByRole('columnheader', { name: 'waves: at peak power' }, { timeout: 5000 })).toBeInTheDocument();
     // The made-up results know nothing of throttles: no change by waves, a gain by even flow.
     expect(screen.getByRole('row', { name: new RegExp(`^${units[1]!.doc.name} \\+\\d\\.\\d % 0\\.0 % 0\\.0 %$`) })).toBeInTheDocument();
+  });
+  it('says which throttle the waves put ahead, only where even flow has another and the two differ', () => {
+    const row = (id: string, band: number | null) => ({ id, name: `Linnet ${id}`, even: 0.01, peak: 0.01, band });
+    const said = (best: string | null, ...rows: ReturnType<typeof row>[]) =>
+      aheadByWaves({ rows, band: [4000, 7000], on: true, ask: () => {}, progress: null, assumed: 0 }, best);
+    expect(said('45', row('42', 0.013), row('45', -0.001))).toBe(
+      'With the waves Linnet 42 comes out ahead between shifts, +1.3 % against −0.1 %: even flow does not see that.',
+    );
+    expect([
+      said('42', row('42', 0.013), row('45', -0.001)),
+      said('45', row('42', 0.013), row('45', 0.011)),
+      said('45', row('42', 0.013), row('45', null)),
+      said('45', row('42', null)),
+      said(null, row('42', 0.013), row('45', -0.001)),
+      said('45'),
+    ]).toEqual(['', '', '', '', '', '']);
   });
   it('a throttle before a blower has no such table', () => {
     gains(heronJob(id));
