@@ -32,5 +32,15 @@ export const msg = {
   currencySymbolAmountsAreNotConverted: 'Currency symbol (amounts are not converted)',
   currencySymbol: 'Currency symbol',
   labourRatePerHour: 'Labour rate per hour',
+  whatItTakes: 'What the record takes',
   limitsOfSizingThatNewJobs: 'Limits of sizing that new jobs start with are set on the Pick step, under its limits.',
+
+  // space.tsx
+  allOfIt: 'the whole database',
+  files: 'originals and photos',
+  asTheyCame: 'as they came',
+  runsAndLogs: 'runs and logs',
+  jobs: 'jobs',
+  largestFile: 'largest file taken',
+  largestPicture: 'largest picture taken',
 } as const;

@@ -11,6 +11,7 @@ import { ControlRow, FieldRow } from '@/ui/field/field-row';
 import { send } from '@/ui/post';
 import { OwnHistory } from './own-history';
 import { OwnUnits } from './own-units';
+import { Space } from './space';
 import styles from './settings.module.css';
 import { msg } from './messages';
 
@@ -200,6 +201,9 @@ export function SettingsRoom({ settings, passphrase, beyond }: { settings: ShopS
         <Heading>{msg.howThisShopRepeats}</Heading>
         <OwnHistory doc={doc} save={save} />
         <p className="quiet">{msg.limitsOfSizingThatNewJobs}</p>
+        <Rule />
+        <Heading>{msg.whatItTakes}</Heading>
+        <Space />
       </div>
     </StopPage>
   );

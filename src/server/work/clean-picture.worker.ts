@@ -1,8 +1,7 @@
 /** A server thread that makes a picture anew, of its pixels alone. Bundled by scripts/build-workers.mjs. */
+import { PICTURE_LIMIT_PIXELS } from '@/core/documents/picture-limit';
 import sharp from 'sharp';
 
-/** Most pixels a picture has: a phone's largest photo. A few bytes can claim many more, and each takes four of memory. */
-const MOST_PIXELS = 64e6;
 /** As good as the eye tells; a phone's own setting. */
 const QUALITY = 90;
 
@@ -16,7 +15,7 @@ export type PictureFault = 'too_many_pixels' | 'damaged';
 /** Turned upright as its camera said, in the form it came in, and with nothing beside its pixels: no place, camera or preview. */
 export default async function cleanPicture({ bytes, kept }: PictureTask): Promise<Uint8Array | PictureFault> {
   try {
-    const picture = sharp(bytes, { limitInputPixels: MOST_PIXELS, failOn: 'truncated' });
+    const picture = sharp(bytes, { limitInputPixels: PICTURE_LIMIT_PIXELS, failOn: 'truncated' });
     const { format, exif, xmp, iptc, comments } = await picture.metadata();
     if (kept && exif === undefined && xmp === undefined && iptc === undefined && comments === undefined) return bytes;
     const upright = picture.autoOrient();

@@ -91,7 +91,7 @@ export const msg = {
   lostSome: 'Some speeds could not be computed on this machine and are left out.',
   againstMeasured: 'Against the measured curve',
   nothingMeasured:
-    'This car’s curve is a table. Give Car a measured one (power, air or boost): the model’s own curve can then be set against it, and figures nobody knows fitted to it.',
+    'This car’s curve is a table. Give Car a measured one (power, air or boost), or take stock’s runs for it on Test, Dyno: the model’s own curve can then be set against it, and figures nobody knows fitted to it.',
   allGivenCompare: 'Every figure that could be fitted is given. How far the model lies from the measured curve can be told.',
   compareCurves: 'Compare the curves',
   fitThem: 'Fit them to the measured curve',
