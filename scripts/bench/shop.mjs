@@ -1,3 +1,4 @@
+import { readFileSync } from 'node:fs';
 import { Cluster } from '../lib/cluster.mjs';
 import { ROOT } from '../lib/paths.mjs';
 import { anyPort } from '../lib/ports.mjs';
@@ -23,7 +24,7 @@ async function crowd(base, ids, seconds) {
   const wrong = [];
   let reads = 0;
   let writes = 0;
-  let slowest = 0;
+  const times = [];
   const wait = (ms) => new Promise((done) => setTimeout(done, ms));
   const reader = async (k) => {
     await wait((k * READING_ms) / 50);
@@ -32,7 +33,7 @@ async function crowd(base, ids, seconds) {
       const path = ['/', `/jobs/${id}/air`, `/jobs/${id}/test`, '/shelf', `/api/search?q=kestrel`][i % 5];
       const answer = await timed(`${base}${path}`).catch((e) => ({ ok: false, status: e.message, ms: 0 }));
       if (!answer.ok) wrong.push(`${path}: ${answer.status}`);
-      slowest = Math.max(slowest, answer.ms);
+      times.push(answer.ms);
       reads += 1;
       await wait(READING_ms);
     }
@@ -67,7 +68,25 @@ async function crowd(base, ids, seconds) {
     Promise.all(Array.from({ length: 10 }, (_, k) => writer(k))),
   ]);
   for (const check of checks) await check();
-  return { wrong, reads, writes, slowest };
+  return { wrong, reads, writes, times };
+}
+
+/** Every job of the shop, page after page of its list. */
+async function allJobs(base) {
+  const jobs = [];
+  let after = '';
+  do {
+    const { items, next } = await (await fetch(`${base}/api/v1/jobs${after && `?after=${encodeURIComponent(after)}`}`)).json();
+    jobs.push(...items);
+    after = next;
+  } while (after);
+  return jobs;
+}
+
+/** Processor time of the web process and its threads so far, ms. Linux. */
+function processorTime(pid) {
+  const fields = readFileSync(`/proc/${pid}/stat`, 'utf8').split(') ')[1].split(' ');
+  return (Number(fields[11]) + Number(fields[12])) * 10;
 }
 
 /** A shop with 500 jobs and 5,000 runs, and how it holds. */
@@ -83,7 +102,7 @@ export async function measureShop(say, line) {
     server = spawnApp(port, cluster.url());
     await waitForApp(port, server);
     const base = `http://127.0.0.1:${port}`;
-    const jobs = await (await fetch(`${base}/api/v1/jobs`)).json();
+    const jobs = await allJobs(base);
     const ids = jobs.map((j) => j.id);
     const demo = jobs.find((j) => j.name === 'Larkspur estate').id;
     const views = {
@@ -113,7 +132,7 @@ export async function measureShop(say, line) {
       console.log(`# ${name}: p95 ${p95.toFixed(1)} ms over ${times.length} requests`);
       if (p95 > slowest.p95) slowest = { name, p95 };
     }
-    say(`slowest main view (${slowest.name}), server time p95, 500 jobs and 5,000 runs`, slowest.p95, 'ms', 150);
+    say(`slowest main view (${slowest.name}), server time p95, 500 jobs and 5,000 runs`, slowest.p95, 'ms', 100);
     const words = ['kestrel', 'towing', 'hill climbs', 'stock 58', 'flat top', 'fenwick', 'osprey van 4', 'nothing at all'];
     const searches = [];
     for (let i = 0; i < 200; i += 1) {
@@ -129,8 +148,14 @@ export async function measureShop(say, line) {
       pdfs.push(answer.ms);
     }
     say('customer PDF, the slowest of six', Math.max(...pdfs), 'ms', 2000);
+    const before_ms = processorTime(server.pid);
     const held = await crowd(base, ids, Number(process.env.VANNER_BENCH_SECONDS ?? 60));
-    console.log(`# crowd: ${held.reads} reads, ${held.writes} saves, slowest read ${held.slowest.toFixed(0)} ms`);
+    const each_ms = (processorTime(server.pid) - before_ms) / (held.reads + held.writes);
+    console.log(
+      `# crowd: ${held.reads} reads, ${held.writes} saves; the web process takes ${each_ms.toFixed(1)} ms of processor time for one`,
+    );
+    say('50 reading and 10 saving: reads, p95', quantile(held.times, 0.95), 'ms', 1000);
+    say('50 reading and 10 saving: slowest read', Math.max(...held.times), 'ms', 1000);
     for (const w of held.wrong.slice(0, 10)) console.log(`# ${w}`);
     line({
       name: '50 reading and 10 saving for a minute: errors and lost writes',

@@ -59,3 +59,23 @@ it('a finding follows when another job’s studies leave the shop’s history', 
   expect(testOf(now).best_pct).toBeCloseTo(await pageSays(curlew), 9);
   expect(await jobFinding(db, curlew)).toEqual(now);
 });
+
+it('is worked out once for as long as no job and no run changes, and anew as soon as one does', async () => {
+  const first = await shopHistory(db, null);
+  expect(await shopHistory(db, null)).toBe(first);
+  const curlew = idOf('Curlew roadster');
+  expect(await shopHistory(db, curlew)).not.toBe(first);
+  await db.updateTable('run').set({ trashed_at: new Date() }).where('job_id', '=', curlew).execute();
+  const later = await shopHistory(db, null);
+  expect(later).not.toBe(first);
+  // What a transaction that is given up saw is nobody else's.
+  await db
+    .transaction()
+    .execute(async (trx) => {
+      await trx.updateTable('job').set({ trashed_at: new Date() }).execute();
+      expect((await shopHistory(trx, null)).dyno).toBeFalsy();
+      throw new Error('given up');
+    })
+    .catch(() => {});
+  expect(await shopHistory(db, null)).toEqual(later);
+});

@@ -25,6 +25,7 @@ const STEPS = [
   '010-sessions',
   '011-attempts',
   '012-work',
+  '013-last-runs',
 ];
 
 interface Release {

@@ -11,6 +11,7 @@ import { owners } from './migrations/009-owners';
 import { sessions } from './migrations/010-sessions';
 import { attempts } from './migrations/011-attempts';
 import { work } from './migrations/012-work';
+import { lastRuns } from './migrations/013-last-runs';
 import { partsOfFiles } from './migrations/006-parts-of-files';
 
 /** A static list, so that the built app and the scripts run the same ones in the same order. Migrations only go forward. */
@@ -27,6 +28,7 @@ const MIGRATIONS: Record<string, Migration> = {
   '010-sessions': sessions,
   '011-attempts': attempts,
   '012-work': work,
+  '013-last-runs': lastRuns,
 };
 
 /** Brings a database to the newest form, or to that of `until`; resolves with the names of the migrations that ran. */
