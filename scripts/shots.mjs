@@ -1,11 +1,11 @@
-/** `npm run shots`: regenerates docs/screenshots from the demo data on a database of its own, the same on every run. */
+/** `npm run shots`: regenerates docs/screenshots from the demo data on a database of its own, the same on every run; `-- verdict pick` those alone. */
 import { mkdirSync, readdirSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
 import { ensureBuilt } from './lib/build.mjs';
 import { withDemoBrowser } from './lib/demo-app.mjs';
 import { ensureChromium, ensureNpm, ensurePostgres } from './lib/packages.mjs';
 import { ROOT } from './lib/paths.mjs';
-import { fail, step } from './lib/step.mjs';
+import { fail, Plain, step } from './lib/step.mjs';
 
 const OUT = join(ROOT, 'docs/screenshots');
 const job =
@@ -30,12 +30,8 @@ async function shelf(page) {
   await page.goto(`/shelf?compare=${ids.join(',')}`);
 }
 
-/** The relearn’s runs on the sheet. */
-async function relearn(page) {
-  await page.getByText('steady in its band').first().waitFor();
-  await page.getByText(/^Idle relearn by/).evaluate((e) => e.scrollIntoView({ block: 'start' }));
-  await page.mouse.wheel(0, -60);
-}
+/** The verdict with what the waves say in its table. */
+const byWaves = (page) => page.getByRole('row', { name: /^the middle third.*with waves, the middle third/ }).waitFor({ timeout: 120_000 });
 
 /** One picture a main view; `ready` is what must be on the page before it is taken. */
 const SHOTS = [
@@ -58,7 +54,6 @@ const SHOTS = [
   { name: 'sums', go: (page) => page.goto('/sums?sum=pulley&x=0.1'), act: (page) => page.locator('.katex').first().waitFor() },
   { name: 'fit', go: job('fit') },
   { name: 'install', go: job('install', 'Heron coupé') },
-  { name: 'relearn', go: job('install'), act: relearn },
   { name: 'install-phone', go: job('install', 'Heron coupé'), size: { width: 390, height: 844 } },
   { name: 'test', go: job('test'), charts: 3 },
   {
@@ -73,6 +68,7 @@ const SHOTS = [
   { name: 'test-log', go: job('test?view=log'), charts: 1, act: (page) => page.getByTestId('traces').waitFor() },
   { name: 'test-strip', go: job('test?view=strip'), charts: 2 },
   { name: 'verdict', go: job('verdict'), charts: 1 },
+  { name: 'verdict-waves', go: job('verdict', 'Curlew roadster'), charts: 1, act: byWaves },
   { name: 'customer', go: customer },
 ];
 
@@ -114,8 +110,14 @@ async function main() {
   await step('build', ensureBuilt);
   await withDemoBrowser('shots-database', async (browser, url) => {
     mkdirSync(OUT, { recursive: true });
-    for (const old of readdirSync(OUT)) rmSync(join(OUT, old));
-    for (const shot of SHOTS) await step(shot.name, () => take(browser, url, shot));
+    const asked = process.argv.slice(2);
+    const unknown = asked.filter((name) => SHOTS.every((s) => s.name !== name));
+    if (unknown.length > 0)
+      throw new Plain(`No picture is called ${unknown.join(', ')}. There are: ${SHOTS.map((s) => s.name).join(', ')}.`);
+    // What is no picture of these any more goes; the others stay as they are where only some are asked for.
+    for (const old of readdirSync(OUT)) if (asked.length === 0 || SHOTS.every((s) => `${s.name}.png` !== old)) rmSync(join(OUT, old));
+    for (const shot of SHOTS.filter((s) => asked.length === 0 || asked.includes(s.name)))
+      await step(shot.name, () => take(browser, url, shot));
   });
 }
 
