@@ -69,13 +69,19 @@ export function useWaveRows(model: JobModel): WaveRows {
   return useMemo(() => ({ rows, band, on, ask: () => setAsked(true), progress, assumed }), [rows, band, on, progress, assumed]);
 }
 
-/** Says which throttle the waves put ahead between shifts, where that is another than even flow's best; nothing where it is not. */
+/** From so much on the waves' figure at peak power is another than even flow's, as a share. */
+const APART = 0.01;
+
+/** Says what the waves make of even flow's best: that another comes out ahead between shifts, or that it brings another figure. */
 export function aheadByWaves({ rows }: WaveRows, best: string | null): string {
   const told = (rows ?? []).flatMap((r) => (r.band === null ? [] : [{ ...r, band: r.band }]));
   const even = told.find((r) => r.id === best);
-  const first = told.reduce((a, r) => (r.band > a.band ? r : a), told[0]!);
-  if (!even || first.id === even.id || first.band - even.band <= NO_DIFFERENCE) return '';
-  return `With the waves ${first.name} comes out ahead between shifts, ${percent(first.band)} against ${percent(even.band)}: even flow does not see that.`;
+  if (!even) return '';
+  const first = told.reduce((a, r) => (r.band > a.band ? r : a), even);
+  if (first.band - even.band > NO_DIFFERENCE)
+    return `With the waves ${first.name} comes out ahead between shifts, ${percent(first.band)} against ${percent(even.band)}: even flow does not see that.`;
+  if (even.peak === null || even.even === null || Math.abs(even.peak - even.even) < APART) return '';
+  return `With the waves ${even.name} brings ${percent(even.peak)} at peak power: even flow does not see the gulps.`;
 }
 
 /** What the waves say of the throttles on show, beside what even flow says of them. */

@@ -168,7 +168,7 @@ describe('Pick', () => {
     expect(screen.getByRole('row', { name: new RegExp(`^${units[1]!.doc.name} \\+\\d\\.\\d % 0\\.0 % 0\\.0 %$`) })).toBeInTheDocument();
   });
   it('says which throttle the waves put ahead, only where even flow has another and the two differ', () => {
-    const row = (id: string, band: number | null) => ({ id, name: `Linnet ${id}`, even: 0.01, peak: 0.01, band });
+    const row = (id: string, band: number | null) => ({ id, name: `Linnet ${id}`, even: 0.01, peak: 0.01 as number | null, band });
     const said = (best: string | null, ...rows: ReturnType<typeof row>[]) =>
       aheadByWaves({ rows, band: [4000, 7000], on: true, ask: () => {}, progress: null, assumed: 0 }, best);
     expect(said('45', row('42', 0.013), row('45', -0.001))).toBe(
@@ -182,6 +182,10 @@ describe('Pick', () => {
       said(null, row('42', 0.013), row('45', -0.001)),
       said('45'),
     ]).toEqual(['', '', '', '', '', '']);
+    expect(said('42', { ...row('42', 0.013), peak: 0.104, even: 0.045 }, row('45', -0.001))).toBe(
+      'With the waves Linnet 42 brings +10.4 % at peak power: even flow does not see the gulps.',
+    );
+    expect(said('42', { ...row('42', 0.013), peak: null }, row('45', -0.001))).toBe('');
   });
   it('a throttle before a blower has no such table', () => {
     gains(heronJob(id));
