@@ -43,6 +43,7 @@ module.exports = {
     {
       ...shared,
       displayName: 'db',
+      globalSetup: '<rootDir>/test/workers.mjs',
       testEnvironment: 'node',
       testMatch: ['<rootDir>/src/**/*.db.test.ts', '<rootDir>/src/server/**/*.test.ts'],
       testPathIgnorePatterns: [...shared.testPathIgnorePatterns, '/src/server/(read|demo)/'],

@@ -1,4 +1,3 @@
-import { execFileSync } from 'node:child_process';
 import { gzipSync, strToU8 } from 'fflate';
 import { POST as postJob } from '@/app/api/jobs/route';
 import type { StoredJob } from '@/core/documents/job';
@@ -10,7 +9,6 @@ onFreshDatabase();
 let job: StoredJob;
 
 beforeAll(async () => {
-  execFileSync(process.execPath, ['scripts/build-workers.mjs']);
   job = await json<StoredJob>(await postJob(ask({ name: 'From afar', preset: 'straight six, 2.9 L' }), none));
   opened.token = await newKey({});
 });

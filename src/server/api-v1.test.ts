@@ -1,4 +1,3 @@
-import { execFileSync } from 'node:child_process';
 import { strToU8, zipSync } from 'fflate';
 import { GET as getDocument } from '@/app/api/v1/openapi.json/route';
 import { POST as postImport } from '@/app/api/imports/route';
@@ -22,8 +21,6 @@ let job: StoredJob;
 let unit: StoredUnit;
 
 beforeAll(async () => {
-  // The reader's thread runs bundled code, as in the built app.
-  execFileSync(process.execPath, ['scripts/build-workers.mjs']);
   description = await json<Document>(await getDocument(bare(), none));
   job = await json<StoredJob>(await postJob(ask({ name: 'From afar', preset: 'straight six, 2.9 L' }), none));
   [unit] = (await json<StoredUnit[]>(await postUnits(ask({ units: [aUnit(66, { name: 'Far 66' }).doc] }), none))) as [StoredUnit];
