@@ -1,3 +1,4 @@
+import { sql } from 'kysely';
 import { Zip, ZipDeflate, ZipPassThrough } from 'fflate';
 import { csvRow } from '@/core/export/csv';
 import { PACKAGE_FORMAT, PACKAGE_VERSION, packageDoc, packageJsonSchema, type PackageDoc } from '@/core/documents/package';
@@ -55,12 +56,13 @@ export async function packageOf(db: Db, jobId: string): Promise<PackageDoc> {
     db.selectFrom('run').selectAll().where('job_id', '=', jobId).orderBy('created_at').orderBy('id').execute(),
     db.selectFrom('strip_visit').selectAll().where('job_id', '=', jobId).orderBy('created_at').orderBy('id').execute(),
     db.selectFrom('sheet_event').selectAll().where('job_id', '=', jobId).orderBy('seq').execute(),
+    // As an archive has their moment: those of one thousandth of a second are in the same order where it is taken in.
     db
       .selectFrom('prediction')
       .selectAll()
       .where('subject', '=', 'dyno')
       .where('subject_id', '=', jobId)
-      .orderBy('made_at')
+      .orderBy(sql`date_trunc('milliseconds', made_at)`)
       .orderBy('id')
       .execute(),
     db.selectFrom('practice').selectAll().where('job_id', '=', jobId).orderBy('created_at').orderBy('id').execute(),
