@@ -80,6 +80,8 @@ export const msg = {
   // runner.tsx
   runnerWithIt: 'runner with it',
   giveBothLengths: 'A throttle to each cylinder is part of its runner: give its length on the Shelf, and the stock one’s under Manifold.',
+  lengthsCannotBe:
+    'With these lengths the runner would be under 40 mm or over 1.5 m: check both throttles’ lengths, and the runner’s on Car.',
   tryItInTheWaves: 'Try it in the waves',
 
   // stop.tsx

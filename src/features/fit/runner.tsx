@@ -34,7 +34,7 @@ export function RunnerWith({ unit_m, name }: { unit_m: number | null; name: stri
       <Rule />
       <Heading>{msg.runnerWithIt}</Heading>
       {runner === null ? (
-        <p className="quiet">{msg.giveBothLengths}</p>
+        <p className="quiet">{unit_m === null || sized.car.stock.fittings.length_m === null ? msg.giveBothLengths : msg.lengthsCannotBe}</p>
       ) : (
         <>
           <Pair name={`with ${name}`}>

@@ -5,10 +5,10 @@ import { useMemo, useState } from 'react';
 import { isFailure } from '@/core/failure';
 import type { JobModel } from '@/core/job/model';
 import { NO_DIFFERENCE, waveScore } from '@/core/job/wave-answer';
-import { wavesDecide } from '@/core/job/wave-gain';
+import { waveGain, wavesDecide } from '@/core/job/wave-gain';
 import { waveSetup } from '@/core/job/wave-inlet';
 import { knotCurve } from '@/core/numbers/curve';
-import { peakGain, peakIndex } from '@/core/numbers/peak';
+import { peakGain } from '@/core/numbers/peak';
 import { formatNumber, formatSigned } from '@/core/units/quantity';
 import { useSideWaves } from '@/features/air/waves/use-side-waves';
 import { useBand } from '@/features/air/waves/use-waves';
@@ -51,7 +51,6 @@ export function useWaveRows(model: JobModel): WaveRows {
     const known = knotCurve({ rpm: model.rpm, value: setup.known });
     if (isFailure(known)) return null;
     const stock_W = model.reference.result.power_W;
-    const peak_rpm = model.rpm[peakIndex(stock_W)]!;
     const now = waveScore(rpm, rpm.map(known), 'band', band);
     return model.candidates.map((side, k) => {
       const ratio = ratios[k];
@@ -61,7 +60,7 @@ export function useWaveRows(model: JobModel): WaveRows {
         id: side.id,
         name: side.name,
         even: isFailure(side.solved) ? null : peakGain(side.solved.power_W, stock_W) / 100,
-        peak: ratio ? ratio.at(peak_rpm) - 1 : null,
+        peak: ratio ? peakGain(waveGain(model, ratio).other_W, stock_W) / 100 : null,
         band: now === null || then === null ? null : then / now - 1,
       };
     });

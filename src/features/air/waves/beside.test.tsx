@@ -61,7 +61,7 @@ describe('Plan', () => {
   it('says so where they cannot be told, and nothing of them behind a plenum of six', async () => {
     settles = false;
     plan(curlew, 'long');
-    expect(await screen.findByText(/cannot be told: too few engine speeds settled\./, undefined, { timeout: 5000 })).toBeInTheDocument();
+    expect(await screen.findByText(/cannot be told: too few engine speeds came out\./, undefined, { timeout: 5000 })).toBeInTheDocument();
     plan(larkspur, 'unit-1');
     expect(await screen.findByText(/The model expects \+1\.\d % over the top third from Fenwick 66\. Cheapest/)).toBeInTheDocument();
   });
@@ -111,5 +111,12 @@ describe('Fit', () => {
       screen.getByText(/is part of its runner: give its length on the Shelf, and the stock one’s under Manifold\./),
     ).toBeInTheDocument();
     expect(screen.queryByRole('link', { name: 'Try it in the waves' })).toBeNull();
+  });
+  it('lengths that cannot be are told as that, not asked for again', () => {
+    const { fittings } = curlew.car.stock;
+    const doc = { ...curlew, car: { ...curlew.car, stock: { ...curlew.car.stock, fittings: { ...fittings, length_m: 0.45 } } } };
+    renderJob(<FitStop />, { doc, shelf });
+    expect(screen.getByText(/^With these lengths the runner would be under 40 mm or over 1\.5 m/)).toBeInTheDocument();
+    expect(screen.queryByText(/give its length on the Shelf/)).toBeNull();
   });
 });

@@ -36,7 +36,7 @@ describe('what is expected with waves', () => {
   it.each([
     ['nothing where nobody asked', { asked: false }, ''],
     ['that it is being worked out', { done: false, gain_pct: null }, 'The waves in the inlet are being computed.'],
-    ['that it cannot be told', { gain_pct: null }, 'What the waves in the inlet do to it cannot be told: too few engine speeds settled.'],
+    ['that it cannot be told', { gain_pct: null }, 'What the waves in the inlet do to it cannot be told: too few engine speeds came out.'],
     ['a figure', {}, 'With the waves in the inlet it is +3.4 % there.'],
     [
       'a figure to believe, and what it rests on',

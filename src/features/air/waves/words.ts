@@ -86,7 +86,7 @@ export function expectedWithWaves(waves: {
 }): string {
   if (!waves.asked) return '';
   if (!waves.done) return 'The waves in the inlet are being computed.';
-  if (waves.gain_pct === null) return 'What the waves in the inlet do to it cannot be told: too few engine speeds settled.';
+  if (waves.gain_pct === null) return 'What the waves in the inlet do to it cannot be told: too few engine speeds came out.';
   const believe = waves.own ? ': believe that figure, even flow says too little of a cylinder’s own gulps' : '';
   const rests =
     waves.assumed > 0
