@@ -11,6 +11,9 @@ import { idleEngine, jobBounds, type JobBounds, type JobLimits } from './bounds'
 import { chokingOf, sideLadder, throttleLoss, type CandidateSide, type Choking, type JobModel } from './model';
 import { grossBore, type SizedJob } from './path';
 
+/** A gain that reads 0.0 kW is none: what is left of it is the arithmetic's, and a price over it says nothing. */
+const LEAST_GAIN_W = 50;
+
 /** What stands against a unit besides its size: another control, another signal family, another number of bores, its flange. */
 export type Misfit = 'control' | 'signal' | 'bores' | 'flange';
 
@@ -45,7 +48,7 @@ export interface RankedUnit {
   /** Why it cannot be bolted on and driven, whatever its bore; null where nothing is known against it. */
   readonly misfit: Misfit | null;
   readonly price: number | null;
-  /** Price per gained watt at peak; null without a price or a gain. */
+  /** Price per gained watt at peak; null without a price or a gain that shows. */
   readonly pricePerW: number | null;
 }
 
@@ -144,7 +147,7 @@ function rankUnit(doc: SizedJob, model: JobModel, bounds: JobBounds, side: Candi
     peakGain_W,
     thirds_pct: thirdsOf(model.rpm, stock, side.solved.power_W),
     largestGain_pct,
-    pricePerW: base.price !== null && peakGain_W > 0 ? base.price / peakGain_W : null,
+    pricePerW: base.price !== null && peakGain_W >= LEAST_GAIN_W ? base.price / peakGain_W : null,
   };
 }
 

@@ -1,6 +1,7 @@
 import { jobDoc } from '@/core/documents/job';
 import { must } from '@/core/failure';
 import { jobModel } from '@/core/job/model';
+import { rankUnits } from '@/core/job/ranking';
 import { waveSetup } from '@/core/job/wave-inlet';
 import { waveModel } from '@/core/waves/engine';
 import { CURLEW_CAM_deg, CURLEW_LONG } from './curlew-truth';
@@ -29,3 +30,9 @@ it.each(CURLEW_LONG.filter((_, i) => i % 10 === 5))(
     expect(b!.W / a!.W).toBeCloseTo(told, 3);
   },
 );
+
+it('a throttle of the same bore has no price per kilowatt: what is left of its gain is the arithmetic’s', () => {
+  const [ranked] = rankUnits(doc, model, [{ id: 'long', version: 1, doc: long }]);
+  expect(Math.abs(ranked!.peakGain_W!)).toBeLessThan(50);
+  expect(ranked!.pricePerW).toBeNull();
+});
