@@ -22,10 +22,20 @@ async function imported(page, url, file, nth) {
   await page.getByText('No logs yet').first().waitFor();
   // A file set before the page is alive is not heard.
   await page.waitForLoadState('networkidle');
-  const from = performance.now();
+  // The page itself says when: the driver looks only twice a second, and half of that would be measured too.
+  await page.evaluate(() => {
+    window.benchShown = new Promise((done) => {
+      const look = new MutationObserver(() => {
+        if (!document.querySelector('[aria-label^="Details of"]')) return;
+        look.disconnect();
+        done(performance.timeOrigin + performance.now());
+      });
+      look.observe(document.body, { subtree: true, childList: true, attributes: true });
+    });
+  });
+  const from = performance.timeOrigin + performance.now();
   await page.getByTestId('files').setInputFiles(file);
-  await page.getByLabel(/^Details of/).waitFor({ timeout: 180_000 });
-  return performance.now() - from;
+  return (await page.evaluate(() => window.benchShown)) - from;
 }
 
 async function lastLine(file) {

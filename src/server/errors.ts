@@ -14,6 +14,10 @@ export class ServerProblem extends Error {
 
 export const notFound = (what: string): ServerProblem => new ServerProblem(404, 'not_found', `This ${what} does not exist (any more).`);
 
+/** Pieces that were taken in are gone: the database was ended in between, and what it had not written yet went with it. */
+export const piecesLost = (): ServerProblem =>
+  new ServerProblem(503, 'pieces_lost', 'The database stopped while the file came in, and a part of it is lost. Send it again.');
+
 /** A save against an older version than the one stored: both are in hand. */
 export const stale = (current: unknown, more: Readonly<Record<string, unknown>> = {}): ServerProblem =>
   new ServerProblem(409, 'stale', 'Somebody else saved this in the meantime.', { current, ...more });

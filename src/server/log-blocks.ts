@@ -1,6 +1,7 @@
 import { unpackBlock, type PackedBlock, type PlacedBlock } from '@/core/read/packed-block';
 import type { Db, Trx } from './db/client';
 import { copyRows, int2, int4, uuid } from './db/copy';
+import { piecesLost } from './errors';
 import { INCOMING } from './files/store';
 
 const buffer = (bytes: Uint8Array): Buffer => Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength);
@@ -101,6 +102,16 @@ export class StagedLog {
     this.writing ??= this.begin();
     await this.writing;
     this.onShare(1);
+  }
+
+  /** Blocks are not waited for until they are on the disk: a database that was ended in the middle may have lost some. */
+  async checkWhole(trx: Trx): Promise<void> {
+    const { n } = await trx
+      .selectFrom('log_block')
+      .select(({ fn }) => fn.countAll().as('n'))
+      .where('log_id', '=', this.id)
+      .executeTakeFirstOrThrow();
+    if (Number(n) !== this.given) throw piecesLost();
   }
 
   /** Nothing is left of it. */

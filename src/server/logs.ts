@@ -104,6 +104,7 @@ export async function addLog(trx: Trx, log: NewLog, staged?: StagedLog): Promise
     rows: log.report.rows,
   };
   if (staged) {
+    await staged.checkWhole(trx);
     await trx.updateTable('log').set(values).where('id', '=', staged.id).execute();
     await trx.deleteFrom('file').where('hash', '=', staged.file).execute();
     return staged.id;

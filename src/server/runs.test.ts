@@ -84,6 +84,24 @@ describe('original files', () => {
     expect(await db.selectFrom('file').select('hash').where('hash', 'like', 'incoming%').execute()).toEqual([]);
   });
 
+  it('whose pieces the database lost in between are not taken for whole', async () => {
+    const { id } = await within((trx) => addJob(trx, presetJob('lost', 'straight six, 2.9 L')));
+    const file = new IncomingFile(db);
+    await file.push(new Uint8Array(3 << 20).fill(65));
+    await file.settle();
+    await sql`DELETE FROM file_chunk WHERE seq = 1 AND hash LIKE 'incoming-%'`.execute(db);
+    await expect(within((trx) => file.finish(trx))).rejects.toMatchObject({ status: 503, code: 'pieces_lost' });
+    await file.discard();
+
+    const log = new StagedLog(db, id);
+    for (const block of [0, 1]) log.put([{ col: 0, block, ...packBlock(Float64Array.of(1, 2)) }]);
+    await log.settle();
+    await within((trx) => log.checkWhole(trx));
+    await sql`DELETE FROM log_block WHERE block = 0 AND log_id = ${log.id}`.execute(db);
+    await expect(within((trx) => log.checkWhole(trx))).rejects.toMatchObject({ code: 'pieces_lost' });
+    await log.discard();
+  });
+
   it('cut short by a kill are swept once they are old, with the samples stored so far', async () => {
     const { id } = await within((trx) => addJob(trx, presetJob('swept', 'straight six, 2.9 L')));
     const [file, log] = [new IncomingFile(db), new StagedLog(db, id)];

@@ -212,9 +212,10 @@ export class TableReader {
     this.restBytes = 0;
     // Without a quote or a carriage return in hand a line ends at the next line feed: the platform finds that much faster.
     let isPlain: boolean | null = null;
+    const lastEnd = bytes.lastIndexOf(LF);
     let at = 0;
     while (at < bytes.length) {
-      const next = this.plainRow(bytes, at);
+      const next = this.plainRow(bytes, at, lastEnd);
       if (next >= 0) {
         at = next;
         continue;
@@ -245,9 +246,9 @@ export class TableReader {
   }
 
   /** Takes a row of nothing but figures in one go; the position after it, −1 where it has to be looked at with care. */
-  private plainRow(bytes: Uint8Array, at: number): number {
+  private plainRow(bytes: Uint8Array, at: number, lastEnd: number): number {
     if (this.dropping || this.foreign || this.line + 1 < this.layout!.dataLine) return -1;
-    const next = scanRow(bytes, at, this.delimiter, this.mark, this.values);
+    const next = scanRow(bytes, at, lastEnd, this.delimiter, this.mark, this.values);
     if (next < 0) return -1;
     this.line += 1;
     this.keep(bytes, at, next - (bytes[next - 2] === CR ? 2 : 1));

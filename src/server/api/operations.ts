@@ -427,6 +427,7 @@ export const PROBLEMS: Readonly<Record<string, string>> = {
   silent: 'The upload stopped coming',
   unstorable_text: 'A text holds a NUL or half a letter, which cannot be kept',
   disk_full: 'The database has no room',
+  pieces_lost: 'The database stopped while a file came in, and a part of it is lost: send it again',
   database_away: 'The database cannot be reached just now',
   failed: 'Something went wrong on the server',
 };

@@ -47,11 +47,15 @@ function* piecesOf(rows: Iterable<readonly Field[]>): Generator<Uint8Array> {
  * Writes rows by COPY, all or none, on a connection of their own for as long as that takes. Large fields reach the socket
  * without being copied: as parameters of a statement each is copied three times on the way, and a long log's worth of that
  * keeps the collector busy for longer than reading the log takes. `columns` name the fields of a row in their order.
+ *
+ * What is written so is not waited for until it is on the disk: it belongs to something that is still coming in, and counts
+ * only once a later transaction names it. That one's commit waits for the log up to its own end, and these rows stand before it.
  */
 export async function copyRows(db: Db, table: string, columns: readonly string[], rows: Iterable<readonly Field[]>): Promise<void> {
   const client = await poolOf(db).connect();
   let failed: Error | undefined;
   try {
+    await client.query('BEGIN; SET LOCAL synchronous_commit = off');
     const stream = client.query(from(`COPY ${table} (${columns.join(', ')}) FROM STDIN (FORMAT binary)`));
     const done = new Promise<void>((resolve, reject) => stream.once('finish', resolve).once('error', reject));
     // Heard of below, even where it comes first.
@@ -59,6 +63,7 @@ export async function copyRows(db: Db, table: string, columns: readonly string[]
     for (const piece of piecesOf(rows)) if (!stream.write(piece)) await Promise.race([once(stream, 'drain'), done]);
     stream.end();
     await done;
+    await client.query('COMMIT');
   } catch (error) {
     failed = error as Error;
     throw error;

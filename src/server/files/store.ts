@@ -3,7 +3,7 @@ import { sql } from 'kysely';
 import { UPLOAD_LIMIT_BYTES } from '@/core/documents/run';
 import type { Db, Trx } from '../db/client';
 import { copyRows, int4, text } from '../db/copy';
-import { ServerProblem } from '../errors';
+import { piecesLost, ServerProblem } from '../errors';
 
 /** Originals are kept in pieces of this size, so that neither side ever holds a whole one twice. */
 const CHUNK_BYTES = 1 << 20;
@@ -87,12 +87,24 @@ export class IncomingFile {
     await this.writing;
   }
 
+  /**
+   * Pieces written outside of a transaction are not waited for until they are on the disk: a database that was ended in the
+   * middle may have lost some. They count once they are all found.
+   */
+  private async checkWhole(trx: Trx): Promise<void> {
+    const { rows } = await sql<{ pieces: number; bytes: number }>`
+      SELECT count(*)::integer AS pieces, coalesce(sum(octet_length(bytes)), 0)::float8 AS bytes
+      FROM file_chunk WHERE hash = ${this.staging}`.execute(trx);
+    if (rows[0]?.pieces !== this.seq || rows[0].bytes !== this.size) throw piecesLost();
+  }
+
   /** Gives the whole file its name, or finds that it is known. */
   async finish(trx: Trx): Promise<{ hash: string; size: number; known: boolean }> {
     const { size } = this;
     await this.settle();
     [this.piece, this.other] = [null, null];
     const digest = this.hash.digest('hex');
+    await this.checkWhole(trx);
     // One that is sent again counts as new: what will point at it may not be saved yet.
     const known = await trx
       .updateTable('file')
@@ -120,6 +132,7 @@ export class IncomingFile {
   async finishAs(trx: Trx, name: string): Promise<void> {
     const { size } = this;
     await this.settle();
+    await this.checkWhole(trx);
     await trx.insertInto('file').values({ hash: name, size }).execute();
     await sql`UPDATE file_chunk SET hash = ${name} WHERE hash = ${this.staging}`.execute(trx);
     await trx.deleteFrom('file').where('hash', '=', this.staging).execute();

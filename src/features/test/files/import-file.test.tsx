@@ -71,6 +71,18 @@ it('tells how far it has come, wherever the answer is cut, and ends with the run
   ]);
 });
 
+it('tells at most four times a second how much was sent: a page that draws itself anew takes time from the file', () => {
+  const now = jest.spyOn(performance, 'now').mockReturnValue(1000);
+  void start().ending.catch(() => {});
+  const sent = (loaded: number, at_ms: number): void => {
+    now.mockReturnValue(at_ms);
+    FakeXhr.last.upload.onprogress!({ lengthComputable: true, loaded, total: 100 });
+  };
+  for (let k = 0; k <= 10; k += 1) sent(k * 10, 1000 + 50 * k);
+  now.mockRestore();
+  expect(told.map((p) => p.share)).toEqual([0, 0.5, 1]);
+});
+
 it('says which side it is only where that is known', () => {
   void start({ kind: 'stock' }).ending.catch(() => {});
   expect(FakeXhr.last.address).toMatch(/&side=stock$/);

@@ -7,6 +7,9 @@ import { refusalText } from './refusal-text';
 const MEGABYTE = 1024 * 1024;
 const AWAY = 'The server is away; the file was not taken in. Drop it again when it is back.';
 
+/** How far it has come is told so often and no more: a page that draws itself anew with every event takes time from what it sends. */
+const BETWEEN_TOLD_ms = 250;
+
 export interface Progress {
   /** The server reads while the file is being sent. */
   readonly phase: 'sending' | 'reading' | 'storing';
@@ -73,7 +76,13 @@ export function importFile(
     // A text from the clipboard has no time of its own; a file's tells when the run was saved.
     if (file.lastModified > 0 && nth !== undefined) query.set('modified', new Date(file.lastModified).toISOString());
     xhr.open('POST', `/api/imports?${query}`);
-    xhr.upload.onprogress = (e) => tell({ phase: 'sending', share: e.lengthComputable ? e.loaded / e.total : 0 });
+    let told_ms = -Infinity;
+    xhr.upload.onprogress = (e) => {
+      const now_ms = performance.now();
+      if (now_ms - told_ms < BETWEEN_TOLD_ms) return;
+      told_ms = now_ms;
+      tell({ phase: 'sending', share: e.lengthComputable ? e.loaded / e.total : 0 });
+    };
     xhr.upload.onload = () => tell({ phase: 'reading', share: null });
     let heard = 0;
     const listen = (): void => {
