@@ -76,7 +76,7 @@ export class App {
   async start(): Promise<void> {
     this.url = `http://127.0.0.1:${this.port}`;
     const env: NodeJS.ProcessEnv = { ...process.env, NODE_ENV: 'production', DATABASE_URL: this.databaseUrl };
-    this.child = spawn(process.execPath, ['node_modules/next/dist/bin/next', 'start', '-H', '127.0.0.1', '-p', String(this.port)], {
+    this.child = spawn(process.execPath, ['scripts/web.mjs', '127.0.0.1', String(this.port)], {
       env,
       stdio: ['ignore', 'ignore', 'inherit'],
     });

@@ -68,7 +68,7 @@ async function takeNote() {
         return false;
       }
       // A server that outlived its killed starter would hold the port and the database connections: it is ours to end.
-      if (other?.server && isOurs(other.server, 'next')) process.kill(other.server, 'SIGTERM');
+      if (other?.server && isOurs(other.server, 'web.mjs')) process.kill(other.server, 'SIGTERM');
       rmSync(NOTE, { force: true });
     }
   }

@@ -233,7 +233,7 @@ export async function measurePages(browser, url, say, atLeast) {
   ]) {
     const { rest, chart } = await firstLoad(browser, url, path);
     const name = path.startsWith(href) ? path.slice(href.length) : path;
-    say(`first load of ${name}: scripts without the chart${chart > 0 ? ` (chart ${chart.toFixed(0)} kB more)` : ''}`, rest, 'kB', 450);
+    say(`first load of ${name}: scripts without the chart${chart > 0 ? ` (chart ${chart.toFixed(0)} kB more)` : ''}`, rest, 'kB', 420);
   }
 
   await openJob(page, url, 'test');

@@ -1,6 +1,7 @@
 import { createHash } from 'node:crypto';
 import { existsSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
+import { packStatic } from './pack-static.mjs';
 import { run } from './run.mjs';
 import { Plain } from './step.mjs';
 import { ROOT } from './paths.mjs';
@@ -13,6 +14,7 @@ const INPUTS = [
   'tsconfig.build.json',
   'package-lock.json',
   'scripts/build-workers.mjs',
+  'scripts/lib/pack-static.mjs',
 ];
 /** Made by the build itself. */
 const MADE = new Set([join(ROOT, 'public', 'sw.js')]);
@@ -48,6 +50,7 @@ export async function ensureBuilt() {
     const built = await run(command, args, { quiet: true, cwd: ROOT, env });
     if (built.code !== 0) throw new Plain(`The build failed:\n${built.output}`);
   }
+  await packStatic(join(ROOT, '.next', 'static'));
   writeFileSync(STAMP, hash);
   return 'built';
 }

@@ -5,8 +5,7 @@ import { sleep } from './process.mjs';
 
 /** Starts the built app, on loopback unless told otherwise; `listen`: where it is reached from, by a door before it. */
 export function spawnApp(port, databaseUrl, options = {}, host = '127.0.0.1', listen = host) {
-  const next = join(ROOT, 'node_modules/next/dist/bin/next');
-  return spawn(process.execPath, [next, 'start', '-H', host, '-p', String(port)], {
+  return spawn(process.execPath, [join(ROOT, 'scripts/web.mjs'), host, String(port)], {
     cwd: ROOT,
     stdio: ['ignore', 'ignore', 'inherit'],
     env: { ...process.env, NODE_ENV: 'production', NEXT_TELEMETRY_DISABLED: '1', DATABASE_URL: databaseUrl, VANNER_LISTEN: listen },

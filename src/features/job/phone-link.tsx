@@ -1,7 +1,6 @@
 'use client';
 
 import { Button } from 'antd';
-import { toString as qrSvg } from 'qrcode';
 import { useState } from 'react';
 import { useJob } from '@/features/job/provider';
 import { send } from '@/ui/post';
@@ -25,6 +24,8 @@ export function PhoneLink({ stop }: { stop: 'install' | 'strip' }) {
     try {
       const pairing = await send<Pairing>('POST', '/api/pairings', { jobId: id, stop, origin: location.origin });
       const [link] = pairing.links;
+      // The code comes from the server as the link does: who cannot be reached for one has neither.
+      const { toString: qrSvg } = await import('qrcode');
       setShown({ pairing, svg: link === undefined ? null : await qrSvg(link, { type: 'svg', margin: 2, errorCorrectionLevel: 'M' }) });
       setWrong(null);
     } catch (error) {

@@ -133,7 +133,7 @@ it('names the seven bounds, the two that decide, and what would open an empty wi
 it('the remap of an electronic car lists every opening and saves as a file', async () => {
   const doc: JobDoc = { ...larkspur, car: { ...larkspur.car, controls: { ...larkspur.car.controls, kind: 'electronic-analogue' } } };
   renderJob(<PickStop />, { doc, address: '?look=remap' });
-  const table = screen.getByText('stock opening, %').closest('table')!;
+  const table = (await screen.findByText('stock opening, %')).closest('table')!;
   const cells = within(table)
     .getAllByRole('row')
     .slice(1)
@@ -156,9 +156,9 @@ it('the remap of an electronic car lists every opening and saves as a file', asy
   expect(saved).toEqual(['text/csv', 'application/json']);
 });
 
-it('a car with a cable is told that the table is only a feeling', () => {
+it('a car with a cable is told that the table is only a feeling', async () => {
   renderJob(<PickStop />, { address: '?look=remap' });
-  expect(screen.getByText(/This car has a cable: the table shows what the pedal will feel like/)).toBeInTheDocument();
+  expect(await screen.findByText(/This car has a cable: the table shows what the pedal will feel like/)).toBeInTheDocument();
 });
 
 it('what-if is offered where there is boost, and a smaller pulley makes the throttle matter more', async () => {

@@ -29,15 +29,17 @@ import { GainCharts } from './gain-chart';
 import { KneeChart } from './knee-chart';
 import { PedalChart } from './pedal-chart';
 import { RankingTable } from './ranking-table';
-import { Remap } from './remap';
 import { Tolerances } from './tolerances';
 import { aheadByWaves, useWaveRows, WaveGains } from './wave-gains';
 import { WhatIfPanel } from './what-if';
 import { WindowPanel } from './window-panel';
+import { later as laterPart } from '@/ui/later';
 import styles from './pick.module.css';
 import { verdictWord } from '@/ui/answer/verdict-word';
 import { NextThing } from '@/ui/answer/next-thing';
 import { msg } from './messages';
+
+const Remap = laterPart(() => import('./remap').then((m) => m.Remap));
 
 /** The same units with the other choice of opening, so that both can be told. */
 function useOtherOpening(model: JobModel | Failure): JobModel | null {

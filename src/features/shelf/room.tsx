@@ -16,7 +16,6 @@ import { saveFile } from '@/ui/chart/save-file';
 import { usePrefs } from '@/ui/theme/prefs';
 import { Num, WorkingProvider } from '@/ui/working/provider';
 import { useTried } from '@/ui/tried';
-import { ImportShelf } from './import-shelf';
 import type { CsvForm } from '@/core/export/csv';
 import { shelfCsv, shelfJson } from './shelf-file';
 import { CONTROL_WORDS, UnitEditor } from './unit-editor';
@@ -27,7 +26,10 @@ import styles from './shelf.module.css';
 import { STARTER_SHELF } from '@/core/job/starter';
 import { DataTable, type DataColumn } from '@/ui/table/data-table';
 import { useUndo } from '@/ui/undo';
+import { later } from '@/ui/later';
 import { msg } from './messages';
+
+const ImportShelf = later(() => import('./import-shelf').then((m) => m.ImportShelf));
 
 const MOST_COMPARED = 4;
 
