@@ -27,8 +27,8 @@ export const drawnWaveEngine = fc.record({
 });
 export type DrawnWaveEngine = typeof drawnWaveEngine extends fc.Arbitrary<infer T> ? T : never;
 
-/** Runs a drawn engine on a coarse grid. */
-export function runDrawn(e: DrawnWaveEngine): WaveResult {
+/** Runs a drawn engine, on a coarse grid unless told. */
+export function runDrawn(e: DrawnWaveEngine, cell_m = 0.036): WaveResult {
   const bore = Math.cbrt((4 * e.swept) / Math.PI);
   const port = 0.46 * bore * e.port;
   const valve = { count: 2, duration_rad: e.duration * DEGREE };
@@ -48,7 +48,7 @@ export function runDrawn(e: DrawnWaveEngine): WaveResult {
       pipe: e.pipe === null ? null : { segments: [straight(e.pipe, bore * 0.9)] },
       exhaust: { back_Pa: e.back, primary: e.primary ? { length_m: 0.5, bore_m: bore * 0.45 } : null },
     },
-    { cell_m: 0.036 },
+    { cell_m },
   ).run((e.speed * 30) / bore);
 }
 

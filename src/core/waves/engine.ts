@@ -14,6 +14,8 @@ const { abs, floor, min, round } = Math;
 export const DEFAULT_CELL_m = 0.018;
 const COURANT = 0.8;
 const PLENUM_COURANT = 0.4;
+/** Share of a cylinder's gas that may leave it in a step at the speed of sound: beyond, its pressure swings from step to step. */
+const CYLINDER_COURANT = 0.15;
 /** A step below this would never end: no engine's ducts ask for it. */
 const SHORTEST_STEP_s = 1e-8;
 const USUAL_BACK_Pa = 15_000;
@@ -69,6 +71,10 @@ export function waveModel(input: WaveEngine, options: WaveOptions = {}): WaveMod
   const opens = exhaust.lobe.centre_rad - exhaust.lobe.duration_rad / 2;
   const closes = inlet.lobe.centre_rad + inlet.lobe.duration_rad / 2;
   const headArea = (2 * Math.PI * bore * bore) / 4;
+  // Open valves on a cylinder's volume, 1/m: with a long overlap and a high compression the clearance empties within a step.
+  const openness = volumes.map((V, i) => (inletTable[i]! + exhaustTable[i]!) / V);
+  // Most engines are far from it even with their hottest gas, and are not asked at every step.
+  const cylinderStep = CYLINDER_COURANT / (openness.reduce((a, b) => (b > a ? b : a)) * soundSpeed(blownT));
 
   // Each cylinder's place in the firing order: the k-th to fire runs 4π·k/n behind the first.
   const order = input.engine.firingOrder ?? Array.from({ length: n }, (_, k) => k + 1);
@@ -186,7 +192,13 @@ export function waveModel(input: WaveEngine, options: WaveOptions = {}): WaveMod
       throttleMass = valveMass = peak = reversed = plenumTime = cycleTime = 0;
       while (crank < CYCLE_rad - 1e-9) {
         while (events[event]! <= crank + 1e-9) event += 1;
-        const longest = min(COURANT * ducts.longestStep(), plenumStep);
+        let longest = min(COURANT * ducts.longestStep(), plenumStep);
+        if (cylinderStep < longest)
+          for (let k = 0; k < n; k += 1) {
+            if (open[k] === 0) continue;
+            const turn = readTable(openness, angleOf(k, crank + 0.5 * omega * longest)) * soundSpeed(U[k]! / (m[k]! * C_V));
+            if (longest * turn > CYLINDER_COURANT) longest = CYLINDER_COURANT / turn;
+          }
         // Figures beyond what a gas can be: the cycle is given up, not carried on with.
         if (!(longest > SHORTEST_STEP_s)) return lost(rpm, cycles);
         const left = (events[event]! - crank) / omega;

@@ -300,6 +300,34 @@ describe('the engine', () => {
     expect(waveModel(FOUR, { cancelled: () => true }).run(4000)).toMatchObject({ settled: false, cycles: 0 });
   });
 
+  it('a cylinder that empties through a long overlap within a step is stepped finely: any cell tells the same', () => {
+    const racer = {
+      cylinders: 6,
+      swept: 1.392e-4,
+      cr: 13.8,
+      length: 0.9,
+      mouth: 1.096,
+      port: 0.961,
+      duration: 340,
+      centre: 95,
+      plenum: 1.426,
+      throttle: 0.176,
+      pipe: 0.264,
+      back: 0,
+      primary: false,
+    };
+    // What a grid of 6 mm says of it.
+    for (const [speed, converged] of [
+      [10, 0.6894],
+      [25, 0.4386],
+    ] as const)
+      for (const cell_m of [0.036, 0.018]) {
+        const { settled, W } = runDrawn({ ...racer, speed }, cell_m);
+        expect(settled).toBe(true);
+        expect(Math.abs(W / converged - 1)).toBeLessThan(cell_m === 0.018 ? 0.005 : 0.01);
+      }
+  });
+
   // `npm run edges` draws thousands.
   it('no drawn engine ends in what a gas cannot be', () => {
     fc.assert(

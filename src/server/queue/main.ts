@@ -12,7 +12,7 @@ const LONGEST_ms = 30_000;
 
 const url = process.env['DATABASE_URL'];
 if (!url) throw new Error('DATABASE_URL is not set: a worker needs the database that the server uses.');
-const concurrency = Math.max(1, Math.trunc(Number(process.env['VANNER_WORKER_TASKS'] ?? '1')) || 1);
+const concurrency = Math.max(1, Math.trunc(Number(process.env['VANNER_WORKER_TASKS'] ?? '2')) || 1);
 
 let worker: Worker | null = null;
 let over = false;

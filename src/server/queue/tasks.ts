@@ -7,10 +7,13 @@ import { takeInPackage } from '../package/read';
 import { log } from '../watch';
 import { asPerson } from '../who';
 import { packageDocumentInThread } from '../work/package-doc';
-import { endWork, inputName, type WorkKind } from './work';
+import { computeSweep, type SweepResult } from './wave-sweep';
+import { endWork, inputName, WORK_KINDS, type WorkKind } from './work';
 
 /** How often a worker writes down how far it is and looks whether it is to stop, ms. */
 const STEP_ms = 300;
+/** A sweep writes down all it has so far, less often. */
+const SWEEP_STEP_ms = 1000;
 
 class Stopped extends Error {}
 
@@ -29,7 +32,30 @@ const DO: Readonly<Record<WorkKind, (task: Task_) => Promise<void>>> = {
       if (stop || !(await endWork(trx, id, { state: 'done', result }))) throw new Stopped();
     });
   },
+  waveSweep: async ({ db, id, input }) => {
+    let told = performance.now();
+    const result = await computeSweep(input(), async (soFar, share) => {
+      // Between two points others of this thread have their turn.
+      await new Promise((done) => setImmediate(done));
+      if (performance.now() - told < SWEEP_STEP_ms) return;
+      told = performance.now();
+      await step(db, id, share, soFar);
+    });
+    if (!(await db.transaction().execute((trx) => endWork(trx, id, { state: 'done', result })))) throw new Stopped();
+  },
 };
+
+/** Writes down how far work is, and what there is of it already; throws where it is stopped. */
+async function step(db: Db, id: string, share: number, soFar?: SweepResult): Promise<void> {
+  const row = await db
+    .updateTable('work')
+    .set({ share, ...(soFar && { result: JSON.stringify(soFar) }) })
+    .where('id', '=', id)
+    .where('ended_at', 'is', null)
+    .returning('stop')
+    .executeTakeFirst();
+  if (!row || row.stop) throw new Stopped();
+}
 
 async function* watchedInput(db: Db, id: string): AsyncGenerator<Uint8Array> {
   const size = (await fileSize(db, inputName(id))) ?? 0;
@@ -38,15 +64,8 @@ async function* watchedInput(db: Db, id: string): AsyncGenerator<Uint8Array> {
   for await (const piece of filePieces(db, inputName(id))) {
     if (performance.now() - told > STEP_ms) {
       told = performance.now();
-      const row = await db
-        .updateTable('work')
-        // What is read is not yet written: the last step is the end itself.
-        .set({ share: size === 0 ? 0 : (0.95 * read) / size })
-        .where('id', '=', id)
-        .where('ended_at', 'is', null)
-        .returning('stop')
-        .executeTakeFirst();
-      if (!row || row.stop) throw new Stopped();
+      // What is read is not yet written: the last step is the end itself.
+      await step(db, id, size === 0 ? 0 : (0.95 * read) / size);
     }
     read += piece.byteLength;
     yield piece;
@@ -86,7 +105,7 @@ export const tasks = (db: Db): TaskList => {
     (kind: WorkKind): Task =>
     async (given: unknown, { job }: JobHelpers) =>
       tryWork(db, kind, payload.parse(given).work, isLastTry(job));
-  return { archive: task('archive') };
+  return Object.fromEntries(WORK_KINDS.map((kind) => [kind, task(kind)]));
 };
 
 const isLastTry = ({ attempts, max_attempts }: Job): boolean => attempts >= max_attempts;

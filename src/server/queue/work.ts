@@ -6,7 +6,7 @@ import { notFound } from '../errors';
 import { IncomingFile } from '../files/store';
 import { personNow } from '../who';
 
-export const WORK_KINDS = ['archive'] as const;
+export const WORK_KINDS = ['archive', 'waveSweep'] as const;
 export type WorkKind = (typeof WORK_KINDS)[number];
 
 /** What a page is told of a piece of work. */
@@ -21,8 +21,10 @@ export interface WorkSeen {
 
 /** Tries of a piece of work whose worker or database went away in the middle; what is wrong with the thing itself is not tried again. */
 export const MOST_TRIES = 4;
-/** What ended is forgotten after so long, h. */
-const REMEMBERED_h = 24;
+/** What ended is forgotten after so long, h. A sweep is kept as what it is: an answer that costs minutes and stays true. */
+const REMEMBERED_h: Readonly<Record<WorkKind, number>> = { archive: 24, waveSweep: 30 * 24 };
+/** Of what waits, the smaller goes first: somebody waits for an archive, a sweep is looked at later. */
+const TURN: Readonly<Record<WorkKind, number>> = { archive: 0, waveSweep: 10 };
 
 /** What work is done on is kept under a name of its own, which no content has. */
 export const inputName = (id: string): string => `work-${id}`;
@@ -60,10 +62,13 @@ export async function askWork(db: Db, kind: WorkKind, input: AsyncIterable<Uint8
     for await (const piece of input) await file.push(piece);
     await file.finishAs(trx, inputName(id));
     await trx.insertInto('work').values({ id, kind, asked_by: personNow() }).execute();
-    await sql`SELECT graphile_worker.add_job(${kind}, json_build_object('work', ${id}::text), max_attempts := ${MOST_TRIES}, job_key := ${id})`.execute(
+    await sql`SELECT graphile_worker.add_job(${kind}, json_build_object('work', ${id}::text), max_attempts := ${MOST_TRIES}, job_key := ${id}, priority := ${TURN[kind]})`.execute(
       trx,
     );
-    await sql`DELETE FROM work WHERE ended_at < clock_timestamp() - make_interval(hours => ${REMEMBERED_h})`.execute(trx);
+    for (const k of WORK_KINDS)
+      await sql`DELETE FROM work WHERE kind = ${k} AND ended_at < clock_timestamp() - make_interval(hours => ${REMEMBERED_h[k]})`.execute(
+        trx,
+      );
   });
   return id;
 }

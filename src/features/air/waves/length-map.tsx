@@ -3,8 +3,8 @@
 import { Button, Progress, Segmented } from 'antd';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import type { JobModel } from '@/core/job/model';
-import { coarseFirst, waveScore, WAVE_PURPOSES, type WavePurpose } from '@/core/job/wave-answer';
-import { tried } from '@/core/job/wave-inlet';
+import { waveScore, WAVE_PURPOSES, type WavePurpose } from '@/core/job/wave-answer';
+import { gridOrder, gridTasks } from '@/core/job/wave-sweep';
 import { formatNumber, formatQuantity } from '@/core/units/quantity';
 import { useJob } from '@/features/job/provider';
 import { Heading } from '@/ui/answer/stop';
@@ -13,14 +13,15 @@ import { knownAt } from './curve-chart';
 import { msg } from './messages';
 import { paint, shader } from './shades';
 import { curveSpeeds, useBand, useTasks, type Waves } from './use-waves';
+import { useServerSweep } from './use-server-sweep';
 import { PURPOSE_WORDS } from './words';
 import styles from './waves.module.css';
 
-const LENGTHS = 12;
-const SPEEDS = 24;
+/** Lengths and speeds of the map that this browser computes in half a minute, and of the one that is left to a worker. */
+const HERE = { lengths: 12, speeds: 24, round_m: 0.005 };
+const FINE = { lengths: 24, speeds: 47, round_m: 0.001 };
 /** From how much shorter to how much longer than it is. */
 const SPAN = [0.55, 1.7] as const;
-const ROUND_m = 0.005;
 /** Shades reach their full at a difference of so much. */
 const FULL = 0.1;
 
@@ -31,39 +32,31 @@ export function LengthMap({ model, waves }: { model: JobModel; waves: Waves }) {
   const band = useBand(model);
   const canvas = useRef<HTMLCanvasElement>(null);
   // What is computed is computed for these figures: others ask for it anew.
-  const [asked, setAsked] = useState<{ of: Waves['setup']; stopped: boolean } | null>(null);
+  const [asked, setAsked] = useState<{ of: Waves['setup']; stopped: boolean; fine: boolean; nth: number } | null>(null);
   const [purpose, setPurpose] = useState<WavePurpose>('band');
   const { setup, now } = waves;
   const on = asked !== null && asked.of === setup;
-  const rpm = useMemo(() => curveSpeeds(model.rpm[0]!, model.rpm.at(-1)!, SPEEDS), [model]);
+  const fine = on && asked.fine;
+  const grid = fine ? FINE : HERE;
+  const rpm = useMemo(() => curveSpeeds(model.rpm[0]!, model.rpm.at(-1)!, grid.speeds), [model, grid]);
   const lengths = useMemo(() => {
     const [lo, hi] = [now.length_m * SPAN[0], now.length_m * SPAN[1]];
-    return Array.from({ length: LENGTHS }, (_, i) => Math.round((lo + ((hi - lo) * i) / (LENGTHS - 1)) / ROUND_m) * ROUND_m);
-  }, [now]);
+    const at = (i: number): number => Math.round((lo + ((hi - lo) * i) / (grid.lengths - 1)) / grid.round_m) * grid.round_m;
+    return Array.from({ length: grid.lengths }, (_, i) => at(i));
+  }, [now, grid]);
   const tasks = useMemo(
-    () =>
-      on
-        ? [now.length_m, ...lengths].flatMap((length_m) => {
-            const figures = tried(now, { length_m, mouthBore_m: null, plenum_m3: null });
-            return rpm.map((n) => ({ engine: setup.engineAt(figures, n), rpm: n }));
-          })
-        : null,
-    [on, lengths, rpm, setup, now],
+    () => (on && !fine ? gridTasks(setup, now, { lengths_m: lengths, rpm }) : null),
+    [on, fine, lengths, rpm, setup, now],
   );
-  const order = useMemo(() => {
-    // As it is first: everything is told beside it. Then every other length and speed, and what lies between.
-    const rows = coarseFirst(LENGTHS).map((r) => r + 1);
-    const columns = coarseFirst(rpm.length);
-    const half = Math.ceil(columns.length / 2);
-    const cell = (r: number, c: number): number => r * rpm.length + c;
-    return [
-      ...columns.map((c) => cell(0, c)),
-      ...rows.flatMap((r) => columns.slice(0, half).map((c) => cell(r, c))),
-      ...rows.flatMap((r) => columns.slice(half).map((c) => cell(r, c))),
-    ];
-  }, [rpm]);
-  const worked = useTasks(tasks, { order, halted: asked?.stopped ?? false });
-  const shown = on ? worked : null;
+  const nth = asked?.nth ?? 0;
+  // Asked for once more after it failed, it is another wish for the same map.
+  const wanted = useMemo(() => (fine && nth > 0 ? { lengths_m: lengths, rpm } : null), [fine, nth, lengths, rpm]);
+  const ask = (how: { fine: boolean }): void => setAsked({ of: setup, stopped: false, fine: how.fine, nth: nth + 1 });
+  const order = useMemo(() => gridOrder(lengths.length, rpm.length), [lengths, rpm]);
+  const halted = asked?.stopped ?? false;
+  const here = useTasks(tasks, { order, halted });
+  const there = useServerSweep(wanted, halted);
+  const shown = !on ? null : fine ? there : here;
 
   /** Ratio of a length at a speed to the inlet as it is, read between what is there already. */
   const ratio = useMemo(() => {
@@ -111,7 +104,7 @@ export function LengthMap({ model, waves }: { model: JobModel; waves: Waves }) {
   useEffect(() => {
     if (!canvas.current || !shown) return;
     const shade = shader(palette.series[2]!, palette.sheet, palette.series[0]!);
-    const [w, h] = [rpm.length * 8, LENGTHS * 8];
+    const [w, h] = [rpm.length * 8, lengths.length * 8];
     paint(
       canvas.current,
       w,
@@ -119,8 +112,8 @@ export function LengthMap({ model, waves }: { model: JobModel; waves: Waves }) {
       (x, y) => {
         // Smooth between the points of the grid; nothing where one of them is missing.
         const c = (x / (w - 1)) * (rpm.length - 1);
-        const r = (1 - y / (h - 1)) * (LENGTHS - 1);
-        const [c0, r0] = [Math.min(Math.floor(c), rpm.length - 2), Math.min(Math.floor(r), LENGTHS - 2)];
+        const r = (1 - y / (h - 1)) * (lengths.length - 1);
+        const [c0, r0] = [Math.min(Math.floor(c), rpm.length - 2), Math.min(Math.floor(r), lengths.length - 2)];
         const corner = [ratio[r0]![c0], ratio[r0]![c0 + 1], ratio[r0 + 1]![c0], ratio[r0 + 1]![c0 + 1]];
         if (corner.some((v) => v === null || v === undefined)) return null;
         const [a, b, d, e] = corner as number[];
@@ -129,16 +122,16 @@ export function LengthMap({ model, waves }: { model: JobModel; waves: Waves }) {
       },
       shade,
     );
-  }, [shown, ratio, palette, rpm]);
+  }, [shown, ratio, palette, rpm, lengths]);
 
   const left = (n: number): number => (100 * (n - rpm[0]!)) / (rpm.at(-1)! - rpm[0]!);
   const top = (length_m: number): number => 100 - (100 * (length_m - lengths[0]!)) / (lengths.at(-1)! - lengths[0]!);
-  const running = on && worked.progress !== null;
+  const running = on && shown?.progress !== null && shown !== null;
   return (
     <section>
       <Heading
         more={
-          <span className="quiet">{`${LENGTHS} lengths × ${rpm.length} speeds, beside ${formatQuantity(now.length_m, 'length', pack)}`}</span>
+          <span className="quiet">{`${lengths.length} lengths × ${rpm.length} speeds, beside ${formatQuantity(now.length_m, 'length', pack)}`}</span>
         }
       >
         {msg.mapOfLengths}
@@ -146,23 +139,33 @@ export function LengthMap({ model, waves }: { model: JobModel; waves: Waves }) {
       <div className={styles['tools']}>
         {running ? (
           <>
-            <Progress percent={Math.round(100 * (worked.progress ?? 0))} style={{ flex: '1 1 160px' }} aria-label={msg.computeTheMap} />
-            <Button size="small" onClick={() => setAsked({ of: setup, stopped: true })}>
+            <Progress percent={Math.round(100 * (shown.progress ?? 0))} style={{ flex: '1 1 160px' }} aria-label={msg.computeTheMap} />
+            <Button size="small" onClick={() => setAsked({ of: setup, stopped: true, fine, nth })}>
               {msg.stop}
             </Button>
           </>
         ) : (
-          <Button size="small" onClick={() => setAsked({ of: setup, stopped: false })} disabled={on && !asked.stopped}>
-            {msg.computeTheMap}
-          </Button>
+          <>
+            <Button size="small" onClick={() => ask({ fine: false })} disabled={on && !fine && !asked.stopped}>
+              {msg.computeTheMap}
+            </Button>
+            <Button size="small" onClick={() => ask({ fine: true })}>
+              {msg.fineMap}
+            </Button>
+          </>
         )}
         {on && asked.stopped && <span className="quiet">{msg.stopped}</span>}
+        {fine && !asked.stopped && there.says !== null && (
+          <span className="quiet" role="status">
+            {there.says}
+          </span>
+        )}
       </div>
       {shown && (
         <>
           <div className={styles['map']}>
             <canvas ref={canvas} role="img" aria-label={msg.mapAlt} />
-            {[lengths[0]!, lengths[Math.floor(LENGTHS / 2)]!, lengths.at(-1)!].map((l) => (
+            {[lengths[0]!, lengths[Math.floor(lengths.length / 2)]!, lengths.at(-1)!].map((l) => (
               <span key={l} className={styles['lengths']} style={{ top: `${top(l)}%` }}>
                 {formatQuantity(l, 'length', pack)}
               </span>
