@@ -45,6 +45,31 @@ test('waves in the inlet: a length is dragged, the map is made and stopped, its 
   await expect(page.getByLabel('Runner length tried', { exact: true })).toHaveValue(length);
 });
 
+test('a fine map is left to a worker: it goes on while the page is elsewhere, and is there for who asks again', async ({
+  quietPage: page,
+}) => {
+  test.setTimeout(300_000);
+  await openJob(page, 'Wren single');
+  const waves = page.url().replace(/\/[a-z]+(\?.*)?$/, '/air?look=waves');
+  await page.goto(waves);
+  const fine = page.getByRole('button', { name: 'Fine map, by the server' });
+  await fine.click();
+  await expect(page.getByText('24 lengths × 47 speeds', { exact: false })).toBeVisible();
+  await expect(page.getByText('A worker computes it.', { exact: false })).toBeVisible({ timeout: 60_000 });
+  await page.getByRole('button', { name: 'Stop', exact: true }).click();
+  await expect(page.getByText('Stopped: what was computed until then is shown.')).toBeVisible();
+  await fine.click();
+  await expect(page.getByText('A worker computes it.', { exact: false })).toBeVisible({ timeout: 60_000 });
+  await page.goto('/shelf');
+  await page.goto(waves);
+  await fine.click();
+  await expect(page.getByText('Computed by a worker of the server', { exact: false })).toBeVisible({ timeout: 240_000 });
+  await expect(page.getByRole('button', { name: 'Try this length' })).toBeVisible();
+  await page.reload();
+  await fine.click();
+  await expect(page.getByText('Computed by a worker of the server', { exact: false })).toBeVisible({ timeout: 5000 });
+});
+
 test('waves are readable on a narrow phone', async ({ quietPage: page }) => {
   test.setTimeout(180_000);
   await openJob(page, 'Larkspur estate');

@@ -1,5 +1,5 @@
 import { airViscosity } from '../flow/losses';
-import { endState, type EndState } from './ends';
+import { behindShock, endState, type EndState } from './ends';
 import { C_P, C_V, GAMMA, R_GAS } from './gas';
 import type { DuctCells } from './shape';
 
@@ -216,11 +216,13 @@ export class Ducts {
       up.u = -uL[a]!;
       up.p = pL[a]!;
       up.c = sqrt((GAMMA * up.p) / up.rho);
+      behindShock(up);
       const down = this.ends[2 * d + 1]!;
       down.rho = rhoR[b - 1]!;
       down.u = uR[b - 1]!;
       down.p = pR[b - 1]!;
       down.c = sqrt((GAMMA * down.p) / down.rho);
+      behindShock(down);
     }
   }
 
@@ -317,7 +319,8 @@ export class Ducts {
         u[i] = ui;
         p[i] = pi;
         const rate = ((ui < 0 ? -ui : ui) + sqrt((GAMMA * pi) / ri)) / dx[i]!;
-        if (!(rate <= fastest)) fastest = rate;
+        // What is no number stays: the next step is not taken from the cells behind it.
+        if (!(rate <= fastest) && fastest === fastest) fastest = rate;
       }
     }
     this.fastest = fastest;

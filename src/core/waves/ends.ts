@@ -15,6 +15,8 @@ export interface EndState {
   u: number;
   p: number;
   c: number;
+  /** Least w that a leaving wave may carry to; 1 where gas came faster than its sound: nothing draws it out any faster. */
+  least: number;
   /** What is found: mass out of the duct kg/s, its energy W, and the force of pressure and momentum on the end N. */
   massFlow: number;
   energyFlow: number;
@@ -29,6 +31,7 @@ export const endState = (): EndState => ({
   u: 0,
   p: 0,
   c: 0,
+  least: 0,
   massFlow: 0,
   energyFlow: 0,
   force: 0,
@@ -72,6 +75,21 @@ function enter(s: EndState, area: number, p: number, inward: number, T0_K: numbe
   s.velocity = -inward;
 }
 
+/**
+ * Gas that comes to an end faster than its sound hears nothing of it: a shock stands before it, and what is behind the shock, with
+ * the same flows of mass, momentum and energy, meets the end. For γ = 1.4; Toro (2009), §3.1.3.
+ */
+export function behindShock(s: EndState): void {
+  const mach2 = (s.u * s.u) / (s.c * s.c);
+  s.least = s.u > 0 && mach2 > 1 ? 1 : 0;
+  if (s.least === 0) return;
+  const denser = (6 * mach2) / (mach2 + 5);
+  s.p *= 1 + (7 / 6) * (mach2 - 1);
+  s.rho *= denser;
+  s.u /= denser;
+  s.c = sqrt((GAMMA * s.p) / s.rho);
+}
+
 /** Closed end. */
 export function wallEnd(s: EndState, area: number): void {
   const w = max(1 + s.u / (5 * s.c), 0.05);
@@ -89,7 +107,7 @@ const sonicRoot = (s: EndState): number => (s.u + 5 * s.c) / (6 * s.c);
 export function openAirEnd(s: EndState, area: number, pa: number, T_K: number, K: number): void {
   const wOut = (pa / s.p) ** (1 / 7);
   if (s.u + 5 * s.c * (1 - wOut) >= 0) {
-    leave(s, area, max(wOut, sonicRoot(s)));
+    leave(s, area, max(wOut, sonicRoot(s), s.least));
     return;
   }
   const inwardAt = (w: number): number => -s.u - 5 * s.c * (1 - w);
@@ -136,7 +154,7 @@ function root(hi: number, lo: number, f: (x: number) => number): number {
 
 /**
  * Opening into a volume at (pv, Tv). Into the duct: a nozzle of `areaIn`, whose jet's head is lost in the duct (stagnation
- * enthalpy kept, static pressure at the full area). Out of it: a nozzle of `areaOut` from the duct's stagnation state.
+ * enthalpy kept, static pressure at the full area), at the speed of sound at most. Out of it: a nozzle of `areaOut` from the duct's stagnation state.
  */
 export function volumeEnd(s: EndState, area: number, pv: number, Tv: number, areaIn: number, areaOut: number): void {
   const q = (s.p / pv) ** (1 / 7);
@@ -145,7 +163,7 @@ export function volumeEnd(s: EndState, area: number, pv: number, Tv: number, are
   if (s.u + 5 * s.c * (1 - wv) >= 0) {
     if (areaOut <= 0) return wallEnd(s, area);
     const nozzle = min(areaOut, area);
-    const low = max(wv, sonicRoot(s));
+    const low = max(wv, sonicRoot(s), s.least);
     const w = root(low, wWall, (x) => {
       const u = s.u + 5 * s.c * (1 - x);
       const c = s.c * x;
@@ -168,8 +186,12 @@ export function volumeEnd(s: EndState, area: number, pv: number, Tv: number, are
     return (2 * g * Tv) / (p + sqrt(p * p + (2 * g * g * Tv) / C_P));
   };
   const inwardAt = (x: number): number => -s.u - 5 * s.c * (1 - x);
-  const w = root(wv, wWall, (x) => inwardAt(x) - speedAt(x));
-  enter(s, area, s.p * seventh(w), max(inwardAt(w), 0), Tv);
+  // No gas comes in faster than its own sound: what expands further does so in the duct, and no wave from there comes back.
+  const sonic = sqrt((2 * C_P * Tv) / 6);
+  const w = -s.u < s.c ? root(wv, wWall, (x) => inwardAt(x) - speedAt(x)) : 0;
+  const inward = w > 0 ? max(inwardAt(w), 0) : sonic;
+  if (w > 0 && inward <= sonic) return enter(s, area, s.p * seventh(w), inward, Tv);
+  enter(s, area, (G0 * psiOfRoot(CHOKED_ROOT) * R_GAS * Tv) / (1.2 * sonic), sonic, Tv);
 }
 
 /**
@@ -226,7 +248,7 @@ export function jointEnd(a: EndState, areaA: number, b: EndState, areaB: number,
     wallEnd(b, areaB);
     return;
   }
-  const w = root(wall, sonicRoot(up), f);
+  const w = root(wall, max(sonicRoot(up), up.least), f);
   f(w);
   leave(up, upArea, w);
   enter(down, downArea, p2, u2, T0);

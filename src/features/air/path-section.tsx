@@ -14,6 +14,8 @@ const LEFT = 46;
 const RIGHT = 76;
 const AXIS_Y = 92;
 const HEIGHT = 296;
+/** Both captions under a short path beside each other. */
+const CAPTIONS_PX = 340;
 const PRESSURE_TOP = 196;
 const PRESSURE_HEIGHT = 78;
 const TALLEST_PX = 116;
@@ -179,7 +181,7 @@ export function PathSection({ pieces, ladder, ambient_Pa, shaft_m, selected, onS
               return set && <Handle key={p.id} piece={p} s={s} grab={bore(set)} />;
             })}
           {ladder && <Pressure pieces={pieces} ladder={ladder} s={s} ambient_Pa={ambient_Pa} />}
-          <text x={LEFT + total * perMetre} y={HEIGHT - 4} className={styles['scale']} textAnchor="end">
+          <text x={LEFT + Math.max(total * perMetre, CAPTIONS_PX)} y={HEIGHT - 4} className={styles['scale']} textAnchor="end">
             {msg.drawnToScale1} {formatNumber(3780 / perMetre, 1)}
           </text>
         </svg>

@@ -180,6 +180,7 @@ export function LengthMap({ model, waves }: { model: JobModel; waves: Waves }) {
             {[0, 0.25, 0.5, 0.75, 1].map((s) => (
               <span key={s} style={{ left: `${100 * s}%` }}>
                 {formatNumber(Math.round((rpm[0]! + s * (rpm.at(-1)! - rpm[0]!)) / 50) * 50, 0)}
+                {s === 0.5 && ' rpm'}
               </span>
             ))}
           </div>
