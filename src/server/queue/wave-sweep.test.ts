@@ -10,6 +10,7 @@ import { loadDemo } from '../demo/load';
 import { listJobs, readJob } from '../jobs';
 import { log } from '../watch';
 import { tryWork } from './tasks';
+import { freeTheDead, startWorker } from './worker';
 import { askSweep, computeSweep, waveGrid, type SweepResult } from './wave-sweep';
 import { seeWork, stopWork } from './work';
 
@@ -75,6 +76,25 @@ it('tells what there is of it while it goes on, stops at its next step, and is b
   await tryWork(db(), 'waveSweep', id, false);
   expect(await seeWork(db(), id)).toMatchObject({ state: 'cancelled' });
 });
+
+it('what a living worker is at is left to it, however long it takes', async () => {
+  const worker = await startWorker(fresh.url, 2);
+  const id = await askSweep(db(), wren, { lengths_m: [0.21, 0.27, 0.33], rpm: Array.from({ length: 12 }, (_, i) => 3000 + 500 * i) });
+  let looked = 0;
+  for (;;) {
+    const { state } = await seeWork(db(), id);
+    if (state !== 'waiting' && state !== 'running') break;
+    const { rows: held } = await sql`SELECT 1 FROM graphile_worker._private_jobs WHERE locked_by IS NOT NULL`.execute(db());
+    if (held.length > 0) {
+      looked += 1;
+      expect(await freeTheDead(db())).toEqual([]);
+    }
+    await new Promise((done) => setTimeout(done, 50));
+  }
+  expect(looked).toBeGreaterThan(2);
+  expect(await seeWork(db(), id)).toMatchObject({ state: 'done' });
+  await worker.stop();
+}, 60_000);
 
 it('an intake that cannot be solved is told, not tried again', async () => {
   const { air } = wren.doc;

@@ -56,8 +56,12 @@ export async function startWorker(url: string, concurrency = 1): Promise<Worker>
     if (level === 'error') log()[/notify listener|UNLISTEN/.test(message) ? 'debug' : 'error']({ queue: message }, 'the queue');
   });
   const events = new EventEmitter() as WorkerEvents;
-  events.on('worker:create', ({ worker: { workerId } }) => {
-    alive.query('SELECT pg_advisory_lock(hashtextextended($1, 0))', [`worker ${workerId}`]).catch(() => {});
+  // What is held is held in the pool's name.
+  const held = new Set<Promise<unknown>>();
+  events.on('pool:create', ({ workerPool }) => {
+    const lock = alive.query('SELECT pg_advisory_lock(hashtextextended($1, 0))', [`worker ${workerPool.id}`]);
+    held.add(lock);
+    lock.catch(() => {});
   });
   const runner = await run({
     pgPool: pool,
@@ -68,6 +72,7 @@ export async function startWorker(url: string, concurrency = 1): Promise<Worker>
     logger: quiet,
     events,
   });
+  await Promise.allSettled(held);
   const look = setInterval(() => void freeTheDead(db).catch(() => {}), LOOK_ms);
   const tidy = (): void => void sweepUnpointed(db).catch((error: unknown) => log().warn({ err: error }, 'files could not be swept'));
   const sweep = setInterval(tidy, SWEEP_ms);
