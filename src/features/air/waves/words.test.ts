@@ -41,7 +41,7 @@ describe('what is expected with waves', () => {
     [
       'a figure to believe, and what it rests on',
       { own: true, gain_pct: -0.6, assumed: 1 },
-      'With the waves in the inlet it is −0.6 % there: believe that figure, even flow says too little of a cylinder’s own gulps. It rests on 1 assumed figure of the inlet (Air, Waves).',
+      'With the waves in the inlet it is −0.6 % there: believe that figure, even flow says too little of a cylinder’s own gulps, and the day is sized for it. It rests on 1 assumed figure of the inlet (Air, Waves).',
     ],
   ])('%s', (_, more, words) => {
     expect(expectedWithWaves({ ...waves, ...more })).toBe(words);

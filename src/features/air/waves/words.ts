@@ -87,7 +87,9 @@ export function expectedWithWaves(waves: {
   if (!waves.asked) return '';
   if (!waves.done) return 'The waves in the inlet are being computed.';
   if (waves.gain_pct === null) return 'What the waves in the inlet do to it cannot be told: too few engine speeds came out.';
-  const believe = waves.own ? ': believe that figure, even flow says too little of a cylinder’s own gulps' : '';
+  const believe = waves.own
+    ? ': believe that figure, even flow says too little of a cylinder’s own gulps, and the day is sized for it'
+    : '';
   const rests =
     waves.assumed > 0
       ? ` It rests on ${waves.assumed} assumed ${waves.assumed === 1 ? 'figure' : 'figures'} of the inlet (Air, Waves).`

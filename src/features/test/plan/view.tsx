@@ -150,21 +150,21 @@ function useLearnt(
   return { said, words };
 }
 
-/** What the waves say of the throttle over the deciding stretch, in words, where they decide. */
-function useWaveWords(p: Predicted | null): string {
+/**
+ * What the waves say of the throttle over the deciding stretch, where they decide: in words, and the figure that is to be believed
+ * in place of even flow's (null: even flow's stands).
+ */
+function useWavesHere(p: Predicted | null): { words: string; believed_pct: number | null } {
   const car = useJob((s) => s.doc.car);
   const decidesOn = useJob((s) => s.doc.test.plan.decidesOn);
   const asked = p !== null && wavesDecide(car);
   const { ratios, assumed } = useSideWaves(p?.model ?? null, asked);
   const ratio = ratios?.[0] ?? null;
   const over = useMemo(() => (p && ratio ? waveGain(p.model, ratio).over : null), [p, ratio]);
-  return expectedWithWaves({
-    asked,
-    gain_pct: over && over[decidesOn === 'own' ? 'whole' : decidesOn],
-    done: ratios !== null,
-    own: car.induction.kind === 'individual',
-    assumed,
-  });
+  const own = car.induction.kind === 'individual';
+  const gain_pct = over && over[decidesOn === 'own' ? 'whole' : decidesOn];
+  const words = expectedWithWaves({ asked, gain_pct, done: ratios !== null, own, assumed });
+  return { words, believed_pct: asked && own ? gain_pct : null };
 }
 
 /** Plan: what would count, which order of the day tells it, what that costs, and who expects what, before the first run. */
@@ -178,8 +178,8 @@ export function PlanView({ unitId, reply, tabs }: { unitId: string | null; reply
   const learnt = useLearnt(modelled, bare);
   const predicted = learnt?.said.predicted ?? modelled;
   const range = learnt?.said ?? bare;
-  const withWaves = useWaveWords(p);
-  const { options, asked } = useDesign(predicted);
+  const { words: withWaves, believed_pct } = useWavesHere(p);
+  const { options, asked } = useDesign(believed_pct ?? predicted);
   const own = options?.own ?? null;
   const name = p?.unit.doc.name ?? 'the new throttle';
   const where = DECIDING_WORDS[plan.decidesOn];
