@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { gaussian, seededRandom } from '../numbers/random';
-import { calibrationPoints, calibrationRound, calibrationSpeeds, SETTLED, type CalibrationFigure } from './calibrate';
+import { calibrationPoints, calibrationRound, calibrationSpeeds, rootOfDrop, SETTLED, type CalibrationFigure } from './calibrate';
 import { waveModel } from './engine';
 import type { WaveEngine } from './input';
 
@@ -146,3 +146,39 @@ it('gets a cam’s duration back out of a curve of the gas model itself', () => 
   expect(found.values[0]! / DEGREE).toBeLessThan(270);
   expect(found.errors[0]! / DEGREE).toBeLessThan(4);
 });
+
+it('a manifold’s pressure tells the cam, and in its level how well the throttle passes', () => {
+  const DEGREE = Math.PI / 180;
+  const engine = (duration_rad: number, effectiveArea_m2: number): WaveEngine => ({
+    engine: { displacement_m3: 0.002, cylinders: 4, compressionRatio: 10.5, maxRpm_rpm: 7500 },
+    inletValve: { duration_rad },
+    runner: { segments: [{ length_m: 0.35, inBore_m: 0.04, outBore_m: 0.04 }] },
+    plenum: { volume_m3: 0.003 },
+    throttle: { effectiveArea_m2 },
+  });
+  const rpm = [2500, 3200, 3900, 4600, 5300, 6000, 6700];
+  const roots = (duration: number, area: number): (number | null)[] =>
+    rpm.map((n) => {
+      const r = waveModel(engine(duration, area), { cell_m: 0.036 }).run(n);
+      return r.settled ? rootOfDrop(101_325 - r.plenum_Pa) : null;
+    });
+  const measured = roots(266 * DEGREE, 1.1 * 1.2e-3).map((v) => v ?? 0);
+  expect(measured.every((v) => v > 0)).toBe(true);
+  // Round by round the throttle takes on what the level says of it, for its gulps go with it too.
+  let figure = { value: 250 * DEGREE, least: 180 * DEGREE, most: 330 * DEGREE, step: 4 * DEGREE, known: 12 * DEGREE };
+  let passes = 1;
+  for (let k = 0; k < 5; k += 1) {
+    const found = calibrationRound(
+      [figure],
+      measured,
+      calibrationPoints([figure]).map(([d]) => roots(d!, passes * 1.2e-3)),
+    )!;
+    figure = { ...figure, value: found.values[0]! };
+    passes /= found.level;
+    expect(found.errors[0]).not.toBeNull();
+  }
+  expect(Math.abs(figure.value / DEGREE - 266)).toBeLessThan(1);
+  expect(passes).toBeCloseTo(1.1, 2);
+  // What no gauge tells from none is no measurement.
+  expect([rootOfDrop(399), rootOfDrop(-50), rootOfDrop(400)]).toEqual([null, null, 20]);
+}, 60_000);

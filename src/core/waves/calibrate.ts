@@ -142,6 +142,16 @@ export function calibrationRound(
   return { values, errors, speeds: at.length, level: Math.exp(mean), off_before: rms(before), off, moved };
 }
 
+/** Less than this a gauge on a manifold does not tell from none, Pa. */
+const LEAST_DROP_Pa = 400;
+
+/**
+ * What a manifold's pressure says in place of filling: the root of how far it lies below open air. It goes with what flows, and the
+ * model has the same of its own plenum, gulps and all; how well throttle and path pass is in the level, as a measured curve's own
+ * level is. Null: too little to tell.
+ */
+export const rootOfDrop = (drop_Pa: number): number | null => (drop_Pa >= LEAST_DROP_Pa ? Math.sqrt(drop_Pa) : null);
+
 /**
  * Speeds to compare at: where the curve was measured, at most `most` of them spread evenly. Between its points a curve is only drawn:
  * more speeds than points would count what was never measured.

@@ -1,6 +1,6 @@
 'use client';
 
-import { Button, Progress } from 'antd';
+import { Button, Progress, Segmented } from 'antd';
 import { useEffect, useMemo, useState } from 'react';
 import { FIGURE_MARK, type FigureKey, type InletFigures } from '@/core/job/wave-inlet';
 import type { JobModel } from '@/core/job/model';
@@ -9,6 +9,7 @@ import {
   calibrationRound,
   calibrationSpeeds,
   FEWEST_SPEEDS,
+  rootOfDrop,
   SETTLED,
   type Calibrated,
   type CalibrationFigure,
@@ -19,15 +20,21 @@ import { useJob } from '@/features/job/provider';
 import { Heading } from '@/ui/answer/stop';
 import { usePrefs } from '@/ui/theme/prefs';
 import { Num } from '@/ui/working/provider';
+import type { WaveEngine } from '@/core/waves/input';
+import type { WaveResult } from '@/core/waves/result';
 import { knownAt } from './curve-chart';
 import { msg } from './messages';
+import { useManifoldDrop } from './use-manifold-drop';
 import { useTasks, type Waves } from './use-waves';
 import { FIGURE_WORDS } from './words';
+import type { ManifoldDrop } from '@/features/test/dyno/compare.worker';
 import styles from './waves.module.css';
 
 const DEGREE = Math.PI / 180;
 const SPEEDS = 12;
 const MOST_ROUNDS = 6;
+/** How well throttle and path pass is found once a round changes it by less than this share. */
+const LEVEL_FOUND = 0.005;
 
 /**
  * What is fitted where nobody knows it: the cam's duration, the runner's length and the valve's size, which stands for how well it
@@ -52,31 +59,112 @@ interface Fit {
   /** What it was begun for: other figures, another fit. */
   readonly of: Waves['setup'];
   readonly values: readonly number[];
+  /** Throttle and path pass so many times what their figures say: found with the rest where a manifold's pressure is looked at. */
+  readonly passes: number;
   readonly rounds: number;
   readonly first: Calibrated | null;
   readonly last: Calibrated | null;
   readonly over: boolean;
 }
 
-/** The model's own curve set against the measured one, and the figures nobody knows fitted to it. */
+/** What the model is set against: its speeds, what was measured there, and what the model has of the same; any scale. */
+interface Target {
+  readonly rpm: readonly number[];
+  readonly measured: readonly number[];
+  readonly of: (result: WaveResult, i: number) => number | null;
+  /** Whether its level says how well throttle and path pass. */
+  readonly isDrop: boolean;
+}
+
+/** What stands behind the manifold's curve, and what was left out. */
+const manifoldWords = ({ runs, withoutKeyOn }: ManifoldDrop): string =>
+  `Stock’s manifold pressure below its key-on reading, ${runs === 1 ? 'one run' : `mean of ${runs} runs`}${withoutKeyOn > 0 ? `; ${withoutKeyOn} without a key-on reading left out` : ''}.`;
+
+/** The model's own curve set against a measured one, and the figures nobody knows fitted to it. */
 export function Calibrate({ model, waves }: { model: JobModel; waves: Waves }) {
   const from = useJob((s) => s.doc.car.from.efficiency);
+  const { hasThrottle, inlet } = waves.setup;
+  // Behind a compressor the manifold shows the boost, and before a throttle of its own each runner is open air.
+  const tells = hasThrottle && inlet.keys.includes('plenum_m3');
+  const boosted = useJob((s) => s.doc.car.induction.kind !== 'na');
+  const [wish, setWish] = useState<'filling' | 'manifold' | null>(null);
+  const { offered, drop, failed } = useManifoldDrop(tells && !boosted && wish === 'manifold');
+  const manifold = offered && tells && !boosted;
+  const on = wish ?? (from === 'table' ? null : 'filling');
   return (
     <section className={styles['below']}>
       <Heading>{msg.againstMeasured}</Heading>
-      {from === 'table' ? <p className="quiet">{msg.nothingMeasured}</p> : <AgainstMeasured model={model} waves={waves} source={from} />}
+      {from === 'table' && on === null && <p className="quiet">{msg.nothingMeasured}</p>}
+      {manifold && from === 'table' && on === null && (
+        <Button size="small" onClick={() => setWish('manifold')}>
+          {msg.setAgainstManifold}
+        </Button>
+      )}
+      {manifold && from !== 'table' && (
+        <div className={styles['tools']}>
+          <span>{msg.setAgainst}</span>
+          <Segmented<'filling' | 'manifold'>
+            size="small"
+            aria-label={msg.setAgainst}
+            value={on ?? 'filling'}
+            options={[
+              { value: 'filling', label: msg.againstFilling },
+              { value: 'manifold', label: msg.againstManifold },
+            ]}
+            onChange={setWish}
+          />
+        </div>
+      )}
+      {on === 'filling' && from !== 'table' && <AgainstFilling model={model} waves={waves} source={from} />}
+      {on === 'manifold' && manifold && (
+        <>
+          {failed && <p role="alert">{msg.runsUnread}</p>}
+          {!failed && !drop && <p className="quiet">{msg.readingRuns}</p>}
+          {drop && drop.runs === 0 && <p>{msg.noKeyOn}</p>}
+          {drop && drop.runs > 0 && (
+            <>
+              <p className="quiet">{manifoldWords(drop)}</p>
+              <AgainstManifold model={model} waves={waves} drop={drop} />
+            </>
+          )}
+        </>
+      )}
     </section>
   );
 }
 
-function AgainstMeasured({ model, waves, source }: { model: JobModel; waves: Waves; source: 'power' | 'air' | 'boost' }) {
+function AgainstFilling({ model, waves, source }: { model: JobModel; waves: Waves; source: 'power' | 'air' | 'boost' }) {
+  const curve = useJob((s) => s.doc.car.measured[source]);
+  const target = useMemo((): Target => {
+    const rpm = calibrationSpeeds(curve?.rpm ?? [], [model.rpm[0]!, model.rpm.at(-1)!], SPEEDS);
+    return { rpm, measured: rpm.map(knownAt(model, waves)), of: (r) => r.W, isDrop: false };
+  }, [model, waves, curve]);
+  return <Against waves={waves} target={target} tooFew={msg.tooFewMeasured} />;
+}
+
+function AgainstManifold({ model, waves, drop }: { model: JobModel; waves: Waves; drop: ManifoldDrop }) {
+  const target = useMemo((): Target => {
+    const told = drop.rpm.filter((_, i) => rootOfDrop(drop.drop_Pa[i]!) !== null);
+    const rpm = calibrationSpeeds(told, [model.rpm[0]!, model.rpm.at(-1)!], SPEEDS);
+    const at = new Map(drop.rpm.map((n, i) => [n, rootOfDrop(drop.drop_Pa[i]!)!]));
+    const open_Pa = rpm.map((n) => waves.setup.engineAt(waves.now, n).ambient?.p_Pa ?? 101_325);
+    return { rpm, measured: rpm.map((n) => at.get(n)!), of: (r, i) => rootOfDrop(open_Pa[i]! - r.plenum_Pa), isDrop: true };
+  }, [model, waves, drop]);
+  return <Against waves={waves} target={target} tooFew={msg.tooLittleDrop} />;
+}
+
+/** An engine whose throttle passes so many times what its figures say. */
+const withPassing = (engine: WaveEngine, passes: number): WaveEngine =>
+  passes === 1 || !engine.throttle
+    ? engine
+    : { ...engine, throttle: { ...engine.throttle, effectiveArea_m2: passes * engine.throttle.effectiveArea_m2 } };
+
+function Against({ waves, target, tooFew }: { waves: Waves; target: Target; tooFew: string }) {
   const { pack } = usePrefs();
   const set = useJob((s) => s.set);
-  const curve = useJob((s) => s.doc.car.measured[source]);
   const { setup, assumed, now } = waves;
+  const { rpm, measured } = target;
   const keys = useMemo(() => assumed.filter((k) => FITTED[k]), [assumed]);
-  const rpm = useMemo(() => calibrationSpeeds(curve?.rpm ?? [], [model.rpm[0]!, model.rpm.at(-1)!], SPEEDS), [model, curve]);
-  const measured = useMemo(() => rpm.map(knownAt(model, waves)), [rpm, model, waves]);
   const [fit, setFit] = useState<Fit | null>(null);
   const on = fit !== null && fit.of === waves.setup;
   const figures = useMemo(
@@ -93,7 +181,7 @@ function AgainstMeasured({ model, waves, source }: { model: JobModel; waves: Wav
     if (!on || fit.over) return null;
     return calibrationPoints(figures).flatMap((values) => {
       const at: InletFigures = { ...now, ...Object.fromEntries(keys.map((k, j) => [k, values[j]!])) };
-      return rpm.map((n) => ({ engine: setup.engineAt(at, n), rpm: n }));
+      return rpm.map((n) => ({ engine: withPassing(setup.engineAt(at, n), fit.passes), rpm: n }));
     });
   }, [on, fit, figures, now, keys, rpm, setup]);
   const { results, progress, lost } = useTasks(tasks);
@@ -102,27 +190,31 @@ function AgainstMeasured({ model, waves, source }: { model: JobModel; waves: Wav
     const filling = calibrationPoints(figures).map((_, v) =>
       rpm.map((_n, i) => {
         const r = results[v * rpm.length + i];
-        return r?.settled ? r.W : null;
+        return r?.settled ? target.of(r, i) : null;
       }),
     );
     const round = calibrationRound(figures, measured, filling);
     const rounds = fit.rounds + 1;
     // The figures as they fit are looked at once more, so that how far off they are is the model's own word.
-    const over = round === null || keys.length === 0 || (fit.rounds > 0 && round.moved < SETTLED) || rounds >= MOST_ROUNDS;
+    const settled = (r: Calibrated): boolean => r.moved < SETTLED && (!target.isDrop || Math.abs(r.level - 1) < LEVEL_FOUND);
+    const asked = keys.length > 0 || target.isDrop;
+    const over = round === null || !asked || (fit.rounds > 0 && settled(round)) || rounds >= MOST_ROUNDS;
+    const passes = target.isDrop && round ? fit.passes / round.level : 1;
     // The next round begins once this one is drawn.
     const next = setTimeout(
-      () => setFit({ of: setup, values: round?.values ?? fit.values, rounds, first: fit.first ?? round, last: round, over }),
+      () => setFit({ of: setup, values: round?.values ?? fit.values, passes, rounds, first: fit.first ?? round, last: round, over }),
       0,
     );
     return () => clearTimeout(next);
-  }, [on, fit, progress, results, figures, rpm, measured, keys, setup]);
-  const begin = (): void => setFit({ of: setup, values: keys.map((k) => now[k]), rounds: 0, first: null, last: null, over: false });
+  }, [on, fit, progress, results, figures, rpm, measured, keys, setup, target]);
+  const begin = (): void =>
+    setFit({ of: setup, values: keys.map((k) => now[k]), passes: 1, rounds: 0, first: null, last: null, over: false });
   const { first, last } = on ? fit : { first: null, last: null };
   const found = on && fit.over && last ? keys.map((k, j) => ({ key: k, value: last.values[j]!, error: last.errors[j] ?? null })) : [];
   const told = found.filter((f) => f.error !== null);
   return (
     <>
-      {!on && rpm.length < FEWEST_SPEEDS && <p>{msg.tooFewMeasured}</p>}
+      {!on && rpm.length < FEWEST_SPEEDS && <p>{tooFew}</p>}
       {!on && rpm.length >= FEWEST_SPEEDS && (
         <>
           <p>
@@ -152,6 +244,7 @@ function AgainstMeasured({ model, waves, source }: { model: JobModel; waves: Wav
             {msg.theModelsShape} {pct(first.off_before)} {msg.offTheMeasured}
             {keys.length > 0 && told.length > 0 && ` With the figures below it is ${pct(last.off)} off.`}
             {lost > 0 && ` ${msg.lostSome}`}
+            {target.isDrop && ` ${msg.passesOfFigures} ${formatNumber(100 * fit.passes, 0)} % ${msg.ofTheirFigures}`}
           </p>
           {found.length > 0 && (
             <table className="plain">

@@ -99,6 +99,17 @@ export const msg = {
   againstMeasured: 'Against the measured curve',
   nothingMeasured:
     'This car’s curve is a table. Give Car a measured one (power, air or boost), or take stock’s runs for it on Test, Dyno: the model’s own curve can then be set against it, and figures nobody knows fitted to it.',
+  setAgainst: 'Set it against',
+  setAgainstManifold: 'Set it against stock’s manifold pressure',
+  againstFilling: 'the measured filling',
+  againstManifold: 'stock’s manifold pressure',
+  readingRuns: 'Reading stock’s runs.',
+  runsUnread: 'Stock’s runs could not be read: the server or its database is away.',
+  noKeyOn:
+    'Stock’s runs have a manifold pressure, but no key-on reading of the same gauge beside it (the run’s record on Test): without one its zero is not known.',
+  tooLittleDrop: 'The manifold lies less than 0.4 kPa below open air nearly everywhere: too little for a gauge to tell a shape.',
+  passesOfFigures: 'Throttle and path pass about',
+  ofTheirFigures: 'of what their figures say, if the model’s filling is right.',
   allGivenCompare: 'Every figure that could be fitted is given. How far the model lies from the measured curve can be told.',
   compareCurves: 'Compare the curves',
   fitThem: 'Fit them to the measured curve',

@@ -194,6 +194,41 @@ async function preview(run: StoredRun, request: Pick<CompareRequest, 'correction
   return (await prepare(run, request)).shown;
 }
 
-export const api = { compare, preview };
+/** Manifold pressure below its own gauge's key-on reading over engine speed: the mean of runs. */
+export interface ManifoldDrop {
+  readonly rpm: readonly number[];
+  readonly drop_Pa: readonly number[];
+  readonly runs: number;
+  /** Runs whose channel stays unused: nobody wrote its key-on reading down. */
+  readonly withoutKeyOn: number;
+}
+
+/** What stock's manifold showed, wide open; rpm is empty where no run tells. */
+async function manifoldDrop(runs: readonly StoredRun[], fwhm_rpm: number): Promise<ManifoldDrop> {
+  const sums = new Map<number, { sum: number; n: number }>();
+  let [told, withoutKeyOn] = [0, 0];
+  for (const run of runs) {
+    const dyno = dynoRun(await channels(run), run.doc, 'none');
+    const map = isFailure(dyno) ? undefined : dyno.extra['manifold pressure'];
+    if (!map) continue;
+    const { keyOn_Pa } = run.doc;
+    if (keyOn_Pa === null) {
+      withoutKeyOn += 1;
+      continue;
+    }
+    const grid = gridRun(map.rpm, smoothOverRpm(map.rpm, map.value, fwhm_rpm));
+    if (isFailure(grid)) continue;
+    told += 1;
+    grid.rpm.forEach((n, i) => {
+      const at = sums.get(n) ?? { sum: 0, n: 0 };
+      sums.set(n, { sum: at.sum + keyOn_Pa - grid.value[i]!, n: at.n + 1 });
+    });
+  }
+  // Where not every run is, the mean would step.
+  const rpm = [...sums.keys()].filter((n) => sums.get(n)!.n === told).sort((a, b) => a - b);
+  return { rpm, drop_Pa: rpm.map((n) => sums.get(n)!.sum / told), runs: told, withoutKeyOn };
+}
+
+export const api = { compare, preview, manifoldDrop };
 export type CompareApi = typeof api;
 expose(api);
