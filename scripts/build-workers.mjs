@@ -7,6 +7,7 @@ const options = {
     'table-text': 'src/server/work/table-text.worker.ts',
     'clean-picture': 'src/server/work/clean-picture.worker.ts',
     queue: 'src/server/queue/main.ts',
+    'make-pdf': 'src/features/customer/make-pdf.worker.ts',
     'package-doc': 'src/server/work/package-doc.worker.ts',
   },
   outdir: 'dist/workers',
@@ -15,7 +16,7 @@ const options = {
   platform: 'node',
   target: 'node20',
   format: 'esm',
-  external: ['graphile-worker', 'pg', 'pg-copy-streams', 'pino', 'piscina', 'prom-client', 'sharp'],
+  external: ['graphile-worker', 'pdfkit', 'pg', 'pg-copy-streams', 'pino', 'piscina', 'prom-client', 'sharp'],
   logLevel: 'warning',
 };
 

@@ -1,11 +1,10 @@
-import 'server-only';
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import PDFDocument from 'pdfkit';
 import { barReach, type EffectBar } from '@/core/verdict/bars';
 import type { SHEETS } from '@/core/documents/template';
 import { formatNumber, formatSigned } from '@/core/units/quantity';
-import { barName } from '@/features/verdict/effect-bars';
+import { barName } from '@/features/verdict/words';
 import type { CustomerSheet, SheetCurve, SheetTable } from './content';
 import { gainPlot } from './plot';
 

@@ -6,7 +6,7 @@ import { jobReport } from '@/server/customer';
 import { db } from '@/server/db/client';
 import { datesOf, localeOf } from '@/ui/dates';
 import { customerSheet } from './content';
-import { customerPdf } from './pdf';
+import { makePdf } from './make-pdf';
 
 /** A day as whoever asks for this page writes it. */
 export const dayForReader = async (at: string | Date): Promise<string> =>
@@ -18,7 +18,7 @@ export async function pdfResponse(jobId: string, pack?: PackName, paper?: ShopSe
   const sheet = customerSheet(shop, doc, report, pack ?? shop.pack);
   const madeOn = await dayForReader(new Date());
   const name = `${doc.name}, verdict.pdf`;
-  return new Response(await customerPdf(sheet, paper ?? shop.paper, madeOn), {
+  return new Response(await makePdf({ of: 'customer', sheet, paper: paper ?? shop.paper, madeOn }), {
     headers: {
       'content-type': 'application/pdf',
       'content-disposition': `inline; filename="verdict.pdf"; filename*=UTF-8''${encodeURIComponent(name)}`,

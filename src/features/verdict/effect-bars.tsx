@@ -1,15 +1,12 @@
 import { barReach, type EffectBar } from '@/core/verdict/bars';
-import { MEASURE_NAMES } from '@/features/test/strip/words';
 import styles from './verdict.module.css';
 import { msg } from './messages';
+import { barName } from './words';
 
 const WIDTH = 720;
 const LEFT = 150;
 const ROW = 34;
 const HEAD = 22;
-
-/** What a bar is of. */
-export const barName = (b: EffectBar): string => (b.of === 'dyno' ? 'dyno, where it decides' : `strip, ${MEASURE_NAMES[b.of]}`);
 
 /** Every measured effect with its interval on one scale: the tinted middle does not matter, the right is better. */
 export function EffectBars({ bars }: { bars: readonly EffectBar[] }) {

@@ -3,10 +3,14 @@ import type { AdviceWord } from '@/core/documents/verdict';
 import type { UnitPack } from '@/core/units/measures';
 import { formatNumber, formatQuantity, formatSigned } from '@/core/units/quantity';
 import type { Fault, Reason } from '@/core/verdict/advice';
+import type { EffectBar } from '@/core/verdict/bars';
 import type { VerdictReport } from '@/core/verdict/report';
 import { clearWords, confounderWords, intervalText, stretchName } from '@/features/test/dyno/words';
 import { nextWords, widestWords } from '@/ui/answer/inference-words';
-import { intervalText as speedInterval, measureText, movedWords } from '@/features/test/strip/words';
+import { intervalText as speedInterval, MEASURE_NAMES, measureText, movedWords } from '@/features/test/strip/words';
+
+/** What a bar of a measured effect is of. */
+export const barName = (b: EffectBar): string => (b.of === 'dyno' ? 'dyno, where it decides' : `strip, ${MEASURE_NAMES[b.of]}`);
 
 export const ADVICE_TITLES: Readonly<Record<AdviceWord, string>> = {
   keep: 'Keep it',

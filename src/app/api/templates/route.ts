@@ -1,6 +1,6 @@
+import { makePdf } from '@/features/customer/make-pdf';
 import { templateRequest } from '@/core/documents/template';
 import { templateDxf, templateSvg } from '@/server/drawing/maker';
-import { templatePdf } from '@/server/drawing/pdf';
 import { body, route } from '@/server/http';
 
 const TYPES = { svg: 'image/svg+xml', dxf: 'image/vnd.dxf', pdf: 'application/pdf' } as const;
@@ -9,7 +9,11 @@ const TYPES = { svg: 'image/svg+xml', dxf: 'image/vnd.dxf', pdf: 'application/pd
 export const POST = route(async (req) => {
   const { template, format, sheet, measured_m } = await body(req, templateRequest);
   const file =
-    format === 'pdf' ? await templatePdf(template, sheet, measured_m) : format === 'dxf' ? templateDxf(template) : templateSvg(template);
+    format === 'pdf'
+      ? await makePdf({ of: 'template', template, paper: sheet, measured_m })
+      : format === 'dxf'
+        ? templateDxf(template)
+        : templateSvg(template);
   return new Response(file, {
     headers: {
       'content-type': TYPES[format],
