@@ -19,6 +19,9 @@ export function throttleTable(t: Throttle, opening_pct: readonly number[]): Thro
   };
 }
 
+/** Areas are the same within this share: the same throttle does not come out of its own sums to the last bit. */
+const SAME = 1e-6;
+
 export type RemapMark = 'exact' | 'candidate_leaks_more' | 'candidate_too_small';
 
 /**
@@ -42,10 +45,10 @@ export function throttleRemap(
   const mark: RemapMark[] = [];
   for (const p of opening_pct) {
     const want = throttleEffectiveArea(stock, openingAngle(stock, p));
-    if (want < shut) {
+    if (want < shut * (1 - SAME)) {
       candidateOpening_pct.push(0);
       mark.push('candidate_leaks_more');
-    } else if (want > full) {
+    } else if (want > full * (1 + SAME)) {
       candidateOpening_pct.push(100);
       mark.push('candidate_too_small');
     } else {

@@ -90,6 +90,16 @@ describe('remap', () => {
     });
   });
 
+  it('a throttle stands for itself at every opening, and at full where its area stops growing', () => {
+    const t = single(0.062);
+    const { candidateOpening_pct, mark } = must(throttleRemap(t, t, [10, 40, 70, 100]));
+    expect(mark).toEqual(['exact', 'exact', 'exact', 'exact']);
+    const closed = openingAngle(t, 0);
+    const full = (100 * (fullAngle(t) - closed)) / (Math.PI / 2 - closed);
+    expect(full).toBeLessThan(100);
+    candidateOpening_pct.forEach((p, i) => expect(p).toBeCloseTo([10, 40, 70, full][i]!, 5));
+  });
+
   it('says when the candidate never gets there', () => {
     expect(must(throttleRemap(single(0.075), single(0.06), [100])).mark).toEqual(['candidate_too_small']);
   });
