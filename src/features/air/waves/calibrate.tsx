@@ -77,8 +77,8 @@ interface Target {
 }
 
 /** What stands behind the manifold's curve, and what was left out. */
-const manifoldWords = ({ runs, withoutKeyOn }: ManifoldDrop): string =>
-  `Stock’s manifold pressure below its key-on reading, ${runs === 1 ? 'one run' : `mean of ${runs} runs`}${withoutKeyOn > 0 ? `; ${withoutKeyOn} without a key-on reading left out` : ''}.`;
+const manifoldWords = ({ runs, withoutKeyOn, noPull }: ManifoldDrop): string =>
+  `Stock’s manifold pressure below its key-on reading, ${runs === 1 ? 'one run' : `mean of ${runs} runs`}${withoutKeyOn > 0 ? `; ${withoutKeyOn} without a key-on reading left out` : ''}${noPull > 0 ? `; ${noPull} without a wide-open pull left out` : ''}.`;
 
 /** The model's own curve set against a measured one, and the figures nobody knows fitted to it. */
 export function Calibrate({ model, waves }: { model: JobModel; waves: Waves }) {
@@ -90,7 +90,7 @@ export function Calibrate({ model, waves }: { model: JobModel; waves: Waves }) {
   const [wish, setWish] = useState<'filling' | 'manifold' | null>(null);
   const { offered, drop, failed } = useManifoldDrop(tells && !boosted && wish === 'manifold');
   const manifold = offered && tells && !boosted;
-  const on = wish ?? (from === 'table' ? null : 'filling');
+  const on = wish === 'manifold' ? wish : from === 'table' ? null : 'filling';
   return (
     <section className={styles['below']}>
       <Heading>{msg.againstMeasured}</Heading>
@@ -120,7 +120,7 @@ export function Calibrate({ model, waves }: { model: JobModel; waves: Waves }) {
         <>
           {failed && <p role="alert">{msg.runsUnread}</p>}
           {!failed && !drop && <p className="quiet">{msg.readingRuns}</p>}
-          {drop && drop.runs === 0 && <p>{msg.noKeyOn}</p>}
+          {drop && drop.runs === 0 && <p>{drop.noPull > 0 && drop.withoutKeyOn === 0 ? msg.noPulls : msg.noKeyOn}</p>}
           {drop && drop.runs > 0 && (
             <>
               <p className="quiet">{manifoldWords(drop)}</p>

@@ -1,4 +1,4 @@
-import { screen, waitFor } from '@testing-library/react';
+import { fireEvent, screen, waitFor } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { jobDoc } from '@/core/documents/job';
 import { must } from '@/core/failure';
@@ -55,11 +55,13 @@ describe('stock’s manifold pressure', () => {
   it('says how well throttle and path pass, and what it leaves out', async () => {
     // A throttle that passes 1.25 times what its figures say.
     const drop_Pa = rpm.map(() => DROP_Pa / 1.25 ** 2);
-    manifold = { offered: true, drop: { rpm, drop_Pa, runs: 2, withoutKeyOn: 1 }, failed: false };
+    manifold = { offered: true, drop: { rpm, drop_Pa, runs: 2, withoutKeyOn: 1, noPull: 1 }, failed: false };
     open();
     await choose();
     expect(
-      screen.getByText('Stock’s manifold pressure below its key-on reading, mean of 2 runs; 1 without a key-on reading left out.'),
+      screen.getByText(
+        'Stock’s manifold pressure below its key-on reading, mean of 2 runs; 1 without a key-on reading left out; 1 without a wide-open pull left out.',
+      ),
     ).toBeInTheDocument();
     await userEvent.click(screen.getByRole('button', { name: 'Fit them to the measured curve' }));
     expect(
@@ -68,8 +70,9 @@ describe('stock’s manifold pressure', () => {
   }, 20_000);
 
   it.each([
-    [{ rpm: [], drop_Pa: [], runs: 0, withoutKeyOn: 3 }, /no key-on reading of the same gauge/],
-    [{ rpm, drop_Pa: rpm.map(() => 150), runs: 2, withoutKeyOn: 0 }, /too little for a gauge to tell a shape/],
+    [{ rpm: [], drop_Pa: [], runs: 0, withoutKeyOn: 3, noPull: 0 }, /no key-on reading of the same gauge/],
+    [{ rpm: [], drop_Pa: [], runs: 0, withoutKeyOn: 0, noPull: 2 }, /no wide-open pull/],
+    [{ rpm, drop_Pa: rpm.map(() => 150), runs: 2, withoutKeyOn: 0, noPull: 0 }, /too little for a gauge to tell a shape/],
   ])('says what is missing', async (drop, words) => {
     manifold = { offered: true, drop, failed: false };
     open();
@@ -121,6 +124,16 @@ describe('the fine map', () => {
     expect(await screen.findByText('Computed by a worker of the server and kept for thirty days.')).toBeInTheDocument();
     // Every length fills alike here: none is better than the one there is.
     expect(screen.getByText(/, no better than now$/)).toBeInTheDocument();
+  });
+
+  it('stopped before the server has answered, it is stopped there all the same', async () => {
+    const asked: { method: string; url: string; body: unknown }[] = [];
+    open({ answer: server('done', asked) });
+    // Both in one breath: the server's answer to the first is not heard before the second.
+    fireEvent.click(screen.getByRole('button', { name: 'Fine map, by the server' }));
+    fireEvent.click(screen.getByRole('button', { name: 'Stop' }));
+    await waitFor(() => expect(asked.at(-1)).toMatchObject({ method: 'DELETE', url: '/api/work/w1' }));
+    expect(screen.getByText('Stopped: what was computed until then is shown.')).toBeInTheDocument();
   });
 
   it('stopped, it is stopped there; failed, it says why and may be asked for again', async () => {

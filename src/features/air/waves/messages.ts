@@ -107,6 +107,7 @@ export const msg = {
   runsUnread: 'Stock’s runs could not be read: the server or its database is away.',
   noKeyOn:
     'Stock’s runs have a manifold pressure, but no key-on reading of the same gauge beside it (the run’s record on Test): without one its zero is not known.',
+  noPulls: 'Stock’s runs hold no wide-open pull: what the manifold shows then is the pedal’s.',
   tooLittleDrop: 'The manifold lies less than 0.4 kPa below open air nearly everywhere: too little for a gauge to tell a shape.',
   passesOfFigures: 'Throttle and path pass about',
   ofTheirFigures: 'of what their figures say, if the model’s filling is right.',

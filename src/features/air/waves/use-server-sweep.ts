@@ -1,6 +1,6 @@
 'use client';
 
-import { useEffect, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { gridPoints, type WaveGrid } from '@/core/job/wave-sweep';
 import { useJobStore } from '@/features/job/provider';
 import type { SweepResult } from '@/server/queue/wave-sweep';
@@ -52,7 +52,9 @@ export function useServerSweep(grid: WaveGrid | null, halted: boolean): ServerSw
     work: null,
   });
   const work = state.of === grid ? state.work : null;
+  const stopped = useRef(halted);
   useEffect(() => {
+    stopped.current = halted;
     if (!grid || halted) return;
     let gone = false;
     const tell = (sweep: ServerSweep, id: string | null): void => {
@@ -68,6 +70,11 @@ export function useServerSweep(grid: WaveGrid | null, halted: boolean): ServerSw
       }
       const { id: job, version } = store.getState();
       const { work: id } = await send<{ work: string }>('POST', `/api/jobs/${job}/wave-sweeps`, { version, grid });
+      if (gone) {
+        // Stopped before the server had said its name: it is stopped all the same. Left alone, it goes on.
+        if (stopped.current) void send('DELETE', `/api/work/${id}`).catch(() => {});
+        return;
+      }
       let away = 0;
       let last: (MapPoint | null)[] = [];
       while (!gone) {

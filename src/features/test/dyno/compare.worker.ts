@@ -201,15 +201,21 @@ export interface ManifoldDrop {
   readonly runs: number;
   /** Runs whose channel stays unused: nobody wrote its key-on reading down. */
   readonly withoutKeyOn: number;
+  /** Runs in which no wide-open pull is found, by their own throttle channel where they have one. */
+  readonly noPull: number;
 }
 
 /** What stock's manifold showed, wide open; rpm is empty where no run tells. */
 async function manifoldDrop(runs: readonly StoredRun[], fwhm_rpm: number): Promise<ManifoldDrop> {
   const sums = new Map<number, { sum: number; n: number }>();
-  let [told, withoutKeyOn] = [0, 0];
+  let [told, withoutKeyOn, noPull] = [0, 0, 0];
   for (const run of runs) {
     const dyno = dynoRun(await channels(run), run.doc, 'none');
-    const map = isFailure(dyno) ? undefined : dyno.extra['manifold pressure'];
+    if (isFailure(dyno)) {
+      noPull += 1;
+      continue;
+    }
+    const map = dyno.extra['manifold pressure'];
     if (!map) continue;
     const { keyOn_Pa } = run.doc;
     if (keyOn_Pa === null) {
@@ -226,7 +232,7 @@ async function manifoldDrop(runs: readonly StoredRun[], fwhm_rpm: number): Promi
   }
   // Where not every run is, the mean would step.
   const rpm = [...sums.keys()].filter((n) => sums.get(n)!.n === told).sort((a, b) => a - b);
-  return { rpm, drop_Pa: rpm.map((n) => sums.get(n)!.sum / told), runs: told, withoutKeyOn };
+  return { rpm, drop_Pa: rpm.map((n) => sums.get(n)!.sum / told), runs: told, withoutKeyOn, noPull };
 }
 
 export const api = { compare, preview, manifoldDrop };
