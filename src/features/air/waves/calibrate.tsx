@@ -94,7 +94,7 @@ export function Calibrate({ model, waves }: { model: JobModel; waves: Waves }) {
   return (
     <section className={styles['below']}>
       <Heading>{msg.againstMeasured}</Heading>
-      {from === 'table' && on === null && <p className="quiet">{msg.nothingMeasured}</p>}
+      {from === 'table' && (on === null || drop?.runs === 0) && <p className="quiet">{msg.nothingMeasured}</p>}
       {manifold && from === 'table' && on === null && (
         <Button size="small" onClick={() => setWish('manifold')}>
           {msg.setAgainstManifold}

@@ -73,11 +73,12 @@ describe('stock’s manifold pressure', () => {
     [{ rpm: [], drop_Pa: [], runs: 0, withoutKeyOn: 3, noPull: 0 }, /no key-on reading of the same gauge/],
     [{ rpm: [], drop_Pa: [], runs: 0, withoutKeyOn: 0, noPull: 2 }, /no wide-open pull/],
     [{ rpm, drop_Pa: rpm.map(() => 150), runs: 2, withoutKeyOn: 0, noPull: 0 }, /too little for a gauge to tell a shape/],
-  ])('says what is missing', async (drop, words) => {
+  ])('says what is missing, and what else would do', async (drop, words) => {
     manifold = { offered: true, drop, failed: false };
     open();
     await choose();
     expect(screen.getByText(words)).toBeInTheDocument();
+    if (drop.runs === 0) expect(screen.getByText(/^This car’s curve is a table\. Give Car a measured one/)).toBeInTheDocument();
     expect(screen.queryByRole('button', { name: /Fit them/ })).toBeNull();
   });
 
