@@ -1,9 +1,19 @@
+import { readdirSync } from 'node:fs';
 import type { NextConfig } from 'next';
+
+// Ant Design's rules come as one stylesheet: what would write them while a page runs does not go out as scripts too.
+const NO_RULES = { loaders: ['./scripts/lib/without-style-rules.cjs'] };
+
+// The packages Ant Design is made of do nothing when they are imported, but do not say so: told here, a page that needs one
+// piece of one (a form's context, without the forms and their checks) does not load all of it.
+const PARTS = readdirSync('node_modules/@rc-component').map((name) => `@rc-component/${name}`);
 
 const config: NextConfig = {
   serverExternalPackages: ['graphile-worker', 'pg', 'pino', 'piscina', 'pdfkit', 'prom-client', 'sharp'],
   // Which build a page is of: what a browser keeps of a computation is of one build.
   env: { VANNER_RELEASE: process.env['VANNER_RELEASE'] ?? '' },
+  turbopack: { rules: { '**/antd/es/**/style/*.js': NO_RULES, '**/antd/es/_util/wave/style.js': NO_RULES } },
+  experimental: { optimizePackageImports: PARTS },
   poweredByHeader: false,
   reactStrictMode: true,
   devIndicators: false,

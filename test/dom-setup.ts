@@ -2,7 +2,9 @@ import '@testing-library/jest-dom';
 import { randomUUID } from 'node:crypto';
 import { TextDecoder, TextEncoder } from 'node:util';
 import { configure } from '@testing-library/react';
+import * as schemas from '../src/core/documents/schemas';
 import { freshOutbox } from '../src/features/offline/outbox';
+import { giveChecks } from '../src/ui/checks';
 
 // What is waited for may take its time on a busy machine.
 configure({ asyncUtilTimeout: 15_000 });
@@ -15,6 +17,16 @@ class Observer {
   unobserve(): void {}
   disconnect(): void {}
 }
+/** Everything is in view: a page without a layout has no below. */
+class InView extends Observer {
+  constructor(private readonly seen: (entries: readonly { isIntersecting: boolean }[]) => void) {
+    super();
+  }
+  override observe(): void {
+    this.seen([{ isIntersecting: true }]);
+  }
+}
+globalThis.IntersectionObserver ??= InView as unknown as typeof IntersectionObserver;
 globalThis.ResizeObserver ??= Observer as unknown as typeof ResizeObserver;
 window.matchMedia ??= (query: string) =>
   ({
@@ -43,3 +55,6 @@ window.getComputedStyle = (element: Element) => computedStyle(element);
 
 // Each test has a browser of its own: what another one wrote does not wait in it.
 beforeEach(() => void freshOutbox());
+
+// Somebody has been at the page before a test begins: a test of the moment before takes the checks away.
+beforeEach(() => giveChecks(schemas));

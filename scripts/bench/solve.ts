@@ -2,7 +2,7 @@
 import type { StoredUnit } from '@/core/documents/unit';
 import { must } from '@/core/failure';
 import { jobBounds } from '@/core/job/bounds';
-import { leftOnTable } from '@/core/job/findings';
+import { leftOnTable } from '@/core/job/knee';
 import { jobKnee } from '@/core/job/knee';
 import { jobModel } from '@/core/job/model';
 import { presetJob } from '@/core/job/presets';

@@ -1,6 +1,6 @@
 import { sql, type SqlBool } from 'kysely';
 import { z } from 'zod';
-import { ADVICE } from '@/core/documents/verdict';
+import { ADVICE } from '@/core/documents/kinds';
 import type { Db } from './db/client';
 import type { BoardJob } from './jobs';
 

@@ -4,7 +4,7 @@ import { cutText } from '@/core/cut-text';
 import { sql } from 'kysely';
 import { jobDoc, type JobDoc, type StoredJob } from '@/core/documents/job';
 import type { SheetEventDoc } from '@/core/documents/sheet';
-import { NO_VERDICT } from '@/core/documents/verdict';
+import { NO_VERDICT } from '@/core/documents/blank';
 import { historyLogs } from '@/core/inference/shop-history';
 import { jobStrip } from '@/core/job/strip';
 import { FINDINGS_EDITION, installFinding, jobFindings, type JobFindings } from '@/core/job/findings';

@@ -8,7 +8,7 @@ import { GET as shopHistory } from '@/app/api/shop/history/route';
 import { GET as dynoStream } from '@/app/api/stand-ins/dyno/route';
 import { GET as loggerStream } from '@/app/api/stand-ins/logger/route';
 import { POST as postUnits } from '@/app/api/units/route';
-import { NO_PLAN } from '@/core/documents/plan';
+import { NO_PLAN } from '@/core/documents/blank';
 import type { StoredJob } from '@/core/documents/job';
 import type { StoredPractice } from '@/core/documents/practice';
 import type { StoredPrediction } from '@/core/documents/prediction';

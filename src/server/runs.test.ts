@@ -1,7 +1,8 @@
 import { createHash } from 'node:crypto';
 import { sql } from 'kysely';
 import { TableReader } from '@/core/read/reader';
-import { UPLOAD_LIMIT_BYTES, type StoredRun } from '@/core/documents/run';
+import type { StoredRun } from '@/core/documents/run';
+import { UPLOAD_LIMIT_BYTES } from '@/core/documents/kinds';
 import { packBlock } from '@/core/read/packed-block';
 import { storeFile, filePieces, fileSize, IncomingFile, sweepIncoming } from './files/store';
 import { StagedLog } from './log-blocks';

@@ -1,6 +1,7 @@
 import 'server-only';
 import { cache } from 'react';
-import { NO_SETTINGS, type ShopSettings } from '@/core/documents/shop';
+import type { ShopSettings } from '@/core/documents/shop';
+import { NO_SETTINGS } from '@/core/documents/blank';
 import { db } from './db/client';
 import { readShop } from './shop';
 

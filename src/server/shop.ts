@@ -1,5 +1,6 @@
-import { NO_DEFAULTS, shopDefaultsDoc, type ShopDefaults } from '@/core/documents/job';
-import { NO_SETTINGS, shopSettingsDoc, type ShopSettings } from '@/core/documents/shop';
+import { shopDefaultsDoc, type ShopDefaults } from '@/core/documents/job';
+import { NO_DEFAULTS, NO_SETTINGS } from '@/core/documents/blank';
+import { shopSettingsDoc, type ShopSettings } from '@/core/documents/shop';
 import { shopRulesDoc, type ShopRule } from '@/core/documents/shop-rules';
 import type { Db, Trx } from './db/client';
 

@@ -1,5 +1,6 @@
 import { sql } from 'kysely';
-import { NO_DEFAULTS, type StoredJob } from '@/core/documents/job';
+import type { StoredJob } from '@/core/documents/job';
+import { NO_DEFAULTS } from '@/core/documents/blank';
 import type { StoredPrediction } from '@/core/documents/prediction';
 import type { StoredPart, StoredUnit } from '@/core/documents/unit';
 import type { FlowBenchReading } from '@/core/stand-ins/flow-bench';

@@ -1,6 +1,6 @@
 import { isFailure, must } from '../failure';
-import { NO_GEARBOX } from '../documents/job';
-import { NO_PLAN, type PlanDoc } from '../documents/plan';
+import { NO_GEARBOX, NO_PLAN } from '../documents/blank';
+import type { PlanDoc } from '../documents/plan';
 import { runDoc, type RunDoc } from '../documents/run';
 import { dynoRun, SWEEP_SAMPLES_KEPT, type DynoRun, type RunChannel } from '../runs/dyno-run';
 import { breaking, confounders, type ComparedRun, type Confounder } from './confounders';

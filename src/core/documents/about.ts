@@ -1,7 +1,6 @@
 import { z } from 'zod';
+import { ABOUT_PARTS, MOST_PHOTOS } from './kinds';
 
-/** What of a job's owner and car may stand on the customer's page; each only where it is ticked. */
-export const ABOUT_PARTS = ['owner', 'contact', 'plate', 'mileage', 'photos'] as const;
 export type AboutPart = (typeof ABOUT_PARTS)[number];
 
 export const jobPhotoDoc = z.object({
@@ -10,9 +9,6 @@ export const jobPhotoDoc = z.object({
   caption: z.string().max(120).default(''),
 });
 export type JobPhotoDoc = z.infer<typeof jobPhotoDoc>;
-
-/** Pictures of a car kept with its job. */
-export const MOST_PHOTOS = 12;
 
 /** Whose car it is and which: all of it optional, none of it on the customer's page unless ticked. */
 export const aboutDoc = z.object({
@@ -31,4 +27,3 @@ export const aboutDoc = z.object({
   onCustomersPage: z.array(z.enum(ABOUT_PARTS)).max(ABOUT_PARTS.length).default([]),
 });
 export type AboutDoc = z.infer<typeof aboutDoc>;
-export const NO_ABOUT: AboutDoc = aboutDoc.parse({});

@@ -13,6 +13,3 @@ export const curveOf = (value: z.ZodNumber, fewest: number, most: number) =>
         if (i > 0 && n <= k.rpm[i - 1]!) ctx.addIssue({ code: 'custom', path: ['rpm', i], message: 'The rpm must rise from row to row.' });
       });
     });
-
-/** A curve a person types has this many points at most. */
-export const MOST_KNOTS = 40;

@@ -1,6 +1,7 @@
 import type { Failure } from '../failure';
 import type { Flange, Opening } from '../fit/flange';
-import { boltDiameter, type ManifoldFlangeDoc, type UnitFlangeDoc } from './flange';
+import type { ManifoldFlangeDoc, UnitFlangeDoc } from './flange';
+import { boltDiameter } from './kinds';
 import type { ThrottleDoc } from './throttle';
 
 /** Space between the bores of a twin where nobody gave one: its wall is a twentieth of the bore, 3 mm at least, m. */

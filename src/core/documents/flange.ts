@@ -1,6 +1,8 @@
 import { z } from 'zod';
 import { THREADED_IN } from '../fit/bolts';
 import type { HolePattern, Point } from '../fit/flange';
+import type { PATTERN_KINDS } from './kinds';
+import { BOLT_SIZES, CLOCKINGS, COOLANT, IDLE_VALVES, SEALS, SEAL_STATES } from './kinds';
 
 const size = z.number().gt(0, 'A size is more than nothing.').max(0.5, 'Larger than 500 mm: look at the unit.');
 const at = z.number().min(-0.3, 'Farther than 300 mm out.').max(0.3, 'Farther than 300 mm out.');
@@ -10,7 +12,6 @@ const angle = z
   .max(2 * Math.PI);
 export const pointDoc = z.object({ x_m: at, y_m: at }) satisfies z.ZodType<Point>;
 
-export const PATTERN_KINDS = ['pair', 'triangle', 'rectangle', 'circle', 'free'] as const;
 export type PatternKind = (typeof PATTERN_KINDS)[number];
 
 /** Where holes sit, about the pattern's own centre. */
@@ -33,11 +34,7 @@ const faceDoc = z.object({
   plate: z.object({ width_m: size, height_m: size }).nullable().default(null),
 });
 
-export const CLOCKINGS = ['as it is', 'quarter turns', 'free'] as const;
-export const SEALS = ['gasket', 'O-ring'] as const;
-export const BOLT_SIZES = ['M4', 'M5', 'M6', 'M8', 'M10'] as const;
 export type BoltSize = (typeof BOLT_SIZES)[number];
-export const boltDiameter = (size: BoltSize): number => Number(size.slice(1)) / 1000;
 
 /** A unit's flange, as it was measured. Metres. */
 export const unitFlangeDoc = faceDoc.extend({
@@ -77,9 +74,6 @@ export const manifoldFlangeDoc = faceDoc.extend({
 });
 export type ManifoldFlangeDoc = z.infer<typeof manifoldFlangeDoc>;
 
-export const IDLE_VALVES = ['on the unit', 'in the manifold', 'none'] as const;
-export const COOLANT = ['passage', 'none'] as const;
-
 /** What a unit is joined to besides its flange. Missing figures: nobody looked yet. */
 export const fittingsDoc = z.object({
   /** What its plug is called in the shop: two that are called alike go together. */
@@ -103,7 +97,6 @@ export const fittingsDoc = z.object({
   plugReach_m: at.nullable().default(null),
 });
 export type FittingsDoc = z.infer<typeof fittingsDoc>;
-export const NO_FITTINGS: FittingsDoc = fittingsDoc.parse({});
 
 /** What the car leaves room for. */
 export const roomDoc = z.object({
@@ -118,7 +111,6 @@ export const roomDoc = z.object({
   above_m: size.nullable().default(null),
 });
 export type RoomDoc = z.infer<typeof roomDoc>;
-export const NO_ROOM: RoomDoc = roomDoc.parse({});
 
 /** A plate between unit and manifold: the unit's holes tapped in one face, the manifold's through it. */
 export const adapterDoc = z.object({
@@ -130,8 +122,6 @@ export const adapterDoc = z.object({
   gasket_m: z.number().min(0).max(0.01).default(0.0008),
 });
 export type AdapterDoc = z.infer<typeof adapterDoc>;
-
-export const SEAL_STATES = ['not said', 'new', 'reused, allowed and looked at', 'old'] as const;
 
 /** How the chosen unit is put on this car. */
 export const mountingDoc = z.object({

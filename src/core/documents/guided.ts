@@ -1,7 +1,7 @@
 import { z } from 'zod';
-import { INDUCTION_KINDS } from './induction';
+import { INDUCTION_KINDS } from './kinds';
 import { engineDoc } from './job';
-import { BORE_RANGE_m } from './throttle';
+import { BORE_RANGE_m } from './kinds';
 
 const bore = z.number().min(BORE_RANGE_m[0]).max(BORE_RANGE_m[1]);
 

@@ -1,6 +1,8 @@
 import { z } from 'zod';
 import { SLIP_AT_rpm } from '../engine/draw-through';
-import { curveOf, MOST_KNOTS } from './curve';
+import { curveOf } from './curve';
+import type { INDUCTION_KINDS } from './kinds';
+import { BLOWER_KINDS, MOST_KNOTS } from './kinds';
 
 const exhaust_Pa = z.number().min(0).max(100_000);
 /** Edge of a compressor's map: pressure ratio over the flow it is told in, kg/s of the day's air. */
@@ -21,8 +23,6 @@ const etaAd = z.number().min(0.2, 'below 20 % it would only heat the air').max(1
 const beltEfficiency = z.number().min(0.5).max(1, 'above 100 %');
 export const pulley_m = z.number().min(0.02).max(0.5);
 
-export const BLOWER_KINDS = ['roots', 'screw'] as const;
-export const INDUCTION_KINDS = ['na', 'individual', 'drawThrough', 'centrifugal', 'turbo'] as const;
 export type InductionKind = (typeof INDUCTION_KINDS)[number];
 
 /** How the engine breathes, with only the figures that matter for each way. */

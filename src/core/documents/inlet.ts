@@ -58,7 +58,6 @@ export const inletDoc = z
       });
   });
 export type InletDoc = z.infer<typeof inletDoc>;
-export const NO_INLET: InletDoc = inletDoc.parse({});
 
 /** What of an inlet is tried against the one there is. Null: as it is. */
 export const inletTrialDoc = z.object({
@@ -67,4 +66,3 @@ export const inletTrialDoc = z.object({
   plenum_m3: z.number().min(1e-4, 'smaller than 0.1 litres').max(0.2, 'larger than 200 litres').nullable().default(null),
 });
 export type InletTrial = z.infer<typeof inletTrialDoc>;
-export const NO_TRIAL: InletTrial = inletTrialDoc.parse({});

@@ -1,9 +1,8 @@
 import { z } from 'zod';
+import { STEP_STAGES } from './kinds';
 
 const SENSOR_RANGE = 'A position sensor gives 0 to 5.5 V.';
 const sensorVolts = z.number().min(0, SENSOR_RANGE).max(5.5, SENSOR_RANGE).nullable();
-
-export const STEP_STAGES = ['before', 'off', 'on', 'checks', 'after'] as const;
 
 /** A step that the shop added: it stands after another one of its stage, or first in it. */
 export const ownStepDoc = z.object({
@@ -41,4 +40,4 @@ export const installDoc = z.object({
     .refine((r) => r.high_rpm > r.low_rpm, { path: ['high_rpm'], message: 'The band’s upper end is above its lower one.' })
     .default({ cycles: 3, run_s: 180, rest_s: 120, low_rpm: 650, high_rpm: 850 }),
 });
-export const NO_INSTALL = installDoc.parse({});
+export type InstallDoc = z.infer<typeof installDoc>;

@@ -1,21 +1,35 @@
 import { z } from 'zod';
-import { aboutDoc, NO_ABOUT } from './about';
+import { aboutDoc } from './about';
 import { CORRECTION_METHODS } from '../runs/correction';
 import { squareStroke } from '../engine/power';
 import { flangeFailure } from '../fit/flange';
-import { curveOf, MOST_KNOTS } from './curve';
+import { curveOf } from './curve';
 import { flangeIssue, manifoldFace } from './faces';
-import { fittingsDoc, manifoldFlangeDoc, mountingDoc, NO_FITTINGS, NO_ROOM, roomDoc } from './flange';
+import { fittingsDoc, manifoldFlangeDoc, mountingDoc, roomDoc } from './flange';
 import { inductionDoc, pulley_m } from './induction';
-import { inletDoc, inletTrialDoc, NO_INLET, NO_TRIAL } from './inlet';
-import { installDoc, NO_INSTALL } from './install';
+import { inletDoc, inletTrialDoc } from './inlet';
+import { installDoc } from './install';
 import { bore_m, partDoc } from './part';
-import { NO_PLAN, NO_ROAD, NO_STRIP_PLAN, planDoc, roadDoc, stripPlanDoc } from './plan';
+import { planDoc, roadDoc, stripPlanDoc } from './plan';
 import { verdictDoc } from './verdict';
 import { throttleDoc } from './throttle';
 import { benchRecord, controlKind } from './unit';
+import {
+  NO_ABOUT,
+  NO_FIT,
+  NO_FITTINGS,
+  NO_GEARBOX,
+  NO_INLET,
+  NO_INSTALL,
+  NO_PLAN,
+  NO_ROAD,
+  NO_ROOM,
+  NO_SIZING,
+  NO_STRIP_PLAN,
+  NO_TRIAL,
+} from './blank';
+import { FUELS, MOST_KNOTS, MOST_SHOWN, PROVENANCE, SMOOTHINGS, USES } from './kinds';
 
-export const PROVENANCE = ['measured', 'entered', 'assumed'] as const;
 export type Provenance = (typeof PROVENANCE)[number];
 
 const knots = curveOf(
@@ -80,15 +94,10 @@ export const sizingDoc = z.object({
   tolerances: tolerancesDoc.nullable().default(null),
 });
 export type SizingDoc = z.infer<typeof sizingDoc>;
-export const NO_SIZING: SizingDoc = sizingDoc.parse({});
 
 /** What a shop starts every new job with. The largest bore that fits belongs to a car and is not among it. */
 export const shopDefaultsDoc = sizingDoc.omit({ fit_m: true }).extend({ allowedLoss_Pa: allowedLossDoc.default(null) });
 export type ShopDefaults = z.infer<typeof shopDefaultsDoc>;
-export const NO_DEFAULTS: ShopDefaults = shopDefaultsDoc.parse({});
-
-export const FUELS = ['petrol 91', 'petrol 95', 'petrol 98', 'petrol 102', 'E85', 'LPG'] as const;
-export const USES = ['street', 'race'] as const;
 
 export const weatherDoc = z.object({
   p_Pa: z.number().min(50_000, 'below 50 kPa').max(110_000, 'above 110 kPa'),
@@ -113,7 +122,6 @@ export const gearboxDoc = z.object({
   tyre_m: z.number().min(0.8).max(4).nullable(),
 });
 export type GearboxDoc = z.infer<typeof gearboxDoc>;
-export const NO_GEARBOX: GearboxDoc = { ratios: [], final: null, tyre_m: null };
 
 export const carDoc = z.object({
   engine: engineDoc,
@@ -153,8 +161,6 @@ export const carDoc = z.object({
 });
 export type CarDoc = z.infer<typeof carDoc>;
 
-export const SMOOTHINGS = [0, 50, 100, 200, 400] as const;
-
 /** How a manifold is opened: bite by bite, m of diameter, with the metal there is and the least to be left. */
 export const boringDoc = z.object({
   bite_m: z.number().min(0.0002, 'A cut is 0.2 mm or more.').max(0.01, 'Take less than 10 mm at a time.').default(0.001),
@@ -163,10 +169,7 @@ export const boringDoc = z.object({
 });
 
 export const fitDoc = z.object({ boring: boringDoc.default(boringDoc.parse({})), mounting: mountingDoc.default(mountingDoc.parse({})) });
-export const NO_FIT = fitDoc.parse({});
-
-/** Units compared beside stock. */
-export const MOST_SHOWN = 4;
+export type FitDoc = z.infer<typeof fitDoc>;
 
 /** A job: one car in the shop and everything decided about it. SI throughout; names carry their units. */
 export const jobDoc = z

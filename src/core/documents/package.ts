@@ -1,7 +1,8 @@
 import { z } from 'zod';
 import { jobDoc } from './job';
 import { predictionDoc } from './prediction';
-import { MOST_CHANNELS, runDoc } from './run';
+import { runDoc } from './run';
+import { MOST_CHANNELS } from './kinds';
 import { sheetEventDoc } from './sheet';
 import { stripPassDoc, stripVisitDoc } from './strip';
 import { unitDoc } from './unit';

@@ -1,9 +1,8 @@
 import { z } from 'zod';
 import { ROAD_STRETCHES } from '../strip/road';
 import { DECIDING, THRESHOLD_pct } from '../compare/sides';
+import { RUN_ORDERS } from './kinds';
 
-/** In which order the sides are run, stay by stay; alternating changes the part after every run. */
-export const RUN_ORDERS = ['A-B-A-B', 'A-B-B-A', 'alternating', 'A-B-A', 'A-B'] as const;
 export type RunOrder = (typeof RUN_ORDERS)[number];
 
 /** A plan as it was written down before the first run: changed afterwards it no longer counts as one. */
@@ -57,7 +56,6 @@ export const planDoc = z.object({
   costPerHour: z.number().min(0).max(10_000).default(0),
 });
 export type PlanDoc = z.infer<typeof planDoc>;
-export const NO_PLAN: PlanDoc = planDoc.parse({});
 
 /** A day at the strip: what would count there, and what the day allows. */
 export const stripPlanDoc = z.object({
@@ -74,7 +72,6 @@ export const stripPlanDoc = z.object({
   swap_min: z.number().min(0).max(600).default(40),
 });
 export type StripPlanDoc = z.infer<typeof stripPlanDoc>;
-export const NO_STRIP_PLAN: StripPlanDoc = stripPlanDoc.parse({});
 
 /** The window of speed that road runs are timed through, and what is known of the road. */
 export const roadDoc = z
@@ -97,4 +94,3 @@ export const roadDoc = z
   })
   .refine((r) => r.to_mps > r.from_mps, { path: ['to_mps'], message: 'The window ends faster than it begins.' });
 export type RoadDoc = z.infer<typeof roadDoc>;
-export const NO_ROAD: RoadDoc = roadDoc.parse({});

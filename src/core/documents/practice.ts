@@ -1,9 +1,8 @@
 import { z } from 'zod';
 import { planDoc } from './plan';
+import { PRACTICE_RIGS, PRACTICE_SIDES, PRACTICE_WORDS } from './kinds';
 
 /** What a person sets before a practice session at the stand-in dyno. */
-/** Where one practises. */
-export const PRACTICE_RIGS = ['dyno', 'strip'] as const;
 export type PracticeRig = (typeof PRACTICE_RIGS)[number];
 
 export const practiceSetup = z.object({
@@ -29,8 +28,6 @@ export interface PracticeCurve {
   readonly power_W: readonly number[];
 }
 
-export const PRACTICE_SIDES = ['A', 'B'] as const;
-
 export const practiceRun = z.object({
   side: z.enum(PRACTICE_SIDES),
   /** Minutes waited before the pull. */
@@ -51,7 +48,6 @@ export const practiceRun = z.object({
 });
 export type PracticeRun = z.infer<typeof practiceRun>;
 
-export const PRACTICE_WORDS = ['gain', 'loss', 'no difference that matters', "can't tell yet"] as const;
 export const practiceDecision = z.object({ word: z.enum(PRACTICE_WORDS), estimate_pct: z.number().min(-100).max(100) });
 export type PracticeDecision = z.infer<typeof practiceDecision>;
 

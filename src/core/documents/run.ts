@@ -1,43 +1,8 @@
 import { z } from 'zod';
-import { CORRECTION_METHODS } from '../runs/correction';
-import { SMOOTHINGS, weatherDoc } from './job';
+import { weatherDoc } from './job';
+import { CARRIED_CORRECTIONS, MOST_CHANNELS, QUANTITIES, RUN_KINDS, SMOOTHINGS } from './kinds';
 
-/** Largest file taken in, bytes: both the page and the server hold to it. */
-export const UPLOAD_LIMIT_BYTES = 300 * 1024 * 1024;
-
-/** Most columns a table may have. */
-export const MOST_CHANNELS = 2000;
-
-/** What a channel of a run stands for. */
-export const QUANTITIES = [
-  'time',
-  'rpm',
-  'power',
-  'torque',
-  'throttle',
-  'manifold pressure',
-  'inlet air',
-  'coolant',
-  'air mass flow',
-  'lambda',
-  'afr',
-  'speed',
-  'pedal',
-  'boost',
-  'barometer',
-  'cylinder air',
-  'distance',
-  'altitude',
-  'gear',
-  'oil',
-  // A power or torque of another kind (engine beside wheels, corrected beside raw) than the one that stands for the run.
-  'further power',
-  'further torque',
-  'other',
-] as const;
 export type Quantity = (typeof QUANTITIES)[number];
-
-export const CARRIED_CORRECTIONS = ['unknown', ...CORRECTION_METHODS] as const;
 
 /** Where a power or torque was measured and which correction it carries, as its column says; null: it does not say. */
 export const powerKind = z.object({
@@ -61,9 +26,6 @@ export const runSide = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('unit'), unitId: z.string() }),
 ]);
 export type RunSide = z.infer<typeof runSide>;
-
-/** Power and torque over engine speed from a bench, or channels over time from a car. */
-export const RUN_KINDS = ['dyno', 'log'] as const;
 
 /** A stretch of a log taken as one pull by hand: milliseconds from the log's beginning, and the gear where that is known. */
 export const pullDoc = z

@@ -1,7 +1,9 @@
 import { measuredJob, measuredUnit, SHOP_RULE } from '../../../test/fitting';
 import { fitFacts } from '../fit/facts';
 import { judgeFit, measureOfFact } from '../fit/rule';
-import { asFitRule, OWN_FACTS, shopRuleDoc, shopRulesDoc, type ShopRule } from './shop-rules';
+import { asFitRule } from '../fit/own-rule';
+import { shopRuleDoc, shopRulesDoc, type ShopRule } from './shop-rules';
+import { OWN_FACTS } from './kinds';
 
 const RULE: ShopRule = { ...SHOP_RULE, cure: 'Spacer' };
 

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { isUnitChoice, UNIT_PACKS } from '../units/measures';
 import { EURO } from '../units/quantity';
-import { SHEETS } from './template';
+import { SHEETS } from './kinds';
 
 const day = z.iso.date('a date as 2026-04-18').nullable().default(null);
 const person = z.string().trim().min(1, 'A name says who it is.').max(60);
@@ -37,4 +37,3 @@ export const shopSettingsDoc = z.object({
   hourly: z.number().min(0).max(10_000).default(0),
 });
 export type ShopSettings = z.infer<typeof shopSettingsDoc>;
-export const NO_SETTINGS: ShopSettings = shopSettingsDoc.parse({});

@@ -2,10 +2,9 @@ import { z } from 'zod';
 import { COURSES, slipIssues, type Slip } from '../strip/slip';
 import { runSide } from './run';
 import { weatherDoc } from './job';
+import { LANES, WEATHER_SOURCES } from './kinds';
 
 const timeOfDay = z.string().regex(/^([01]\d|2[0-3]):[0-5]\d$/, 'a time of day as 14:05');
-
-export const WEATHER_SOURCES = ['typed', 'file', 'stand-in'] as const;
 
 /** The air at one time of the day. */
 export const weatherReadingDoc = weatherDoc.extend({ at: timeOfDay, from: z.enum(WEATHER_SOURCES).default('typed') });
@@ -55,8 +54,6 @@ export const slipDoc = z
   });
 
 const temperature_K = z.number().min(233, 'below −40 °C').max(450).nullable().default(null);
-
-export const LANES = ['left', 'right', ''] as const;
 
 /** One pass down the strip. */
 export const stripPassDoc = z.object({

@@ -1,16 +1,13 @@
 import { z } from 'zod';
 import { TEMPLATE_KINDS, TEMPLATE_LAYERS, type Template } from '../fit/template';
 import { pointDoc } from './flange';
+import { BAR_RANGE_m, SHEETS, TEMPLATE_FORMATS } from './kinds';
 
 const layer = z.enum(TEMPLATE_LAYERS);
 const far = z.object({ x_m: z.number().min(-1).max(1), y_m: z.number().min(-1).max(1) });
 const radius = z.number().gt(0).max(0.5);
 const turn = z.number().min(-20).max(20);
 
-export const SHEETS = ['A4', 'Letter'] as const;
-export const TEMPLATE_FORMATS = ['svg', 'dxf', 'pdf'] as const;
-/** What a printed 50 mm bar may measure: beyond that it is no printer’s error, m. */
-export const BAR_RANGE_m = [0.045, 0.055] as const;
 const BAR_WORDS = 'A 50 mm bar comes out between 45 and 55 mm. Is it printed “to fit”? Print at 100 %.';
 
 export const templateDoc = z.object({

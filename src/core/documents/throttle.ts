@@ -1,12 +1,8 @@
 import { z } from 'zod';
+import { BORE_RANGE_m, LEAK_CLASSES } from './kinds';
 
 const metres = (least: number, most: number): z.ZodNumber => z.number().min(least).max(most);
 
-/** Limits of a throttle's lengths, m: wider than anything sold, tight enough to catch a wrong unit. */
-export const BORE_RANGE_m = [0.015, 0.25] as const;
-
-/** How a blade shuts: a class with its usual gap, or a gap measured by feeler or by a bench reading closed. */
-export const LEAK_CLASSES = ['sealed', 'production', 'turned', 'measured'] as const;
 export type LeakClass = (typeof LEAK_CLASSES)[number];
 
 /** Geometry of a throttle as a person enters it. Metres and radians. */

@@ -1,10 +1,11 @@
 import { z } from 'zod';
 import { flangeFailure } from '../fit/flange';
-import { fittingsDoc, NO_FITTINGS, unitFlangeDoc } from './flange';
+import { fittingsDoc, unitFlangeDoc } from './flange';
 import { flangeIssue, unitFace } from './faces';
 import { throttleDoc } from './throttle';
+import { NO_FITTINGS } from './blank';
+import { CONTROL_KINDS } from './kinds';
 
-export const CONTROL_KINDS = ['cable', 'electronic-analogue', 'electronic-digital'] as const;
 export const controlKind = z.enum(CONTROL_KINDS);
 export type ControlKind = z.infer<typeof controlKind>;
 

@@ -1,7 +1,6 @@
 import { z } from 'zod';
+import { ADVICE } from './kinds';
 
-/** What a verdict can come to. */
-export const ADVICE = ['keep', 'fix', 'back', 'more'] as const;
 export type AdviceWord = (typeof ADVICE)[number];
 
 /** What people add to a finished job: their words, what the work cost, and where they decide otherwise. */
@@ -20,4 +19,3 @@ export const verdictDoc = z.object({
     .default(null),
 });
 export type VerdictDoc = z.infer<typeof verdictDoc>;
-export const NO_VERDICT: VerdictDoc = verdictDoc.parse({ note: '' });

@@ -1,6 +1,6 @@
 import type { JobDoc } from '../documents/job';
 import type { UnitDoc } from '../documents/unit';
-import { boltDiameter } from '../documents/flange';
+import { boltDiameter } from '../documents/kinds';
 import { gasketOpening, manifoldFace, manifoldOpening, unitFace } from '../documents/faces';
 import { isFailure } from '../failure';
 import { SENSOR_WINDOW_V } from '../install/sensor';

@@ -1,4 +1,4 @@
-import { boltDiameter } from '../documents/flange';
+import { boltDiameter } from '../documents/kinds';
 import { manifoldFace, manifoldOpening, openingOf } from '../documents/faces';
 import type { JobDoc } from '../documents/job';
 import type { UnitDoc } from '../documents/unit';

@@ -10,15 +10,15 @@ import type { StripAnalysis } from '../strip/analyse';
 import { adviseOn } from '../verdict/advice';
 import type { SideComparison } from '../compare/sides';
 import { isFailure } from '../failure';
-import { idealPeakAt } from './knee';
-import { jobModel, type JobModel } from './model';
+import { leftOnTable } from './knee';
+import { jobModel } from './model';
 import { fitFacts } from '../fit/facts';
 import { openingCheck } from '../fit/openings';
 import { judgeFit } from '../fit/rule';
 import { FIT_RULES } from '../fit/rules';
 import { sheetState, startLocks, stepsLeft, type SheetEvent } from '../install/run-sheet';
 import { gatesOf, jobSteps } from '../install/steps';
-import { effectiveOpening, grossBore, type SizedJob } from './path';
+import { effectiveOpening, grossBore } from './path';
 import { leaderOf, rankUnits, type RankedVerdict } from './ranking';
 
 export type StopState = 'empty' | 'started' | 'needs a look' | 'settled';
@@ -129,12 +129,6 @@ export interface JobFindings {
   readonly edition?: number;
   /** Mark of the shop's history its answers were worked out with; missing where no study is among them. */
   readonly history?: string;
-}
-
-/** Share of peak power, %, that an opening as wide as the part ahead and no throttle in it would bring. */
-export function leftOnTable(doc: SizedJob, model: JobModel): number | null {
-  const ideal = idealPeakAt(doc, model, 'matched');
-  return ideal === null ? null : 100 * (ideal / model.reference.result.power_W.reduce((a, b) => Math.max(a, b)) - 1);
 }
 
 function sizing(doc: JobDoc, units: readonly StoredUnit[]): [StopFinding, StopFinding, number | null] {

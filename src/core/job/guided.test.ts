@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { jobDoc } from '../documents/job';
-import { INDUCTION_KINDS } from '../documents/induction';
+import { INDUCTION_KINDS } from '../documents/kinds';
 import { isFailure } from '../failure';
 import { partMark } from './follow';
 import type { GuidedFacts } from '../documents/guided';

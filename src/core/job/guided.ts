@@ -1,8 +1,7 @@
 import type { GuidedFacts } from '../documents/guided';
-import type { JobDoc } from '../documents/job';
+import type { JobDoc, ShopDefaults } from '../documents/job';
 import type { UnitDoc } from '../documents/unit';
-import { unitDoc } from '../documents/unit';
-import { NO_DEFAULTS, type ShopDefaults } from '../documents/job';
+import { blankUnit, NO_DEFAULTS } from '../documents/blank';
 import { partMark } from './follow';
 import { withInduction } from './induction';
 import { CHAIN_DEPRESSION_Pa } from './restriction';
@@ -93,14 +92,10 @@ export function guidedJob(name: string, facts: GuidedFacts, defaults: ShopDefaul
 /** The throttle one thinks of, as one for the shelf: a round bore with the stock one's shaft, nothing measured. */
 export function guidedUnit(doc: JobDoc, candidate_m: number): UnitDoc {
   const { throttle } = doc.car.stock;
-  return unitDoc.parse({
-    schema: 1,
+  const unit = blankUnit({
     name: `${throttle.count > 1 ? `${throttle.count} × ` : ''}${Number((1000 * candidate_m).toFixed(1))} mm, to be chosen`,
     throttle: { ...throttle, bore_m: candidate_m, leak: 'production' },
     controls: doc.car.controls.kind,
-    price: null,
-    largestOpening_m: null,
-    bench: [],
-    note: 'Typed as a bore only, to see what it would bring. Put the real part’s figures here.',
   });
+  return { ...unit, note: 'Typed as a bore only, to see what it would bring. Put the real part’s figures here.' };
 }

@@ -16,7 +16,8 @@ import {
   throttleLossWorking,
 } from '../working/sizing-working';
 import type { Working } from '../working/working';
-import { jobFindings, leftOnTable } from './findings';
+import { jobFindings } from './findings';
+import { leftOnTable } from './knee';
 import { allowedLoss, jobModel, modelRpm, sideStart, throttleLoss, sideLadder } from './model';
 import { effectiveOpening, grossBore, jobPath, stockFitted, unitFitted } from './path';
 import { ENGINE_PRESETS, presetJob, VE_SHAPES, veOfShape } from './presets';

@@ -156,3 +156,9 @@ export function kneeBores(doc: SizedJob, others_m: readonly number[], points = 4
   const to = Math.max(stock * 1.5, ...others_m.map((b) => b * 1.04));
   return Array.from({ length: points }, (_, i) => from + ((to - from) * i) / (points - 1));
 }
+
+/** Share of peak power, %, that an opening as wide as the part ahead and no throttle in it would bring. */
+export function leftOnTable(doc: SizedJob, model: JobModel): number | null {
+  const ideal = idealPeakAt(doc, model, 'matched');
+  return ideal === null ? null : 100 * (ideal / model.reference.result.power_W.reduce((a, b) => Math.max(a, b)) - 1);
+}

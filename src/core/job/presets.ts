@@ -1,12 +1,22 @@
-import { NO_FITTINGS, NO_ROOM } from '../documents/flange';
+import {
+  NO_ABOUT,
+  NO_DEFAULTS,
+  NO_FIT,
+  NO_FITTINGS,
+  NO_GEARBOX,
+  NO_INLET,
+  NO_INSTALL,
+  NO_PLAN,
+  NO_ROAD as NO_ROAD_RUNS,
+  NO_ROOM,
+  NO_SIZING,
+  NO_STRIP_PLAN,
+  NO_TRIAL,
+  NO_VERDICT,
+} from '../documents/blank';
 import type { InductionKind } from '../documents/induction';
-import { NO_FIT, NO_DEFAULTS, NO_GEARBOX, NO_SIZING, type CarDoc, type JobDoc, type ShopDefaults } from '../documents/job';
+import type { CarDoc, JobDoc, ShopDefaults } from '../documents/job';
 import type { PartDoc } from '../documents/part';
-import { NO_INLET, NO_TRIAL } from '../documents/inlet';
-import { NO_INSTALL } from '../documents/install';
-import { NO_ABOUT } from '../documents/about';
-import { NO_PLAN, NO_ROAD as NO_ROAD_RUNS, NO_STRIP_PLAN } from '../documents/plan';
-import { NO_VERDICT } from '../documents/verdict';
 import { MANIFOLD_VE } from '../engine/charge';
 import { FUELLING } from '../engine/demand';
 import { EXHAUST_BACK_PRESSURE_Pa } from '../engine/input';

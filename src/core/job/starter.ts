@@ -1,12 +1,12 @@
-import { unitDoc, type ControlKind, type UnitDoc } from '../documents/unit';
+import { blankUnit } from '../documents/blank';
+import type { ControlKind, UnitDoc } from '../documents/unit';
 
 /** What stands in the note of every throttle of the starter shelf. */
 export const STARTER_NOTE =
   'Starter shelf: a made-up, generic size with usual figures. Nobody sells or measured it. Replace it by a real part.';
 
-const round = (bore_mm: number, shaft_mm: number, controls: ControlKind): UnitDoc =>
-  unitDoc.parse({
-    schema: 1,
+const round = (bore_mm: number, shaft_mm: number, controls: ControlKind): UnitDoc => ({
+  ...blankUnit({
     name: `Generic ${bore_mm}${controls === 'cable' ? '' : ' electronic'}`,
     throttle: {
       shape: 'single',
@@ -16,13 +16,12 @@ const round = (bore_mm: number, shaft_mm: number, controls: ControlKind): UnitDo
       edge: 'round',
       closedAngle_rad: (7 * Math.PI) / 180,
       clearance_m: 4e-5,
+      leak: 'production',
     },
     controls,
-    price: null,
-    largestOpening_m: null,
-    bench: [],
-    note: STARTER_NOTE,
-  });
+  }),
+  note: STARTER_NOTE,
+});
 
 /** Round bores in usual steps, for a shop that has none of its own yet: sizes to compare with, not parts to buy. */
 export const STARTER_SHELF: readonly UnitDoc[] = [

@@ -1,5 +1,5 @@
 import { cutText } from '../cut-text';
-import { MOST_CHANNELS } from '../documents/run';
+import { MOST_CHANNELS } from '../documents/kinds';
 import { cellNumber, cellWithWord, isClock, isNothing, scanCell, type CellScan } from './cell';
 import { scanRow } from './row';
 import { GrowingColumn } from './column';

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { compareSides } from '../compare/sides';
-import { NO_PLAN } from '../documents/plan';
+import { NO_PLAN } from '../documents/blank';
 import { must } from '../failure';
 import { TableReader } from '../read/reader';
 import { columnValues } from '../read/result';

@@ -2,7 +2,8 @@
 
 import { App, Button } from 'antd';
 import { useState } from 'react';
-import { NO_DEFAULTS, shopDefaultsDoc, type ShopDefaults } from '@/core/documents/job';
+import { NO_DEFAULTS } from '@/core/documents/blank';
+import type { ShopDefaults } from '@/core/documents/job';
 import { jobLimits, type JobLimits } from '@/core/job/bounds';
 import { sizingUse } from '@/core/job/model';
 import type { MeasureName } from '@/core/units/measures';
@@ -36,7 +37,8 @@ const MORE: readonly { readonly key: Exclude<keyof JobLimits, 'loss_Pa'>; readon
 function ShopLimits() {
   const { modal } = App.useApp();
   const tried = useTried();
-  const sizing = useJob((s) => s.doc.sizing);
+  // The largest bore that fits belongs to this car.
+  const { fit_m: _fit, ...ofAnyCar } = useJob((s) => s.doc.sizing);
   const allowedLoss_Pa = useJob((s) => s.doc.air.allowedLoss_Pa);
   const change = useJob((s) => s.change);
   const put = (defaults: ShopDefaults, done: string): Promise<void> =>
@@ -62,7 +64,7 @@ function ShopLimits() {
             title: msg.startEveryNewJobWithThese,
             content: msg.jobsThatAreThereAlreadyKeep,
             okText: msg.makeThemTheShops,
-            onOk: () => put({ ...shopDefaultsDoc.parse(sizing), allowedLoss_Pa }, 'New jobs start with these limits.'),
+            onOk: () => put({ ...ofAnyCar, allowedLoss_Pa }, 'New jobs start with these limits.'),
           })
         }
       >

@@ -1,6 +1,6 @@
 import { act, fireEvent, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { NO_DEFAULTS } from '@/core/documents/job';
+import { NO_DEFAULTS } from '@/core/documents/blank';
 import { curlewJob, heronJob, pipitJob } from '@/server/demo/others';
 import { larkspur, renderJob } from '../../../test/render-job';
 import { AirStop } from './stop';

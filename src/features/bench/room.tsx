@@ -6,7 +6,7 @@ import { useMemo, useState } from 'react';
 import { ledgerScore } from '@/core/compare/ledger';
 import type { StoredPrediction } from '@/core/documents/prediction';
 import { issuesOf } from '@/core/documents/issue';
-import { testedPartDoc, type BenchRecord, type StoredPart, type StoredUnit, type TestedPartDoc } from '@/core/documents/unit';
+import type { BenchRecord, StoredPart, StoredUnit, TestedPartDoc } from '@/core/documents/unit';
 import { rankBench, type BenchRanked } from '@/core/flow/bench-rank';
 import { benchWorking } from '@/core/working/bench-working';
 import { coarse } from '@/core/units/measures';
@@ -14,6 +14,7 @@ import { formatNumber, formatQuantity, formatSigned } from '@/core/units/quantit
 import { Heading, Rule, StopPage } from '@/ui/answer/stop';
 import { ControlRow } from '@/ui/field/field-row';
 import { issueText } from '@/ui/field/issue-text';
+import { loadChecks } from '@/ui/checks';
 import { send } from '@/ui/post';
 import { usePrefs } from '@/ui/theme/prefs';
 import { Num, WorkingProvider } from '@/ui/working/provider';
@@ -198,6 +199,8 @@ function Ledger({ ledger }: { ledger: readonly StoredPrediction[] }) {
 
 const PART_KINDS: readonly TestedPartDoc['kind'][] = ['air meter', 'filter', 'pipe', 'airbox', 'manifold', 'other'];
 
+const partName = () => loadChecks().then((checks) => checks.testedPartDoc.shape.name);
+
 type PartFields = Pick<TestedPartDoc, 'name' | 'kind' | 'bore_m'>;
 const FRESH_PART: PartFields = { name: '', kind: 'air meter', bore_m: 0.074 };
 
@@ -210,15 +213,15 @@ function NewPart({ onAdd, onClose }: { onAdd: (doc: TestedPartDoc) => Promise<vo
     );
   };
   const bore = {
-    validator: (_rule: unknown, value: number) => {
-      const parsed = testedPartDoc.shape.bore_m.safeParse(value);
-      return parsed.success ? Promise.resolve() : Promise.reject(new Error(issueText(issuesOf(parsed.error)[0]!, 'bore', pack)));
+    validator: async (_rule: unknown, value: number) => {
+      const parsed = (await loadChecks()).testedPartDoc.shape.bore_m.safeParse(value);
+      if (!parsed.success) throw new Error(issueText(issuesOf(parsed.error)[0]!, 'bore', pack));
     },
   };
   return (
     <Dialog open title={msg.aPartToTest} okText={msg.addIt} onOk={form.submit} onCancel={onClose} width={420}>
       <Form<PartFields> form={form} layout="vertical" initialValues={FRESH_PART} scrollToFirstError={{ focus: true }} onFinish={add}>
-        <Form.Item name="name" label={msg.name} required rules={[zodRule(testedPartDoc.shape.name)]} validateTrigger="onSubmit">
+        <Form.Item name="name" label={msg.name} required rules={[zodRule(partName)]} validateTrigger="onSubmit">
           <Input aria-label={msg.partName} autoFocus maxLength={80} onPressEnter={form.submit} />
         </Form.Item>
         <Form.Item name="kind" label={msg.itIsA}>

@@ -3,7 +3,8 @@
 import { DeleteOutlined, PlusOutlined } from '@ant-design/icons';
 import { App, Button, Checkbox, Input, Upload } from 'antd';
 import Image from 'next/image';
-import { MOST_PHOTOS, type AboutDoc, type AboutPart } from '@/core/documents/about';
+import type { AboutDoc, AboutPart } from '@/core/documents/about';
+import { MOST_PHOTOS } from '@/core/documents/kinds';
 import { DocField } from '@/features/job/field';
 import { useJob, useJobStore } from '@/features/job/provider';
 import { Heading } from '@/ui/answer/stop';

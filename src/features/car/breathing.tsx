@@ -1,7 +1,8 @@
 'use client';
 
 import { Button, Select } from 'antd';
-import { BLOWER_KINDS, type CompressorMap, type InductionDoc } from '@/core/documents/induction';
+import type { CompressorMap, InductionDoc } from '@/core/documents/induction';
+import { BLOWER_KINDS } from '@/core/documents/kinds';
 import { ADIABATIC_EFFICIENCY } from '@/core/engine/charge';
 import { driveRatio } from '@/core/engine/pulley';
 import { jobPulsation } from '@/core/job/path';

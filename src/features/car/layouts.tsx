@@ -1,6 +1,7 @@
 'use client';
 
-import { INDUCTION_KINDS, type InductionKind } from '@/core/documents/induction';
+import type { InductionKind } from '@/core/documents/induction';
+import { INDUCTION_KINDS } from '@/core/documents/kinds';
 import { withInduction } from '@/core/job/induction';
 import { useJob } from '@/features/job/provider';
 import { Mark } from '@/features/job/field';

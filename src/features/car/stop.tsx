@@ -3,8 +3,7 @@
 import { Input, Select } from 'antd';
 import { useMemo } from 'react';
 import { airState } from '@/core/air/state';
-import { FUELS, USES } from '@/core/documents/job';
-import { CONTROL_KINDS } from '@/core/documents/unit';
+import { CONTROL_KINDS, FUELS, USES } from '@/core/documents/kinds';
 import { isFailure, type Failure } from '@/core/failure';
 import { chokingOf, type JobModel } from '@/core/job/model';
 import { sweptRate } from '@/core/engine/demand';

@@ -1,5 +1,5 @@
 /** A server thread that draws PDFs. Bundled by scripts/build-workers.mjs. */
-import type { SHEETS } from '@/core/documents/template';
+import type { SHEETS } from '@/core/documents/kinds';
 import type { Template } from '@/core/fit/template';
 import { templatePdf } from '@/server/drawing/pdf';
 import type { CustomerSheet } from './content';

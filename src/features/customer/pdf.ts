@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import PDFDocument from 'pdfkit';
 import { barReach, type EffectBar } from '@/core/verdict/bars';
-import type { SHEETS } from '@/core/documents/template';
+import type { SHEETS } from '@/core/documents/kinds';
 import { formatNumber, formatSigned } from '@/core/units/quantity';
 import { barName } from '@/features/verdict/words';
 import type { CustomerSheet, SheetCurve, SheetTable } from './content';

@@ -8,7 +8,7 @@ import type { UnitDoc } from '@/core/documents/unit';
 import { clockedFace, lipOf } from '@/core/fit/facts';
 import { flangeHoles, fromOpening, thinnestWall, type Flange, type Opening, type Point } from '@/core/fit/flange';
 import { boltPlay, matchPatterns } from '@/core/fit/pattern-match';
-import { boltDiameter } from '@/core/documents/flange';
+import { boltDiameter } from '@/core/documents/kinds';
 import { shownUnit } from '@/core/units/measures';
 import { formatQuantity } from '@/core/units/quantity';
 import { usePrefs } from '@/ui/theme/prefs';

@@ -3,12 +3,14 @@
 import { Button, Input, Select } from 'antd';
 import { useState } from 'react';
 import { issuesOf } from '@/core/documents/issue';
-import { OWN_FACTS, shopRuleDoc, type OwnFact, type ShopRule } from '@/core/documents/shop-rules';
+import type { OwnFact, ShopRule } from '@/core/documents/shop-rules';
+import { OWN_FACTS } from '@/core/documents/kinds';
 import { RULE_GROUPS, type RuleGroup } from '@/core/fit/rule';
 import { formatQuantity } from '@/core/units/quantity';
 import { ControlRow, FieldRow } from '@/ui/field/field-row';
 import { issueText } from '@/ui/field/issue-text';
 import { send } from '@/ui/post';
+import { loadChecks, useChecks } from '@/ui/checks';
 import { usePrefs } from '@/ui/theme/prefs';
 import { uuid } from '@/ui/uuid';
 import { Dialog } from '@/ui/dialog';
@@ -30,8 +32,9 @@ export function OwnRules({
   const [draft, setDraft] = useState(FRESH);
   const [tried, setTried] = useState(false);
   const [trouble, setTrouble] = useState<string | null>(null);
-  const parsed = shopRuleDoc.safeParse({ ...draft, id: `own-${uuid().slice(0, 8)}` });
-  const issues = parsed.success || !tried ? [] : issuesOf(parsed.error);
+  const whole = { ...draft, id: `own-${uuid().slice(0, 8)}` };
+  const found = useChecks()?.shopRuleDoc.safeParse(whole).error;
+  const issues = found && tried ? issuesOf(found) : [];
   const wrong = (path: keyof ShopRule): string | undefined => {
     const issue = issues.find((i) => i.path === path);
     return issue && issueText(issue, 'bore', pack);
@@ -48,8 +51,10 @@ export function OwnRules({
   };
   const add = async (): Promise<void> => {
     setTried(true);
-    if (!parsed.success) return;
-    if (await save([...rules, parsed.data])) {
+    const checks = await loadChecks().catch(() => null);
+    const parsed = checks?.shopRuleDoc.safeParse(whole);
+    if (parsed?.error) return;
+    if (await save([...rules, parsed?.data ?? (whole as ShopRule)])) {
       setDraft(FRESH);
       setTried(false);
     }

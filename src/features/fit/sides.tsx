@@ -3,20 +3,10 @@
 import { Button, Select } from 'antd';
 import Link from 'next/link';
 import { useState } from 'react';
+import { plainAdapter, squareManifoldFlange } from '@/core/documents/blank';
 import { roundBoreOf } from '@/core/documents/faces';
-import {
-  adapterDoc,
-  BOLT_SIZES,
-  manifoldFlangeDoc,
-  SEAL_STATES,
-  type AdapterDoc,
-  type FittingsDoc,
-  type ManifoldFlangeDoc,
-  type MountingDoc,
-  type OpeningShape,
-  type RoomDoc,
-} from '@/core/documents/flange';
-import { boltDiameter } from '@/core/documents/flange';
+import type { AdapterDoc, FittingsDoc, ManifoldFlangeDoc, MountingDoc, OpeningShape, RoomDoc } from '@/core/documents/flange';
+import { boltDiameter, BOLT_SIZES, SEAL_STATES } from '@/core/documents/kinds';
 import type { StoredUnit } from '@/core/documents/unit';
 import { THREADED_IN } from '@/core/fit/bolts';
 import { FaceFields, PatternFields } from '@/features/flange/fields';
@@ -53,12 +43,7 @@ export function ManifoldSide() {
         <Rule />
         <Heading>{msg.manifoldsFace}</Heading>
         <p className="quiet">{msg.notMeasuredWhetherHolesMeetAnd}</p>
-        <Button
-          size="small"
-          onClick={() =>
-            set(manifoldFlangeDoc.parse({ pattern: { kind: 'rectangle', width_m: side, height_m: side }, boltLength_m: 0.025 }))
-          }
-        >
+        <Button size="small" onClick={() => set(squareManifoldFlange(side))}>
           {msg.measureIt}
         </Button>
       </>
@@ -223,7 +208,7 @@ export function MountingSide({ unit }: { unit: StoredUnit }) {
             { value: 'no', label: msg.none },
             { value: 'yes', label: msg.aPlateBetween },
           ]}
-          onChange={(v) => set({ ...m, adapter: v === 'yes' ? adapterDoc.parse({ thickness_m: USUAL_ADAPTER_m }) : null })}
+          onChange={(v) => set({ ...m, adapter: v === 'yes' ? plainAdapter(USUAL_ADAPTER_m) : null })}
         />
       </ControlRow>
       {adapter && (

@@ -2,7 +2,8 @@
 
 import { Button, Segmented } from 'antd';
 import { useMemo, useState } from 'react';
-import { asFitRule, type ShopRule } from '@/core/documents/shop-rules';
+import type { ShopRule } from '@/core/documents/shop-rules';
+import { asFitRule } from '@/core/fit/own-rule';
 import type { StoredUnit } from '@/core/documents/unit';
 import { isFailure } from '@/core/failure';
 import { lipOf } from '@/core/fit/facts';

@@ -2,7 +2,7 @@
 
 import { Button, Segmented, Select } from 'antd';
 import { useState, useSyncExternalStore } from 'react';
-import { BAR_RANGE_m, SHEETS, TEMPLATE_FORMATS } from '@/core/documents/template';
+import { BAR_RANGE_m, SHEETS, TEMPLATE_FORMATS } from '@/core/documents/kinds';
 import type { StoredUnit } from '@/core/documents/unit';
 import { isFailure } from '@/core/failure';
 import { TEMPLATE_KINDS, templateBounds, templateOf, type Template, type TemplateKind, type TemplateMark } from '@/core/fit/template';

@@ -1,7 +1,8 @@
 'use client';
 
 import { Button, Select } from 'antd';
-import { PATTERN_KINDS, type ManifoldFlangeDoc, type PatternDoc, type PatternKind, type UnitFlangeDoc } from '@/core/documents/flange';
+import type { ManifoldFlangeDoc, PatternDoc, PatternKind, UnitFlangeDoc } from '@/core/documents/flange';
+import { PATTERN_KINDS } from '@/core/documents/kinds';
 import { patternHoles } from '@/core/fit/flange';
 import { ControlRow, FieldRow } from '@/ui/field/field-row';
 import { QuantityInput } from '@/ui/field/quantity-input';

@@ -1,7 +1,8 @@
 'use client';
 
 import { Input, Select } from 'antd';
-import { COOLANT, IDLE_VALVES, type FittingsDoc } from '@/core/documents/flange';
+import type { FittingsDoc } from '@/core/documents/flange';
+import { COOLANT, IDLE_VALVES } from '@/core/documents/kinds';
 import type { MeasureName } from '@/core/units/measures';
 import { ControlRow, FieldRow } from '@/ui/field/field-row';
 import { msg } from './messages';

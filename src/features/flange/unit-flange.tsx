@@ -1,7 +1,9 @@
 'use client';
 
 import { Button, Select } from 'antd';
-import { CLOCKINGS, SEALS, unitFlangeDoc, type UnitFlangeDoc } from '@/core/documents/flange';
+import { squareUnitFlange } from '@/core/documents/blank';
+import type { UnitFlangeDoc } from '@/core/documents/flange';
+import { CLOCKINGS, SEALS } from '@/core/documents/kinds';
 import type { MeasureName } from '@/core/units/measures';
 import { Heading } from '@/ui/answer/stop';
 import { ControlRow, FieldRow } from '@/ui/field/field-row';
@@ -11,10 +13,7 @@ import { msg } from './messages';
 const CLOCKING_WORDS = { 'as it is': 'one way only', 'quarter turns': 'by 90°', free: 'any way' } as const;
 
 /** A four-hole flange that clears a bore, to be overwritten by what is measured. */
-export const usualFlange = (bore_m: number): UnitFlangeDoc => {
-  const side = Math.round((bore_m + 0.014) * 1000) / 1000;
-  return unitFlangeDoc.parse({ pattern: { kind: 'rectangle', width_m: side, height_m: side }, hole_m: 0.0066, thickness_m: 0.012 });
-};
+export const usualFlange = (bore_m: number): UnitFlangeDoc => squareUnitFlange(Math.round((bore_m + 0.014) * 1000) / 1000);
 
 /** A unit's flange: holes, thickness, seal, and how its housing may be turned. */
 export function UnitFlange({

@@ -2,7 +2,8 @@
 
 import { Button, Input, Select } from 'antd';
 import { useEffect, useState } from 'react';
-import { STEP_STAGES, type OwnStep } from '@/core/documents/install';
+import type { OwnStep } from '@/core/documents/install';
+import { STEP_STAGES } from '@/core/documents/kinds';
 import { STAGES, type StepStage } from '@/core/install/steps';
 import { useJob } from '@/features/job/provider';
 import { Heading } from '@/ui/answer/stop';

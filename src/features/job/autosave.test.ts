@@ -1,6 +1,8 @@
 /** @jest-environment jsdom */
+import * as schemas from '@/core/documents/schemas';
 import type { StoredJob } from '@/core/documents/job';
 import { presetJob } from '@/core/job/presets';
+import { giveChecks } from '@/ui/checks';
 import { autosave } from './autosave';
 import { createJobStore } from './store';
 import { differingPaths } from './paths';
@@ -15,6 +17,7 @@ const answer = (status: number, body: unknown) =>
 const saved = (version: number) => answer(200, { version, savedAt: '2026-04-18T10:00:00Z', findings: { stops: [] } });
 
 beforeEach(() => {
+  giveChecks(schemas);
   jest.useFakeTimers();
   localStorage.clear();
   answers.length = 0;
@@ -210,4 +213,66 @@ it('a page that was read before the last save was kept shows what was kept, and 
   const newer = createJobStore({ ...job, version: 5 }, { stops: [] }, () => 0);
   autosave(newer)();
   expect(newer.getState()).toMatchObject({ version: 5, doc: { car: { engine: { idle_rpm: doc.car.engine.idle_rpm } } } });
+});
+
+it('a draft that is at odds stays at odds over a reload, typed on in between or not', async () => {
+  localStorage.setItem('vanner-draft-job-1', JSON.stringify({ version: 3, doc: { ...doc, name: 'Mine' } }));
+  const stored: StoredJob = { ...job, version: 5, doc: { ...doc, name: 'Theirs' } };
+  const store = createJobStore(stored, { stops: [] }, () => 0);
+  const stop = autosave(store);
+  expect(store.getState().save).toBe('conflict');
+  store.getState().set('car.engine.idle_rpm', 810);
+  stop();
+  await pass(0);
+  const again = createJobStore(stored, { stops: [] }, () => 0);
+  autosave(again);
+  expect(again.getState()).toMatchObject({ save: 'conflict', theirs: { version: 5 } });
+  expect(again.getState().doc.car.engine.idle_rpm).toBe(810);
+  await pass(1000);
+  expect(sent).toHaveLength(0);
+});
+
+describe('before the checks are here', () => {
+  beforeEach(() => giveChecks(null));
+
+  it('what is typed waits for them, in its order, and is saved even by a page that is left at once', async () => {
+    const { store, stop } = begin();
+    saved(4);
+    store.getState().set('car.engine.idle_rpm', 800);
+    store.getState().set('car.engine.redline_rpm', 7100);
+    store.getState().undo();
+    expect(store.getState()).toMatchObject({ waiting: 3, doc: { car: { engine: { idle_rpm: doc.car.engine.idle_rpm } } } });
+    const leaving = new Event('beforeunload', { cancelable: true });
+    window.dispatchEvent(leaving);
+    expect(leaving.defaultPrevented).toBe(true);
+    stop();
+    jest.useRealTimers();
+    await store.getState().settled();
+    await new Promise((done) => setTimeout(done, 0));
+    expect(store.getState().waiting).toBe(0);
+    expect(store.getState().doc.car.engine).toMatchObject({ idle_rpm: 800, redline_rpm: doc.car.engine.redline_rpm });
+    expect(sent).toHaveLength(1);
+  });
+
+  it('a value that cannot be stays pending, a change that cannot be is told, and the document is as it was', async () => {
+    const { store } = begin();
+    jest.useRealTimers();
+    store.getState().set('car.engine.idle_rpm', 5);
+    expect(store.getState().change((d) => ({ ...d, name: '' }))).toBeNull();
+    await store.getState().settled();
+    expect(store.getState()).toMatchObject({ pending: { 'car.engine.idle_rpm': { value: 5 } }, late: { path: 'name' }, save: 'saved' });
+    expect(store.getState().doc).toEqual(doc);
+    store.getState().set('name', 'Another');
+    expect(store.getState().late).toBeNull();
+  });
+
+  it('a draft of this browser is taken up once they are here', async () => {
+    localStorage.setItem('vanner-draft-job-1', JSON.stringify({ version: 3, doc: { ...doc, name: 'Mine' } }));
+    const { store } = begin();
+    expect(store.getState().doc.name).toBe('Test car');
+    store.getState().set('car.engine.idle_rpm', 805);
+    jest.useRealTimers();
+    await store.getState().settled();
+    expect(store.getState().doc).toMatchObject({ name: 'Mine', car: { engine: { idle_rpm: 805 } } });
+  });
 });

@@ -1,8 +1,8 @@
 import type { JobDoc, StoredJob } from '@/core/documents/job';
-import { jobDoc } from '@/core/documents/job';
 import { mergeDocuments, sameDocument } from '@/core/documents/merge';
 import type { JobFindings } from '@/core/job/findings';
-import type { JobStore } from './store';
+import { checksHere } from '@/ui/checks';
+import { firstIssue, type JobStore } from './store';
 
 /** Typing settles this long before it is saved. */
 const SETTLE_MS = 500;
@@ -16,28 +16,26 @@ interface Draft {
   readonly doc: JobDoc;
 }
 
-function readDraft(id: string): Draft | null {
+/** A draft kept under a key of this browser's store, as it was written; null: there is none that can be read. */
+function keptDraft(key: string, id: string): Draft | null {
   try {
-    const raw = JSON.parse(localStorage.getItem(draftKey(id)) ?? 'null') as Draft | null;
-    const doc = raw && jobDoc.safeParse(raw.doc);
-    return raw && doc?.success ? { version: raw.version, doc: doc.data } : null;
+    const raw = JSON.parse(localStorage.getItem(key) ?? 'null') as (Draft & { id?: string }) | null;
+    return raw && (raw.id ?? id) === id ? { version: raw.version, doc: raw.doc } : null;
   } catch {
     return null;
   }
+}
+
+/** A kept draft with what an older release did not write filled in; null: it is no job. Without the checks it is taken as it is. */
+function soundDraft(draft: Draft | null): Draft | null {
+  const checks = checksHere();
+  if (!draft || !checks) return draft;
+  const doc = checks.jobDoc.safeParse(draft.doc);
+  return doc.success ? { version: draft.version, doc: doc.data } : null;
 }
 
 /** The last document this browser saw acknowledged: a page that was read before it was kept must not show the older one. */
 const JUST_SAVED = 'vanner-just-saved';
-
-function justSaved(id: string): Draft | null {
-  try {
-    const raw = JSON.parse(localStorage.getItem(JUST_SAVED) ?? 'null') as (Draft & { id: string }) | null;
-    const doc = raw?.id === id ? jobDoc.safeParse(raw.doc) : null;
-    return raw && doc?.success ? { version: raw.version, doc: doc.data } : null;
-  } catch {
-    return null;
-  }
-}
 
 const same = (a: JobDoc, b: JobDoc): boolean => sameDocument(a, b);
 
@@ -80,28 +78,35 @@ export function autosave(store: JobStore): () => void {
   let timer: ReturnType<typeof setTimeout> | undefined;
   let busy = false;
 
-  const draft = readDraft(id);
   const found = store.getState();
   /** The document as this browser last knew it on the server: what has changed since, here and there, is told by it. */
   let base: JobDoc | null = found.doc;
-  if (draft && same(draft.doc, found.doc)) localStorage.removeItem(draftKey(id));
-  else if (draft) {
-    const theirs =
-      draft.version === found.version
-        ? null
-        : { id, number: found.number, version: found.version, savedAt: found.savedAt, archived: false, doc: found.doc };
-    if (theirs) base = null;
-    store.setState({ doc: draft.doc, save: theirs ? 'conflict' : 'unsaved', theirs, past: [found.doc] });
-  } else {
-    const kept = justSaved(id);
-    if (kept && kept.version > found.version) store.setState({ doc: kept.doc, version: kept.version, save: 'saved' });
-  }
+  const unsent = keptDraft(draftKey(id), id);
+  const acknowledged = keptDraft(JUST_SAVED, id);
+  /** Goes on from what this browser kept: what was not sent, or what is newer than the page that was read. */
+  const goOn = (): void => {
+    const draft = soundDraft(unsent);
+    if (draft && same(draft.doc, found.doc)) localStorage.removeItem(draftKey(id));
+    else if (draft) {
+      const theirs =
+        draft.version === found.version
+          ? null
+          : { id, number: found.number, version: found.version, savedAt: found.savedAt, archived: false, doc: found.doc };
+      if (theirs) base = null;
+      // It stays a change of the version it was made on: of a later one it would go over what somebody else saved.
+      store.setState({ doc: draft.doc, version: draft.version, save: theirs ? 'conflict' : 'unsaved', theirs, past: [found.doc] });
+    } else {
+      const kept = soundDraft(acknowledged);
+      if (kept && kept.version > found.version) store.setState({ doc: kept.doc, version: kept.version, save: 'saved' });
+    }
+  };
+  if (unsent ?? (acknowledged && acknowledged.version > found.version)) found.whenChecked(goOn);
 
   /** Somebody else saved meanwhile: what does not touch is merged and saved, what does is asked. */
   const meet = (current: StoredJob, findings: JobFindings | undefined): void => {
     const now = store.getState();
     const merged = base === null ? null : mergeDocuments(base, now.doc, current.doc);
-    if (merged?.clashes.length === 0 && jobDoc.safeParse(merged.mine).success) {
+    if (merged?.clashes.length === 0 && firstIssue(merged.mine) === null) {
       base = current.doc;
       store.setState({
         doc: merged.mine,
@@ -115,9 +120,9 @@ export function autosave(store: JobStore): () => void {
     } else
       store.setState({
         // Only what both touched is left to choose between.
-        ...(merged && jobDoc.safeParse(merged.mine).success && { doc: merged.mine, past: [...now.past, now.doc] }),
+        ...(merged && firstIssue(merged.mine) === null && { doc: merged.mine, past: [...now.past, now.doc] }),
         save: 'conflict',
-        theirs: merged && jobDoc.safeParse(merged.theirs).success ? { ...current, doc: merged.theirs } : current,
+        theirs: merged && firstIssue(merged.theirs) === null ? { ...current, doc: merged.theirs } : current,
       });
   };
 
@@ -169,13 +174,17 @@ export function autosave(store: JobStore): () => void {
   });
   if (store.getState().save === 'unsaved') plan(SETTLE_MS);
   const leave = (event: BeforeUnloadEvent): void => {
-    if (!['saved', 'conflict'].includes(store.getState().save)) event.preventDefault();
+    const now = store.getState();
+    if (now.waiting > 0 || !['saved', 'conflict'].includes(now.save)) event.preventDefault();
   };
   window.addEventListener('beforeunload', leave);
   return () => {
     clearTimeout(timer);
     stop();
     window.removeEventListener('beforeunload', leave);
-    void save();
+    void store
+      .getState()
+      .settled()
+      .then(() => save());
   };
 }

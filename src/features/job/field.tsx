@@ -2,7 +2,7 @@
 
 import type { ReactNode } from 'react';
 import type { Provenance } from '@/core/documents/job';
-import { PROVENANCE } from '@/core/documents/job';
+import { PROVENANCE } from '@/core/documents/kinds';
 import type { MeasureName } from '@/core/units/measures';
 import { FieldRow } from '@/ui/field/field-row';
 import { issueText } from '@/ui/field/issue-text';

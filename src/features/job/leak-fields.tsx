@@ -2,7 +2,8 @@
 
 import { Button, Select } from 'antd';
 import { useState } from 'react';
-import { LEAK_CLASSES, type LeakClass, type ThrottleDoc } from '@/core/documents/throttle';
+import type { LeakClass, ThrottleDoc } from '@/core/documents/throttle';
+import { LEAK_CLASSES } from '@/core/documents/kinds';
 import { isFailure } from '@/core/failure';
 import { clearanceFromClosedFlow, LEAK_CLEARANCE_m } from '@/core/flow/leak';
 import { throttleWideOpen } from '@/core/flow/throttle';

@@ -21,6 +21,8 @@ function SavedMark() {
   const save = useJob((s) => s.save);
   const savedAt = useJob((s) => s.savedAt);
   const refusal = useJob((s) => s.refusal);
+  const late = useJob((s) => s.late);
+  const waiting = useJob((s) => s.waiting);
   const number = useJob((s) => s.number);
   const { dates } = usePrefs();
   const time = dates.time(savedAt);
@@ -31,10 +33,10 @@ function SavedMark() {
     away: refusal ? `not saved: ${refusal}` : 'not saved: the server is away. Kept here, tried again.',
     conflict: 'not saved: changed elsewhere',
     refused: `not saved: ${refusal ?? 'refused'}`,
-  }[save];
+  }[waiting > 0 ? 'unsaved' : save];
   return (
     <div className={styles['saved']} data-state={save} role="status" suppressHydrationWarning>
-      {msg.no} {number} · {words}
+      {msg.no} {number} · {late ? `not taken: ${late.message}` : words}
     </div>
   );
 }

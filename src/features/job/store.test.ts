@@ -1,14 +1,19 @@
+import * as schemas from '@/core/documents/schemas';
 import type { StoredJob } from '@/core/documents/job';
 import { presetJob } from '@/core/job/presets';
 import { differingPaths, valueAt, withValue } from './paths';
 import { createJobStore, firstIssue, type JobStore } from './store';
+import { giveChecks } from '@/ui/checks';
 
 const doc = presetJob('Test car', 'straight six, 2.9 L');
 const job: StoredJob = { id: 'a', number: 7, version: 3, savedAt: '2026-04-18T09:00:00Z', archived: false, doc };
 
 let clock = 0;
 const fresh = (): JobStore => createJobStore(job, { stops: [] }, () => clock);
-beforeEach(() => (clock = 0));
+beforeEach(() => {
+  clock = 0;
+  giveChecks(schemas);
+});
 
 describe('paths', () => {
   it('read and replace deep values and leave everything else the same object', () => {

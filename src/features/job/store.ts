@@ -1,8 +1,9 @@
 import { createStore, type StoreApi } from 'zustand/vanilla';
 import { issuesOf, type Issue } from '@/core/documents/issue';
-import { jobDoc, type JobDoc, type Provenance, type StoredJob } from '@/core/documents/job';
+import type { JobDoc, Provenance, StoredJob } from '@/core/documents/job';
 import type { JobFindings } from '@/core/job/findings';
 import { followed, partMark } from '@/core/job/follow';
+import { checksHere, loadChecks } from '@/ui/checks';
 import { withValue } from './paths';
 
 export type SaveState = 'saved' | 'unsaved' | 'saving' | 'away' | 'conflict' | 'refused';
@@ -25,13 +26,24 @@ export interface JobState {
   readonly joined: { readonly from: JobDoc; readonly to: JobDoc } | null;
   readonly past: readonly JobDoc[];
   readonly future: readonly JobDoc[];
+  /** Edits that wait for the checks to arrive. */
+  readonly waiting: number;
+  /** What was wrong with a change whose check came after it; the document is as it was. */
+  readonly late: Issue | null;
 }
 
 export interface JobActions {
   /** Sets one value; what does not go with the rest stays pending with its reason, and the document as it was. */
   readonly set: (path: string, value: unknown, mark?: Provenance) => void;
-  /** Replaces the document by a change of it; returns what is wrong when it is not a valid one. */
+  /**
+   * Replaces the document by a change of it; returns what is wrong when it is not a valid one. Where the checks are still on
+   * their way it returns null, and what they find comes as `late`.
+   */
   readonly change: (edit: (doc: JobDoc) => JobDoc) => Issue | null;
+  /** Runs this once the checks are here, in its order among the edits: at once as a rule. */
+  readonly whenChecked: (run: () => void) => void;
+  /** Resolves once no edit waits for the checks. */
+  readonly settled: () => Promise<void>;
   readonly undo: () => void;
   readonly redo: () => void;
   readonly takeTheirs: () => void;
@@ -44,11 +56,10 @@ export type JobStore = StoreApi<JobState & JobActions>;
 const UNDO_DEPTH = 200;
 const ONE_EDIT_MS = 700;
 
-/** First thing that is wrong with a document, or null. */
+/** First thing that is wrong with a document, or null; null too where the checks could not be had: the server checks then. */
 export function firstIssue(doc: JobDoc): Issue | null {
-  const parsed = jobDoc.safeParse(doc);
-  if (parsed.success) return null;
-  return issuesOf(parsed.error)[0]!;
+  const parsed = checksHere()?.jobDoc.safeParse(doc);
+  return parsed === undefined || parsed.success ? null : issuesOf(parsed.error)[0]!;
 }
 
 /** Key of a figure among the marks: the car's by its path, an intake part's by the part; null: it carries none. */
@@ -80,6 +91,7 @@ export function createJobStore(job: StoredJob, findings: JobFindings, now: () =>
         doc,
         save: s.save === 'conflict' ? 'conflict' : 'unsaved',
         refusal: null,
+        late: null,
         past: same ? s.past : [...s.past.slice(-UNDO_DEPTH), s.doc],
         future: [],
       });
@@ -97,6 +109,49 @@ export function createJobStore(job: StoredJob, findings: JobFindings, now: () =>
         pending: {},
       });
     };
+    let waiting: (() => void)[] = [];
+    let coming: Promise<void> = Promise.resolve();
+    /** Edits run in the order they were made: at once where the checks are here, after them where they are still on their way. */
+    const whenChecked = (edit: () => void): void => {
+      if (waiting.length === 0 && checksHere()) return edit();
+      waiting.push(edit);
+      set({ waiting: waiting.length });
+      if (waiting.length > 1) return;
+      coming = loadChecks()
+        .then(
+          () => undefined,
+          () => undefined,
+        )
+        .then(() => {
+          const list = waiting;
+          waiting = [];
+          for (const run of list) run();
+          set({ waiting: 0 });
+        });
+    };
+    const setValue = (path: string, value: unknown, mark: Provenance | undefined): void => {
+      const s = get();
+      const others = Object.entries(s.pending).filter(([p]) => p !== path);
+      // What could not stand alone before may stand now that this has changed: all of it together first.
+      const together = others.reduce((doc, [p, { value: v }]) => applied(doc, p, v, undefined), applied(s.doc, path, value, mark));
+      if (firstIssue(together) === null) {
+        set({ pending: {} });
+        return commit(together, path);
+      }
+      const alone = applied(s.doc, path, value, mark);
+      const issue = firstIssue(alone);
+      if (issue === null) {
+        set({ pending: Object.fromEntries(others) });
+        return commit(alone, path);
+      }
+      set({ pending: { ...s.pending, [path]: { ...issue, value } } });
+    };
+    const changeAll = (edit: (doc: JobDoc) => JobDoc): Issue | null => {
+      const next = edit(get().doc);
+      const issue = firstIssue(next);
+      if (issue === null) commit(next, '');
+      return issue;
+    };
     return {
       id: job.id,
       number: job.number,
@@ -111,31 +166,23 @@ export function createJobStore(job: StoredJob, findings: JobFindings, now: () =>
       pending: {},
       past: [],
       future: [],
-      set: (path, value, mark) => {
-        const s = get();
-        const others = Object.entries(s.pending).filter(([p]) => p !== path);
-        // What could not stand alone before may stand now that this has changed: all of it together first.
-        const together = others.reduce((doc, [p, { value: v }]) => applied(doc, p, v, undefined), applied(s.doc, path, value, mark));
-        if (firstIssue(together) === null) {
-          set({ pending: {} });
-          return commit(together, path);
-        }
-        const alone = applied(s.doc, path, value, mark);
-        const issue = firstIssue(alone);
-        if (issue === null) {
-          set({ pending: Object.fromEntries(others) });
-          return commit(alone, path);
-        }
-        set({ pending: { ...s.pending, [path]: { ...issue, value } } });
-      },
+      waiting: 0,
+      late: null,
+      whenChecked,
+      settled: () => coming,
+      set: (path, value, mark) => whenChecked(() => setValue(path, value, mark)),
       change: (edit) => {
-        const next = edit(get().doc);
-        const issue = firstIssue(next);
-        if (issue === null) commit(next, '');
+        let issue: Issue | null = null;
+        let now = true;
+        whenChecked(() => {
+          issue = changeAll(edit);
+          if (!now && issue) set({ late: issue });
+        });
+        now = false;
         return issue;
       },
-      undo: () => step('past', 'future'),
-      redo: () => step('future', 'past'),
+      undo: () => whenChecked(() => step('past', 'future')),
+      redo: () => whenChecked(() => step('future', 'past')),
       takeTheirs: () => {
         const { theirs, doc, past } = get();
         if (theirs)

@@ -1,5 +1,6 @@
-import { jobDoc, type JobDoc } from '@/core/documents/job';
+import type { JobDoc } from '@/core/documents/job';
 import { sameDocument } from '@/core/documents/merge';
+import { checksHere } from '@/ui/checks';
 import type { JobStore } from './store';
 
 /** Steps kept over a reload: enough to take back what one was at, little enough for the browser's store. */
@@ -12,16 +13,21 @@ interface Memory {
   readonly future: readonly JobDoc[];
 }
 
-const sound = (list: unknown): JobDoc[] => (Array.isArray(list) ? list.flatMap((d) => jobDoc.safeParse(d).data ?? []) : []);
-
-function read(id: string): Memory | null {
+function read(id: string): Partial<Memory> | null {
   try {
-    const raw = JSON.parse(sessionStorage.getItem(keyOf(id)) ?? 'null') as Partial<Memory> | null;
-    const doc = jobDoc.safeParse(raw?.doc);
-    return doc.success ? { doc: doc.data, past: sound(raw?.past), future: sound(raw?.future) } : null;
+    return JSON.parse(sessionStorage.getItem(keyOf(id)) ?? 'null') as Partial<Memory> | null;
   } catch {
     return null;
   }
+}
+
+/** What was remembered as far as it is jobs; steps nobody can check are not gone back to. */
+function sound(raw: Partial<Memory>): Memory | null {
+  const checks = checksHere();
+  const doc = checks?.jobDoc.safeParse(raw.doc);
+  if (!checks || !doc?.success) return null;
+  const jobs = (list: unknown): JobDoc[] => (Array.isArray(list) ? list.flatMap((d) => checks.jobDoc.safeParse(d).data ?? []) : []);
+  return { doc: doc.data, past: jobs(raw.past), future: jobs(raw.future) };
 }
 
 /**
@@ -29,9 +35,14 @@ function read(id: string): Memory | null {
  * away from: steps of another state would undo what somebody else did. Returns how to stop.
  */
 export function rememberUndo(store: JobStore): () => void {
-  const { id, doc, past } = store.getState();
-  const kept = read(id);
-  if (kept && past.length === 0 && sameDocument(kept.doc, doc)) store.setState({ past: kept.past, future: kept.future });
+  const { id, whenChecked } = store.getState();
+  const raw = read(id);
+  if (raw)
+    whenChecked(() => {
+      const { doc, past } = store.getState();
+      const kept = sound(raw);
+      if (kept && past.length === 0 && sameDocument(kept.doc, doc)) store.setState({ past: kept.past, future: kept.future });
+    });
   const keep = (): void => {
     const now = store.getState();
     if (now.past.length + now.future.length === 0) return;

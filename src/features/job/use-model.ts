@@ -5,7 +5,7 @@ import type { StoredUnit } from '@/core/documents/unit';
 import { isFailure, type Failure } from '@/core/failure';
 import type { JobBounds } from '@/core/job/bounds';
 import { candidateSides, jobModel, type JobModel } from '@/core/job/model';
-import { leftOnTable } from '@/core/job/findings';
+import { leftOnTable } from '@/core/job/knee';
 import type { SizedJob } from '@/core/job/path';
 import { rankUnits, type RankedUnit } from '@/core/job/ranking';
 import { useJob, useShelf } from './provider';

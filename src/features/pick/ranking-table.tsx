@@ -4,7 +4,7 @@ import { peakIndex } from '@/core/numbers/peak';
 import { Button, Checkbox } from 'antd';
 import { useState } from 'react';
 import { isFailure } from '@/core/failure';
-import { MOST_SHOWN } from '@/core/documents/job';
+import { MOST_SHOWN } from '@/core/documents/kinds';
 import type { JobModel } from '@/core/job/model';
 import type { GainRange } from '@/core/sizing/uncertainty';
 import type { Misfit, RankedUnit } from '@/core/job/ranking';

@@ -4,7 +4,7 @@ import { peakGain, peakOf } from '@/core/numbers/peak';
 import { Button, Progress, Segmented } from 'antd';
 import { parseAsFloat, parseAsStringLiteral, useQueryState } from 'nuqs';
 import { useCallback, useDeferredValue, useMemo, type ReactNode } from 'react';
-import { MOST_SHOWN } from '@/core/documents/job';
+import { MOST_SHOWN } from '@/core/documents/kinds';
 import { isFailure, type Failure } from '@/core/failure';
 import { jobBounds } from '@/core/job/bounds';
 import { jobKnee, kneeBores, peakAtBore } from '@/core/job/knee';

@@ -4,7 +4,7 @@ import { App, Button, Input, Select } from 'antd';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { shopSettingsDoc, type ShopSettings } from '@/core/documents/shop';
-import { SHEETS } from '@/core/documents/template';
+import { SHEETS } from '@/core/documents/kinds';
 import { UNIT_PACKS } from '@/core/units/measures';
 import { Heading, Rule, StopPage } from '@/ui/answer/stop';
 import { ControlRow, FieldRow } from '@/ui/field/field-row';

@@ -2,7 +2,7 @@
 
 import { useEffect, useState } from 'react';
 import { PICTURE_LIMIT_PIXELS } from '@/core/documents/picture-limit';
-import { UPLOAD_LIMIT_BYTES } from '@/core/documents/run';
+import { UPLOAD_LIMIT_BYTES } from '@/core/documents/kinds';
 import { formatNumber } from '@/core/units/quantity';
 import type { Space as Taken } from '@/server/space';
 import { Pair } from '@/ui/answer/stop';

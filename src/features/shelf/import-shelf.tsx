@@ -6,7 +6,7 @@ import type { UnitDoc } from '@/core/documents/unit';
 import { formatQuantity } from '@/core/units/quantity';
 import { TABLE_FILES, tableTextOf } from '@/ui/file-text';
 import { usePrefs } from '@/ui/theme/prefs';
-import { readShelf } from './shelf-file';
+import { readShelf } from './read-shelf';
 import { SHAPE_WORDS } from './unit-editor';
 import styles from './shelf.module.css';
 import { Dialog } from '@/ui/dialog';

@@ -19,7 +19,7 @@ import { useTried } from '@/ui/tried';
 import type { CsvForm } from '@/core/export/csv';
 import { shelfCsv, shelfJson } from './shelf-file';
 import { CONTROL_WORDS, UnitEditor } from './unit-editor';
-import { NO_FITTINGS } from '@/core/documents/flange';
+import { NO_FITTINGS } from '@/core/documents/blank';
 import { unitFacts } from './unit-facts';
 import { useShelfRoom, type ShelfState } from './use-shelf';
 import styles from './shelf.module.css';

@@ -1,7 +1,8 @@
 import fc from 'fast-check';
 import { DEMO_SHELF } from '@/server/demo/shelf';
 import { aRecord, aUnit } from '../../../test/units';
-import { readShelf, shelfCsv, shelfJson } from './shelf-file';
+import { readShelf } from './read-shelf';
+import { shelfCsv, shelfJson } from './shelf-file';
 
 const csv = (...lines: string[]): string => lines.join('\r\n');
 

@@ -1,13 +1,7 @@
-import Papa from 'papaparse';
-import { issuesOf, type Issue } from '@/core/documents/issue';
-import { unitDoc, type UnitDoc } from '@/core/documents/unit';
-import { csvText, unharmed, type CsvForm } from '@/core/export/csv';
-import type { MeasureName } from '@/core/units/measures';
+import type { UnitDoc } from '@/core/documents/unit';
+import { csvText, type CsvForm } from '@/core/export/csv';
 import { recordOf } from '@/core/job/path';
-import { readNumber } from '@/core/units/quantity';
-import { groupOfThree } from '@/core/units/usual';
-import { fromSI, toSI, unitById, unitByWord, type Dimension } from '@/core/units/units';
-import { wantedText } from '@/ui/field/issue-text';
+import { fromSI, unitById, type Dimension } from '@/core/units/units';
 
 /** One column of the shelf's CSV: where it goes in a unit, and the unit its figures are in. */
 interface Column {
@@ -17,7 +11,7 @@ interface Column {
   readonly get: (u: UnitDoc) => number | string | null | undefined;
 }
 
-const COLUMNS: readonly Column[] = [
+export const COLUMNS: readonly Column[] = [
   { name: 'name', dimension: null, unit: null, get: (u) => u.name },
   { name: 'shape', dimension: null, unit: null, get: (u) => u.throttle.shape },
   { name: 'bores', dimension: null, unit: null, get: (u) => u.throttle.count },
@@ -40,22 +34,6 @@ const COLUMNS: readonly Column[] = [
   { name: 'note', dimension: null, unit: null, get: (u) => u.note },
 ];
 
-/** What a column's figures usually are: it decides what a group of three is. */
-const MEASURE: Readonly<Record<string, MeasureName>> = {
-  bore: 'bore',
-  width: 'bore',
-  height: 'bore',
-  shaft: 'fineLength',
-  gap: 'fineLength',
-  'largest manifold bore': 'bore',
-  price: 'money',
-  'bench flow': 'benchFlow',
-  'bench depression': 'depression',
-};
-
-/** Names that columns had in files written earlier. */
-const OLD_NAMES: Readonly<Record<string, string>> = { 'largest opening': 'largest manifold bore' };
-
 const headOf = (c: Column): string => (c.unit === null ? c.name : `${c.name} (${unitById(c.unit).label})`);
 
 /** The shelf as CSV: one row a unit, the bench record it is taken by with it, units in the header. */
@@ -71,200 +49,4 @@ export function shelfCsv(units: readonly UnitDoc[], form: CsvForm = 'plain'): st
 /** The shelf as JSON: everything, every bench record. Pictures stay where they are. */
 export function shelfJson(units: readonly UnitDoc[]): string {
   return `${JSON.stringify({ kind: 'vanner shelf', version: 1, units: units.map((u) => ({ ...u, photo: null })) }, null, 2)}\n`;
-}
-
-export interface GoodRow {
-  readonly row: number;
-  readonly doc: UnitDoc;
-  /** A throttle of this name is on the shelf already. */
-  readonly known: boolean;
-}
-export interface BadRow {
-  readonly row: number;
-  readonly name: string;
-  readonly reasons: readonly string[];
-}
-export interface ShelfRead {
-  readonly good: readonly GoodRow[];
-  readonly bad: readonly BadRow[];
-  /** Columns that mean nothing here. */
-  readonly unknown: readonly string[];
-  /** Nothing can be read at all, and why. */
-  readonly refused: string | null;
-}
-
-const REFUSED = (why: string): ShelfRead => ({ good: [], bad: [], unknown: [], refused: why });
-
-type Heads = ReadonlyMap<string, { readonly at: string; readonly unit: string | null }>;
-
-/** Which header each column stands under, and the unit written behind it. */
-function headsOf(fields: readonly string[]): { heads: Heads; unknown: string[]; wrong: string[] } {
-  const heads = new Map<string, { at: string; unit: string | null }>();
-  const unknown: string[] = [];
-  const wrong: string[] = [];
-  for (const field of fields) {
-    const match = /^\s*(.*?)\s*(?:[([]\s*(.*?)\s*[)\]])?\s*$/.exec(field);
-    const said = (match?.[1] ?? '').toLowerCase();
-    const column = COLUMNS.find((c) => c.name.toLowerCase() === (OLD_NAMES[said] ?? said));
-    if (!column) {
-      unknown.push(field);
-      continue;
-    }
-    const word = match?.[2];
-    const unit = column.dimension === null ? null : word ? (unitByWord(word, column.dimension)?.id ?? null) : column.unit;
-    if (column.dimension !== null && unit === null) wrong.push(`"${field}": "${word}" is not a unit for this`);
-    heads.set(column.name, { at: field, unit });
-  }
-  return { heads, unknown, wrong };
-}
-
-type Cells = Readonly<Record<string, string | undefined>>;
-
-/** A cell as a figure in SI: undefined where it is empty, a reason where it is no number. */
-function figure(cells: Cells, heads: Heads, name: string, reasons: string[]): number | undefined {
-  const head = heads.get(name);
-  const text = (head ? cells[head.at] : undefined)?.trim() ?? '';
-  if (!head || text === '') return undefined;
-  const bare = text.replace(/^\p{Sc}\s*/u, '');
-  const unit = head.unit === null ? null : unitById(head.unit);
-  const two = unit ? groupOfThree(bare, MEASURE[name] ?? 'ratio', () => unit) : null;
-  const read = two ?? readNumber(bare);
-  const number = read && read.rest === '' ? read.value : NaN;
-  if (!Number.isFinite(number)) {
-    reasons.push(`${name}: "${text}" is not a number`);
-    return undefined;
-  }
-  return unit === null ? number : toSI(number, unit);
-}
-
-function unitOf(cells: Cells, heads: Heads): { doc: UnitDoc | null; reasons: string[]; name: string } {
-  const reasons: string[] = [];
-  const num = (name: string): number | undefined => figure(cells, heads, name, reasons);
-  const word = (name: string): string => {
-    const head = heads.get(name);
-    return unharmed((head ? cells[head.at] : undefined)?.trim() ?? '');
-  };
-  const flow = num('bench flow');
-  const bench =
-    flow === undefined
-      ? []
-      : [
-          {
-            flow_m3ps: flow,
-            depression_Pa: num('bench depression') ?? 28 * 249.08891,
-            entryK: num('bench entry K') ?? 0.04,
-            bench: word('bench') || 'imported',
-            kind: word('bench kind').toLowerCase() || 'reading',
-          },
-        ];
-  const shape = word('shape').toLowerCase() || 'single';
-  const width = num('width');
-  const height = num('height');
-  const name = word('name');
-  const raw = {
-    schema: 1,
-    name,
-    throttle: {
-      shape,
-      bore_m: num('bore') ?? (shape === 'oval' && width && height ? Math.sqrt(width * height) : undefined),
-      count: num('bores') ?? (shape === 'twin' ? 2 : 1),
-      ...(shape === 'oval' && { width_m: width, height_m: height }),
-      shaft_m: num('shaft') ?? 0.008,
-      edge: word('shaft edge').toLowerCase() || 'round',
-      closedAngle_rad: num('closed angle') ?? (7 * Math.PI) / 180,
-      clearance_m: num('gap') ?? 4e-5,
-      leak: word('leak class').toLowerCase() || 'production',
-    },
-    controls: word('controls').toLowerCase() || 'cable',
-    price: num('price') ?? null,
-    largestOpening_m: num('largest manifold bore') ?? null,
-    bench,
-    note: word('note'),
-  };
-  const parsed = unitDoc.safeParse(raw);
-  if (parsed.success && reasons.length === 0) return { doc: parsed.data, reasons, name };
-  const issues = parsed.success ? [] : issuesOf(parsed.error).map(reasonOf);
-  return { doc: null, reasons: [...reasons, ...issues], name };
-}
-
-const FIELD: Readonly<Record<string, string>> = {
-  bore_m: 'bore',
-  width_m: 'width',
-  height_m: 'height',
-  shaft_m: 'shaft',
-  clearance_m: 'gap',
-  closedAngle_rad: 'closed angle',
-  largestOpening_m: 'largest manifold bore',
-  count: 'bores',
-  edge: 'shaft edge',
-  leak: 'leak class',
-  flow_m3ps: 'bench flow',
-  depression_Pa: 'bench depression',
-  entryK: 'bench entry K',
-};
-/** An issue as a reason under the column's name, in the column's unit. */
-function reasonOf(issue: Issue): string {
-  const last = issue.path.split('.').at(-1)!;
-  const name = FIELD[last] ?? (last === '' ? 'row' : last);
-  const unit = COLUMNS.find((c) => c.name === name)?.unit;
-  const say = (si: number): string => (unit ? `${Number(fromSI(si, unitById(unit)).toPrecision(4))} ${unitById(unit).label}` : String(si));
-  if (/received undefined/i.test(issue.message)) return `${name}: missing`;
-  const words = issue.wanted
-    ? wantedText(issue.wanted, say)
-    : issue.message.replace(/^Invalid option: expected one of /, 'must be one of ');
-  return `${name}: ${words}`;
-}
-
-const knownIn = (existing: readonly string[], name: string): boolean => existing.some((n) => n.toLowerCase() === name.toLowerCase());
-
-function readJson(text: string, existing: readonly string[]): ShelfRead {
-  let raw: unknown;
-  try {
-    raw = JSON.parse(text);
-  } catch {
-    return REFUSED('This is neither a CSV table nor JSON that can be read: it breaks off or has a stray character.');
-  }
-  const list = Array.isArray(raw) ? raw : (raw as { units?: unknown } | null)?.units;
-  if (!Array.isArray(list)) return REFUSED('This JSON holds no list of throttles. Needed: {"units": [ … ]}, as the export writes it.');
-  const good: GoodRow[] = [];
-  const bad: BadRow[] = [];
-  list.forEach((item: unknown, i) => {
-    const parsed = unitDoc.safeParse(typeof item === 'object' && item !== null ? { ...item, photo: null } : item);
-    if (parsed.success) good.push({ row: i + 1, doc: parsed.data, known: knownIn(existing, parsed.data.name) });
-    else
-      bad.push({
-        row: i + 1,
-        name: String((item as { name?: unknown } | null)?.name ?? ''),
-        reasons: issuesOf(parsed.error).map(reasonOf),
-      });
-  });
-  return { good, bad, unknown: [], refused: null };
-}
-
-/**
- * Reads a shelf from CSV or JSON. Every row is either good or bad with its reasons; nothing is taken yet. Columns are known
- * by their names, in any order; a unit in brackets behind a name counts, "bore (in)".
- */
-export function readShelf(text: string, existing: readonly string[] = []): ShelfRead {
-  const clean = text.replace(/^\uFEFF/, '');
-  if (clean.trim() === '') return REFUSED('The file is empty.');
-  if (/^\s*[[{]/.test(clean)) return readJson(clean, existing);
-  const parsed = Papa.parse<Record<string, string>>(clean, { header: true, skipEmptyLines: 'greedy' });
-  const { heads, unknown, wrong } = headsOf(parsed.meta.fields ?? []);
-  if (!heads.has('name')) return REFUSED(`No column is called "name". Known columns: ${COLUMNS.map((c) => c.name).join(', ')}.`);
-  if (!heads.has('bore') && !heads.has('width')) return REFUSED('No column is called "bore" (or "width" and "height" for ovals).');
-  if (wrong.length > 0) return REFUSED(`${wrong.join('; ')}. Write a unit like mm or in behind the name.`);
-  const good: GoodRow[] = [];
-  const bad: BadRow[] = [];
-  const seen = new Set<string>();
-  parsed.data.forEach((cells, i) => {
-    // The header is the file's first line.
-    const row = i + 2;
-    const { doc, reasons, name } = unitOf(cells, heads);
-    const twice = seen.has(name.toLowerCase());
-    if (doc && !twice) good.push({ row, doc, known: knownIn(existing, doc.name) });
-    else bad.push({ row, name, reasons: twice ? [...reasons, 'this name stands in the file already'] : reasons });
-    seen.add(name.toLowerCase());
-  });
-  return { good, bad, unknown, refused: null };
 }

@@ -2,7 +2,8 @@
 
 import { App, Button, Input, Select, Upload } from 'antd';
 import Image from 'next/image';
-import { CONTROL_KINDS, unitDoc, type ControlKind, type StoredUnit, type UnitDoc } from '@/core/documents/unit';
+import type { ControlKind, StoredUnit, UnitDoc } from '@/core/documents/unit';
+import { CONTROL_KINDS } from '@/core/documents/kinds';
 import { issuesOf } from '@/core/documents/issue';
 import type { ThrottleDoc } from '@/core/documents/throttle';
 import { FittingsFields } from '@/features/flange/fittings';
@@ -12,6 +13,7 @@ import type { MeasureName } from '@/core/units/measures';
 import { Heading } from '@/ui/answer/stop';
 import { ControlRow, FieldRow } from '@/ui/field/field-row';
 import { issueText } from '@/ui/field/issue-text';
+import { useChecks } from '@/ui/checks';
 import { usePrefs } from '@/ui/theme/prefs';
 import { sendPicture } from '@/ui/send-picture';
 import styles from './shelf.module.css';
@@ -32,8 +34,8 @@ export const SHAPE_WORDS: Readonly<Record<ThrottleDoc['shape'], string>> = {
 /** What is wrong with the throttle, by path. */
 function useIssues(doc: UnitDoc): (path: string, measure?: MeasureName) => string | undefined {
   const { pack } = usePrefs();
-  const parsed = unitDoc.safeParse(doc);
-  const issues = parsed.success ? [] : issuesOf(parsed.error);
+  const parsed = useChecks()?.unitDoc.safeParse(doc);
+  const issues = parsed?.error ? issuesOf(parsed.error) : [];
   return (path, measure = 'count') => {
     const issue = issues.find((i) => i.path === path);
     return issue && issueText(issue, measure, pack);

@@ -1,7 +1,8 @@
 'use client';
 
 import { useCallback, useEffect, useRef, useState } from 'react';
-import { unitDoc, type StoredUnit, type UnitDoc } from '@/core/documents/unit';
+import type { StoredUnit, UnitDoc } from '@/core/documents/unit';
+import { loadChecks } from '@/ui/checks';
 import { send, type Refused } from '@/ui/post';
 
 /** Typing settles before a save, ms. */
@@ -41,10 +42,13 @@ export function useShelfRoom(initial: readonly StoredUnit[]): ShelfState {
   }, []);
 
   const flush = useCallback(async (): Promise<void> => {
+    if (dirty.current.size === 0) return;
+    // Without the checks the server says what is wrong.
+    const checks = await loadChecks().catch(() => null);
     for (const id of [...dirty.current]) {
       const unit = latest.current.find((u) => u.id === id);
       if (!unit) continue;
-      const parsed = unitDoc.safeParse(unit.doc);
+      const parsed = checks ? checks.unitDoc.safeParse(unit.doc) : { success: true as const, data: unit.doc };
       if (!parsed.success) {
         setSave('unsaved');
         setWrong('a figure beside this cannot be; it says what could');

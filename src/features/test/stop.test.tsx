@@ -108,8 +108,9 @@ beforeEach(() => {
 });
 
 describe('Test', () => {
-  it('without runs says what to drop', () => {
+  it('without runs says what to drop', async () => {
     renderJob(<TestStop />);
+    await screen.findByRole('heading', { level: 1 });
     expect(heading()).toHaveTextContent('No runs yet: drop the dyno’s files anywhere on this page.');
     expect(screen.getByText(/comma, semicolon or tab/)).toBeInTheDocument();
   });

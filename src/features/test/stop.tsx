@@ -5,12 +5,12 @@ import dynamic from 'next/dynamic';
 import { parseAsStringLiteral, useQueryState } from 'nuqs';
 import { useEffect, useState } from 'react';
 import { useComparison } from './dyno/use-comparison';
-import { DynoView } from './dyno/view';
 import { useImports } from './files/imports';
 import styles from './test.module.css';
 import { msg } from './messages';
 
-/** What is not looked at first comes when it is looked at. */
+/** Each view comes when it is looked at: none of them is small, and a page shows one. */
+const DynoView = dynamic(() => import('./dyno/view').then((m) => m.DynoView));
 const PlanView = dynamic(() => import('./plan/view').then((m) => m.PlanView));
 const LogView = dynamic(() => import('./log/view').then((m) => m.LogView));
 const StripView = dynamic(() => import('./strip/view').then((m) => m.StripView));

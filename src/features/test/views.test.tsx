@@ -9,7 +9,7 @@ import { must } from '@/core/failure';
 import { lookAtLog, type LogLook } from '@/core/logs/compare-logs';
 import { pyramidOf } from '@/core/logs/pyramid';
 import { traceOf, type Trace } from '@/core/logs/trace';
-import { NO_PLAN } from '@/core/documents/plan';
+import { NO_PLAN } from '@/core/documents/blank';
 import { loggerRows, type LoggerCar } from '@/core/stand-ins/logger';
 import { FakeEventSource } from '../../../test/event-source';
 import { PRACTICE_SCORE } from '../../../test/facts';

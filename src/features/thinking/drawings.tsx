@@ -61,7 +61,7 @@ const PICTURES: Readonly<Record<DrawingName, ReactNode>> = {
       <path d="M20 108C80 92 150 60 250 20" {...LINE} strokeDasharray="6 4" />
       <path d="M20 108C60 60 130 34 250 16" {...LINE} />
       <rect x="20" y="12" width="26" height="96" {...SOFT} />
-      <Words x={52} y={36}>
+      <Words x={52} y={102}>
         {msg.firstTenthOfThePedal}
       </Words>
       <Words x={176} y={72}>

@@ -25,6 +25,21 @@ it('a word opens its meaning and its unit by click and by key', async () => {
   expect(within(tip).getByRole('link')).toHaveAttribute('href', '/thinking#tip-in');
 });
 
+it('a word in a column’s head opens without sorting by the column', async () => {
+  const sort = jest.fn();
+  renderRoom(
+    <div onClick={sort} onKeyDown={sort}>
+      <Term name="tip-in" />
+    </div>,
+  );
+  const word = screen.getByRole('button', { name: 'tip-in: what it means' });
+  await userEvent.click(word);
+  expect(await screen.findByRole('tooltip')).toHaveTextContent('area opened');
+  word.focus();
+  await userEvent.keyboard('{Enter}');
+  expect(sort).not.toHaveBeenCalled();
+});
+
 it('the page holds ways to size, the statistics and every word, and finds one', async () => {
   renderRoom(<ThinkingRoom />);
   expect(screen.getByRole('heading', { level: 1 })).toHaveTextContent('How Vanner thinks');

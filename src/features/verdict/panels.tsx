@@ -2,7 +2,8 @@
 
 import { Button, Input, Select } from 'antd';
 import { useState } from 'react';
-import { ADVICE, type AdviceWord } from '@/core/documents/verdict';
+import type { AdviceWord } from '@/core/documents/verdict';
+import { ADVICE } from '@/core/documents/kinds';
 import { shownUnit } from '@/core/units/measures';
 import { formatQuantity, formatSigned } from '@/core/units/quantity';
 import type { Unpriced } from '@/core/verdict/cost';

@@ -1,7 +1,8 @@
 'use client';
 
 import { useEffect, useMemo, useRef, useState } from 'react';
-import { NO_SETTINGS, type ShopSettings } from '@/core/documents/shop';
+import type { ShopSettings } from '@/core/documents/shop';
+import { NO_SETTINGS } from '@/core/documents/blank';
 import type { JobFacts } from '@/core/verdict/facts';
 import { verdictReport, type VerdictReport } from '@/core/verdict/report';
 import { useJob, useRuns, useShelf } from '@/features/job/provider';

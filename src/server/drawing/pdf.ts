@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import PDFDocument from 'pdfkit';
 import { CHECK_BAR_m, templateBounds, type Template } from '@/core/fit/template';
-import type { SHEETS } from '@/core/documents/template';
+import type { SHEETS } from '@/core/documents/kinds';
 import { LAYER_COLORS } from './maker';
 
 /** PDF points in a metre. */

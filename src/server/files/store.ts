@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto';
 import { sql } from 'kysely';
-import { UPLOAD_LIMIT_BYTES } from '@/core/documents/run';
+import { UPLOAD_LIMIT_BYTES } from '@/core/documents/kinds';
 import type { Db, Trx } from '../db/client';
 import { copyRows, int4, text } from '../db/copy';
 import { piecesLost, ServerProblem } from '../errors';

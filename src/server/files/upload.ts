@@ -1,5 +1,6 @@
 import { z } from 'zod';
-import { UPLOAD_LIMIT_BYTES, type RunSide } from '@/core/documents/run';
+import type { RunSide } from '@/core/documents/run';
+import { UPLOAD_LIMIT_BYTES } from '@/core/documents/kinds';
 import { ServerProblem } from '../errors';
 import { tooLarge } from './store';
 

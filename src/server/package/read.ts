@@ -1,7 +1,7 @@
 import { Unzip, UnzipInflate, type UnzipFile } from 'fflate';
 import { sql } from 'kysely';
 import { packageDoc, type PackageDoc } from '@/core/documents/package';
-import { MOST_CHANNELS } from '@/core/documents/run';
+import { MOST_CHANNELS } from '@/core/documents/kinds';
 import { packedBlocks, type PlacedBlock } from '@/core/read/packed-block';
 import { BLOCK_ROWS } from '@/core/read/result';
 import type { Db, Trx } from '../db/client';

@@ -1,10 +1,10 @@
 import type { FormRule } from 'antd';
 import type { z } from 'zod';
 
-/** A field's schema as a rule of a form: the first thing wrong with it, in the schema's own words. */
-export const zodRule = (schema: z.ZodType): FormRule => ({
-  validator: (_rule, value: unknown) => {
-    const parsed = schema.safeParse(value);
-    return parsed.success ? Promise.resolve() : Promise.reject(new Error(parsed.error.issues[0]?.message ?? 'That value is not possible.'));
+/** A field's schema, or a way to it, as a rule of a form: the first thing wrong with it, in the schema's own words. */
+export const zodRule = (schema: z.ZodType | (() => Promise<z.ZodType>)): FormRule => ({
+  validator: async (_rule, value: unknown) => {
+    const parsed = (typeof schema === 'function' ? await schema() : schema).safeParse(value);
+    if (!parsed.success) throw new Error(parsed.error.issues[0]?.message ?? 'That value is not possible.');
   },
 });

@@ -15,6 +15,7 @@ import styles from './shell.module.css';
 import { Dialog } from '@/ui/dialog';
 import { msg } from './messages';
 import { later } from '@/ui/later';
+import { loadChecks, useWhenTouched } from '@/ui/checks';
 
 /** Comes when it is asked for. */
 const ShowAround = later(() => import('./show-around').then((m) => m.ShowAround));
@@ -89,6 +90,7 @@ export function Shell({
   const path = usePathname();
   const [open, setOpen] = useState<'find' | 'help' | 'tour' | null>(null);
   const offer = useCommands((s) => s.offer);
+  useWhenTouched(loadChecks);
   useHotkeys('/', () => setOpen('find'), { preventDefault: true, useKey: true });
   useHotkeys('?', () => setOpen('help'), { useKey: true, preventDefault: true });
   useEffect(() => {

@@ -1,7 +1,7 @@
 import { admit } from '@/server/access';
 import { db } from '@/server/db/client';
 import { ServerProblem } from '@/server/errors';
-import { UPLOAD_LIMIT_BYTES } from '@/core/documents/run';
+import { UPLOAD_LIMIT_BYTES } from '@/core/documents/kinds';
 import { storeUpload } from '@/server/files/picture';
 import { tooLarge } from '@/server/files/store';
 import { spooled } from '@/server/files/spool';

@@ -4,7 +4,7 @@ import { Button, Checkbox, InputNumber, Slider } from 'antd';
 import { shownUnit, type MeasureName, type UnitPack } from '@/core/units/measures';
 import { formatNumber, formatQuantity } from '@/core/units/quantity';
 import { fromSI } from '@/core/units/units';
-import { NO_TRIAL } from '@/core/documents/inlet';
+import { NO_TRIAL } from '@/core/documents/blank';
 import { strokeOf } from '@/core/job/path';
 import { DocField } from '@/features/job/field';
 import { useJob } from '@/features/job/provider';

@@ -1,6 +1,6 @@
 import { screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { NO_TRIAL } from '@/core/documents/inlet';
+import { NO_TRIAL } from '@/core/documents/blank';
 import { jobDoc, type JobDoc } from '@/core/documents/job';
 import { must } from '@/core/failure';
 import { jobModel } from '@/core/job/model';

@@ -1,4 +1,4 @@
-import { UPLOAD_LIMIT_BYTES } from '@/core/documents/run';
+import { UPLOAD_LIMIT_BYTES } from '@/core/documents/kinds';
 import { importFile, ImportRefused, type Progress } from './import-file';
 import type { ImportEvent } from './import-upload';
 

@@ -1,4 +1,5 @@
-import { UPLOAD_LIMIT_BYTES, type RunSide } from '@/core/documents/run';
+import type { RunSide } from '@/core/documents/run';
+import { UPLOAD_LIMIT_BYTES } from '@/core/documents/kinds';
 import type { StoredUnit } from '@/core/documents/unit';
 import type { ReadRefusal, TableInside } from '@/core/read/result';
 import type { ImportDone, ImportEvent } from './import-upload';

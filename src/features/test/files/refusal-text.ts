@@ -1,4 +1,4 @@
-import { MOST_CHANNELS } from '@/core/documents/run';
+import { MOST_CHANNELS } from '@/core/documents/kinds';
 import type { ContainerFault, ReadRefusal } from '@/core/read/result';
 
 /** Why a file was not taken, and what to do about it. */

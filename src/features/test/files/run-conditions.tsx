@@ -1,7 +1,8 @@
 'use client';
 
 import { Checkbox, Input, Select } from 'antd';
-import { CARRIED_CORRECTIONS, type RunDoc } from '@/core/documents/run';
+import type { RunDoc } from '@/core/documents/run';
+import { CARRIED_CORRECTIONS } from '@/core/documents/kinds';
 import { ControlRow, FieldRow } from '@/ui/field/field-row';
 import { DayField, TimeField } from '@/ui/field/when';
 import styles from '../test.module.css';

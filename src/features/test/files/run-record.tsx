@@ -2,13 +2,15 @@
 
 import { Button, Input, Select } from 'antd';
 import { useEffect, useState } from 'react';
-import { QUANTITIES, runDoc, type ChannelMap, type Quantity, type RunDoc, type StoredColumn, type StoredRun } from '@/core/documents/run';
+import type { ChannelMap, Quantity, RunDoc, StoredColumn, StoredRun } from '@/core/documents/run';
+import { QUANTITIES } from '@/core/documents/kinds';
 import { peakIndex } from '@/core/numbers/peak';
 import { DOUBT_WORDS } from '@/core/read/doubt-words';
 import { dimensionOf, likelyUnit } from '@/core/read/guess';
 import type { ImportReport } from '@/core/read/result';
 import { formatNumber, formatQuantity } from '@/core/units/quantity';
 import { ownUnits } from '@/core/units/units';
+import { loadChecks } from '@/ui/checks';
 import { failureText } from '@/ui/answer/words';
 import { send } from '@/ui/post';
 import { usePrefs } from '@/ui/theme/prefs';
@@ -226,11 +228,13 @@ export function RunRecord({ run, onClose, onSave }: { run: StoredRun; onClose: (
   const [wrong, setWrong] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
   const save = async (): Promise<void> => {
-    const parsed = runDoc.safeParse(doc);
-    if (!parsed.success) return setWrong(`${parsed.error.issues[0]!.path.join(' ')}: ${parsed.error.issues[0]!.message}`);
     setBusy(true);
     try {
-      await onSave(parsed.data);
+      // Without the checks the server says what is wrong.
+      const checks = await loadChecks().catch(() => null);
+      const issue = checks?.runDoc.safeParse(doc).error?.issues[0];
+      if (issue) throw new Error(`${issue.path.join(' ')}: ${issue.message}`);
+      await onSave(doc);
     } catch (error) {
       setWrong((error as Error).message);
       setBusy(false);

@@ -2,7 +2,8 @@
 
 import { Button, InputNumber, Select, Segmented, Upload } from 'antd';
 import { useState } from 'react';
-import { CARRIED_CORRECTIONS, type RunDoc } from '@/core/documents/run';
+import type { RunDoc } from '@/core/documents/run';
+import { CARRIED_CORRECTIONS } from '@/core/documents/kinds';
 import { isPlane, pixelSize, planeOf, type Pixel } from '@/core/picture/plane';
 import { pictureRunCsv, readingError_pct } from '@/core/picture/sheet-run';
 import type { TracedCurve } from '@/core/picture/trace';

@@ -3,7 +3,8 @@
 import { Button, Checkbox, Segmented, Select } from 'antd';
 import { useEffect, useMemo, useState, type ReactNode } from 'react';
 import type { SideComparison } from '@/core/compare/sides';
-import { PRACTICE_WORDS, type PracticeDecision, type PracticeRig, type StoredPractice } from '@/core/documents/practice';
+import type { PracticeDecision, PracticeRig, StoredPractice } from '@/core/documents/practice';
+import { PRACTICE_WORDS } from '@/core/documents/kinds';
 import { inferStrip, type StripAnswer } from '@/core/inference/answer';
 import { isFailure } from '@/core/failure';
 import { practiceComparison, practicePasses, type PracticeScore } from '@/core/stand-ins/practice';

@@ -4,7 +4,6 @@ import { useMemo } from 'react';
 import { airState } from '@/core/air/state';
 import type { StoredVisit } from '@/core/documents/strip';
 import { isFailure } from '@/core/failure';
-import { clockOf } from '@/core/numbers/clock';
 import { nightMinutes } from '@/core/strip/air-of-day';
 import type { StripAnalysis } from '@/core/strip/analyse';
 import { shownUnit } from '@/core/units/measures';
@@ -44,10 +43,10 @@ export function AirChart({ visit, analysis }: { visit: StoredVisit; analysis: St
       points,
       xRange: [Math.min(...xs) - 0.1, Math.max(...xs) + 0.1],
       yRange: [Math.min(...ys) - pad, Math.max(...ys) + pad],
-      xTitle: `hour of the day, from ${clockOf((Math.min(...xs) * 60) % 1440)}`,
+      xTitle: msg.hourOfTheDay,
       yTitle: `density altitude, ${unit.label}`,
       decimals: 0,
-      marginRight: 80,
+      marginRight: 110,
     };
   }, [visit, analysis, pack, palette]);
   if (!spec) return null;

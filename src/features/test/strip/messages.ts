@@ -2,6 +2,7 @@
 export const msg = {
   // air-chart.tsx
   theAir: 'the air',
+  hourOfTheDay: 'hour of day',
   densityAltitudeOverTheNightWith: 'Density altitude over the night, with every pass where it was run',
 
   // day-plan.tsx
@@ -62,7 +63,6 @@ export const msg = {
   minOff: 'min off',
   powerBySpeedByTime: 'power by speed, by time',
   powerFromThePass: 'power from the pass',
-  change: 'change',
   aboveAsRunBelowItDotted:
     'Above as run; below it, dotted, corrected to standard air. Both stand side by side: corrected alone is never shown.',
 
@@ -195,6 +195,8 @@ export const msg = {
   mph: 'mph',
   kmH: 'km/h',
   dateOfTheDay: 'Date of the day',
+  changeTheDateOfTheDay: 'Change the date of the day',
+  change: 'change',
   carWithDriver: 'Car with driver',
   notWeighed: 'not weighed',
   entry: 'Entry',

@@ -2,51 +2,27 @@
 
 import { Button, Input, Segmented } from 'antd';
 import { useEffect, useMemo, useState } from 'react';
-import { LANES, stripPassDoc, type StoredPass, type StoredVisit, type StripPassDoc } from '@/core/documents/strip';
-import { NO_SLIP, placePoint, slipFields, slipIssues, type Slip, type SlipField } from '@/core/strip/slip';
+import { NO_PASS } from '@/core/documents/blank';
+import type { StoredPass, StoredVisit, StripPassDoc } from '@/core/documents/strip';
+import { LANES } from '@/core/documents/kinds';
+import { placePoint, slipFields, slipIssues, type SlipField } from '@/core/strip/slip';
 import { oddFigures } from '@/core/strip/slip-check';
 import { useShelf } from '@/features/job/provider';
+import { loadChecks } from '@/ui/checks';
 import { timeOnDay } from '@/ui/clock';
 import { FieldRow } from '@/ui/field/field-row';
 import { usePrefs } from '@/ui/theme/prefs';
 import { useStream } from '../use-stream';
+import { digitsOf, figure, figureOf, slipOf, SPEED_mps, type SlipDigits } from './slip-digits';
 import { fieldName, issueWords } from './words';
 import styles from './strip.module.css';
 import { Dialog } from '@/ui/dialog';
 import { msg } from './messages';
 
-const SPEED_mps = { mph: 0.44704, kmh: 1 / 3.6 } as const;
-
 /** What is typed of a pass that is not kept yet: digits of the slip, and the rest of the record. */
 interface Draft {
-  readonly digits: Readonly<Partial<Record<SlipField, string>>>;
+  readonly digits: SlipDigits;
   readonly doc: StripPassDoc;
-}
-
-/** The slip that the digits say, in SI. */
-function slipOf(digits: Draft['digits'], speeds: 'mph' | 'kmh'): Slip {
-  const slip: Record<SlipField, number | null> = { ...NO_SLIP };
-  for (const [field, typed] of Object.entries(digits) as [SlipField, string][]) {
-    if (typed === '') continue;
-    const value = Number(placePoint(field, typed, speeds).text);
-    slip[field] = field.startsWith('v') ? value * SPEED_mps[speeds] : value;
-  }
-  return slip;
-}
-
-/** A figure as the pad writes it: thousandths of a second, hundredths of a speed. */
-const figure = (field: SlipField, value: number, speeds: 'mph' | 'kmh'): string =>
-  field.startsWith('v') ? (value / SPEED_mps[speeds]).toFixed(2) : value.toFixed(3);
-const figureOf = (field: SlipField, text: string, speeds: 'mph' | 'kmh'): number =>
-  Number(text) * (field.startsWith('v') ? SPEED_mps[speeds] : 1);
-
-/** A kept slip as the digits that would have been typed. */
-function digitsOf(slip: Slip, speeds: 'mph' | 'kmh'): Draft['digits'] {
-  return Object.fromEntries(
-    (Object.entries(slip) as [SlipField, number | null][]).flatMap(([field, value]) =>
-      value === null ? [] : [[field, figure(field, value, speeds).replace('.', '')]],
-    ),
-  );
 }
 
 const draftKey = (visit: StoredVisit): string => `vanner-slip-${visit.id}`;
@@ -54,7 +30,7 @@ const draftKey = (visit: StoredVisit): string => `vanner-slip-${visit.id}`;
 function storedDraft(visit: StoredVisit): Draft | null {
   try {
     const raw = JSON.parse(localStorage.getItem(draftKey(visit)) ?? 'null') as Draft | null;
-    return raw && { digits: raw.digits, doc: stripPassDoc.parse(raw.doc) };
+    return raw && { digits: raw.digits, doc: { ...NO_PASS, ...raw.doc } };
   } catch {
     return null;
   }
@@ -107,7 +83,7 @@ export function SlipPad({
     () =>
       (stored ? { digits: digitsOf(stored.slip, speeds), doc: stored } : storedDraft(visit)) ?? {
         digits: {},
-        doc: stripPassDoc.parse({ schema: 1, at: timeOnDay(visit.doc.takenOn), side, slip: NO_SLIP }),
+        doc: { ...NO_PASS, at: timeOnDay(visit.doc.takenOn), side },
       },
   );
   const [at, setAt] = useState(0);
@@ -170,7 +146,7 @@ export function SlipPad({
   };
   const fresh = (onCar: StripPassDoc['side']): Draft => ({
     digits: {},
-    doc: stripPassDoc.parse({ schema: 1, at: timeOnDay(visit.doc.takenOn), side: onCar, slip: NO_SLIP }),
+    doc: { ...NO_PASS, at: timeOnDay(visit.doc.takenOn), side: onCar },
   });
   const undo = async (pass: StoredPass): Promise<void> => {
     try {
@@ -183,11 +159,14 @@ export function SlipPad({
     }
   };
   const keep = async (then: 'close' | 'next'): Promise<void> => {
-    const parsed = stripPassDoc.safeParse({ ...draft.doc, slip });
-    if (!parsed.success) return setWrong(parsed.error.issues[0]?.message ?? 'This pass cannot be kept as it is.');
+    const doc = { ...draft.doc, slip };
     setBusy(true);
     try {
-      await onKeep(parsed.data);
+      // Without the checks the server says what is wrong.
+      const checks = await loadChecks().catch(() => null);
+      const issue = checks?.stripPassDoc.safeParse(doc).error?.issues[0];
+      if (issue) throw new Error(issue.message);
+      await onKeep(doc);
       if (!stored) localStorage.removeItem(draftKey(visit));
       if (then === 'close') return onClose();
       setDraft(fresh(draft.doc.side));

@@ -31,7 +31,7 @@ const KINDS = {
 } as const;
 
 /** A pasted table or a small file, read as it is typed: what can be taken in, and of every other row the reason why not. */
-export function TableIn<K extends keyof typeof KINDS>({
+function TableIn<K extends keyof typeof KINDS>({
   kind,
   sideOf,
   onTake,
@@ -145,3 +145,10 @@ export function TableIn<K extends keyof typeof KINDS>({
     </Dialog>
   );
 }
+
+type Taking<K extends keyof typeof KINDS> = Omit<Parameters<typeof TableIn<K>>[0], 'kind'>;
+
+/** Passes of the day from a table. */
+export const PassesIn = (props: Taking<'passes'>) => <TableIn kind="passes" {...props} />;
+/** The day's air from a table. */
+export const WeatherIn = (props: Taking<'weather'>) => <TableIn kind="weather" {...props} />;

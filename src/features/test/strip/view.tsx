@@ -20,7 +20,6 @@ import { Widths } from '../dyno/widths';
 import { AirChart } from './air-chart';
 import { DayPlan } from './day-plan';
 import { PassLogs } from './pass-logs';
-import { PassesTable } from './passes-table';
 import { RoadView } from './road';
 import { outbox } from '@/features/offline/outbox';
 import { PhoneLink } from '@/features/job/phone-link';
@@ -41,8 +40,14 @@ import {
 import styles from './strip.module.css';
 import { NextThing } from '@/ui/answer/next-thing';
 import { msg } from './messages';
-import { TableIn } from './table-in';
 import { SlipPad } from './slip-pad';
+import { below } from '@/ui/below';
+import { later } from '@/ui/later';
+import { useWhenTouched } from '@/ui/checks';
+
+const tables = () => import('./table-in');
+const PassesTable = below(() => import('./passes-table').then((m) => m.PassesTable), 12);
+const PassesIn = later(() => tables().then((m) => m.PassesIn));
 
 /** A trap speed to plan with before anything was run, m/s: a quick road car's. */
 const USUAL_TRAP_mps = 42;
@@ -221,6 +226,7 @@ export function StripView({ tabs, unitId: dynoUnit }: { tabs: ReactNode; unitId:
   const shelf = useShelf();
   const strip = useStrip();
   const { analysis, unitId, working } = useStripAnalysis(strip.book);
+  useWhenTouched(tables);
   const [visitId, setVisitId] = useQueryState('day', parseAsString);
   const [found] = useQueryState('found', parseAsString);
   const [open, setOpen] = useState<'pad' | 'table' | null>(null);
@@ -377,12 +383,7 @@ export function StripView({ tabs, unitId: dynoUnit }: { tabs: ReactNode; unitId:
         />
       )}
       {open === 'table' && visit && (
-        <TableIn
-          kind="passes"
-          sideOf={sideOf}
-          onTake={async (found) => void (await strip.addPasses(visit, found))}
-          onClose={() => setOpen(null)}
-        />
+        <PassesIn sideOf={sideOf} onTake={async (found) => void (await strip.addPasses(visit, found))} onClose={() => setOpen(null)} />
       )}
     </StopPage>
   );

@@ -2,7 +2,8 @@
 
 import { App, Button, Input, Select } from 'antd';
 import { useState } from 'react';
-import { stripVisitDoc, type StoredVisit, type StripVisitDoc, type WeatherReadingDoc } from '@/core/documents/strip';
+import { NO_VISIT } from '@/core/documents/blank';
+import type { StoredVisit, StripVisitDoc, WeatherReadingDoc } from '@/core/documents/strip';
 import { airState } from '@/core/air/state';
 import { isFailure } from '@/core/failure';
 import { clockOf } from '@/core/numbers/clock';
@@ -10,6 +11,7 @@ import type { StationReading } from '@/core/stand-ins/weather-station';
 import { formatQuantity } from '@/core/units/quantity';
 import { HistoryButton } from '@/features/history/button';
 import { useJob } from '@/features/job/provider';
+import { loadChecks } from '@/ui/checks';
 import { Heading } from '@/ui/answer/stop';
 import { stampNow } from '@/ui/clock';
 import { FieldRow } from '@/ui/field/field-row';
@@ -22,11 +24,11 @@ import { useStream } from '../use-stream';
 import type { Strip } from './use-strip';
 import styles from './strip.module.css';
 import { msg } from './messages';
-import { TableIn } from './table-in';
 import { later } from '@/ui/later';
 
 /** Comes when the day's own figures are shown. */
 const DayField = later(() => import('@/ui/field/when').then((m) => m.DayField));
+const WeatherIn = later(() => import('./table-in').then((m) => m.WeatherIn));
 
 const SEEDS = 1000;
 
@@ -107,7 +109,7 @@ function Air({ visit, add: put }: { visit: StoredVisit; add: (readings: readonly
           {msg.addTheReading}
         </Button>
       </details>
-      {table && <TableIn kind="weather" sideOf={() => null} onTake={(found) => put(found)} onClose={() => setTable(false)} />}
+      {table && <WeatherIn sideOf={() => null} onTake={(found) => put(found)} onClose={() => setTable(false)} />}
     </>
   );
 }
@@ -119,6 +121,27 @@ function sparse(list: readonly WeatherReadingDoc[]): readonly WeatherReadingDoc[
   return Array.from({ length: SHOWN }, (_, i) => list[Math.round((i * (list.length - 1)) / (SHOWN - 1))]!);
 }
 
+/** The date of a day, told; it is changed by a calendar that comes when it is asked for. */
+function DateOfDay({ day, onChange }: { day: string; onChange: (day: string) => void }) {
+  const { dates } = usePrefs();
+  const [changing, setChanging] = useState(false);
+  if (!changing)
+    return (
+      <p className="quiet">
+        {dates.plainDay(day)}{' '}
+        <Button size="small" type="text" aria-label={msg.changeTheDateOfTheDay} onClick={() => setChanging(true)}>
+          {msg.change}
+        </Button>
+      </p>
+    );
+  return (
+    <label className={styles['stack']}>
+      {msg.dateOfTheDay}
+      <DayField label={msg.dateOfTheDay} value={day} onChange={(next) => next && onChange(next)} />
+    </label>
+  );
+}
+
 /** The day at the strip: which one, where, how it is timed, what it cost, and its air. */
 export function VisitPanel({ strip, visit, onPick }: { strip: Strip; visit: StoredVisit | null; onPick: (id: string) => void }) {
   const { message } = App.useApp();
@@ -128,15 +151,18 @@ export function VisitPanel({ strip, visit, onPick }: { strip: Strip; visit: Stor
   const visits = strip.book?.visits ?? [];
   const tried = useTried();
   const save = (doc: StripVisitDoc): Promise<void> => strip.saveVisit(visit!, doc);
-  const set = (more: Partial<StripVisitDoc>): void => {
-    const parsed = stripVisitDoc.safeParse({ ...visit!.doc, ...more });
-    if (parsed.success) void tried(() => save(parsed.data));
-    else void message.error(parsed.error.issues[0]?.message ?? 'That value is not possible.');
+  const set = async (more: Partial<StripVisitDoc>): Promise<void> => {
+    const doc = { ...visit!.doc, ...more };
+    // Without the checks the server says what is wrong.
+    const checks = await loadChecks().catch(() => null);
+    const wrong = checks?.stripVisitDoc.safeParse(doc).error?.issues[0];
+    if (wrong) void message.error(wrong.message);
+    else await tried(() => save(doc));
   };
   const begin = (): void => {
     const last = visits.at(-1)?.doc;
-    const doc = stripVisitDoc.parse({
-      schema: 1,
+    const doc: StripVisitDoc = {
+      ...NO_VISIT,
       track: (track ?? '').trim() || last?.track || 'The strip',
       takenOn: stampNow().date,
       ...(last && {
@@ -147,7 +173,7 @@ export function VisitPanel({ strip, visit, onPick }: { strip: Strip; visit: Stor
         entryFee: last.entryFee,
         perPassFee: last.perPassFee,
       }),
-    });
+    };
     void tried(() =>
       strip.addVisit(doc).then((v) => {
         onPick(v.id);
@@ -243,10 +269,7 @@ export function VisitPanel({ strip, visit, onPick }: { strip: Strip; visit: Stor
               onChange={(speeds) => set({ speeds })}
             />
           </div>
-          <label className={styles['stack']}>
-            {msg.dateOfTheDay}
-            <DayField label={msg.dateOfTheDay} value={visit.doc.takenOn} onChange={(takenOn) => takenOn && set({ takenOn })} />
-          </label>
+          <DateOfDay key={visit.id} day={visit.doc.takenOn} onChange={(takenOn) => set({ takenOn })} />
           <FieldRow
             label={msg.carWithDriver}
             measure="mass"

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { SHEETS } from '@/core/documents/template';
+import { SHEETS } from '@/core/documents/kinds';
 import { UNIT_PACKS } from '@/core/units/measures';
 import { pdfResponse } from '@/features/customer/response';
 import { query, route } from '@/server/http';
