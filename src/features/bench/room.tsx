@@ -5,7 +5,6 @@ import { parseAsFloat, parseAsString, useQueryState } from 'nuqs';
 import { useMemo, useState } from 'react';
 import { ledgerScore } from '@/core/compare/ledger';
 import type { StoredPrediction } from '@/core/documents/prediction';
-import { issuesOf } from '@/core/documents/issue';
 import type { BenchRecord, StoredPart, StoredUnit, TestedPartDoc } from '@/core/documents/unit';
 import { rankBench, type BenchRanked } from '@/core/flow/bench-rank';
 import { benchWorking } from '@/core/working/bench-working';
@@ -199,7 +198,9 @@ function Ledger({ ledger }: { ledger: readonly StoredPrediction[] }) {
 
 const PART_KINDS: readonly TestedPartDoc['kind'][] = ['air meter', 'filter', 'pipe', 'airbox', 'manifold', 'other'];
 
-const partName = () => loadChecks().then((checks) => checks.testedPartDoc.shape.name);
+const partShape = () => loadChecks().then((checks) => checks.testedPartDoc.shape);
+const partName = () => partShape().then((shape) => shape.name);
+const partBore = () => partShape().then((shape) => shape.bore_m);
 
 type PartFields = Pick<TestedPartDoc, 'name' | 'kind' | 'bore_m'>;
 const FRESH_PART: PartFields = { name: '', kind: 'air meter', bore_m: 0.074 };
@@ -212,12 +213,7 @@ function NewPart({ onAdd, onClose }: { onAdd: (doc: TestedPartDoc) => Promise<vo
       form.setFields([{ name: 'name', errors: [e instanceof Error ? e.message : 'It could not be added.'] }]),
     );
   };
-  const bore = {
-    validator: async (_rule: unknown, value: number) => {
-      const parsed = (await loadChecks()).testedPartDoc.shape.bore_m.safeParse(value);
-      if (!parsed.success) throw new Error(issueText(issuesOf(parsed.error)[0]!, 'bore', pack));
-    },
-  };
+  const bore = zodRule(partBore, (issue) => issueText(issue, 'bore', pack));
   return (
     <Dialog open title={msg.aPartToTest} okText={msg.addIt} onOk={form.submit} onCancel={onClose} width={420}>
       <Form<PartFields> form={form} layout="vertical" initialValues={FRESH_PART} scrollToFirstError={{ focus: true }} onFinish={add}>

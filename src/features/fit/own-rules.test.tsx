@@ -18,8 +18,11 @@ function begin(rules: readonly ShopRule[] = [], status = 200) {
 it('asks for a name and a reason before it takes a check', async () => {
   const { sent } = begin();
   await userEvent.click(screen.getByRole('button', { name: 'Add the check' }));
-  expect(screen.getByText('Give the check a name.')).toBeInTheDocument();
-  expect(screen.getByText('Say why: the next person wants to know.')).toBeInTheDocument();
+  expect(await screen.findByText('Give the check a name.')).toBeInTheDocument();
+  expect(await screen.findByText('Say why: the next person wants to know.')).toBeInTheDocument();
+  // The first wrong one has the focus, and its reason is tied to it.
+  await waitFor(() => expect(screen.getByLabelText('Check')).toHaveFocus());
+  expect(screen.getByLabelText('Check')).toHaveAccessibleDescription('Give the check a name.');
   expect(sent).toEqual([]);
 });
 
@@ -37,10 +40,23 @@ it('adds one to those there are, and is ready for the next', async () => {
   expect(screen.getByLabelText('Check')).toHaveValue('');
 });
 
-it('takes one out', async () => {
+it('takes one out, and back by its undo', async () => {
   const { saved } = begin([RULE]);
   await userEvent.click(screen.getByRole('button', { name: 'Remove Strut brace' }));
   await waitFor(() => expect(saved).toEqual([[]]));
+  await userEvent.click(await screen.findByRole('button', { name: 'Undo' }));
+  await waitFor(() => expect(saved).toEqual([[], [RULE]]));
+});
+
+it('a figure that cannot be is refused in the shop’s unit', async () => {
+  const { sent } = begin();
+  await userEvent.type(screen.getByLabelText('Check'), 'Wing nut');
+  await userEvent.type(screen.getByLabelText('Reason'), 'It touches.');
+  await userEvent.clear(screen.getByLabelText('Figure'));
+  await userEvent.type(screen.getByLabelText('Figure'), '1200 mm');
+  await userEvent.click(screen.getByRole('button', { name: 'Add the check' }));
+  expect(await screen.findByText('Larger than a metre: look at the unit.')).toBeInTheDocument();
+  expect(sent).toEqual([]);
 });
 
 it('a server that refuses is told, and nothing typed is lost', async () => {

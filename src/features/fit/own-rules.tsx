@@ -1,22 +1,26 @@
 'use client';
 
-import { Button, Input, Select } from 'antd';
+import { Alert, Button, Form, Input, Select } from 'antd';
 import { useState } from 'react';
-import { issuesOf } from '@/core/documents/issue';
 import type { OwnFact, ShopRule } from '@/core/documents/shop-rules';
 import { OWN_FACTS } from '@/core/documents/kinds';
-import { RULE_GROUPS, type RuleGroup } from '@/core/fit/rule';
+import { RULE_GROUPS } from '@/core/fit/rule';
 import { formatQuantity } from '@/core/units/quantity';
-import { ControlRow, FieldRow } from '@/ui/field/field-row';
 import { issueText } from '@/ui/field/issue-text';
+import { FormQuantity } from '@/ui/form/form-quantity';
+import { zodRule } from '@/ui/form/zod-rule';
 import { send } from '@/ui/post';
-import { loadChecks, useChecks } from '@/ui/checks';
+import { loadChecks } from '@/ui/checks';
 import { usePrefs } from '@/ui/theme/prefs';
+import { useUndo } from '@/ui/undo';
 import { uuid } from '@/ui/uuid';
 import { Dialog } from '@/ui/dialog';
 import { msg } from './messages';
 
-const FRESH: Omit<ShopRule, 'id'> = { group: 'clearance', title: '', fact: 'cover.left_m', is: '>=', than: 0.02, reason: '', cure: '' };
+type Fields = Omit<ShopRule, 'id'>;
+const FRESH: Fields = { group: 'clearance', title: '', fact: 'cover.left_m', is: '>=', than: 0.02, reason: '', cure: '' };
+
+const schemaOf = (key: keyof Fields) => () => loadChecks().then((checks) => checks.shopRuleDoc.shape[key]);
 
 /** Checks the shop adds to the usual ones: one measured thing against one figure, with the reason and the cure. */
 export function OwnRules({
@@ -29,16 +33,9 @@ export function OwnRules({
   onClose: () => void;
 }) {
   const { pack } = usePrefs();
-  const [draft, setDraft] = useState(FRESH);
-  const [tried, setTried] = useState(false);
+  const undo = useUndo();
+  const [form] = Form.useForm<Fields>();
   const [trouble, setTrouble] = useState<string | null>(null);
-  const whole = { ...draft, id: `own-${uuid().slice(0, 8)}` };
-  const found = useChecks()?.shopRuleDoc.safeParse(whole).error;
-  const issues = found && tried ? issuesOf(found) : [];
-  const wrong = (path: keyof ShopRule): string | undefined => {
-    const issue = issues.find((i) => i.path === path);
-    return issue && issueText(issue, 'bore', pack);
-  };
   const save = async (next: readonly ShopRule[]): Promise<boolean> => {
     try {
       onSaved(await send<ShopRule[]>('PUT', '/api/shop/rules', next));
@@ -49,25 +46,16 @@ export function OwnRules({
       return false;
     }
   };
-  const add = async (): Promise<void> => {
-    setTried(true);
-    const checks = await loadChecks().catch(() => null);
-    const parsed = checks?.shopRuleDoc.safeParse(whole);
-    if (parsed?.error) return;
-    if (await save([...rules, parsed?.data ?? (whole as ShopRule)])) {
-      setDraft(FRESH);
-      setTried(false);
-    }
+  const add = async (fields: Fields): Promise<void> => {
+    if (await save([...rules, { ...fields, id: `own-${uuid().slice(0, 8)}` }])) form.resetFields();
   };
-  const text = (key: 'title' | 'reason' | 'cure', label: string, placeholder: string) => (
-    <ControlRow label={label} wrong={wrong(key)}>
-      <Input
-        aria-label={label}
-        value={draft[key]}
-        placeholder={placeholder}
-        onChange={(e) => setDraft({ ...draft, [key]: e.target.value })}
-      />
-    </ControlRow>
+  const remove = async (rule: ShopRule): Promise<void> => {
+    if (await save(rules.filter((x) => x.id !== rule.id))) undo(`“${rule.title}” is no longer checked.`, () => save(rules));
+  };
+  const text = (name: 'title' | 'reason' | 'cure', label: string, placeholder: string) => (
+    <Form.Item name={name} label={label} required={name !== 'cure'} rules={[zodRule(schemaOf(name))]} validateTrigger="onSubmit">
+      <Input placeholder={placeholder} />
+    </Form.Item>
   );
   return (
     <Dialog open title={msg.checksOfOurOwn} footer={null} onCancel={onClose} width={560}>
@@ -81,12 +69,7 @@ export function OwnRules({
                   {OWN_FACTS[r.fact]} {r.is === '>=' ? 'at least' : 'at most'} {formatQuantity(r.than, 'bore', pack)}
                 </td>
                 <td>
-                  <Button
-                    size="small"
-                    type="text"
-                    aria-label={`Remove ${r.title}`}
-                    onClick={() => void save(rules.filter((x) => x.id !== r.id))}
-                  >
+                  <Button size="small" type="text" aria-label={`Remove ${r.title}`} onClick={() => void remove(r)}>
                     {msg.remove}
                   </Button>
                 </td>
@@ -95,54 +78,45 @@ export function OwnRules({
           </tbody>
         </table>
       )}
-      {text('title', 'Check', 'strut brace')}
-      <ControlRow label={msg.group}>
-        <Select<RuleGroup>
-          aria-label={msg.group}
-          style={{ width: '100%' }}
-          value={draft.group}
-          options={RULE_GROUPS.map((value) => ({ value, label: value }))}
-          onChange={(group) => setDraft({ ...draft, group })}
-        />
-      </ControlRow>
-      <ControlRow label={msg.whatIsLookedAt}>
-        <Select<OwnFact>
-          aria-label={msg.whatIsLookedAt}
-          style={{ width: '100%' }}
-          value={draft.fact}
-          options={Object.entries(OWN_FACTS).map(([value, label]) => ({ value: value as OwnFact, label }))}
-          onChange={(fact) => setDraft({ ...draft, fact })}
-        />
-      </ControlRow>
-      <ControlRow label={msg.mustBe}>
-        <Select
-          aria-label={msg.mustBe}
-          style={{ width: '100%' }}
-          value={draft.is}
-          options={[
-            { value: '>=' as const, label: msg.atLeast },
-            { value: '<=' as const, label: msg.atMost },
-          ]}
-          onChange={(is) => setDraft({ ...draft, is })}
-        />
-      </ControlRow>
-      <FieldRow
-        label={msg.figure}
-        measure="bore"
-        value={draft.than}
-        wrong={wrong('than')}
-        onChange={(than) => setDraft({ ...draft, than })}
-      />
-      {text('reason', 'Reason', 'the brace comes down when the engine rocks')}
-      {text('cure', 'Cure', 'a spacer under the brace; empty: nothing cures it')}
-      {trouble && (
-        <p role="alert" style={{ color: 'var(--danger)' }}>
-          {trouble}
-        </p>
-      )}
-      <Button type="primary" style={{ marginTop: 12 }} onClick={() => void add()}>
-        {msg.addTheCheck}
-      </Button>
+      <Form<Fields>
+        form={form}
+        name="own-check"
+        layout="vertical"
+        initialValues={FRESH}
+        scrollToFirstError={{ focus: true }}
+        onFinish={(fields) => void add(fields)}
+      >
+        {text('title', 'Check', 'strut brace')}
+        <Form.Item name="group" label={msg.group}>
+          <Select options={RULE_GROUPS.map((value) => ({ value, label: value }))} />
+        </Form.Item>
+        <Form.Item name="fact" label={msg.whatIsLookedAt}>
+          <Select<OwnFact> options={Object.entries(OWN_FACTS).map(([value, label]) => ({ value: value as OwnFact, label }))} />
+        </Form.Item>
+        <Form.Item name="is" label={msg.mustBe}>
+          <Select
+            options={[
+              { value: '>=', label: msg.atLeast },
+              { value: '<=', label: msg.atMost },
+            ]}
+          />
+        </Form.Item>
+        <Form.Item
+          name="than"
+          label={msg.figure}
+          required
+          rules={[zodRule(schemaOf('than'), (issue) => issueText(issue, 'bore', pack))]}
+          validateTrigger="onSubmit"
+        >
+          <FormQuantity label={msg.figure} measure="bore" />
+        </Form.Item>
+        {text('reason', 'Reason', 'the brace comes down when the engine rocks')}
+        {text('cure', 'Cure', 'a spacer under the brace; empty: nothing cures it')}
+        {trouble && <Alert type="error" title={trouble} style={{ marginBottom: 12 }} />}
+        <Button type="primary" htmlType="submit">
+          {msg.addTheCheck}
+        </Button>
+      </Form>
     </Dialog>
   );
 }
