@@ -155,6 +155,21 @@ export async function choose(page: Page, what: string): Promise<void> {
   await item.click();
 }
 
+/** Chooses from a list that was opened, once it has come to rest, as from a menu. */
+export async function option(page: Page, what: string): Promise<void> {
+  const list = page.locator('.ant-select-dropdown:visible');
+  const item = list.locator('.ant-select-item-option').filter({ hasText: new RegExp(`^${what.replace(/[.*+?^${}()|[\]\\]/g, '\\$&')}$`) });
+  await item.waitFor();
+  await expect(page.locator('.ant-select-dropdown[class*="-enter"], .ant-select-dropdown[class*="-appear"]')).toHaveCount(0);
+  await item.click();
+}
+
+/** Opens the list of a field and chooses from it. */
+export async function choices(page: Page, field: string, what: string): Promise<void> {
+  await page.getByRole('combobox', { name: field }).click();
+  await option(page, what);
+}
+
 /** Chooses from the menu behind a job's dots on the board. */
 export async function ofJob(page: Page, name: string, what: string): Promise<void> {
   await page

@@ -3,7 +3,7 @@ import DxfParser from 'dxf-parser';
 import type { Page } from '@playwright/test';
 import type { StoredJob } from '../src/core/documents/job';
 import type { StoredUnit } from '../src/core/documents/unit';
-import { answer, expect, newJob, openJob, saved, test } from './app';
+import { answer, choices, expect, newJob, openJob, saved, test } from './app';
 
 test.use({ shop: 'fitting' });
 
@@ -44,8 +44,7 @@ test('a throttle whose holes miss goes on with an adapter, longer bolts and a tu
   await expect(answer(page)).toHaveText(/^Marl 74 goes on once 5 things are seen to: hole pattern,/);
   await expect(page.getByRole('img', { name: /holes 8\.5 mm off/ })).toBeVisible();
   await page.getByText('Mounting', { exact: true }).click();
-  await page.getByRole('combobox', { name: 'Adapter plate' }).click();
-  await page.getByText('a plate between').click();
+  await choices(page, 'Adapter plate', 'a plate between');
   // Its holes then stand too close to the manifold’s: it is turned until they stand clear.
   const check = (rule: string) => page.locator(`li[data-rule="${rule}"]`);
   await expect(check('adapter-holes')).toContainText('needs something');
@@ -186,10 +185,8 @@ test('the stand-ins stream into the same screen: a live idle, and a blade that d
   await page.getByRole('button', { name: 'Read the practice voltmeter' }).click();
   await page.getByRole('button', { name: 'Take it as closed' }).click();
   await expect(page.getByLabel('Closed now')).toHaveValue(/^0\.[3-7]\d$/);
-  await page.getByRole('combobox', { name: 'Practice voltmeter (simulated) plays' }).click();
-  await page.getByText('a sticking throttle').last().click();
-  await page.getByRole('combobox', { name: 'Blade is' }).click();
-  await page.getByText('opened, let go').last().click();
+  await choices(page, 'Practice voltmeter (simulated) plays', 'a sticking throttle');
+  await choices(page, 'Blade is', 'opened, let go');
   await expect(page.getByText(/the blade does not shut by itself/)).toBeVisible({ timeout: 25_000 });
   await page.getByRole('button', { name: 'Stop reading' }).click();
 });

@@ -1,5 +1,5 @@
 import type { Page } from '@playwright/test';
-import { answer, copyOf, expect, newJob, openJob, test } from './app';
+import { answer, choices, copyOf, expect, newJob, openJob, test } from './app';
 
 test.use({ shop: 'honest' });
 
@@ -135,8 +135,7 @@ test('practice at the strip goes to its score', async ({ quietPage: page }) => {
     await expect(passes).toHaveCount(i + 1);
   }
   await expect(answer(page)).toHaveText(/in trap speed/);
-  await page.getByRole('combobox', { name: 'Your decision' }).click();
-  await page.getByTitle('can’t tell').last().click();
+  await choices(page, 'Your decision', 'can’t tell');
   await page.getByRole('button', { name: 'That is my answer' }).click();
   await expect(answer(page)).toHaveText(/^You left it open/);
   await expect(page.getByText('your runs could carry')).toBeVisible();

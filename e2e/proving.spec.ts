@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import type { Page } from '@playwright/test';
-import { alerts, answer, copyOf, expect, newJob, openJob, saved, test } from './app';
+import { alerts, answer, choices, copyOf, expect, newJob, openJob, saved, test } from './app';
 
 test.use({ shop: 'proving' });
 
@@ -116,8 +116,7 @@ test('practice: the truth stays hidden until the person has planned, run and dec
   // The truth is drawn anew each time: a large one shows even in three runs.
   await expect(answer(page)).toHaveText(/^(Can’t tell yet|Gain|Loss|No difference that matters)/);
   await expect(page.getByText(/min so far/)).toBeVisible();
-  await page.getByRole('combobox', { name: 'Your decision' }).click();
-  await page.getByTitle('no difference that matters').last().click();
+  await choices(page, 'Your decision', 'no difference that matters');
   await page.getByRole('button', { name: 'That is my answer' }).click();
   await expect(answer(page)).toHaveText(/^(Right|Right, by luck: the runs did not carry it|Wrong): truly [+−\d]/);
   await expect(page.getByText('it took')).toBeVisible();

@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import type { Page } from '@playwright/test';
 import { utils, write } from '@e965/xlsx';
-import { answer, expect, newJob, test } from './app';
+import { answer, choices, expect, newJob, test } from './app';
 
 test.use({ shop: 'reading' });
 
@@ -56,8 +56,7 @@ test('a power in no known unit is asked for once, and remembered for the next fi
   await page.goto(`${await newJob(page, 'Asked')}/test`);
   await take(page, [file('stock one.csv', pull(1, 'Power')), file('stock two.csv', pull(1.002, 'Power'))]);
   await expect(answer(page)).toHaveText('2 runs wait for an answer: in which unit is it measured?');
-  await page.getByLabel('Unit of Power in stock one').click();
-  await page.getByTitle('hp', { exact: true }).click();
+  await choices(page, 'Unit of Power in stock one', 'hp');
   // The other file asked the same: one answer is enough.
   await expect(page.getByText(/In which unit is/)).toHaveCount(0);
   await expect(answer(page)).toHaveText('The new side is missing.');
@@ -127,14 +126,12 @@ test('a curve read off a picture is compared with a file, its reading error with
     ['Where it was measured', 'wheels'],
     ['Correction of the curve', 'SAE J1349'],
   ] as const) {
-    await page.getByLabel(label).click();
-    await page.getByTitle(choice, { exact: true }).click();
+    await choices(page, label, choice);
   }
   await page.getByRole('button', { name: 'Take it as a run' }).click();
   await expect(page.getByLabel('Details of sheet-scanned, power')).toBeVisible();
   await expect(page.getByText(/from a picture, ±\s0\.\d\s%/)).toBeVisible();
-  await page.getByLabel('Side of sheet-scanned, power').click();
-  await page.locator('.ant-select-item-option[title="stock"]').click();
+  await choices(page, 'Side of sheet-scanned, power', 'stock');
   await take(page, [file('fenwick 66.csv', pull(1.2, 'Wheel power (kW)'))]);
   await expect(answer(page)).toHaveText(/^(Can’t tell yet|Not a fair comparison|Gain|Loss)/);
 });

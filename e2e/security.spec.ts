@@ -1,5 +1,4 @@
 import { request as httpRequest } from 'node:http';
-import AxeBuilder from '@axe-core/playwright';
 import { answer, expect, openJob, test } from './app';
 
 test.use({ shop: 'security' });
@@ -69,24 +68,17 @@ const CHARTS: Readonly<Record<string, number>> = {
   verdict: 1,
 };
 
-for (const theme of ['light', 'dark'] as const) {
-  test(`every main view is accessible and passes its own content policy, ${theme}`, async ({ quietPage: page, context, app }) => {
-    test.slow();
-    await context.addCookies([{ name: 'vanner-theme', value: theme, url: app.url }]);
-    const views = ['/', '/shelf', '/bench', '/sums', '/thinking', '/keys', '/settings', '/trash', '/sign-in', ...VIEWS];
-    for (const view of views) {
-      if (view.startsWith('/')) {
-        await page.goto(view);
-        await expect(answer(page)).toBeVisible();
-      } else {
-        await openJob(page, 'Larkspur estate', view);
-        await expect(answer(page)).toBeVisible();
-        await expect(answer(page)).not.toHaveText(/^Reading the (runs|log|passes)…$/);
-        await expect(page.locator('.js-plotly-plot')).toHaveCount(CHARTS[view]!);
-      }
-      const { violations } = await new AxeBuilder({ page }).analyze();
-      const serious = violations.filter((v) => v.impact === 'serious' || v.impact === 'critical');
-      expect(serious.map((v) => `${view}: ${v.id} ${v.nodes.map((n) => n.target.join(' ')).join(' | ')}`)).toEqual([]);
+test('every main view draws its charts and passes its own content policy', async ({ quietPage: page }) => {
+  test.slow();
+  for (const view of ['/', '/shelf', '/bench', '/sums', '/thinking', '/keys', '/settings', '/trash', '/sign-in', ...VIEWS]) {
+    if (view.startsWith('/')) {
+      await page.goto(view);
+      await expect(answer(page)).toBeVisible();
+    } else {
+      await openJob(page, 'Larkspur estate', view);
+      await expect(answer(page)).toBeVisible();
+      await expect(answer(page)).not.toHaveText(/^Reading the (runs|log|passes)…$/);
+      await expect(page.locator('.js-plotly-plot')).toHaveCount(CHARTS[view]!);
     }
-  });
-}
+  }
+});
