@@ -1,6 +1,5 @@
 import type { JobDoc } from '@/core/documents/job';
 import type { Quantity, StoredRun } from '@/core/documents/run';
-import { jobStrip } from '@/core/job/strip';
 import { lookAtLog, type LogLook, type LoggedCar, type LogTraces } from '@/core/logs/compare-logs';
 import { sideManners } from '@/core/logs/side-manners';
 import { traceOf } from '@/core/logs/trace';
@@ -9,6 +8,7 @@ import { historyLogs } from '@/core/inference/shop-history';
 import type { JobFacts } from '@/core/verdict/facts';
 import type { Db, Trx } from './db/client';
 import { jobComparison } from './comparison';
+import { keptStrip } from './job-strip';
 import { readRows } from './logs';
 import { listPredictions } from './predictions';
 import { listRuns } from './runs';
@@ -64,7 +64,7 @@ export async function jobFacts(db: Db | Trx, jobId: string, doc: JobDoc): Promis
   const dyno = await jobComparison(db, jobId, doc);
   const book = await readBook(db, jobId);
   // One throttle body is judged: where the dyno has compared one, the strip is asked about the same.
-  const { unitId, analysis } = jobStrip(doc, book, dyno.compared ? dyno.unitId : undefined, historyLogs(await shopHistory(db, jobId)));
+  const { unitId, analysis } = keptStrip(doc, book, dyno.compared ? dyno.unitId : undefined, historyLogs(await shopHistory(db, jobId)));
   const inlet = dyno.extras.find((e) => e.kind === 'inlet air')?.mean;
   return {
     unitId,

@@ -6,9 +6,9 @@ import { jobDoc, type JobDoc, type StoredJob } from '@/core/documents/job';
 import type { SheetEventDoc } from '@/core/documents/sheet';
 import { NO_VERDICT } from '@/core/documents/blank';
 import { historyLogs } from '@/core/inference/shop-history';
-import { jobStrip } from '@/core/job/strip';
 import { FINDINGS_EDITION, installFinding, jobFindings, type JobFindings } from '@/core/job/findings';
 import type { Db, Trx } from './db/client';
+import { keptStrip } from './job-strip';
 import { notFound, stale } from './errors';
 import { isUuid } from './ids';
 import { jobComparison, NO_COMPARISON } from './comparison';
@@ -89,7 +89,7 @@ export const unitsOf = (doc: JobDoc): string[] => [...doc.pick.shown, ...(doc.pi
 async function findingsOf(trx: Trx, id: string | null, doc: JobDoc): Promise<JobFindings> {
   const runs = id === null ? NO_COMPARISON : await jobComparison(trx, id, doc);
   const events = id === null ? [] : await listSheet(trx, id);
-  const strip = id === null ? null : jobStrip(doc, await readBook(trx, id), undefined, historyLogs(await shopHistory(trx, id))).analysis;
+  const strip = id === null ? null : keptStrip(doc, await readBook(trx, id), undefined, historyLogs(await shopHistory(trx, id))).analysis;
   const spoken = runs.unitId === null ? unitsOf(doc) : [...unitsOf(doc), runs.unitId];
   const findings = jobFindings(doc, await listUnits(trx, spoken), runs, events, strip);
   return runs.compared || strip ? { ...findings, history: await historyMark(trx, id) } : findings;

@@ -84,6 +84,21 @@ it('saves a pass and a visit over the version they were read at only', async () 
   await expect(within((trx) => saveVisit(trx, visit.id, 1, VISIT))).rejects.toMatchObject({ status: 409 });
 });
 
+it('what the strip says is worked out once for what it is told, and anew for anything else', async () => {
+  const { job } = await driven(6);
+  const strip = async (doc = job.doc) => (await jobFacts(db, job.id, doc)).strip;
+  const first = await strip();
+  expect(await strip()).toBe(first);
+  expect(await strip({ ...job.doc, name: 'Another name' })).toBe(first);
+  const wider = { ...job.doc.test.strip, trap_mps: 2 };
+  expect(await strip({ ...job.doc, test: { ...job.doc.test, strip: wider } })).not.toEqual(first);
+  const [pass] = (await readBook(db, job.id)).passes;
+  await within((trx) => savePass(trx, pass!.id, 1, { ...pass!.doc, leftOut: 'missed third' }));
+  const then = await strip();
+  expect(then!.passes.filter((p) => p.stored.doc.leftOut === null)).toHaveLength(5);
+  expect(then).not.toEqual(first);
+});
+
 it('a visit in the trash takes its passes with it, and brings them back', async () => {
   const { job, visit } = await driven(4);
   expect(await within((trx) => setTrashed(trx, 'strip_visit', visit.id, true))).toBe(job.id);
