@@ -5,7 +5,7 @@ import ts from 'typescript-eslint';
 export default ts.config(
   { ignores: ['public/**', 'node_modules', '.next', '.local', 'dist', 'next-env.d.ts'] },
   ...ts.configs.recommended,
-  { files: ['**/*.cjs'], rules: { '@typescript-eslint/no-require-imports': 'off' } },
+  { files: ['scripts/**/*.cjs'], rules: { '@typescript-eslint/no-require-imports': 'off' } },
   {
     files: ['src/**/*.{ts,tsx}', 'scripts/**/*.ts', 'e2e/**/*.ts'],
     languageOptions: { parserOptions: { projectService: true } },

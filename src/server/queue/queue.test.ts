@@ -1,12 +1,12 @@
 import { sql } from 'kysely';
-import { Client } from 'pg';
+import { Client, Pool } from 'pg';
 import { freshDatabase } from '../../../test/database';
 import { loadDemo } from '../demo/load';
 import { listJobs } from '../jobs';
 import { log } from '../watch';
 import { packageOf, packageStream } from '../package/write';
 import { tryWork } from './tasks';
-import { freeTheDead, startWorker } from './worker';
+import { forgiving, freeTheDead, startWorker } from './worker';
 import { askWork, seeWork, stopWork } from './work';
 
 let fresh: Awaited<ReturnType<typeof freshDatabase>>;
@@ -129,6 +129,19 @@ it('a worker whose connections break holds its work again, and others leave it a
   const next = await startWorker(fresh.url);
   expect(await ended(await ask())).toMatchObject({ state: 'done' });
   await next.stop();
+});
+
+it('a connection that the queue gives back twice is given back once', async () => {
+  const pool = forgiving(new Pool({ connectionString: fresh.url, max: 1 }));
+  const give = await new Promise<() => void>((resolve) => pool.connect((_error, _client, release) => resolve(release)));
+  give();
+  const next = await pool.connect();
+  // Nor does the second time give away what somebody else holds by now.
+  expect(give).not.toThrow();
+  expect([pool.totalCount, pool.idleCount]).toEqual([1, 0]);
+  next.release();
+  expect(() => next.release()).toThrow();
+  await pool.end();
 });
 
 it('what is sent again by its own id, because no answer came, is taken once', async () => {

@@ -1,6 +1,7 @@
 import { EventEmitter } from 'node:events';
 import { Logger, run, type WorkerEvents } from 'graphile-worker';
 import { sql } from 'kysely';
+import type { Pool, PoolClient } from 'pg';
 import { connect, poolOf, type Db } from '../db/client';
 import { sweepUnpointed } from '../files/sweep';
 import { log } from '../watch';
@@ -14,6 +15,8 @@ const POLL_ms = 2000;
 
 /** Files that nothing points at are looked for this often, ms. */
 const SWEEP_ms = 24 * 3_600_000;
+
+type Release = (broken?: Error | boolean) => void;
 
 export interface Worker {
   /** Ends when what it is doing is done. */
@@ -43,11 +46,33 @@ export async function freeTheDead(db: Db): Promise<readonly string[]> {
   return dead;
 }
 
+/**
+ * The queue's listener gives its connection back twice where that breaks as it begins to listen and is told to stop: the second
+ * time is no error here, which nobody would catch. A connection taken by promise still says so.
+ */
+export function forgiving(pool: Pool): Pool {
+  const connect = pool.connect.bind(pool) as (
+    taken?: (e: Error | undefined, client: PoolClient | undefined, release: Release) => void,
+  ) => unknown;
+  pool.connect = ((taken?: (e: Error | undefined, client: PoolClient | undefined, release: Release) => void) => {
+    if (!taken) return connect();
+    return connect((error, client, release) => {
+      let given = false;
+      taken(error, client, (broken) => {
+        if (given) return;
+        given = true;
+        release(broken);
+      });
+    });
+  }) as Pool['connect'];
+  return pool;
+}
+
 /** Works on the queue of a database until it is stopped; any number may, on any machine that reaches it. */
 export async function startWorker(url: string, concurrency = 1): Promise<Worker> {
   const db = connect(url, 3 + 2 * concurrency);
   await queue(db);
-  const pool = poolOf(db);
+  const pool = forgiving(poolOf(db));
   // Held on a connection of its own: where that breaks this worker is given up, and others may take its work.
   const alive = await pool.connect();
   const broken = new Promise<void>((resolve) => alive.once('error', () => resolve()).once('end', () => resolve()));
