@@ -35,7 +35,7 @@ export const msg = {
   remove: 'remove',
   group: 'Group',
   whatIsLookedAt: 'What is looked at',
-  mustBe: 'must be',
+  mustBe: 'Must be',
   atLeast: 'at least',
   atMost: 'at most',
   figure: 'Figure',

@@ -115,7 +115,7 @@ function PassChart({
       xRange: [0.5, n + 0.5],
       yRange: found.length === 0 ? [0, 1] : [low - pad, high + pad],
       xTitle: 'pass of the day',
-      yTitle: `${MEASURE_NAMES[measure]}, ${measure === 'trap_mps' ? shownSpeed(0, pack).unit : 's'}${correction === 'corrected' && measure !== 'sixty_s' ? ', corrected to standard air' : ', as run'}`,
+      yTitle: `${MEASURE_NAMES[measure]}, ${measure === 'trap_mps' ? shownSpeed(0, pack).unit : 's'}${correction === 'corrected' && measure !== 'sixty_s' ? ', corrected' : ', as run'}`,
       decimals: measure === 'trap_mps' ? 2 : 3,
       marginRight: 150,
     };
