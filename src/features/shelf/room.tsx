@@ -19,7 +19,7 @@ import { useTried } from '@/ui/tried';
 import type { CsvForm } from '@/core/export/csv';
 import { shelfCsv, shelfJson } from './shelf-file';
 import { CONTROL_WORDS, UnitEditor } from './unit-editor';
-import { NO_FITTINGS } from '@/core/documents/blank';
+import { blankUnit } from '@/core/documents/blank';
 import { unitFacts } from './unit-facts';
 import { useShelfRoom, type ShelfState } from './use-shelf';
 import styles from './shelf.module.css';
@@ -38,19 +38,7 @@ function freshUnit(names: readonly string[]): UnitDoc {
   let n = 1;
   while (names.includes(`New throttle ${n}`)) n += 1;
   const { throttle } = presetJob('x', 'four, 2.0 L four-valve').car.stock;
-  return {
-    schema: 1,
-    name: `New throttle ${n}`,
-    throttle: { ...throttle, bore_m: 0.062 },
-    controls: 'cable',
-    price: null,
-    largestOpening_m: null,
-    bench: [],
-    note: '',
-    photo: null,
-    flange: null,
-    fittings: NO_FITTINGS,
-  };
+  return blankUnit({ name: `New throttle ${n}`, throttle: { ...throttle, bore_m: 0.062 }, controls: 'cable' });
 }
 
 function boreText(u: UnitDoc, bore: (m: number) => string): string {
