@@ -36,8 +36,10 @@ const failed = (res) => (error) => {
   res.end();
 };
 
-/** Asked on this machine itself and not through a door before it (`scripts/lib/tls.mjs`, a proxy), which names who asked. */
-const isHere = (req) => /^(::1|(::ffff:)?127\.)/.test(req.socket.remoteAddress ?? '') && req.headers['x-forwarded-for'] === undefined;
+/** Asked on this machine itself and not through a door before it (`scripts/lib/tls.mjs`, a proxy), which says so in its headers. */
+const isHere = (req) =>
+  /^(::1|(::ffff:)?127\.)/.test(req.socket.remoteAddress ?? '') &&
+  !Object.keys(req.headers).some((name) => /^(x-forwarded-|x-real-ip$|forwarded$|via$)/.test(name));
 
 const ready = app.prepare();
 const server = createServer((req, res) => {

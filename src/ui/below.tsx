@@ -2,13 +2,12 @@
 
 import { Skeleton } from 'antd';
 import { useEffect, useRef, useState, type ComponentType } from 'react';
+import { whenTouched } from './touched';
 
 /** A page that has been still for so long has what it shows first; then the rest comes of itself, ms. */
 const STILL_ms = 2500;
 /** What will soon be in view is fetched before it is, px. */
 const NEAR_px = 300;
-
-const SIGNS = ['pointermove', 'pointerdown', 'touchstart', 'keydown', 'focusin', 'beforeprint'] as const;
 
 /**
  * A part far down a page that comes with code of its own: fetched when its place comes near the window, at the first sign of
@@ -23,6 +22,7 @@ export function below<P extends object>(load: () => Promise<ComponentType<P>>, l
     useEffect(() => {
       if (Part) return undefined;
       let asked = false;
+      let untouched = (): void => {};
       const fetch = (): void => {
         if (asked) return;
         asked = true;
@@ -31,17 +31,20 @@ export function below<P extends object>(load: () => Promise<ComponentType<P>>, l
             known = part;
             setPart(() => part);
           },
-          () => (asked = false),
+          () => {
+            asked = false;
+            untouched = whenTouched(fetch);
+          },
         );
       };
+      untouched = whenTouched(fetch);
       const near = new IntersectionObserver((entries) => entries.some((e) => e.isIntersecting) && fetch(), { rootMargin: `${NEAR_px}px` });
       near.observe(place.current!);
       const rest = setTimeout(fetch, STILL_ms);
-      SIGNS.forEach((sign) => window.addEventListener(sign, fetch, { capture: true, passive: true }));
       return () => {
         near.disconnect();
         clearTimeout(rest);
-        SIGNS.forEach((sign) => window.removeEventListener(sign, fetch, true));
+        untouched();
       };
     }, [Part]);
     if (Part) return <Part {...props} />;

@@ -1,5 +1,6 @@
 import { act, renderHook } from '@testing-library/react';
-import { checksHere, giveChecks, loadChecks, useChecks, useWhenTouched } from './checks';
+import { checksHere, checksSoon, giveChecks, loadChecks, useChecks } from './checks';
+import { useWhenTouched } from './touched';
 
 it('a component that asks draws again once the checks are here; they are loaded once', async () => {
   giveChecks(null);
@@ -10,6 +11,20 @@ it('a component that asks draws again once the checks are here; they are loaded 
   await act(async () => void (await first));
   expect(result.current).toBe(checksHere());
   expect(result.current!.jobDoc.safeParse({}).success).toBe(false);
+});
+
+it('a line that hangs holds nobody up for longer than a moment, a broken one not at all', async () => {
+  jest.useFakeTimers();
+  giveChecks(new Promise(() => {}));
+  let answer: unknown = 'none yet';
+  void checksSoon().then((checks) => (answer = checks));
+  await jest.advanceTimersByTimeAsync(2900);
+  expect(answer).toBe('none yet');
+  await jest.advanceTimersByTimeAsync(200);
+  expect(answer).toBeNull();
+  jest.useRealTimers();
+  giveChecks(Promise.reject(new Error('away')));
+  expect(await checksSoon()).toBeNull();
 });
 
 it('the first sign of somebody fetches, later ones and a page that is gone do not', () => {

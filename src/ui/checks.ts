@@ -1,4 +1,4 @@
-import { useEffect, useSyncExternalStore } from 'react';
+import { useSyncExternalStore } from 'react';
 import type * as schemas from '@/core/documents/schemas';
 
 /** What documents are checked by before they are sent. */
@@ -8,9 +8,9 @@ let here: Checks | null = null;
 let coming: Promise<Checks> | null = null;
 const waiting = new Set<() => void>();
 
-/** Takes the checks as loaded: for who has them at hand. */
-export function giveChecks(checks: Checks | null): void {
-  here = checks;
+/** Takes the checks as loaded, or as on their way: for who has them at hand. */
+export function giveChecks(checks: Checks | Promise<Checks> | null): void {
+  here = checks instanceof Promise ? null : checks;
   coming = checks && Promise.resolve(checks);
   for (const tell of [...waiting]) tell();
 }
@@ -36,6 +36,23 @@ export function loadChecks(): Promise<Checks> {
   return coming;
 }
 
+/** A line that hangs holds nobody up for longer, ms. */
+const PATIENCE_ms = 3000;
+
+/** The checks where they can be had soon, else null: what was typed then goes to the server unchecked, which says what is wrong. */
+export function checksSoon(): Promise<Checks | null> {
+  if (here) return Promise.resolve(here);
+  return new Promise((resolve) => {
+    const late = setTimeout(() => resolve(here), PATIENCE_ms);
+    void loadChecks()
+      .catch(() => null)
+      .then((checks) => {
+        clearTimeout(late);
+        resolve(checks);
+      });
+  });
+}
+
 /** The checks, or null while nobody has asked for them; the component draws again once they are here. */
 export function useChecks(): Checks | null {
   return useSyncExternalStore(
@@ -46,23 +63,4 @@ export function useChecks(): Checks | null {
     checksHere,
     () => null,
   );
-}
-
-const SIGNS = ['pointermove', 'pointerdown', 'touchstart', 'keydown', 'focusin'] as const;
-
-/**
- * Has something fetched at the first sign of somebody at the page: it is here before they come to use it, and kept for where
- * there is no network. `fetch` is one and the same function at every drawing.
- */
-export function useWhenTouched(fetch: () => Promise<unknown>): void {
-  useEffect(() => {
-    const begin = (): void => {
-      end();
-      // What could not be had is asked for again where it is used, and missed there in words.
-      void fetch().catch(() => undefined);
-    };
-    const end = (): void => SIGNS.forEach((sign) => window.removeEventListener(sign, begin, true));
-    SIGNS.forEach((sign) => window.addEventListener(sign, begin, { capture: true, passive: true }));
-    return end;
-  }, [fetch]);
 }

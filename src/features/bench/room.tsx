@@ -13,7 +13,6 @@ import { formatNumber, formatQuantity, formatSigned } from '@/core/units/quantit
 import { Heading, Rule, StopPage } from '@/ui/answer/stop';
 import { ControlRow } from '@/ui/field/field-row';
 import { issueText } from '@/ui/field/issue-text';
-import { loadChecks } from '@/ui/checks';
 import { send } from '@/ui/post';
 import { usePrefs } from '@/ui/theme/prefs';
 import { Num, WorkingProvider } from '@/ui/working/provider';
@@ -198,10 +197,6 @@ function Ledger({ ledger }: { ledger: readonly StoredPrediction[] }) {
 
 const PART_KINDS: readonly TestedPartDoc['kind'][] = ['air meter', 'filter', 'pipe', 'airbox', 'manifold', 'other'];
 
-const partShape = () => loadChecks().then((checks) => checks.testedPartDoc.shape);
-const partName = () => partShape().then((shape) => shape.name);
-const partBore = () => partShape().then((shape) => shape.bore_m);
-
 type PartFields = Pick<TestedPartDoc, 'name' | 'kind' | 'bore_m'>;
 const FRESH_PART: PartFields = { name: '', kind: 'air meter', bore_m: 0.074 };
 
@@ -213,11 +208,20 @@ function NewPart({ onAdd, onClose }: { onAdd: (doc: TestedPartDoc) => Promise<vo
       form.setFields([{ name: 'name', errors: [e instanceof Error ? e.message : 'It could not be added.'] }]),
     );
   };
-  const bore = zodRule(partBore, (issue) => issueText(issue, 'bore', pack));
+  const bore = zodRule(
+    (checks) => checks.testedPartDoc.shape.bore_m,
+    (issue) => issueText(issue, 'bore', pack),
+  );
   return (
     <Dialog open title={msg.aPartToTest} okText={msg.addIt} onOk={form.submit} onCancel={onClose} width={420}>
       <Form<PartFields> form={form} layout="vertical" initialValues={FRESH_PART} scrollToFirstError={{ focus: true }} onFinish={add}>
-        <Form.Item name="name" label={msg.name} required rules={[zodRule(partName)]} validateTrigger="onSubmit">
+        <Form.Item
+          name="name"
+          label={msg.name}
+          required
+          rules={[zodRule((checks) => checks.testedPartDoc.shape.name)]}
+          validateTrigger="onSubmit"
+        >
           <Input aria-label={msg.partName} autoFocus maxLength={80} onPressEnter={form.submit} />
         </Form.Item>
         <Form.Item name="kind" label={msg.itIsA}>

@@ -3,14 +3,21 @@ import userEvent from '@testing-library/user-event';
 import { SHOP_RULE } from '../../../test/fitting';
 import { renderRoom } from '../../../test/render-room';
 import type { ShopRule } from '@/core/documents/shop-rules';
+import { giveChecks } from '@/ui/checks';
 import { OwnRules } from './own-rules';
 
 const RULE = SHOP_RULE;
 
-function begin(rules: readonly ShopRule[] = [], status = 200) {
+/** `stands`: what the server holds by now, where that is not what this window was opened with. */
+function begin(rules: readonly ShopRule[] = [], status = 200, stands = rules) {
   const saved: ShopRule[][] = [];
+  let held: unknown = stands;
   const room = renderRoom(<OwnRules rules={rules} onSaved={(r) => saved.push(r)} onClose={() => {}} />, {
-    answer: ({ body }) => (status === 200 ? { body } : { status, body: { message: 'The database is away.' } }),
+    answer: ({ method, body }) => {
+      if (status !== 200) return { status, body: { message: 'The database is away.' } };
+      if (method === 'PUT') held = body;
+      return { body: held };
+    },
   });
   return { ...room, saved };
 }
@@ -35,7 +42,7 @@ it('adds one to those there are, and is ready for the next', async () => {
   await userEvent.type(screen.getByLabelText('Reason'), 'It touches.');
   await userEvent.click(screen.getByRole('button', { name: 'Add the check' }));
   await waitFor(() => expect(saved).toHaveLength(1));
-  expect(sent).toMatchObject([{ method: 'PUT', url: '/api/shop/rules' }]);
+  expect(sent.at(-1)).toMatchObject({ method: 'PUT', url: '/api/shop/rules' });
   expect(saved[0]).toEqual([RULE, expect.objectContaining({ title: 'Wing nut', than: expect.closeTo(0.0254, 9), cure: '' })]);
   expect(screen.getByLabelText('Check')).toHaveValue('');
 });
@@ -46,6 +53,24 @@ it('takes one out, and back by its undo', async () => {
   await waitFor(() => expect(saved).toEqual([[]]));
   await userEvent.click(await screen.findByRole('button', { name: 'Undo' }));
   await waitFor(() => expect(saved).toEqual([[], [RULE]]));
+});
+
+it('what another window added or took out meanwhile stands, and an undo brings back its own check alone', async () => {
+  const other = { ...RULE, id: 'own-other', title: 'Hood brace' };
+  const { saved } = begin([RULE], 200, [RULE, other]);
+  await userEvent.click(screen.getByRole('button', { name: 'Remove Strut brace' }));
+  await waitFor(() => expect(saved).toEqual([[other]]));
+  await userEvent.click(await screen.findByRole('button', { name: 'Undo' }));
+  await waitFor(() => expect(saved.at(-1)).toEqual([other, RULE]));
+});
+
+it('a form asks no longer than a moment for what it is checked by; the server says what is wrong then', async () => {
+  giveChecks(new Promise(() => {}));
+  const { sent } = begin();
+  await userEvent.type(screen.getByLabelText('Check'), 'Wing nut');
+  await userEvent.type(screen.getByLabelText('Reason'), 'It touches.');
+  await userEvent.click(screen.getByRole('button', { name: 'Add the check' }));
+  await waitFor(() => expect(sent.at(-1)).toMatchObject({ method: 'PUT' }));
 });
 
 it('a figure that cannot be is refused in the shop’s unit', async () => {

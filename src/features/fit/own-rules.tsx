@@ -10,7 +10,7 @@ import { issueText } from '@/ui/field/issue-text';
 import { FormQuantity } from '@/ui/form/form-quantity';
 import { zodRule } from '@/ui/form/zod-rule';
 import { send } from '@/ui/post';
-import { loadChecks } from '@/ui/checks';
+import type { Checks } from '@/ui/checks';
 import { usePrefs } from '@/ui/theme/prefs';
 import { useUndo } from '@/ui/undo';
 import { uuid } from '@/ui/uuid';
@@ -20,7 +20,7 @@ import { msg } from './messages';
 type Fields = Omit<ShopRule, 'id'>;
 const FRESH: Fields = { group: 'clearance', title: '', fact: 'cover.left_m', is: '>=', than: 0.02, reason: '', cure: '' };
 
-const schemaOf = (key: keyof Fields) => () => loadChecks().then((checks) => checks.shopRuleDoc.shape[key]);
+const schemaOf = (key: keyof Fields) => (checks: Checks) => checks.shopRuleDoc.shape[key];
 
 /** Checks the shop adds to the usual ones: one measured thing against one figure, with the reason and the cure. */
 export function OwnRules({
@@ -36,9 +36,11 @@ export function OwnRules({
   const undo = useUndo();
   const [form] = Form.useForm<Fields>();
   const [trouble, setTrouble] = useState<string | null>(null);
-  const save = async (next: readonly ShopRule[]): Promise<boolean> => {
+  /** Changes the shop's list as it is now: another window or person may have changed it since this one was opened. */
+  const change = async (edit: (now: readonly ShopRule[]) => readonly ShopRule[]): Promise<boolean> => {
     try {
-      onSaved(await send<ShopRule[]>('PUT', '/api/shop/rules', next));
+      const now = await send<ShopRule[]>('GET', '/api/shop/rules');
+      onSaved(await send<ShopRule[]>('PUT', '/api/shop/rules', edit(now)));
       setTrouble(null);
       return true;
     } catch (error) {
@@ -47,10 +49,11 @@ export function OwnRules({
     }
   };
   const add = async (fields: Fields): Promise<void> => {
-    if (await save([...rules, { ...fields, id: `own-${uuid().slice(0, 8)}` }])) form.resetFields();
+    if (await change((now) => [...now, { ...fields, id: `own-${uuid().slice(0, 8)}` }])) form.resetFields();
   };
   const remove = async (rule: ShopRule): Promise<void> => {
-    if (await save(rules.filter((x) => x.id !== rule.id))) undo(`“${rule.title}” is no longer checked.`, () => save(rules));
+    const without = (now: readonly ShopRule[]) => now.filter((x) => x.id !== rule.id);
+    if (await change(without)) undo(`“${rule.title}” is no longer checked.`, () => change((now) => [...without(now), rule]));
   };
   const text = (name: 'title' | 'reason' | 'cure', label: string, placeholder: string) => (
     <Form.Item name={name} label={label} required={name !== 'cure'} rules={[zodRule(schemaOf(name))]} validateTrigger="onSubmit">

@@ -275,4 +275,16 @@ describe('before the checks are here', () => {
     await store.getState().settled();
     expect(store.getState().doc).toMatchObject({ name: 'Mine', car: { engine: { idle_rpm: 805 } } });
   });
+
+  it('on a line that hangs what was typed is kept in this browser and sent after a moment, for the server to check', async () => {
+    giveChecks(new Promise(() => {}));
+    const { store } = begin();
+    store.getState().set('car.engine.idle_rpm', 812);
+    await pass(3100);
+    expect(store.getState()).toMatchObject({ waiting: 0, doc: { car: { engine: { idle_rpm: 812 } } } });
+    expect(localStorage.getItem('vanner-draft-job-1')).toContain('812');
+    saved(4);
+    await pass(600);
+    expect(sent).toHaveLength(1);
+  });
 });

@@ -3,7 +3,7 @@ import { issuesOf, type Issue } from '@/core/documents/issue';
 import type { JobDoc, Provenance, StoredJob } from '@/core/documents/job';
 import type { JobFindings } from '@/core/job/findings';
 import { followed, partMark } from '@/core/job/follow';
-import { checksHere, loadChecks } from '@/ui/checks';
+import { checksHere, checksSoon } from '@/ui/checks';
 import { withValue } from './paths';
 
 export type SaveState = 'saved' | 'unsaved' | 'saving' | 'away' | 'conflict' | 'refused';
@@ -117,17 +117,12 @@ export function createJobStore(job: StoredJob, findings: JobFindings, now: () =>
       waiting.push(edit);
       set({ waiting: waiting.length });
       if (waiting.length > 1) return;
-      coming = loadChecks()
-        .then(
-          () => undefined,
-          () => undefined,
-        )
-        .then(() => {
-          const list = waiting;
-          waiting = [];
-          for (const run of list) run();
-          set({ waiting: 0 });
-        });
+      coming = checksSoon().then(() => {
+        const list = waiting;
+        waiting = [];
+        for (const run of list) run();
+        set({ waiting: 0 });
+      });
     };
     const setValue = (path: string, value: unknown, mark: Provenance | undefined): void => {
       const s = get();

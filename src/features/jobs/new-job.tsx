@@ -3,12 +3,10 @@
 import { Form, Input, Select } from 'antd';
 import { useState } from 'react';
 import { ENGINE_PRESETS } from '@/core/job/presets';
-import { loadChecks } from '@/ui/checks';
 import { zodRule } from '@/ui/form/zod-rule';
 import { Dialog } from '@/ui/dialog';
 import { msg } from './messages';
 
-const jobName = () => loadChecks().then((checks) => checks.jobDoc.shape.name);
 const PRESETS = Object.keys(ENGINE_PRESETS).map((value) => ({ value, label: value }));
 
 interface Fields {
@@ -40,7 +38,7 @@ export function NewJob({ onClose, onCreate }: { onClose: () => void; onCreate: (
         scrollToFirstError={{ focus: true }}
         onFinish={(fields) => void create(fields)}
       >
-        <Form.Item name="name" label={msg.name} required rules={[zodRule(jobName)]} validateTrigger="onSubmit">
+        <Form.Item name="name" label={msg.name} required rules={[zodRule((checks) => checks.jobDoc.shape.name)]} validateTrigger="onSubmit">
           <Input autoFocus maxLength={80} placeholder={msg.sparrowSaloon} onPressEnter={form.submit} />
         </Form.Item>
         <Form.Item name="preset" label={msg.nearestEngine} extra={msg.aStartOnlyEverythingItFills}>

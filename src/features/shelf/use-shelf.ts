@@ -2,7 +2,7 @@
 
 import { useCallback, useEffect, useRef, useState } from 'react';
 import type { StoredUnit, UnitDoc } from '@/core/documents/unit';
-import { loadChecks } from '@/ui/checks';
+import { checksSoon } from '@/ui/checks';
 import { send, type Refused } from '@/ui/post';
 
 /** Typing settles before a save, ms. */
@@ -43,8 +43,7 @@ export function useShelfRoom(initial: readonly StoredUnit[]): ShelfState {
 
   const flush = useCallback(async (): Promise<void> => {
     if (dirty.current.size === 0) return;
-    // Without the checks the server says what is wrong.
-    const checks = await loadChecks().catch(() => null);
+    const checks = await checksSoon();
     for (const id of [...dirty.current]) {
       const unit = latest.current.find((u) => u.id === id);
       if (!unit) continue;

@@ -2,7 +2,7 @@
 
 import { Popover } from 'antd';
 import type { ReactNode } from 'react';
-import { useWhenTouched } from '@/ui/checks';
+import { useWhenTouched } from '@/ui/touched';
 import { later } from '@/ui/later';
 import type { TermName } from './glossary';
 import styles from './thinking.module.css';

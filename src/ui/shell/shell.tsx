@@ -15,7 +15,8 @@ import styles from './shell.module.css';
 import { Dialog } from '@/ui/dialog';
 import { msg } from './messages';
 import { later } from '@/ui/later';
-import { loadChecks, useWhenTouched } from '@/ui/checks';
+import { loadChecks } from '@/ui/checks';
+import { useWhenTouched } from '@/ui/touched';
 
 /** Comes when it is asked for. */
 const ShowAround = later(() => import('./show-around').then((m) => m.ShowAround));

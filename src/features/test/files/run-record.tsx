@@ -10,7 +10,7 @@ import { dimensionOf, likelyUnit } from '@/core/read/guess';
 import type { ImportReport } from '@/core/read/result';
 import { formatNumber, formatQuantity } from '@/core/units/quantity';
 import { ownUnits } from '@/core/units/units';
-import { loadChecks } from '@/ui/checks';
+import { checksSoon } from '@/ui/checks';
 import { failureText } from '@/ui/answer/words';
 import { send } from '@/ui/post';
 import { usePrefs } from '@/ui/theme/prefs';
@@ -230,8 +230,7 @@ export function RunRecord({ run, onClose, onSave }: { run: StoredRun; onClose: (
   const save = async (): Promise<void> => {
     setBusy(true);
     try {
-      // Without the checks the server says what is wrong.
-      const checks = await loadChecks().catch(() => null);
+      const checks = await checksSoon();
       const issue = checks?.runDoc.safeParse(doc).error?.issues[0];
       if (issue) throw new Error(`${issue.path.join(' ')}: ${issue.message}`);
       await onSave(doc);

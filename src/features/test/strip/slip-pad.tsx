@@ -8,7 +8,7 @@ import { LANES } from '@/core/documents/kinds';
 import { placePoint, slipFields, slipIssues, type SlipField } from '@/core/strip/slip';
 import { oddFigures } from '@/core/strip/slip-check';
 import { useShelf } from '@/features/job/provider';
-import { loadChecks } from '@/ui/checks';
+import { checksSoon } from '@/ui/checks';
 import { timeOnDay } from '@/ui/clock';
 import { FieldRow } from '@/ui/field/field-row';
 import { usePrefs } from '@/ui/theme/prefs';
@@ -30,7 +30,7 @@ const draftKey = (visit: StoredVisit): string => `vanner-slip-${visit.id}`;
 function storedDraft(visit: StoredVisit): Draft | null {
   try {
     const raw = JSON.parse(localStorage.getItem(draftKey(visit)) ?? 'null') as Draft | null;
-    return raw && { digits: raw.digits, doc: { ...NO_PASS, ...raw.doc } };
+    return raw?.digits && raw.doc ? { digits: raw.digits, doc: { ...NO_PASS, ...raw.doc } } : null;
   } catch {
     return null;
   }
@@ -162,8 +162,7 @@ export function SlipPad({
     const doc = { ...draft.doc, slip };
     setBusy(true);
     try {
-      // Without the checks the server says what is wrong.
-      const checks = await loadChecks().catch(() => null);
+      const checks = await checksSoon();
       const issue = checks?.stripPassDoc.safeParse(doc).error?.issues[0];
       if (issue) throw new Error(issue.message);
       await onKeep(doc);

@@ -43,7 +43,7 @@ import { msg } from './messages';
 import { SlipPad } from './slip-pad';
 import { below } from '@/ui/below';
 import { later } from '@/ui/later';
-import { useWhenTouched } from '@/ui/checks';
+import { useWhenTouched } from '@/ui/touched';
 
 const tables = () => import('./table-in');
 const PassesTable = below(() => import('./passes-table').then((m) => m.PassesTable), 12);

@@ -11,7 +11,7 @@ import type { StationReading } from '@/core/stand-ins/weather-station';
 import { formatQuantity } from '@/core/units/quantity';
 import { HistoryButton } from '@/features/history/button';
 import { useJob } from '@/features/job/provider';
-import { loadChecks } from '@/ui/checks';
+import { checksSoon } from '@/ui/checks';
 import { Heading } from '@/ui/answer/stop';
 import { stampNow } from '@/ui/clock';
 import { FieldRow } from '@/ui/field/field-row';
@@ -153,8 +153,7 @@ export function VisitPanel({ strip, visit, onPick }: { strip: Strip; visit: Stor
   const save = (doc: StripVisitDoc): Promise<void> => strip.saveVisit(visit!, doc);
   const set = async (more: Partial<StripVisitDoc>): Promise<void> => {
     const doc = { ...visit!.doc, ...more };
-    // Without the checks the server says what is wrong.
-    const checks = await loadChecks().catch(() => null);
+    const checks = await checksSoon();
     const wrong = checks?.stripVisitDoc.safeParse(doc).error?.issues[0];
     if (wrong) void message.error(wrong.message);
     else await tried(() => save(doc));
