@@ -10,7 +10,7 @@ import { LOCAL, ROOT } from './lib/paths.mjs';
 import { portFrom } from './lib/ports.mjs';
 import { isOurs } from './lib/process.mjs';
 import { must } from './lib/run.mjs';
-import { answers, endChild, spawnApp, waitForApp } from './lib/server.mjs';
+import { answers, endChild, spawnApp, usualProcesses, waitForApp } from './lib/server.mjs';
 import { fail, Plain, step } from './lib/step.mjs';
 
 const DEFAULT_PORT = 4310;
@@ -125,6 +125,7 @@ async function main() {
     const port = await portFrom(wanted);
     if (port !== wanted) console.log(`Port ${wanted} is taken; using ${port}.`);
     const inner = tls ? await portFrom(port + INNER) : port;
+    process.env.VANNER_WEB ??= usualProcesses();
     const begin = () => {
       server = spawnApp(inner, databaseUrl, {}, tls ? '127.0.0.1' : host, host);
       writeFileSync(NOTE, JSON.stringify({ pid: process.pid, server: server.pid, port: inner }));

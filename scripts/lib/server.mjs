@@ -1,7 +1,12 @@
 import { spawn } from 'node:child_process';
+import { availableParallelism } from 'node:os';
 import { join } from 'node:path';
 import { ROOT } from './paths.mjs';
 import { sleep } from './process.mjs';
+
+const MOST_PROCESSES = 4;
+/** How many web processes a server has where nobody says (`VANNER_WEB`): one a processor, few enough to leave memory to others. */
+export const usualProcesses = () => String(Math.min(MOST_PROCESSES, availableParallelism()));
 
 /** Starts the built app, on loopback unless told otherwise; `listen`: where it is reached from, by a door before it. */
 export function spawnApp(port, databaseUrl, options = {}, host = '127.0.0.1', listen = host) {

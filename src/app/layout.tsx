@@ -1,4 +1,3 @@
-import { AntdRegistry } from '@ant-design/nextjs-registry';
 import type { Metadata, Viewport } from 'next';
 import { headers } from 'next/headers';
 import { NuqsAdapter } from 'nuqs/adapters/next/app';
@@ -16,6 +15,7 @@ import { shopNow } from '@/server/shop-now';
 import { localeOf } from '@/ui/dates';
 import { readPrefs } from '@/ui/theme/cookies';
 import { PrefsProvider } from '@/ui/theme/prefs';
+import { StyleRegistry } from '@/ui/theme/style-registry';
 
 export const metadata: Metadata = {
   title: { default: 'Vanner', template: '%s · Vanner' },
@@ -31,7 +31,7 @@ export default async function RootLayout({ children }: { children: ReactNode }) 
   return (
     <html lang="en" data-theme={theme}>
       <body>
-        <AntdRegistry>
+        <StyleRegistry>
           <PrefsProvider
             pack={pack}
             theme={theme}
@@ -43,7 +43,7 @@ export default async function RootLayout({ children }: { children: ReactNode }) 
           >
             <NuqsAdapter>{children}</NuqsAdapter>
           </PrefsProvider>
-        </AntdRegistry>
+        </StyleRegistry>
       </body>
     </html>
   );

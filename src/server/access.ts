@@ -2,6 +2,7 @@ import { db } from './db/client';
 import { ServerProblem } from './errors';
 import { foreignRequest, listensBeyond } from './guard';
 import { sessionKey } from './passphrase';
+import { hearSiblings, tellSiblings } from './siblings';
 import { endedSessions, endSession, isSession, renewedSession, SESSION_COOKIE, sessionCookie } from './session';
 
 /** How long what is known of the passphrase is believed, ms: several processes share one database. */
@@ -13,13 +14,27 @@ interface Gate {
   readonly ended: ReadonlySet<string>;
   readonly at: number;
 }
-const holder = globalThis as { vannerGate?: Gate };
+const holder = globalThis as { vannerGate?: Gate; vannerGateHears?: true };
+const forget = (): void => void delete holder.vannerGate;
 
-/** Forget what is known of the passphrase: it was changed here just now. */
-export const forgetGate = (): void => void delete holder.vannerGate;
+/** Forget what is known of the passphrase, here and in the processes beside this one: it was changed just now. */
+export function forgetGate(): void {
+  forget();
+  tellSiblings('passphrase');
+}
+
+/** Whether who comes in has to give a passphrase, for what a page says; null: nobody can say while the database is away. */
+export async function hasPassphrase(): Promise<boolean | null> {
+  const now = await gate();
+  return now === undefined ? null : now.key !== null;
+}
 
 /** What sessions are judged by; undefined while the database is away and it was never known. */
 async function gate(): Promise<Gate | undefined> {
+  if (!holder.vannerGateHears) {
+    holder.vannerGateHears = true;
+    hearSiblings('passphrase', forget);
+  }
   const known = holder.vannerGate;
   if (known && Date.now() - known.at < BELIEVED_ms) return known;
   try {
@@ -78,7 +93,7 @@ export async function renewal(request: { readonly headers: Headers }): Promise<s
   return value === null ? null : sessionCookie(value, request.headers.get('x-forwarded-proto') === 'https');
 }
 
-/** Signs a request's session out: here at once, on other servers of this database as soon as they look again. */
+/** Signs a request's session out: here at once, on servers elsewhere of this database as soon as they look again. */
 export async function signOut(request: Request): Promise<void> {
   const key = await sessionKey(db());
   if (key !== null) await endSession(db(), cookieOf(request.headers, SESSION_COOKIE), key);

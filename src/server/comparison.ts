@@ -7,7 +7,7 @@ import { usedBands } from '@/core/compare/used-bands';
 import type { JobDoc } from '@/core/documents/job';
 import type { StoredRun } from '@/core/documents/run';
 import { isFailure } from '@/core/failure';
-import { historyLogs } from '@/core/inference/shop-history';
+import { historyLogs, type ShopHistory } from '@/core/inference/shop-history';
 import type { StudyRun } from '@/core/inference/study';
 import { comparedUnit } from '@/core/job/compared-unit';
 import { dynoRun } from '@/core/runs/dyno-run';
@@ -149,8 +149,9 @@ async function keyOf(db: Db | Trx, jobId: string, doc: JobDoc, history: readonly
   return JSON.stringify([jobId, rows[0]?.runs ?? '', test, doc.car.gearbox, doc.car.engine.redline_rpm, doc.pick.chosen, history]);
 }
 
-export async function jobComparison(db: Db | Trx, jobId: string, doc: JobDoc): Promise<JobComparison> {
-  const history = historyLogs(await shopHistory(db, jobId)).dyno;
+/** `shop`: the shop's history without this job, where it is at hand. */
+export async function jobComparison(db: Db | Trx, jobId: string, doc: JobDoc, shop?: ShopHistory): Promise<JobComparison> {
+  const history = historyLogs(shop ?? (await shopHistory(db, jobId))).dyno;
   const key = await keyOf(db, jobId, doc, history);
   const before = known.get(key);
   if (before) return before;

@@ -61,10 +61,10 @@ async function manners(db: Db | Trx, jobId: string, doc: JobDoc, unitId: string 
 
 /** Everything a verdict on a job stands on besides its document. */
 export async function jobFacts(db: Db | Trx, jobId: string, doc: JobDoc): Promise<JobFacts> {
-  const dyno = await jobComparison(db, jobId, doc);
-  const book = await readBook(db, jobId);
+  const [history, book, predictions] = await Promise.all([shopHistory(db, jobId), readBook(db, jobId), listPredictions(db, 'dyno', jobId)]);
+  const dyno = await jobComparison(db, jobId, doc, history);
   // One throttle body is judged: where the dyno has compared one, the strip is asked about the same.
-  const { unitId, analysis } = keptStrip(doc, book, dyno.compared ? dyno.unitId : undefined, historyLogs(await shopHistory(db, jobId)));
+  const { unitId, analysis } = keptStrip(doc, book, dyno.compared ? dyno.unitId : undefined, historyLogs(history));
   const inlet = dyno.extras.find((e) => e.kind === 'inlet air')?.mean;
   return {
     unitId,
@@ -76,7 +76,7 @@ export async function jobFacts(db: Db | Trx, jobId: string, doc: JobDoc): Promis
       (sum, v) => sum + v.doc.entryFee + v.doc.perPassFee * book.passes.filter((p) => p.visitId === v.id).length,
       0,
     ),
-    guesses: (await listPredictions(db, 'dyno', jobId)).toReversed(),
+    guesses: predictions.toReversed(),
     manners: await manners(db, jobId, doc, unitId),
   };
 }

@@ -5,7 +5,7 @@ import { sql } from 'kysely';
 import { jobDoc, type JobDoc, type StoredJob } from '@/core/documents/job';
 import type { SheetEventDoc } from '@/core/documents/sheet';
 import { NO_VERDICT } from '@/core/documents/blank';
-import { historyLogs } from '@/core/inference/shop-history';
+import { historyLogs, type ShopHistory } from '@/core/inference/shop-history';
 import { FINDINGS_EDITION, installFinding, jobFindings, type JobFindings } from '@/core/job/findings';
 import type { Db, Trx } from './db/client';
 import { keptStrip } from './job-strip';
@@ -75,6 +75,17 @@ export async function listJobs(db: Db | Trx): Promise<BoardJob[]> {
   }));
 }
 
+/** The jobs that are not archived, by name alone: for choosing one. */
+export async function listOpenJobs(db: Db | Trx): Promise<{ id: string; name: string }[]> {
+  return db
+    .selectFrom('job')
+    .select(['id', sql<string>`doc->>'name'`.as('name')])
+    .where('trashed_at', 'is', null)
+    .where('archived_at', 'is', null)
+    .orderBy('saved_at', 'desc')
+    .execute();
+}
+
 export async function readJob(db: Db | Trx, id: string): Promise<StoredJob> {
   const row = isUuid(id)
     ? await db.selectFrom('job').select(COLUMNS).where('id', '=', id).where('trashed_at', 'is', null).executeTakeFirst()
@@ -87,25 +98,22 @@ export async function readJob(db: Db | Trx, id: string): Promise<StoredJob> {
 export const unitsOf = (doc: JobDoc): string[] => [...doc.pick.shown, ...(doc.pick.chosen === null ? [] : [doc.pick.chosen])];
 
 async function findingsOf(trx: Trx, id: string | null, doc: JobDoc): Promise<JobFindings> {
-  const runs = id === null ? NO_COMPARISON : await jobComparison(trx, id, doc);
+  const history = id === null ? {} : await shopHistory(trx, id);
+  const runs = id === null ? NO_COMPARISON : await jobComparison(trx, id, doc, history);
   const events = id === null ? [] : await listSheet(trx, id);
-  const strip = id === null ? null : keptStrip(doc, await readBook(trx, id), undefined, historyLogs(await shopHistory(trx, id))).analysis;
+  const strip = id === null ? null : keptStrip(doc, await readBook(trx, id), undefined, historyLogs(history)).analysis;
   const spoken = runs.unitId === null ? unitsOf(doc) : [...unitsOf(doc), runs.unitId];
   const findings = jobFindings(doc, await listUnits(trx, spoken), runs, events, strip);
-  return runs.compared || strip ? { ...findings, history: await historyMark(trx, id) } : findings;
+  return runs.compared || strip ? { ...findings, history: historyMark(history) } : findings;
 }
 
 /** A short mark of what a job's answers lean on in other jobs: another mark, other answers. */
-const historyMark = async (db: Db | Trx, id: string | null): Promise<string> =>
-  createHash('sha256')
-    .update(JSON.stringify(await shopHistory(db, id)))
-    .digest('hex')
-    .slice(0, 16);
+const historyMark = (history: ShopHistory): string => createHash('sha256').update(JSON.stringify(history)).digest('hex').slice(0, 16);
 
 /** A job's finding as it is now: worked out anew where the shop's history has grown since, as its pages do. */
 export async function currentFinding(db: Db, id: string): Promise<JobFindings> {
-  const kept = await jobFinding(db, id);
-  const fresh = kept.edition === FINDINGS_EDITION && (kept.history === undefined || kept.history === (await historyMark(db, id)));
+  const [kept, history] = await Promise.all([jobFinding(db, id), shopHistory(db, id)]);
+  const fresh = kept.edition === FINDINGS_EDITION && (kept.history === undefined || kept.history === historyMark(history));
   return fresh ? kept : db.transaction().execute((trx) => refreshFinding(trx, id));
 }
 

@@ -1,8 +1,9 @@
+import { sql } from 'kysely';
 import { loadDemo } from '@/server/demo/load';
 import { freshDatabase } from '../../test/database';
 import { jobComparison } from './comparison';
 import type { Db } from './db/client';
-import { currentFinding, jobFinding, listJobs, readJob } from './jobs';
+import { currentFinding, jobFinding, listJobs, readJob, saveJob } from './jobs';
 import { takeInPackage } from './package/read';
 import { packageOf, packageStream } from './package/write';
 import { shopHistory } from './shop-history';
@@ -78,4 +79,32 @@ it('is worked out once for as long as no job and no run changes, and anew as soo
     })
     .catch(() => {});
   expect(await shopHistory(db, null)).toEqual(later);
+});
+
+it('a save that changes no study costs nobody a new history', async () => {
+  const curlew = idOf('Curlew roadster');
+  await db.updateTable('run').set({ trashed_at: null }).where('job_id', '=', curlew).execute();
+  const before = await shopHistory(db, null);
+  const job = await readJob(db, curlew);
+  await db.transaction().execute((trx) => saveJob(trx, curlew, job.version, { ...job.doc, name: 'Curlew again' }));
+  expect(await shopHistory(db, null)).toBe(before);
+});
+
+it('what a transaction wrote and gave up is in nobody’s history', async () => {
+  const curlew = idOf('Curlew roadster');
+  const before = await shopHistory(db, null);
+  await db
+    .transaction()
+    .execute(async (t) => {
+      // Twice under one number of a transaction: as it is, then without its study.
+      await t.updateTable('job').set({ saved_at: new Date() }).where('id', '=', curlew).execute();
+      expect((await shopHistory(t, null)).dyno!.studies).toBe(before.dyno!.studies);
+      await sql`UPDATE job SET finding = replace(finding::text, '"leaves"', '"left"')::jsonb WHERE id = ${curlew}`.execute(t);
+      expect((await shopHistory(t, null)).dyno?.studies ?? 0).toBe(before.dyno!.studies - 1);
+      throw new Error('given up');
+    })
+    .catch((e: Error) => {
+      if (e.message !== 'given up') throw e;
+    });
+  expect(await shopHistory(db, null)).toEqual(before);
 });

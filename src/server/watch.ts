@@ -1,7 +1,8 @@
 import { AsyncLocalStorage } from 'node:async_hooks';
 import pino, { type Logger } from 'pino';
-import { collectDefaultMetrics, Counter, Gauge, Histogram, Registry } from 'prom-client';
+import { AggregatorRegistry, collectDefaultMetrics, Counter, Gauge, Histogram, Registry } from 'prom-client';
 import type { Pool } from 'pg';
+import { hasSiblings, measuresOfAll } from './siblings';
 
 /** What a request did at the database, while it is asked for. */
 interface Trace {
@@ -33,6 +34,11 @@ function slowFrom(): number | null {
 function made(): Watch {
   const registry = new Registry();
   collectDefaultMetrics({ register: registry, prefix: 'vanner_' });
+  if (hasSiblings()) {
+    // Hears the process that adds up what all of them measured.
+    new AggregatorRegistry();
+    AggregatorRegistry.setRegistries([registry]);
+  }
   const pools = new Set<Pool>();
   const sum = (of: (p: Pool) => number): number => [...pools].reduce((n, p) => n + of(p), 0);
   const gauge = (name: string, help: string, of: (p: Pool) => number): Gauge =>
@@ -144,8 +150,8 @@ export async function watched({ method }: Request, route: string, answer: () => 
   return response;
 }
 
-/** What there is to measure, in the Prometheus text format. */
+/** What there is to measure, in the Prometheus text format: of all processes behind the address, not only of the one that is asked. */
 export async function metricsText(): Promise<{ readonly text: string; readonly type: string }> {
   const { registry } = watch();
-  return { text: await registry.metrics(), type: registry.contentType };
+  return { text: (await measuresOfAll()) ?? (await registry.metrics()), type: registry.contentType };
 }

@@ -37,8 +37,20 @@ export function isZone(zone: string): boolean {
 const DAY = { day: 'numeric', month: 'short', year: 'numeric' } as const;
 const TIME = { hour: '2-digit', minute: '2-digit' } as const;
 
+/** Writers of dates by language and zone: a server would make the same four for every page. */
+const written = new Map<string, Dates>();
+const MOST_WRITTEN = 200;
+
 /** How dates are written in a language, in a zone; undefined: the zone of this machine. */
 export function datesOf(locale: string, zone?: string): Dates {
+  const key = `${locale} ${zone ?? ''}`;
+  const found = written.get(key) ?? writersOf(locale, zone);
+  if (written.size >= MOST_WRITTEN) written.clear();
+  written.set(key, found);
+  return found;
+}
+
+function writersOf(locale: string, zone?: string): Dates {
   const timeZone = zone === undefined || !isZone(zone) ? {} : { timeZone: zone };
   const day = new Intl.DateTimeFormat(locale, { ...DAY, ...timeZone });
   const dayTime = new Intl.DateTimeFormat(locale, { ...DAY, ...TIME, ...timeZone });

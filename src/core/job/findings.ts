@@ -2,6 +2,7 @@ import type { JobDoc } from '../documents/job';
 import type { StoredUnit } from '../documents/unit';
 import type { AnswerWord } from '../inference/answer';
 import { studyLikelihood } from '../inference/history';
+import type { KeptRig } from '../inference/shop-history';
 import type { StudyRun } from '../inference/study';
 import { drivenBand } from '../compare/used-bands';
 import { breaking, type Confounder } from '../compare/confounders';
@@ -240,12 +241,23 @@ const rounded = (logs: readonly number[]): number[] => logs.map((v) => Math.roun
 /** Fewest runs of a study that say anything of the sizes. */
 const FEWEST_RUNS = 3;
 
+const left = new WeakMap<readonly StudyRun[], Map<KeptRig, readonly number[] | null>>();
+
+/** What a study's runs say of the sizes, once for the same study: most saves of a job change nothing in its runs. */
+function runsLeave(runs: readonly StudyRun[], rig: KeptRig): readonly number[] | null {
+  const byRig = left.get(runs) ?? new Map<KeptRig, readonly number[] | null>();
+  left.set(runs, byRig);
+  const known = byRig.get(rig);
+  if (known !== undefined) return known;
+  const logs = studyLikelihood(runs, { rig });
+  const found = isFailure(logs) ? null : rounded(logs);
+  byRig.set(rig, found);
+  return found;
+}
+
 function leavesOf(dyno: readonly StudyRun[] | null, strip: StripAnalysis | null): StudyLeaves | null {
-  const of = (runs: readonly StudyRun[] | null, rig: 'dyno' | 'stripTime' | 'stripSpeed'): number[] | null => {
-    if (!runs || runs.length < FEWEST_RUNS) return null;
-    const logs = studyLikelihood(runs, { rig });
-    return isFailure(logs) ? null : rounded(logs);
-  };
+  const of = (runs: readonly StudyRun[] | null, rig: KeptRig): readonly number[] | null =>
+    !runs || runs.length < FEWEST_RUNS ? null : runsLeave(runs, rig);
   const effect = (e: StripAnalysis['effects']['et_s'] | undefined): readonly StudyRun[] | null => (!e || isFailure(e) ? null : e.runs);
   const [d, t, v] = [of(dyno, 'dyno'), of(effect(strip?.effects.et_s), 'stripTime'), of(effect(strip?.effects.trap_mps), 'stripSpeed')];
   return d || t || v ? { ...(d && { dyno: d }), ...(t && { stripTime: t }), ...(v && { stripSpeed: v }) } : null;

@@ -1,4 +1,4 @@
-import { RateLimiterMemory } from 'rate-limiter-flexible';
+import { RateLimiterCluster, RateLimiterMemory, RateLimiterRes } from 'rate-limiter-flexible';
 import type { z } from 'zod';
 import { refusal } from '../access';
 import { checkKey, type Opened } from '../api-keys';
@@ -7,7 +7,8 @@ import { ServerProblem } from '../errors';
 import { documentOf, problemResponse } from '../http';
 import { isUuid } from '../ids';
 import { asPerson, personOf } from '../who';
-import { watched } from '../watch';
+import { hasSiblings } from '../siblings';
+import { log, watched } from '../watch';
 import { handlersWith, jobBehind, type Handler, type TakeIn } from './handlers';
 import { once } from './idempotent';
 import { OPERATIONS, type Method, type Operation } from './operations';
@@ -17,8 +18,13 @@ const JSON_LIMIT_BYTES = 2 * 1024 * 1024;
 /** Requests a minute of one key, or of one address without a key. */
 const REQUESTS_A_MINUTE = 1200;
 
-const holder = globalThis as { vannerApiLimiter?: RateLimiterMemory };
-const limiter = (): RateLimiterMemory => (holder.vannerApiLimiter ??= new RateLimiterMemory({ points: REQUESTS_A_MINUTE, duration: 60 }));
+const RATE = { points: REQUESTS_A_MINUTE, duration: 60 };
+const holder = globalThis as { vannerApiLimiter?: RateLimiterMemory | RateLimiterCluster };
+/** Counted for the address as a whole, however many processes answer there. */
+const limiter = (): RateLimiterMemory | RateLimiterCluster =>
+  (holder.vannerApiLimiter ??= hasSiblings()
+    ? new RateLimiterCluster({ ...RATE, keyPrefix: 'api', timeoutMs: 3000 })
+    : new RateLimiterMemory(RATE));
 
 interface Found {
   readonly operations: readonly Operation[];
@@ -164,7 +170,9 @@ async function counted(request: Request, opened: Opened | null): Promise<void> {
   try {
     await limiter().consume(who);
   } catch (spent) {
-    const { msBeforeNext } = spent as { msBeforeNext: number };
+    // No count could be had: who asks is not to suffer for it.
+    if (!(spent instanceof RateLimiterRes)) return log().warn({ err: spent }, 'requests could not be counted');
+    const { msBeforeNext } = spent;
     throw new ServerProblem(429, 'too_many_requests', `More than ${REQUESTS_A_MINUTE} requests in a minute. Come again later.`, {
       retryAfter_s: Math.ceil(msBeforeNext / 1000),
     });

@@ -73,6 +73,8 @@ function antTokens(name: ThemeName): ThemeConfig {
     // The rules come as one stylesheet with the app (see the root layout): only the variables are made while rendering.
     zeroRuntime: true,
     hashed: false,
+    // A name of its own, where one of the place in the page would make the same variables anew for every page.
+    cssVar: { key: `vanner-${name}` },
     algorithm: ALGORITHMS[name],
     token: {
       fontFamily: 'var(--font-text)',

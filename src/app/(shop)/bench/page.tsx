@@ -1,7 +1,7 @@
 import type { Metadata } from 'next';
 import { BenchRoom } from '@/features/bench/room';
 import { db } from '@/server/db/client';
-import { listJobs } from '@/server/jobs';
+import { listOpenJobs } from '@/server/jobs';
 import { listParts } from '@/server/parts';
 import { listPredictions } from '@/server/predictions';
 import { listUnits } from '@/server/units';
@@ -13,8 +13,7 @@ export default async function Page() {
     listUnits(db()),
     listParts(db()),
     listPredictions(db(), 'bench'),
-    listJobs(db()),
+    listOpenJobs(db()),
   ]);
-  const open = jobs.filter((j) => !j.archived).map(({ id, name }) => ({ id, name }));
-  return <BenchRoom units={units} parts={parts} ledger={ledger} jobs={open} />;
+  return <BenchRoom units={units} parts={parts} ledger={ledger} jobs={jobs} />;
 }

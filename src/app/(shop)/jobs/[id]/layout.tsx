@@ -28,14 +28,13 @@ export async function generateMetadata({ params }: Params): Promise<Metadata> {
 
 export default async function Layout({ params, children }: Params & { children: ReactNode }) {
   const { id } = await params;
+  // Asked for together: each wait for the database is also one for the other pages that are being written.
+  const reading = Promise.all([listRuns(db(), id), currentFinding(db(), id), listParts(db())]);
+  reading.catch(() => {}); // A job that is not there says so first.
   const stored = await job(id);
-  const runs = await listRuns(db(), id);
+  const [runs, findings, parts] = await reading;
   const tested = runs.flatMap((r) => (r.doc.side?.kind === 'unit' ? [r.doc.side.unitId] : []));
-  const [findings, units, parts] = await Promise.all([
-    currentFinding(db(), id),
-    listUnits(db(), [...unitsOf(stored.doc), ...tested]),
-    listParts(db()),
-  ]);
+  const units = await listUnits(db(), [...unitsOf(stored.doc), ...tested]);
   return (
     <JobProvider job={stored} findings={findings} units={units} parts={parts} runs={runs}>
       <JobFrame>{children}</JobFrame>
