@@ -7,8 +7,8 @@ export default defineConfig({
   globalSetup: './e2e/template.ts',
   outputDir: 'test-results',
   workers: 1,
-  // A busy test machine may starve the browser once; what fails twice is a fault, and a retried test is reported as flaky.
-  retries: process.env['CI'] ? 1 : 0,
+  // What passes at a second try only is a fault of the test or of the app: there is none.
+  retries: 0,
   timeout: 90_000,
   expect: { timeout: 15_000 },
   reporter: [['list']],

@@ -1,9 +1,9 @@
 import { randomUUID } from 'node:crypto';
-import AxeBuilder from '@axe-core/playwright';
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import type { Browser, BrowserContext, Page } from '@playwright/test';
 import { answer, expect, jobAddress, newJob, test } from './app';
+import { axeFinds } from './axe';
 
 test.use({ shop: 'phone' });
 
@@ -365,18 +365,10 @@ test('no page on a phone, in the dark, has a violation that axe knows', async ({
   const found: string[] = [];
   for (const path of await everywhere(p)) {
     await p.goto(path);
+    await p.getByRole('heading', { level: 1 }).waitFor();
     await listens(p);
     await expect(p.locator('.ant-skeleton')).toHaveCount(0);
-    const { violations } = await new AxeBuilder({ page: p }).analyze();
-    found.push(
-      ...violations.map(
-        (v) =>
-          `${path}: ${v.id}: ${v.nodes
-            .map((n) => n.target.join(' '))
-            .slice(0, 3)
-            .join(', ')}`,
-      ),
-    );
+    found.push(...(await axeFinds(p)));
   }
   expect(found).toEqual([]);
   await context.close();

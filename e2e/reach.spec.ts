@@ -1,5 +1,5 @@
-import AxeBuilder from '@axe-core/playwright';
 import type { Locator, Page } from '@playwright/test';
+import { axeFinds } from './axe';
 import { choose, expect, openJob, test } from './app';
 
 test.use({ shop: 'reach' });
@@ -21,24 +21,12 @@ test('no page has a violation that axe knows: light, 1280 wide', async ({ page }
   // A colour on its way from one theme to the other is neither's.
   await page.emulateMedia({ reducedMotion: 'reduce' });
   const found: string[] = [];
-  const look = async (path: string): Promise<void> => {
-    const { violations } = await new AxeBuilder({ page }).analyze();
-    found.push(
-      ...violations.map(
-        (v) =>
-          `${path}: ${v.id} at ${v.nodes
-            .map((n) => n.target.join(' '))
-            .slice(0, 3)
-            .join(', ')}`,
-      ),
-    );
-  };
   for (const path of [...(await pages(page)), '/sign-in']) {
     await page.goto(path);
     await page.getByRole('heading', { level: 1 }).waitFor();
     // Never until the network is idle: the sheet at the car keeps a line to the server open.
     await expect(page.locator('[data-listens="false"], .ant-skeleton')).toHaveCount(0);
-    await look(path);
+    found.push(...(await axeFinds(page)));
   }
   expect(found).toEqual([]);
 });
