@@ -6,6 +6,7 @@ import { R_DRY } from '../flow/constants';
 import { endPressure } from '../flow/ladder';
 import { seededRandom } from '../numbers/random';
 import { sweptRate } from './demand';
+import { engineGas } from './input';
 import { isBoosted, referenceOf, solveCandidate, solveChanged, type EngineReference, type SideResult } from './induction';
 
 const compiled = (bore: number, opening: number | null = bore, pipe = 0.08) => must(compilePath(intake(bore, opening, pipe)));
@@ -139,6 +140,49 @@ describe('draw-through', () => {
   it('a blower that moves less than the engine swallows has no solution', () => {
     const solved = referenceOf('drawThrough', solveOf(at(0.4), intake(0.07), intake(0.07)));
     expect(solved).toMatchObject({ error: 'no_blower_solution' });
+  });
+
+  describe('without slip', () => {
+    const stiff = (ratio: number, more: object = {}) => {
+      const { kind, input } = at(ratio);
+      return referenceOf(
+        kind,
+        solveOf({ kind, input: { ...input, ...more, blower: { ...input.blower, k: 0, eta0: 0.94 } } }, intake(0.07), intake(0.07)),
+      );
+    };
+
+    it('moves what it displaces at its inlet, whatever the engine makes of it', () => {
+      const { result, input } = must(stiff(1.9));
+      if (!isBoosted(result)) throw new Error('not boosted');
+      const inlet_K = input.inletT_K ?? input.ambient.T_K;
+      result.massFlow_kgps.forEach((m, i) => {
+        // Its swept volume, 1.4 L, 1.9 times a turn of the crank, filled to 94 % with the air that stands before it.
+        const swept = (0.94 * 0.0014 * 1.9 * input.rpm[i]!) / 60;
+        expect((m * engineGas(input) * inlet_K) / (swept * result.inlet_Pa[i]!)).toBeCloseTo(1, 6);
+        expect(result.boost_Pa[i]!).toBeGreaterThan(0);
+      });
+    });
+
+    it('a blower too slow for the engine has no solution, nor has one that nothing could swallow', () => {
+      expect(stiff(0.4)).toMatchObject({ error: 'no_blower_solution' });
+      expect(stiff(1.9, { engine: { displacement_m3: 0.00004, compressionRatio: 10 } })).toMatchObject({ error: 'no_blower_solution' });
+    });
+  });
+
+  it('the blower adds nothing only below a pressure ratio of one', () => {
+    // The slowest pulley with an answer stands just above it; a hundredth slower there is none.
+    let [none, some] = [0.4, 1.9];
+    const ok = (ratio: number): boolean => !isFailure(referenceOf('drawThrough', solveOf(at(ratio), intake(0.07), intake(0.07))));
+    while (some - none > 0.001) {
+      const middle = (none + some) / 2;
+      if (ok(middle)) some = middle;
+      else none = middle;
+    }
+    const { result } = must(referenceOf('drawThrough', solveOf(at(some), intake(0.07), intake(0.07))));
+    if (!isBoosted(result)) throw new Error('not boosted');
+    const least = Math.min(...result.pressureRatio);
+    expect(least).toBeGreaterThanOrEqual(1);
+    expect(least).toBeLessThan(1.01);
   });
 
   it('another pulley is the same engine with its own efficiency held', () => {

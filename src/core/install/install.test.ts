@@ -35,6 +35,24 @@ describe('torque', () => {
     expect(torquePlan(ring(4), 'M6', 'plastic insert', null).rounds_Nm.at(-1)!).toBeLessThan(ours.rounds_Nm.at(-1)!);
     expect(torquePlan(ring(4), 'M14', 'steel', null)).toMatchObject({ rounds_Nm: [], from: 'none' });
   });
+
+  // Stress area (mm²) and nominal diameter (mm) of a coarse thread; a bolt of the weakest usual class bears 600 N/mm².
+  it.each([
+    ['M4', 8.78, 4],
+    ['M5', 14.2, 5],
+    ['M6', 20.1, 6],
+    ['M8', 36.6, 8],
+    ['M10', 58, 10],
+  ])('%s: ours is well under what the bolt bears, but tight; softer metal takes less, an insert least', (thread, area_mm2, d_mm) => {
+    const last = (metal: 'steel' | 'aluminium' | 'plastic insert'): number => torquePlan(ring(4), thread, metal, null).rounds_Nm.at(-1)!;
+    const bears_Nm = (0.2 * 600 * area_mm2 * d_mm) / 1000;
+    expect(last('steel') / bears_Nm).toBeGreaterThan(0.27);
+    expect(last('steel') / bears_Nm).toBeLessThan(0.65);
+    expect(last('aluminium') / last('steel')).toBeGreaterThan(0.75);
+    expect(last('aluminium') / last('steel')).toBeLessThan(0.85);
+    expect(last('plastic insert') / last('steel')).toBeGreaterThan(0.45);
+    expect(last('plastic insert') / last('steel')).toBeLessThan(0.61);
+  });
 });
 
 describe('stops', () => {

@@ -9,7 +9,7 @@ import { assumptionsOf, decides } from './deciding';
 import { followed } from './follow';
 import { withInduction } from './induction';
 import { chokingOf, jobModel, sideLadder, throttleLoss, type JobModel } from './model';
-import { jobPulsation, oneBench } from './path';
+import { jobPulsation, oneBench, recordOf, stockFitted } from './path';
 import { rangeProblem } from './ranges';
 import { leaderOf, rankUnits } from './ranking';
 import { peakAtBore } from './knee';
@@ -312,6 +312,20 @@ describe('bench records of both throttles', () => {
     const low = withCar(base, { stock: { ...base.car.stock, bench: { ...record, flow_m3ps: 0.11 } } });
     const loss = (d: JobDoc): number => must(sideLadder(solved(d, []), solved(d, []).stock, 50)).total_Pa;
     expect(loss(low)).toBeGreaterThan(loss(benched));
+  });
+
+  it('a reading goes before a claim, wherever it stands, and else the first counts', () => {
+    const [claim, reading, later] = [aRecord(0.3, { kind: 'claim' }), aRecord(0.19), aRecord(0.2)];
+    expect(recordOf([claim, reading, later])).toBe(reading);
+    expect(recordOf([claim, aRecord(0.31, { kind: 'claim' })])).toBe(claim);
+    expect(recordOf([])).toBeUndefined();
+  });
+
+  it('two benches without a name are not known to be one, nor is a name told from itself by its letters', () => {
+    const fitted = (bench: string) => ({ ...stockFitted(withCar(base, { stock: { ...base.car.stock, bench: { ...record, bench } } })) });
+    expect(oneBench(fitted(' '), fitted(' '))).toBe(false);
+    expect(oneBench(fitted('Ours'), fitted(' ours '))).toBe(true);
+    expect(oneBench(fitted('ours'), fitted('theirs'))).toBe(false);
   });
 
   it('are drawn together only where one bench read both, and a claim has the wider tolerance', () => {

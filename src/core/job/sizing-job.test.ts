@@ -5,7 +5,7 @@ import { isFailure, must } from '../failure';
 import { jobBounds, jobLimits, windowRemedies } from './bounds';
 import { withInduction } from './induction';
 import { idealPeakAt, jobKnee, kneeBores, peakAtBore, powerBound, throttleAtBore } from './knee';
-import { jobModel, sizingUse, type JobModel } from './model';
+import { jobModel, sideLadder, sideStart, sizingUse, throttleLoss, throttleRows, type JobModel } from './model';
 import { jobIntake, jobPulsation, openingFor, stockFitted, wholeFlow } from './path';
 import { jobProblem, jobVe, veFromPower } from './problem';
 import { rankUnits } from './ranking';
@@ -37,6 +37,23 @@ describe.each(ALL)('%s', (preset) => {
     expect(window.lower_m).toBeCloseTo(Math.max(...lower), 12);
     expect(window.upper_m).toBeCloseTo(Math.min(...upper), 12);
     expect(window.empty).toBe(window.lower_m! > window.upper_m!);
+  });
+
+  it('is sized where the throttle works hardest, in the air that stands before it there', () => {
+    const rows = throttleRows(model.stock.compiled);
+    const at = model.rpm.map((_, i) => {
+      const start = sideStart(model, model.stock, i);
+      const ladder = must(sideLadder(model, model.stock, i));
+      const before_Pa = ladder.dp_Pa.slice(0, rows.first).reduce((p, d) => p - d, start.p0_Pa);
+      return { lost_Pa: throttleLoss(model.stock.compiled, ladder), before_Pa, T0_K: start.T0_K };
+    });
+    const { worst } = bounds;
+    const i = model.rpm.indexOf(worst.rpm);
+    // Where it loses most, or as good as: the loss of a path grows a little faster than its flow's square.
+    expect(at[i]!.lost_Pa / Math.max(...at.map((p) => p.lost_Pa))).toBeGreaterThan(0.98);
+    expect(worst.p0_Pa / at[i]!.before_Pa).toBeCloseTo(1, 3);
+    expect(worst.T0_K).toBe(at[i]!.T0_K);
+    expect(worst.massFlow_kgps).toBe(model.demand_kgps[i]);
   });
 
   it('asks for more bore the less it may lose', () => {

@@ -108,6 +108,19 @@ describe('the voltmeter stand-in', () => {
     expect(tracksPlausible({ a_V: pair.closed_V, b_V: mean(read({ seed }), 'b_V') })).toBe('plausible');
   });
 
+  it('let go, it is open for one second of three', () => {
+    const open = read({ position: 'let go' }, 29.8).filter((r) => r.a_V > 2).length;
+    expect(open / (30 * VOLTMETER_RATE_Hz)).toBeCloseTo(1 / 3, 2);
+  });
+
+  it('a sensor sits off either way, never by more than two of its seats, and rarely by the same', () => {
+    const off = Array.from({ length: 60 }, (_, seed) => mean(read({ seed }, 4)) - settings.closed_V);
+    expect(Math.max(...off)).toBeGreaterThan(0.05);
+    expect(Math.min(...off)).toBeLessThan(-0.05);
+    for (const v of off) expect(Math.abs(v)).toBeLessThan(0.14 + 0.003);
+    expect(new Set(off.map((v) => v.toFixed(4))).size).toBeGreaterThan(50);
+  });
+
   it('let go, a sound blade falls shut to the same volts each time, a sticking one stays open elsewhere', () => {
     const rests = (kind: VoltmeterSettings['case']): number[] =>
       read({ case: kind, position: 'let go' }, 30)

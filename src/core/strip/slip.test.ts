@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { towerReadings, towerRun, towerSlip } from '../stand-ins/tower';
-import { NO_SLIP, placePoint, slipFields, slipIssues, TIME_MARKS, type Slip } from './slip';
+import { MARKS_m, NO_SLIP, placePoint, slipFields, slipIssues, TIME_MARKS, type Slip } from './slip';
 
 const SLIP: Slip = {
   reaction_s: 0.42,
@@ -39,6 +39,48 @@ describe('a slip', () => {
     const lifted = { ...SLIP, t402_s: 16.2, v402_mps: 21 };
     expect(refused(lifted)).toEqual([]);
     expect(slipIssues(lifted).map((i) => i.code)).toEqual(expect.arrayContaining(['lifted']));
+  });
+
+  // A stretch of 100 m in two seconds after one of 100 m in two, and so on: each limit a hair within, and a hair beyond.
+  it.each([
+    [
+      'faster than anything drives',
+      { t18_s: 2.145, t100_s: 2.145 + 82.192 / 161 },
+      { t18_s: 2.145, t100_s: 2.145 + 82.192 / 159 },
+      't100_s too_fast',
+    ],
+    ['a stretch walked', { t18_s: 2.145, t100_s: 2.145 + 82.192 / 2.9 }, { t18_s: 2.145, t100_s: 2.145 + 82.192 / 3.1 }, 't100_s too_slow'],
+    ['the first 60 ft faster than wheels do', { t18_s: 0.69 }, { t18_s: 0.71 }, 't18_s too_fast'],
+    ['a reaction before the light', { reaction_s: -2.1 }, { reaction_s: -1.9 }, 'reaction_s reaction'],
+    ['a trap slower than walking', { v201_mps: 2.9 }, { v201_mps: 3.1 }, 'v201_mps trap_high'],
+  ])('%s: the limit is where it is said to be', (_what, beyond, within, expected) => {
+    expect(refused({ ...NO_SLIP, ...beyond })).toEqual([expected]);
+    expect(refused({ ...NO_SLIP, ...within })).toEqual([]);
+  });
+
+  it('doubts a stretch a tenth slower than the one before, and a trap under its stretch by a fourteenth', () => {
+    const doubts = (slip: Partial<Slip>): string[] =>
+      slipIssues({ ...NO_SLIP, ...slip }).flatMap((i) => (i.level === 'doubt' ? [`${i.field} ${i.code}`] : []));
+    const [first_s, m] = [5, MARKS_m.t201_s - MARKS_m.t100_s];
+    const before = (MARKS_m.t100_s - MARKS_m.t18_s) / (first_s - 2);
+    const at = (share: number): Partial<Slip> => ({ t18_s: 2, t100_s: first_s, t201_s: first_s + m / (share * before) });
+    expect(doubts(at(0.895))).toEqual(['t201_s lifted']);
+    expect(doubts(at(0.905))).toEqual([]);
+    const trap = (share: number): Partial<Slip> => ({ ...at(1.2), v201_mps: share * 1.2 * before });
+    expect(doubts(trap(0.925))).toEqual(['v201_mps trap_low']);
+    expect(doubts(trap(0.935))).toEqual([]);
+    expect(doubts({ v201_mps: 40, v402_mps: 35.9 })).toEqual(['v402_mps lifted']);
+    expect(doubts({ v201_mps: 40, v402_mps: 36.1 })).toEqual([]);
+  });
+
+  it('takes no trap over what a car that pulls hardest at the start could reach', () => {
+    const [m, from] = [MARKS_m.t201_s, MARKS_m.t100_s];
+    const mean = 30;
+    // From rest the speed grows with the root of the distance at most: over a stretch its mean is that of both its ends.
+    const most = (2 * mean) / (1 + Math.sqrt(from / m));
+    const slip = (v201_mps: number): Slip => ({ ...NO_SLIP, t18_s: 2, t100_s: 5, t201_s: 5 + (m - from) / mean, v201_mps });
+    expect(refused(slip(1.09 * most))).toEqual([]);
+    expect(refused(slip(1.11 * most))).toEqual(['v201_mps trap_high']);
   });
 
   it('of any car the stand-in drives is let through, and its times rise', () => {

@@ -76,6 +76,25 @@ describe('advice', () => {
     expect(codes({ comparison: below })).not.toContain('used');
   });
 
+  it('says how many passes the strip counts on both sides, and which part of the course moved', () => {
+    const strip = { ...stripOf(10, 0.06), countA: 6, countB: 4, moved: [{ part: 'start', better: false } as const] };
+    const said = adviseOn({ ...NOTHING, strip: strip as never }).reasons;
+    expect(said).toContainEqual(expect.objectContaining({ code: 'strip', passes: 10 }));
+    expect(said).toContainEqual({ code: 'strip_moved', moved: strip.moved });
+    expect(codes({ strip: { ...strip, moved: [] } as never })).not.toContain('strip_moved');
+  });
+
+  it('warmer air is worth power lost, half its share of the kelvins; a little of it is no reason, and the strip may still decide', () => {
+    const comparison = comparedSides(0, 0.01);
+    const hot = adviseOn({ ...NOTHING, comparison, inletAir: { a_K: 300, b_K: 312 } });
+    expect(hot.reasons).toContainEqual({ code: 'rerun_cool', by_K: 12, worth_pct: -2 });
+    const cool = adviseOn({ ...NOTHING, comparison, inletAir: { a_K: 300, b_K: 288 } });
+    expect(cool.reasons).toContainEqual({ code: 'rerun_cool', by_K: -12, worth_pct: 2 });
+    // A kelvin is within what two sensors differ by, even where it is worth more than nothing at all.
+    expect(codes({ comparison: comparedSides(0, 0), inletAir: { a_K: 300, b_K: 301 } })).not.toContain('rerun_cool');
+    expect(word({ comparison, inletAir: { a_K: 300, b_K: 312 }, strip: stripOf(10, 0.06) })).toBe('keep');
+  });
+
   it('a gain with a fault is kept with the fault put right, and the faults are named', () => {
     const gain = { comparison: comparedSides(0, 0.06) };
     const hunts = { stock: MANNERS, other: { ...MANNERS, hunting_s: 1.4, huntingBy_rpm: 60 } };

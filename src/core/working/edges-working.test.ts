@@ -3,12 +3,12 @@ import type { JobDoc } from '../documents/job';
 import { frictionPower } from '../engine/power';
 import { must } from '../failure';
 import { idleEngine, jobBounds } from '../job/bounds';
-import { jobModel, sideFlow, sideLadder, sideStart, throttleLoss, type JobModel } from '../job/model';
+import { chokesAt, jobModel, sideFlow, sideLadder, sideStart, throttleLoss, type JobModel } from '../job/model';
 import { strokeOf } from '../job/path';
 import { rankUnits } from '../job/ranking';
 import { idleAir } from '../sizing/manners';
 import { boundWorking } from './bore-working';
-import { demandWorking, mannersWorking, plenumWorking, powerWorking, throttleLossWorking } from './sizing-working';
+import { demandWorking, mannersWorking, passesWorking, plenumWorking, powerWorking, throttleLossWorking } from './sizing-working';
 import type { Working } from './working';
 
 /** A long stroke at high speed, two cylinders: figures at which the simple formulas would give others. */
@@ -47,6 +47,14 @@ describe.each([SIX, BLOWN, CENTRIFUGAL, TURBO, INDIVIDUAL])('the working of %s',
     }
   });
 
+  it('where stock’s bore came from is said of stock alone', () => {
+    const marked = { ...doc, marks: { ...doc.marks, 'stock.throttle.bore_m': 'measured' as const } };
+    const bore = (w: Working) => w.steps.find((s) => s.formula === 'gross')!.terms[0]!;
+    expect(bore(lossOf(marked, model, top)).from).toBe('measured');
+    expect(bore(passesWorking(marked, model, model.stock)).from).toBe('measured');
+    expect(bore(passesWorking(marked, model, model.candidates[0]!)).from).toBe('entered');
+  });
+
   it('adds up to the throttle’s loss', () => {
     const w = lossOf(doc, model, top);
     const sum = [...results(w, 'loss'), ...results(w, 'exit')].reduce((a, s) => a + s.result.value, 0);
@@ -79,6 +87,11 @@ describe('the working of an intake that chokes', () => {
     expect(valueOf(w, /^needs$/)).toBeGreaterThan(model.demand_kgps[top]!);
     expect(w.steps.at(-1)!.result.value).toBe(model.demand_kgps[top]!);
     expect(w.notes.join(' ')).toMatch(/MAF/);
+    // From the first speed at which the engine no longer takes what its table asks for.
+    const first = model.rpm.find((_, i) => chokesAt(model, model.stock, i))!;
+    expect(first).toBeGreaterThan(model.rpm[0]!);
+    expect(w.notes.join(' ')).toContain(`From ${Math.round(first)} rpm`);
+    expect(demandWorking(doc, model, 0).notes.join(' ')).not.toMatch(/chokes/);
   });
 
   it('the plenum is where the engine draws it down to', () => {
