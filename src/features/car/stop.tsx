@@ -4,6 +4,7 @@ import { Input, Select } from 'antd';
 import { useMemo } from 'react';
 import { airState } from '@/core/air/state';
 import { CONTROL_KINDS, FUELS, USES } from '@/core/documents/kinds';
+import { reshaped } from '@/core/documents/reshape';
 import { isFailure, type Failure } from '@/core/failure';
 import { chokingOf, type JobModel } from '@/core/job/model';
 import { sweptRate } from '@/core/engine/demand';
@@ -159,13 +160,7 @@ function StockFields() {
   const set = useJob((s) => s.set);
   const base = 'car.stock.throttle';
   const individual = shape === 'individual';
-  const reshape = (next: typeof shape): void =>
-    set(base, {
-      ...throttle,
-      shape: next,
-      count: next === 'twin' ? 2 : 1,
-      ...(next === 'oval' && { width_m: throttle.width_m ?? throttle.bore_m * 1.3, height_m: throttle.height_m ?? throttle.bore_m * 0.8 }),
-    });
+  const reshape = (next: typeof shape): void => set(base, reshaped(throttle, next));
   return (
     <>
       <Heading>{msg.stockThrottleByCalipers}</Heading>

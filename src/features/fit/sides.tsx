@@ -4,6 +4,7 @@ import { Button, Select } from 'antd';
 import Link from 'next/link';
 import { useState } from 'react';
 import { plainAdapter, squareManifoldFlange } from '@/core/documents/blank';
+import { ovalOf } from '@/core/documents/reshape';
 import { roundBoreOf } from '@/core/documents/faces';
 import type { AdapterDoc, FittingsDoc, ManifoldFlangeDoc, MountingDoc, OpeningShape, RoomDoc } from '@/core/documents/flange';
 import { boltDiameter, BOLT_SIZES, SEAL_STATES } from '@/core/documents/kinds';
@@ -167,7 +168,7 @@ function OpeningFields({
               shape === 'round'
                 ? null
                 : shape === 'oval'
-                  ? { shape: 'oval', width_m: bore_m * 1.2, height_m: bore_m * 0.85 }
+                  ? { shape: 'oval', ...ovalOf(bore_m) }
                   : { shape: 'twin', bore_m: bore_m / Math.SQRT2, spacing_m: bore_m / Math.SQRT2 + 0.004 },
             )
           }

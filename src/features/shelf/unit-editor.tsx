@@ -4,6 +4,7 @@ import { App, Button, Input, Select, Upload } from 'antd';
 import Image from 'next/image';
 import type { ControlKind, StoredUnit, UnitDoc } from '@/core/documents/unit';
 import { CONTROL_KINDS } from '@/core/documents/kinds';
+import { reshaped } from '@/core/documents/reshape';
 import { issuesOf } from '@/core/documents/issue';
 import type { ThrottleDoc } from '@/core/documents/throttle';
 import { FittingsFields } from '@/features/flange/fittings';
@@ -39,16 +40,6 @@ function useIssues(doc: UnitDoc): (path: string, measure?: MeasureName) => strin
   return (path, measure = 'count') => {
     const issue = issues.find((i) => i.path === path);
     return issue && issueText(issue, measure, pack);
-  };
-}
-
-function reshaped(t: ThrottleDoc, shape: ThrottleDoc['shape']): ThrottleDoc {
-  const { width_m: _w, height_m: _h, ...rest } = t;
-  return {
-    ...rest,
-    shape,
-    count: shape === 'twin' ? 2 : shape === 'individual' ? Math.max(4, t.count) : 1,
-    ...(shape === 'oval' && { width_m: t.width_m ?? t.bore_m * 1.3, height_m: t.height_m ?? t.bore_m * 0.85 }),
   };
 }
 

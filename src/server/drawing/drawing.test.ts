@@ -64,11 +64,15 @@ function readSvg(text: string): { circles: Round[]; bars: number[]; width: numbe
 }
 
 /** Closed curves of a PDF’s pages as circles in millimetres on paper, and its lines. Its pages are written with y running down. */
-function readPdf(bytes: Uint8Array): { pages: number; circles: Round[]; bars: number[] } {
+function readPdf(bytes: Uint8Array): { pages: number; circles: Round[]; bars: number[]; open: [number, number][][]; sheets: Round[][] } {
   const text = Buffer.from(bytes).toString('latin1');
   const circles: Round[] = [];
+  const open: [number, number][][] = [];
+  const sheets: Round[][] = [];
   const lines: { x1: number; y1: number; x2: number; y2: number }[] = [];
   for (const [, stream] of text.matchAll(/stream\r?\n([\s\S]*?)endstream/g)) {
+    const sheet: Round[] = [];
+    sheets.push(sheet);
     let at: [number, number] = [0, 0];
     let points: [number, number][] = [];
     let curved = false;
@@ -82,6 +86,9 @@ function readPdf(bytes: Uint8Array): { pages: number; circles: Round[]; bars: nu
         points = [at];
         curved = false;
       } else if (op === 'c') {
+        // Half way along the curve, by its handles, and its end.
+        const half = (k: 0 | 1): number => (at[k] + 3 * mm(n[k]!) + 3 * mm(n[2 + k]!) + mm(n[4 + k]!)) / 8;
+        points.push([half(0), half(1)]);
         at = [mm(n[4]!), mm(n[5]!)];
         points.push(at);
         curved = true;
@@ -91,17 +98,20 @@ function readPdf(bytes: Uint8Array): { pages: number; circles: Round[]; bars: nu
       } else if (op === 'S' && curved) {
         const [a] = points;
         const end = points.at(-1)!;
-        if (points.length === 9 && Math.hypot(a![0] - end[0], a![1] - end[1]) < 0.01) {
+        if (points.length === 17 && Math.hypot(a![0] - end[0], a![1] - end[1]) < 0.01) {
           const xs = points.map((p) => p[0]);
           const ys = points.map((p) => p[1]);
           const x = (Math.max(...xs) + Math.min(...xs)) / 2;
           const y = (Math.max(...ys) + Math.min(...ys)) / 2;
-          circles.push({ x, y: -y, r: (Math.max(...xs) - Math.min(...xs)) / 2 });
-        }
+          const r = (Math.max(...xs) - Math.min(...xs)) / 2;
+          for (const p of points) expect(Math.abs(Math.hypot(p[0] - x, p[1] - y) - r)).toBeLessThan(0.01);
+          circles.push({ x, y: -y, r });
+          sheet.push(circles.at(-1)!);
+        } else open.push(points.map(([x, y]): [number, number] => [x, -y]));
       }
     }
   }
-  return { pages: (text.match(/\/Type \/Page\b/g) ?? []).length, circles, bars: barOf(lines) };
+  return { pages: (text.match(/\/Type \/Page\b/g) ?? []).length, circles, bars: barOf(lines), open, sheets };
 }
 
 /** Largest difference between two sets of circles once their middles lie on one another, mm. */
@@ -177,6 +187,47 @@ it('an oval and a twin keep their shape, turned with the throttle', () => {
   expect(arcs).toHaveLength(2);
   // Lying, it is turned upright.
   expect(arcs.map((a) => (a.kind === 'arc' ? Math.round(Math.abs(a.at.y_m) * 1e4) / 10 : 0))).toEqual([12, 12]);
+});
+
+it('sheets that are taped together overlap by a centimetre, across and down', async () => {
+  const t = must(templateOf('adapter', withAdapter(), wide()));
+  // A printer that prints at two fifths: everything is drawn two and a half times as large.
+  const { sheets } = readPdf(await templatePdf(t, 'A4', 0.02));
+  const b = templateBounds(t.marks);
+  const tiles = tilingOf({ width_m: (b.right - b.left + 0.012) * 2.5, height_m: (b.high - b.low + 0.012) * 2.5 }, 'A4');
+  expect(tiles.columns).toBeGreaterThan(1);
+  expect(tiles.rows).toBeGreaterThan(1);
+  const [first, right, below] = [sheets[0]!, sheets[1]!, sheets[tiles.columns]!];
+  expect(first.length).toBeGreaterThan(0);
+  first.forEach((c, i) => {
+    expect(c.x - right[i]!.x).toBeCloseTo(tiles.width_m * 1000 - 10, 2);
+    expect(right[i]!.y).toBeCloseTo(c.y, 2);
+    expect(below[i]!.y - c.y).toBeCloseTo(tiles.height_m * 1000 - 10, 2);
+  });
+});
+
+it('an oval’s ends are drawn on paper where they belong, and bulge outwards', async () => {
+  const oval = { ...measuredUnit().throttle, shape: 'oval' as const, width_m: 0.078, height_m: 0.054 };
+  for (const clock of [0, Math.PI / 2, 0.4]) {
+    const t = must(templateOf('adapter', withAdapter(clock), { ...wide(), throttle: oval }));
+    const { circles, open } = readPdf(await templatePdf(t, 'A4', 0.05));
+    const want = wanted(t);
+    const mean = (list: Round[], k: 'x' | 'y'): number => list.reduce((s, c) => s + c[k], 0) / list.length;
+    const shift = [mean(want, 'x') - mean(circles, 'x'), mean(want, 'y') - mean(circles, 'y')] as const;
+    const drawn = open.map((points) => points.map(([x, y]) => [x + shift[0], y + shift[1]] as const));
+    for (const m of t.marks) {
+      if (m.kind !== 'arc') continue;
+      const at = (angle: number) => [(m.at.x_m + m.r_m * Math.cos(angle)) * 1000, (m.at.y_m + m.r_m * Math.sin(angle)) * 1000] as const;
+      const near = (p: readonly [number, number], q: readonly [number, number]): boolean => Math.hypot(p[0] - q[0], p[1] - q[1]) < AGREE_mm;
+      const [from, middle, to] = [at(m.from_rad), at((m.from_rad + m.to_rad) / 2), at(m.to_rad)];
+      const found = drawn.filter(
+        (points) =>
+          points.some((p) => near(p, middle)) &&
+          ((near(points[0]!, from) && near(points.at(-1)!, to)) || (near(points[0]!, to) && near(points.at(-1)!, from))),
+      );
+      expect(found).toHaveLength(1);
+    }
+  }
 });
 
 it('bored to match, gasket and port match take the throttle’s shape, turned as it is', () => {

@@ -1,20 +1,11 @@
 'use client';
 
 import { useCallback, useEffect, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
-import { rangeOf } from '@/core/logs/pyramid';
-import { indexAt, traceAt } from '@/core/logs/trace';
+import { traceAt } from '@/core/logs/trace';
 import { formatNumber } from '@/core/units/quantity';
 import { usePrefs } from '@/ui/theme/prefs';
-import type { DrawnTrace } from './log.worker';
-import type { ShownChannel } from './quantities';
+import { drawLane, type Lane, type View } from './draw-lane';
 import styles from './log.module.css';
-
-export interface Lane {
-  readonly id: string;
-  readonly shown: ShownChannel;
-  readonly color: string;
-  readonly trace: DrawnTrace;
-}
 
 export interface MarkedSpan {
   readonly from_s: number;
@@ -31,60 +22,11 @@ const ZOOM = 1.25;
 /** Nobody reads a stretch shorter than this, s. */
 const SHORTEST_s = 0.02;
 
-type View = readonly [from_s: number, to_s: number];
-
 /** Seconds between ticks that keep their labels apart. */
 function tickStep(span: number, width: number): number {
   const rough = (span / Math.max(1, width)) * 90;
   const power = 10 ** Math.floor(Math.log10(rough));
   return [1, 2, 5, 10].map((k) => k * power).find((s) => s >= rough) ?? rough;
-}
-
-/** One lane: a vertical stroke a pixel column from the smallest to the largest sample in it, or the samples themselves joined. */
-function drawLane(
-  g: CanvasRenderingContext2D,
-  lane: Lane,
-  [from, to]: View,
-  width: number,
-  top: number,
-  height: number,
-): { low: number; high: number } {
-  const { time_s, value, pyramid } = lane.trace;
-  const all = { low: NaN, high: NaN };
-  rangeOf(value, pyramid, 0, value.length, all);
-  const pad = (all.high - all.low || 1) * 0.06;
-  const low = all.low - pad;
-  const scale = height / (all.high + pad - low);
-  const y = (v: number): number => top + height - (v - low) * scale;
-  const first = Math.max(0, indexAt(time_s, from));
-  const last = Math.min(value.length - 1, indexAt(time_s, to) + 1);
-  g.strokeStyle = lane.color;
-  g.lineWidth = 1.4;
-  g.beginPath();
-  if (last - first < 2 * width) {
-    for (let i = first; i <= last; i += 1) {
-      const x = ((time_s[i]! - from) / (to - from)) * width;
-      if (i === first) g.moveTo(x, y(value[i]!));
-      else g.lineTo(x, y(value[i]!));
-    }
-    g.stroke();
-    return all;
-  }
-  const out = { low: 0, high: 0 };
-  let i = first;
-  for (let x = 0; x < width; x += 1) {
-    const end = Math.min(last + 1, indexAt(time_s, from + ((x + 1) / width) * (to - from)) + 1);
-    if (end <= i) continue;
-    // One sample of the column before is in the stroke, so that a step between columns is joined.
-    rangeOf(value, pyramid, Math.max(first, i - 1), end, out);
-    const yl = y(out.low);
-    const yh = y(out.high);
-    g.moveTo(x + 0.5, yl);
-    g.lineTo(x + 0.5, Math.abs(yl - yh) < 1 ? yl - 1 : yh);
-    i = end;
-  }
-  g.stroke();
-  return all;
 }
 
 /**
