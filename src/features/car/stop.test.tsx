@@ -54,8 +54,8 @@ it('an oval asks for width and height instead of a bore', async () => {
   const shape = field('Shape');
   await userEvent.click(shape);
   await userEvent.click((await screen.findAllByTitle('oval')).at(-1)!);
-  expect(field('Width')).toHaveValue('75.4');
-  expect(field('Height')).toHaveValue('46.4');
+  expect(field('Width')).toHaveValue('68.0');
+  expect(field('Height')).toHaveValue('45.3');
   expect(screen.queryByLabelText('Bore')).toBeNull();
 });
 

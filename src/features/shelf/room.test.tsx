@@ -132,7 +132,7 @@ it('an oval asks for width and height', async () => {
   renderRoom(<ShelfRoom initial={shelf} />, { answer: keeps });
   await userEvent.click(screen.getByLabelText('Shape'));
   await userEvent.click((await screen.findAllByTitle('oval')).at(-1)!);
-  expect(await screen.findByLabelText('Width')).toHaveValue('80.6');
+  expect(await screen.findByLabelText('Width')).toHaveValue('72.7');
   expect(screen.queryByLabelText('Bore')).toBeNull();
 });
 
