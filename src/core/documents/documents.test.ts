@@ -1,3 +1,4 @@
+import type { JobPlace } from './place';
 import { issuesOf } from './issue';
 import fc from 'fast-check';
 import { presetJob } from '../job/presets';
@@ -145,4 +146,13 @@ it('a run’s date is a date, and its side stock, a unit or not said', () => {
   expect(runDoc.safeParse({ ...run, side: { kind: 'unit', unitId: 'x' } }).success).toBe(true);
   expect(runDoc.safeParse({ ...run, side: { kind: 'unit' } }).success).toBe(false);
   expect(runDoc.safeParse({ ...run, takenOn: '18.4.2026' }).error!.issues[0]!.message).toBe('a date as 2026-04-18');
+});
+
+it('a place in the job that is none does not compile', () => {
+  const places: JobPlace[] = ['car.engine.redline_rpm', 'air.parts.3.bore_m', 'car.induction.compressor.map.surge.0.ratio', 'tags.0'];
+  // @ts-expect-error a letter is missing
+  places.push('car.engine.redlin_rpm');
+  // @ts-expect-error a part is told by its position
+  places.push('air.parts.first.bore_m');
+  expect(places).toHaveLength(6);
 });

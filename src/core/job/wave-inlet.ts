@@ -1,3 +1,4 @@
+import type { CarPlace } from '../documents/place';
 import type { InletTrial, ValveDoc } from '../documents/inlet';
 import type { JobDoc } from '../documents/job';
 import { isBoosted } from '../engine/induction';
@@ -147,7 +148,7 @@ export function resolvedInlet(doc: SizedJob): ResolvedInlet {
 }
 
 /** Where each figure stands among the car's own, and its mark with it. */
-export const FIGURE_MARK: Readonly<Record<FigureKey, string>> = {
+export const FIGURE_MARK: Readonly<Record<FigureKey, CarPlace>> = {
   length_m: 'inlet.length_m',
   mouthBore_m: 'inlet.mouthBore_m',
   valveBore_m: 'inlet.valveBore_m',

@@ -1,3 +1,4 @@
+import type { CarPlace } from '../documents/place';
 import { airState } from '../air/state';
 import type { JobDoc, Provenance } from '../documents/job';
 import { sweptRate } from '../engine/demand';
@@ -13,7 +14,7 @@ import { step, term, type WorkingStep } from './working';
 /** What workings read: the sized parts and where their figures come from. */
 export type Marked = SizedJob & Pick<JobDoc, 'marks'>;
 
-export const markOf = (doc: Marked, path: string): Provenance => doc.marks[path] ?? 'assumed';
+export const markOf = (doc: Marked, path: CarPlace): Provenance => doc.marks[path] ?? 'assumed';
 
 function airStep(doc: Marked): { step: WorkingStep[]; density: number } {
   const { weather } = doc.car;

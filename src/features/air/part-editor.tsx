@@ -2,6 +2,7 @@
 
 import { Button, Dropdown, Select } from 'antd';
 import { useState } from 'react';
+import type { PartPlace } from '@/core/documents/place';
 import type { JobDoc } from '@/core/documents/job';
 import type { PartDoc } from '@/core/documents/part';
 import { RESTRICTORS } from '@/core/flow/compile';
@@ -23,7 +24,7 @@ const WALLS = [
   { value: CONVOLUTED_ROUGHNESS_m, label: msg.convolutedHose },
 ];
 
-function Bends({ path, bends }: { path: string; bends: readonly { angle_rad: number; radiusRatio: number }[] }) {
+function Bends({ path, bends }: { path: PartPlace; bends: readonly { angle_rad: number; radiusRatio: number }[] }) {
   const set = useJob((s) => s.set);
   return (
     <>
@@ -52,7 +53,7 @@ function Bends({ path, bends }: { path: string; bends: readonly { angle_rad: num
 }
 
 /** A throat that a class prescribes, or a plate: its shape decides how much comes back behind it. */
-function RestrictorFields({ part, path }: { part: Extract<PartDoc, { type: 'restrictor' }>; path: string }) {
+function RestrictorFields({ part, path }: { part: Extract<PartDoc, { type: 'restrictor' }>; path: PartPlace }) {
   const set = useJob((s) => s.set);
   return (
     <>
@@ -90,7 +91,7 @@ function RestrictorFields({ part, path }: { part: Extract<PartDoc, { type: 'rest
   );
 }
 
-function PartFields({ part, path }: { part: PartDoc; path: string }) {
+function PartFields({ part, path }: { part: PartDoc; path: PartPlace }) {
   const set = useJob((s) => s.set);
   switch (part.type) {
     case 'openEnd':
@@ -223,7 +224,7 @@ function BenchFigure({ part }: { part: PartDoc }) {
 }
 
 /** How the part meets the next one: a bare step unless somebody measured better. */
-function JoinFields({ part, path }: { part: PartDoc; path: string }) {
+function JoinFields({ part, path }: { part: PartDoc; path: PartPlace }) {
   const [open, setOpen] = useState(part.join?.offset_m !== undefined || part.join?.halfAngle_rad !== undefined);
   if (part.type === 'airbox' || part.type === 'restrictor') return null;
   if (!open)

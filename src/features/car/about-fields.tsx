@@ -3,6 +3,7 @@
 import { DeleteOutlined, PlusOutlined } from '@ant-design/icons';
 import { App, Button, Checkbox, Input, Upload } from 'antd';
 import Image from 'next/image';
+import type { JobPlace } from '@/core/documents/place';
 import type { AboutDoc, AboutPart } from '@/core/documents/about';
 import { MOST_PHOTOS } from '@/core/documents/kinds';
 import { DocField } from '@/features/job/field';
@@ -30,7 +31,7 @@ function TextField({
   placeholder,
 }: {
   label: string;
-  path: string;
+  path: JobPlace;
   value: string;
   maxLength: number;
   placeholder: string;

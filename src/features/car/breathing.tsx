@@ -100,7 +100,7 @@ function MeasuredWith({ ratio }: { ratio: number }) {
 const MOST_EDGE = 12;
 
 /** A few points of a compressor's map, as far as its maker gives them. */
-function MapFields({ map, path }: { map: CompressorMap; path: string }) {
+function MapFields({ map, path }: { map: CompressorMap; path: 'car.induction.compressor.map' }) {
   const set = useJob((s) => s.set);
   return (
     <>

@@ -2,6 +2,7 @@
 
 import { Button } from 'antd';
 import type { ReactNode } from 'react';
+import type { JobPlace } from '@/core/documents/place';
 import type { MeasureName } from '@/core/units/measures';
 import { valueAt } from '@/features/job/paths';
 import { useJob } from '@/features/job/provider';
@@ -33,7 +34,7 @@ export function KnotTable({
   fewest,
   children,
 }: {
-  path: string;
+  path: JobPlace;
   label: string;
   measure: MeasureName;
   head: ReactNode;

@@ -2,6 +2,7 @@
 
 import { Input, Select } from 'antd';
 import { useMemo } from 'react';
+import type { JobPlace } from '@/core/documents/place';
 import { airState } from '@/core/air/state';
 import { CONTROL_KINDS, FUELS, USES } from '@/core/documents/kinds';
 import { reshaped } from '@/core/documents/reshape';
@@ -141,7 +142,7 @@ function ChoiceRow<T extends string>({
   options,
   value,
 }: {
-  path: string;
+  path: JobPlace;
   label: string;
   options: readonly { value: T; label: string }[];
   value: T;

@@ -1,6 +1,7 @@
 'use client';
 
 import { createContext, useContext, useMemo } from 'react';
+import type { JobPlace } from '@/core/documents/place';
 import type { StoredUnit } from '@/core/documents/unit';
 import { fitFacts } from '@/core/fit/facts';
 import { judgeFit, type Facts, type FitCheck, type FitRule } from '@/core/fit/rule';
@@ -34,7 +35,7 @@ export function useFitChecks(unit: StoredUnit): { facts: Facts; checks: FitCheck
 }
 
 /** A piece of the job that is edited as a whole; what does not stand yet is kept, with what is wrong, by its place within the piece. */
-export function useDocPart<T>(path: string): {
+export function useDocPart<T>(path: JobPlace): {
   value: T;
   set: (value: T) => void;
   issueAt: (path: string, measure?: MeasureName) => string | undefined;

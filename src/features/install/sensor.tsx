@@ -2,6 +2,7 @@
 
 import { Button, Select } from 'antd';
 import { useState, type ReactNode } from 'react';
+import type { JobPlace } from '@/core/documents/place';
 import { sensorCheck, SENSOR_WINDOW_V, tracksPlausible, type SensorCheck } from '@/core/install/sensor';
 import {
   BLADE_POSITIONS,
@@ -201,7 +202,7 @@ export const StockSensor = () => (
   </div>
 );
 
-const volt = (path: string, label: string) => <DocField path={path} label={label} measure="voltage" nullable placeholder={msg.notYet} />;
+const volt = (path: JobPlace, label: string) => <DocField path={path} label={label} measure="voltage" nullable placeholder={msg.notYet} />;
 
 /** The new sensor's volts and what to do about the difference from stock's, in the step that sets it. */
 export function NewSensor() {

@@ -1,6 +1,7 @@
 'use client';
 
 import type { ReactNode } from 'react';
+import type { JobPlace } from '@/core/documents/place';
 import type { Provenance } from '@/core/documents/job';
 import { PROVENANCE } from '@/core/documents/kinds';
 import type { MeasureName } from '@/core/units/measures';
@@ -12,7 +13,7 @@ import { useJob } from './provider';
 import styles from '@/ui/field/field.module.css';
 
 /** Where a figure of the car comes from; a click goes on to the next of measured, entered, assumed. */
-export function Mark({ path }: { path: string }) {
+export function Mark({ path }: { path: JobPlace }) {
   const key = path.replace(/^car\./, '');
   const mark: Provenance = useJob((s) => s.doc.marks[key] ?? 'assumed');
   const change = useJob((s) => s.change);
@@ -39,7 +40,7 @@ export function DocField({
   placeholder,
   mark,
 }: {
-  path: string;
+  path: JobPlace;
   label: string;
   measure: MeasureName;
   nullable?: boolean;

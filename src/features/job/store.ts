@@ -1,4 +1,5 @@
 import { createStore, type StoreApi } from 'zustand/vanilla';
+import type { JobPlace } from '@/core/documents/place';
 import { issuesOf, type Issue } from '@/core/documents/issue';
 import type { JobDoc, Provenance, StoredJob } from '@/core/documents/job';
 import type { JobFindings } from '@/core/job/findings';
@@ -34,7 +35,7 @@ export interface JobState {
 
 export interface JobActions {
   /** Sets one value; what does not go with the rest stays pending with its reason, and the document as it was. */
-  readonly set: (path: string, value: unknown, mark?: Provenance) => void;
+  readonly set: (path: JobPlace, value: unknown, mark?: Provenance) => void;
   /**
    * Replaces the document by a change of it; returns what is wrong when it is not a valid one. Where the checks are still on
    * their way it returns null, and what they find comes as `late`.

@@ -40,7 +40,7 @@ function Handle({
   step: number;
 }) {
   const { pack } = usePrefs();
-  const path = `pick.inlet.${name}`;
+  const path = `pick.inlet.${name}` as const;
   const tried = useJob((s) => s.doc.pick.inlet[name]);
   const set = useJob((s) => s.set);
   const show = (n: number | undefined): string => formatQuantity((n ?? 0) * step, measure, pack);
@@ -87,7 +87,7 @@ function ValveFields({ which, waves }: { which: 'inlet' | 'exhaust'; waves: Wave
   const count = useJob((s) => s.doc.car.inlet[which].count);
   const set = useJob((s) => s.set);
   const usual = (value: number, measure: MeasureName): string => taken(value, measure, pack);
-  const field = (key: string, label: string, measure: MeasureName, value: number) => (
+  const field = (key: 'diameter_m' | 'lift_m' | 'duration_rad' | 'centre_rad', label: string, measure: MeasureName, value: number) => (
     <DocField path={`${BASE}.${which}.${key}`} label={label} measure={measure} nullable placeholder={usual(value, measure)} />
   );
   return (
@@ -114,6 +114,8 @@ function ValveFields({ which, waves }: { which: 'inlet' | 'exhaust'; waves: Wave
   );
 }
 
+type RunnerKey = 'length_m' | 'mouthBore_m' | 'valveBore_m' | 'edgeRadius_m' | 'throttleAt_m' | 'rod_m';
+
 /** Everything the waves need of the car: runner, cam card, crank train. What is left empty is a usual figure and says so. */
 export function InletFields({ waves }: { waves: Waves }) {
   const { pack } = usePrefs();
@@ -123,7 +125,7 @@ export function InletFields({ waves }: { waves: Waves }) {
   const set = useJob((s) => s.set);
   const f = waves.setup.inlet.figures;
   const usual = (value: number, measure: MeasureName): string => taken(value, measure, pack);
-  const field = (key: string, label: string, measure: MeasureName, value: number) => (
+  const field = (key: RunnerKey, label: string, measure: MeasureName, value: number) => (
     <DocField path={`${BASE}.${key}`} label={label} measure={measure} nullable placeholder={usual(value, measure)} />
   );
   return (
