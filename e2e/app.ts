@@ -156,7 +156,7 @@ export async function choose(page: Page, what: string): Promise<void> {
 }
 
 /** Chooses from a list that was opened, once it has come to rest, as from a menu. */
-export async function option(page: Page, what: string): Promise<void> {
+async function option(page: Page, what: string): Promise<void> {
   const list = page.locator('.ant-select-dropdown:visible');
   const item = list.locator('.ant-select-item-option').filter({ hasText: new RegExp(`^${what.replace(/[.*+?^${}()|[\]\\]/g, '\\$&')}$`) });
   await item.waitFor();

@@ -14,6 +14,7 @@ const CHECKS = {
   format: () => bin('prettier/bin/prettier.cjs', '--check', '--log-level', 'warn', '.'),
   lint: () => bin('eslint/bin/eslint.js', '--max-warnings', '0', '.'),
   boundaries: () => bin('dependency-cruiser/bin/dependency-cruise.mjs', 'src', '--config', '.dependency-cruiser.cjs'),
+  dead: () => bin('knip/bin/knip.js'),
   unit: () => bin('jest/bin/jest.js', '--selectProjects', 'unit', 'dom', '--maxWorkers', '2'),
   verify: () => [process.execPath, ['--import', 'tsx', 'scripts/verify.ts', '--require-all']],
   database: () => bin('jest/bin/jest.js', '--selectProjects', 'db', '--maxWorkers', '2'),

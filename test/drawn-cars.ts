@@ -113,7 +113,7 @@ export const drawnCar: fc.Arbitrary<DrawnCar> = fc
     return { doc, unit_m: d.unit };
   });
 
-export const unitFor = (doc: JobDoc, by: number): ReturnType<typeof aUnit> => {
+const unitFor = (doc: JobDoc, by: number): ReturnType<typeof aUnit> => {
   const { throttle } = doc.car.stock;
   const unit = aUnit(60);
   return { ...unit, doc: { ...unit.doc, throttle: { ...throttle, bore_m: Math.min(0.24, grossBore(throttle) * by) } } };

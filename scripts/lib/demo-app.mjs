@@ -5,7 +5,7 @@ import { must } from './run.mjs';
 import { endChild, spawnApp, waitForApp } from './server.mjs';
 
 /** Runs the built app on a database of its own with the demo data fresh in it, hands over its address, and ends both. */
-export async function withDemoApp(name, work) {
+async function withDemoApp(name, work) {
   const cluster = new Cluster(name);
   let server = null;
   try {

@@ -1,4 +1,4 @@
-import { existsSync, mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { existsSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { createHash } from 'node:crypto';
 import { join } from 'node:path';
 import { must, run } from './run.mjs';
@@ -68,8 +68,4 @@ export async function ensureChromium() {
   if (existsSync(CHROMIUM)) return 'already here';
   await apt(['chromium', 'ca-certificates']);
   return 'installed';
-}
-
-export function ensureFolder(path) {
-  mkdirSync(path, { recursive: true, mode: 0o755 });
 }

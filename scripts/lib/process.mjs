@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 
 /** Command line of a live process, or null. A zombie has none and counts as gone. */
-export function commandLine(pid) {
+function commandLine(pid) {
   if (!Number.isInteger(pid) || pid <= 1) return null;
   try {
     return readFileSync(`/proc/${pid}/cmdline`, 'utf8').replaceAll('\0', ' ').trim() || null;

@@ -112,7 +112,7 @@ function textsOf(path, root) {
 }
 
 /** Where visible text stands, a feature at a time. */
-export const PLACES = ['src/features', 'src/ui', 'src/app', 'src/core', 'src/server'];
+const PLACES = ['src/features', 'src/ui', 'src/app', 'src/core', 'src/server'];
 
 /** Every visible text of the project, in the order of its files. */
 export function visibleTexts(root) {

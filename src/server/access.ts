@@ -6,7 +6,7 @@ import { hearSiblings, tellSiblings } from './siblings';
 import { endedSessions, endSession, isSession, renewedSession, SESSION_COOKIE, sessionCookie } from './session';
 
 /** How long what is known of the passphrase is believed, ms: several processes share one database. */
-const BELIEVED_ms = 3000;
+const GATE_KEPT_ms = 3000;
 
 interface Gate {
   /** Signs sessions; null: this installation has no passphrase. */
@@ -36,7 +36,7 @@ async function gate(): Promise<Gate | undefined> {
     hearSiblings('passphrase', forget);
   }
   const known = holder.vannerGate;
-  if (known && Date.now() - known.at < BELIEVED_ms) return known;
+  if (known && Date.now() - known.at < GATE_KEPT_ms) return known;
   try {
     const key = await sessionKey(db());
     const ended = key === null ? new Set<string>() : await endedSessions(db());

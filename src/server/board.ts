@@ -8,9 +8,9 @@ import type { BoardJob } from './jobs';
 export const BOARD_STATES = ['needs a look', 'not tested', 'tested', 'decided', 'archived'] as const;
 export type BoardState = (typeof BOARD_STATES)[number];
 
-export const BOARD_SORTS = ['saved', 'number', 'name'] as const;
+const BOARD_SORTS = ['saved', 'number', 'name'] as const;
 /** Jobs on one page of the board. */
-export const BOARD_PAGE = 25;
+const BOARD_PAGE = 25;
 
 const optional = <T extends z.ZodType>(kind: T) => kind.optional().catch(undefined);
 

@@ -18,7 +18,7 @@ export const notFound = (what: string): ServerProblem => new ServerProblem(404, 
 export const piecesLost = (): ServerProblem =>
   new ServerProblem(503, 'pieces_lost', 'The database stopped while the file came in, and a part of it is lost. Send it again.');
 
-/** A save against an older version than the one stored: both are in hand. */
+/** A save against an older version than the one stored: it carries the newer document, so that the two can be compared. */
 export const stale = (current: unknown, more: Readonly<Record<string, unknown>> = {}): ServerProblem =>
   new ServerProblem(409, 'stale', 'Somebody else saved this in the meantime.', { current, ...more });
 

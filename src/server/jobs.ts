@@ -102,8 +102,8 @@ async function findingsOf(trx: Trx, id: string | null, doc: JobDoc): Promise<Job
   const runs = id === null ? NO_COMPARISON : await jobComparison(trx, id, doc, history);
   const events = id === null ? [] : await listSheet(trx, id);
   const strip = id === null ? null : keptStrip(doc, await readBook(trx, id), undefined, historyLogs(history)).analysis;
-  const spoken = runs.unitId === null ? unitsOf(doc) : [...unitsOf(doc), runs.unitId];
-  const findings = jobFindings(doc, await listUnits(trx, spoken), runs, events, strip);
+  const mentioned = runs.unitId === null ? unitsOf(doc) : [...unitsOf(doc), runs.unitId];
+  const findings = jobFindings(doc, await listUnits(trx, mentioned), runs, events, strip);
   return runs.compared || strip ? { ...findings, history: historyMark(history) } : findings;
 }
 

@@ -6,7 +6,7 @@ import { ServerProblem } from './errors';
 /** Cost of the hash: 64 MB and about a quarter of a second an attempt. */
 const COST = { N: 2 ** 16, r: 8, p: 1, maxmem: 128 * 1024 * 1024 } as const;
 const KEY_BYTES = 32;
-export const SHORTEST_PASSPHRASE = 10;
+const SHORTEST_PASSPHRASE = 10;
 
 /** Attempts looked back on, ms, and how many are free before each further one has to wait twice as long. */
 const WINDOW_ms = 15 * 60_000;

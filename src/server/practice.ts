@@ -68,7 +68,7 @@ export async function startPractice(
   return readPractice(db, made.id);
 }
 
-export async function readPractice(db: Db | Trx, id: string): Promise<StoredPractice> {
+async function readPractice(db: Db | Trx, id: string): Promise<StoredPractice> {
   const found = await row(db, id);
   const { curve: _curve, ...truth } = found.truth;
   return {

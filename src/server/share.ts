@@ -17,7 +17,6 @@ export interface ShareLink {
 }
 
 const DAY_ms = 86_400_000;
-export const SHARE_DAYS = [7, 30, 90, 365] as const;
 
 const hashOf = (token: string): string => createHash('sha256').update(token).digest('hex');
 const packOf = (text: string): PackName => UNIT_PACKS.find((p) => p === text) ?? 'metric';

@@ -1,5 +1,5 @@
 /** A table that could not be had from a file; several tables in it are named, one of them is to be said. */
-export class TableRefused extends Error {
+class TableRefused extends Error {
   constructor(
     message: string,
     readonly tables: readonly string[] = [],

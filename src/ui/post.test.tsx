@@ -3,7 +3,7 @@ import userEvent from '@testing-library/user-event';
 import { renderRoom } from '../../test/render-room';
 import { saveFile } from './chart/save-file';
 import { Refused, send } from './post';
-import { useTried } from './tried';
+import { useReported } from './reported';
 
 const answering = (response: Partial<Response> | Error): jest.Mock => {
   const fetched = jest.fn((_url: string, _init?: RequestInit) =>
@@ -53,10 +53,10 @@ describe('send', () => {
   });
 });
 
-describe('tried', () => {
+describe('reported', () => {
   function Buttons({ work }: { work: () => Promise<unknown> }) {
-    const tried = useTried();
-    return <button onClick={() => void tried(work)}>try</button>;
+    const reported = useReported();
+    return <button onClick={() => void reported(work)}>try</button>;
   }
   const press = async (work: () => Promise<unknown>): Promise<void> => {
     renderRoom(<Buttons work={work} />);

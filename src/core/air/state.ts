@@ -19,7 +19,7 @@ export interface AirState {
 }
 
 /** Limits of a believable weather reading; their ends belong to the range. Airflow basis §2. */
-export const WEATHER_LIMITS = { p_Pa: [50_000, 110_000], t_C: [-40, 60], rh: [0, 1] } as const;
+const WEATHER_LIMITS = { p_Pa: [50_000, 110_000], t_C: [-40, 60], rh: [0, 1] } as const;
 
 const within = (x: number, [lo, hi]: readonly [number, number]): boolean => x >= lo && x <= hi;
 

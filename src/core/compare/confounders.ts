@@ -63,7 +63,7 @@ const DRIVETRAIN_pct = 15;
 export const breaking = (found: readonly Confounder[]): readonly Confounder[] => found.filter((c) => BREAKING.has(c.code));
 
 /** Limits beyond which a difference in the conditions counts where the plan says nothing. Testing basis §1. */
-export const CONFOUNDER_LIMITS = { inletAir_K: 3, coolant_K: 5, oil_K: 10, density_pct: 1 } as const;
+const CONFOUNDER_LIMITS = { inletAir_K: 3, coolant_K: 5, oil_K: 10, density_pct: 1 } as const;
 /** Two methods on one day differ by about this much, %, where the weather is not known (STD against J1349). */
 const METHOD_APART_pct = 4;
 /** A common range shorter than this share of the widest run leaves too much unsaid. */

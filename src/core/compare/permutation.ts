@@ -14,7 +14,7 @@ export interface Permutation {
 }
 
 /** All splits up to this many, seeded draws above. */
-export const MOST_SPLITS = 20_000;
+const MOST_SPLITS = 20_000;
 const DEFAULT_SEED = 20_001;
 
 function choose(n: number, k: number): number {

@@ -3,12 +3,11 @@ import { ABOUT_PARTS, MOST_PHOTOS } from './kinds';
 
 export type AboutPart = (typeof ABOUT_PARTS)[number];
 
-export const jobPhotoDoc = z.object({
+const jobPhotoDoc = z.object({
   /** SHA-256 of the stored picture. */
   hash: z.string().regex(/^[0-9a-f]{64}$/),
   caption: z.string().max(120).default(''),
 });
-export type JobPhotoDoc = z.infer<typeof jobPhotoDoc>;
 
 /** Whose car it is and which: all of it optional, none of it on the customer's page unless ticked. */
 export const aboutDoc = z.object({

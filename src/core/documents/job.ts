@@ -72,7 +72,7 @@ export const measuredCurve = curveOf(z.number(), 1, 2000).and(
 export type MeasuredCurve = z.infer<typeof measuredCurve>;
 
 /** How each input may be off, as shares. */
-export const tolerancesDoc = z.object({
+const tolerancesDoc = z.object({
   ve: z.number().min(0).max(0.5),
   K: z.number().min(0).max(0.9),
   eta0: z.number().min(0).max(0.3),
@@ -162,7 +162,7 @@ export const carDoc = z.object({
 export type CarDoc = z.infer<typeof carDoc>;
 
 /** How a manifold is opened: bite by bite, m of diameter, with the metal there is and the least to be left. */
-export const boringDoc = z.object({
+const boringDoc = z.object({
   bite_m: z.number().min(0.0002, 'A cut is 0.2 mm or more.').max(0.01, 'Take less than 10 mm at a time.').default(0.001),
   wall_m: z.number().gt(0, 'A wall has some thickness.').max(0.05).nullable().default(null),
   leastWall_m: z.number().min(0.001, 'Leave a millimetre at the very least.').max(0.02).default(0.003),

@@ -32,7 +32,7 @@ export type StripVisitDoc = z.infer<typeof stripVisitDoc>;
 const seconds = z.number().min(-10).max(120).nullable().default(null);
 const speed_mps = z.number().min(0).max(200).nullable().default(null);
 
-export const slipDoc = z
+const slipDoc = z
   .object({
     reaction_s: seconds,
     t18_s: seconds,

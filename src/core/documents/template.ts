@@ -10,7 +10,7 @@ const turn = z.number().min(-20).max(20);
 
 const BAR_WORDS = 'A 50 mm bar comes out between 45 and 55 mm. Is it printed “to fit”? Print at 100 %.';
 
-export const templateDoc = z.object({
+const templateDoc = z.object({
   kind: z.enum(TEMPLATE_KINDS),
   title: z.string().max(200),
   marks: z
@@ -36,4 +36,3 @@ export const templateRequest = z.object({
   /** What the last print’s 50 mm bar measured, m. */
   measured_m: z.number().min(BAR_RANGE_m[0], BAR_WORDS).max(BAR_RANGE_m[1], BAR_WORDS).default(0.05),
 });
-export type TemplateRequest = z.infer<typeof templateRequest>;

@@ -49,7 +49,7 @@ export interface TurboEngine extends BoostedEngine {
 const pathOrEmpty = (paths: IntakePaths): CompiledPath => paths.after ?? EMPTY_PATH;
 
 /** Pressure ratio of a centrifugal at an engine speed: PR − 1 grows with its square. Airflow basis §8. */
-export function centrifugalRatio(c: CentrifugalCompressor, rpm: number): number {
+function centrifugalRatio(c: CentrifugalCompressor, rpm: number): number {
   return 1 + (c.pressureRatio - 1) * (rpm / c.rpm) ** 2;
 }
 

@@ -1,7 +1,7 @@
 import { sweptRate } from './demand';
 
 /** Stroke, m, of the engines that the friction formula was fitted to: at another stroke the same mean piston speed counts. */
-export const FRICTION_STROKE_m = 0.086;
+const FRICTION_STROKE_m = 0.086;
 
 /**
  * Friction mean effective pressure, Pa, of a four-stroke at an engine speed and stroke (m): the formula's own speed is the

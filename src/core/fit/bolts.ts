@@ -5,7 +5,7 @@ export const THREADED_IN = ['steel', 'aluminium', 'plastic insert'] as const;
 export type ThreadedIn = (typeof THREADED_IN)[number];
 
 /** Thread engagement wanted, in bolt diameters. Common practice; the maker's figure holds where there is one. */
-export const ENGAGEMENT_d: Readonly<Record<ThreadedIn, number>> = { steel: 1, aluminium: 1.5, 'plastic insert': 2 };
+const ENGAGEMENT_d: Readonly<Record<ThreadedIn, number>> = { steel: 1, aluminium: 1.5, 'plastic insert': 2 };
 
 /** Lengths under the head that are sold, m. ISO 4762 and ISO 4017. */
 export const BOLT_LENGTHS_m = [8, 10, 12, 16, 20, 25, 30, 35, 40, 45, 50, 55, 60, 65, 70, 75, 80, 90, 100, 110, 120].map((mm) => mm / 1000);

@@ -22,7 +22,7 @@ export function clockedFace(unit: UnitDoc, clock_rad: number): Flange | null {
 }
 
 /** Centre-to-centre distance of the closest holes of two faces, m. */
-export function closestHoles(a: Flange, b: Flange): number {
+function closestHoles(a: Flange, b: Flange): number {
   return Math.min(...flangeHoles(a).flatMap((p) => flangeHoles(b).map((q) => Math.hypot(p.x_m - q.x_m, p.y_m - q.y_m))));
 }
 

@@ -2,7 +2,7 @@ import { TAPER_LIMIT_rad } from '../flow/losses';
 import type { FitRule } from './rule';
 
 /** Stretch a silicone coupler bears under its clamp without creeping off again. Ours; the coupler’s maker knows better. */
-export const STRETCH_SHARE = 0.05;
+const STRETCH_SHARE = 0.05;
 /** Room wanted over the highest part of a throttle: engines rock on their mounts, m. Ours. */
 const OVER_m = 0.01;
 /** Coupler this much wider than its spigot still closes under a clamp, m. Ours. */

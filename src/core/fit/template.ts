@@ -115,7 +115,7 @@ function roundedBox(b: Box, r_m: number): TemplateMark[] {
 }
 
 /** An opening's edge, its middle at the origin. */
-export function openingMarks(o: Opening, clock_rad: number, layer: TemplateLayer): TemplateMark[] {
+function openingMarks(o: Opening, clock_rad: number, layer: TemplateLayer): TemplateMark[] {
   if (o.shape === 'round') return [{ layer, kind: 'circle', at: p(0, 0), r_m: o.bore_m / 2 }];
   const half = (o.shape === 'oval' ? o.width_m - o.height_m : o.spacing_m) / 2;
   const ends = [1, -1].map((s) => p(s * half * Math.cos(clock_rad), s * half * Math.sin(clock_rad)));

@@ -35,7 +35,7 @@ export function benchMoveToDepression(
 }
 
 /** From this share of the ideal nozzle on, a bench figure is doubted. */
-export const DOUBTFUL_SHARE = 0.97;
+const DOUBTFUL_SHARE = 0.97;
 
 export interface BenchCeiling {
   readonly ceiling_m3ps: number;

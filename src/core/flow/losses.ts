@@ -54,7 +54,7 @@ export function frictionFactor(reynolds: number, wall: number): number {
 }
 
 /** Reynolds number of ṁ (kg/s) in one pipe of `bore_m`, viscosity in Pa·s. */
-export function pipeReynolds(massFlow_kgps: number, bore_m: number, viscosity_Pas: number): number {
+function pipeReynolds(massFlow_kgps: number, bore_m: number, viscosity_Pas: number): number {
   return (4 * massFlow_kgps) / (Math.PI * bore_m * viscosity_Pas);
 }
 

@@ -3,7 +3,7 @@ import { GAMMA, R_DRY } from './constants';
 import { CHOKED_FLOW_FUNCTION } from './duct';
 
 /** Pressure ratio below which an ideal nozzle is sonic: (2/(γ+1))^(γ/(γ−1)). */
-export const CRITICAL_RATIO = (2 / (GAMMA + 1)) ** (GAMMA / (GAMMA - 1));
+const CRITICAL_RATIO = (2 / (GAMMA + 1)) ** (GAMMA / (GAMMA - 1));
 
 /** Flow function Ψ of an ideal nozzle at pressure ratio r = p/p₀ (0…1). Airflow basis §4. */
 export function nozzlePsi(r: number): number {

@@ -50,7 +50,7 @@ function cutPhase(y: number): number {
  * Mean head over an event, over p₀, of a half-sine of mean flow `y` (of the choked flow), cut where it chokes; NaN beyond 1.
  * Exact but for the quadrature's 1e-12.
  */
-export function pulseHeadExactly(y: number): number {
+function pulseHeadExactly(y: number): number {
   if (!(y <= 1)) return NaN;
   const cut = y > UNCUT ? cutPhase(y) : Math.PI / 2;
   const top = y > UNCUT ? 1 / Math.sin(cut) : y / UNCUT;

@@ -19,7 +19,7 @@ export interface Throttle {
 }
 
 /** Loss coefficient on the net area by the shaft's finish. Airflow basis §6. */
-export const SHAFT_EDGE_K: Readonly<Record<ShaftEdge, number>> = { round: 0.2, flattened: 0.12, knife: 0.06 };
+const SHAFT_EDGE_K: Readonly<Record<ShaftEdge, number>> = { round: 0.2, flattened: 0.12, knife: 0.06 };
 /** Closed blade angle from square to the bore: 7°. */
 export const CLOSED_ANGLE_rad = (7 * Math.PI) / 180;
 /** Gap between a shut blade and its bore, m. Airflow basis §9. */

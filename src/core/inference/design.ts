@@ -24,7 +24,7 @@ export interface TestCosts {
 export const TEST_COSTS: TestCosts = { run_min: 6, refit_min: 30, visit_min: 45, perHour: 0, perVisit: 0, perRun: 0 };
 
 /** The sides of the stays of one day; A-B-B-A straps down anew between its two B. */
-export function staysOfOrder(order: DayOrder, runsPerStay: number): readonly ('A' | 'B')[] {
+function staysOfOrder(order: DayOrder, runsPerStay: number): readonly ('A' | 'B')[] {
   if (order === 'alternate') return Array.from({ length: 2 * runsPerStay }, (_, i) => (i % 2 === 0 ? 'A' : 'B'));
   return order.split('-') as ('A' | 'B')[];
 }

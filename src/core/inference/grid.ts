@@ -2,8 +2,8 @@
  * The sizes that are not known exactly, as a grid: run, refit and day in octaves about the rig's own figures, log-normal
  * with a log-sd of one half, run and refit correlated 0.4; order: run slowest, then refit, then day. Testing basis §4.4.
  */
-export const RUN_OCTAVES = [-2.4, -1.8, -1.2, -0.6, 0, 0.6, 1.2, 1.8, 2.4] as const;
-export const REFIT_OCTAVES = [-2, -1, 0, 1, 2] as const;
+const RUN_OCTAVES = [-2.4, -1.8, -1.2, -0.6, 0, 0.6, 1.2, 1.8, 2.4] as const;
+const REFIT_OCTAVES = [-2, -1, 0, 1, 2] as const;
 export const DAY_OCTAVES = [-1.25, 0, 1.25] as const;
 export const GRID_SIZE = RUN_OCTAVES.length * REFIT_OCTAVES.length * DAY_OCTAVES.length;
 

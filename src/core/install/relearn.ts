@@ -158,7 +158,7 @@ const BACK_ms = 8000;
 const TAIL_ms = 3000;
 
 /** Readings of the idle itself: without the blips, and without the time an engine takes to come back from each. */
-export function quietSamples(samples: readonly RpmSample[], band: RelearnPlan['band_rpm']): RpmSample[] {
+function quietSamples(samples: readonly RpmSample[], band: RelearnPlan['band_rpm']): RpmSample[] {
   const away = blipsOf(samples, band).map((b) => {
     const to = b.back_s === null ? BACK_ms : 1000 * b.back_s + TAIL_ms;
     return { from: b.from_ms - 300, to: b.peak_ms + to };

@@ -1,11 +1,11 @@
 /** What a control unit takes for a whole sensor: beyond these it sets a fault, V. */
 export const SENSOR_WINDOW_V = [0.25, 4.75] as const;
 /** Usual figures shut and fully open, V. */
-export const SENSOR_USUAL_V = { closed: 0.5, full: 4.5 } as const;
+const SENSOR_USUAL_V = { closed: 0.5, full: 4.5 } as const;
 /** Closed volts this close to stock's count as matched, V. */
-export const MATCHED_V = 0.02;
+const MATCHED_V = 0.02;
 /** A supply sags and a meter strays: no reading goes beyond these, V. */
-export const READABLE_V = [0, 5.5] as const;
+const READABLE_V = [0, 5.5] as const;
 
 export interface SensorPair {
   readonly closed_V: number;

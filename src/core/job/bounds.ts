@@ -10,7 +10,7 @@ import { allowedLoss, sideLadder, sideStart, sizingUse, throttleRows, type JobMo
 import { jobPulsation, strokeOf, type OpeningChoice, type SizedJob } from './path';
 
 /** Share of its ideal nozzle that a bore is taken to pass until it was on a bench: middle of the usual 0.80–0.97. */
-export const BENCH_RATIO = 0.88;
+const BENCH_RATIO = 0.88;
 
 /** The limits a job's sizing holds to, its own or the usual ones. */
 export interface JobLimits {

@@ -6,7 +6,7 @@ import { grossBore } from './path';
 /** Gaskets are cut this much wider than the bore they seal, m: on a shared manifold, and on individual throttles. */
 const GASKET_WIDER_m = { shared: 0.002, individual: 0.001 } as const;
 /** An air meter's bore against the pipe it stands in, as usual intakes have it. */
-export const METER_OF_PIPE = 1.3 / 1.35;
+const METER_OF_PIPE = 1.3 / 1.35;
 /** A figure that stands this close to what its source gives still follows it, m. */
 const SAME_m = 1.1e-3;
 

@@ -14,7 +14,7 @@ const kPa = (x: number): number => x * 1000;
 const SMALLEST_BLOWER_m3 = 0.0002;
 
 /** A sensible start for each way of filling an engine. All of it is assumed until someone measures it. */
-export function usualInduction(kind: InductionKind, engine: CarDoc['engine']): InductionDoc {
+function usualInduction(kind: InductionKind, engine: CarDoc['engine']): InductionDoc {
   const exhaust_Pa = EXHAUST_BACK_PRESSURE_Pa;
   const cooler = { ...COOLER_DEFAULTS };
   switch (kind) {

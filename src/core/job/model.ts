@@ -13,7 +13,7 @@ import { jobIntake, stockFitted, unitFitted, type Fitted, type OpeningChoice, ty
 import { jobProblem, type BoostChange } from './problem';
 
 /** Most points over the rpm range at which the screens solve. */
-export const MODEL_POINTS = 60;
+const MODEL_POINTS = 60;
 /** The points fall on multiples of this, so that the rpm people read are round. */
 const ROUND_rpm = 25;
 
@@ -111,7 +111,7 @@ export function throttleLoss(compiled: CompiledPath, ladder: Ladder): number {
  * given start; null when blocked. The loss is the fall from the path cut before the throttle to the path cut after its
  * opening: two walks, no arrays, because this runs at every keystroke.
  */
-export function lossFinder(compiled: CompiledPath, limit_Pa: number): (start: PathStart, guess_kgps: number) => number | null {
+function lossFinder(compiled: CompiledPath, limit_Pa: number): (start: PathStart, guess_kgps: number) => number | null {
   const { first, last, exit } = throttleRows(compiled);
   const before = pathOfRows(compiled.rows.slice(0, first), 0, 1);
   const after = pathOfRows(

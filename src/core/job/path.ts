@@ -29,7 +29,7 @@ export interface FittedBench {
 }
 
 /** How far a flow that is only claimed may be off, as a share. Airflow basis §9. */
-export const CLAIM_TOLERANCE = 0.1;
+const CLAIM_TOLERANCE = 0.1;
 
 /** The parts of a job that decide what air does; notes, runs and choices do not. */
 export type SizedJob = Pick<JobDoc, 'car' | 'air' | 'sizing'>;
@@ -91,9 +91,9 @@ export function unitFitted(doc: SizedJob, unit: UnitDoc, opening: OpeningChoice)
 }
 
 /** Volume of the plenum as a share of the displacement until it is known. Airflow basis §11. */
-export const PLENUM_SHARE = 0.8;
+const PLENUM_SHARE = 0.8;
 /** With so few cylinders the plenum is not refilled in time: the factor says the least it can be. Airflow basis §11. */
-export const FEW_CYLINDERS = 3;
+const FEW_CYLINDERS = 3;
 
 /** Volume behind the throttle, m³: the car's own, or the usual one. */
 export const plenumVolume = (engine: JobDoc['car']['engine']): number => engine.plenum_m3 ?? PLENUM_SHARE * engine.displacement_m3;

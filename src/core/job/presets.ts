@@ -140,7 +140,7 @@ export function nearestPreset({ cylinders, displacement_m3 }: { cylinders: numbe
 const round = (x_m: number): number => Math.round(x_m * 1000) / 1000;
 
 /** A usual intake for a bore: filter box, pipe with two bends, meter, taper, throttle, opening. */
-export function usualPath(bore_m: number): PartDoc[] {
+function usualPath(bore_m: number): PartDoc[] {
   const pipe = round(bore_m * 1.35);
   const meter = round(bore_m * 1.3);
   return [

@@ -7,7 +7,7 @@ import type { JobModel } from './model';
 import { oneBench } from './path';
 
 /** The model's own error as a share of a gain, by how many cylinders smooth the flow at the throttle. Airflow basis §9. */
-export function modelErrorOf(cylinders: number, individual: boolean): number {
+function modelErrorOf(cylinders: number, individual: boolean): number {
   if (individual || cylinders <= 3) return 0.5;
   return cylinders <= 5 ? 0.3 : 0.2;
 }

@@ -35,6 +35,3 @@ export function gridOrder(lengths: number, speeds: number): number[] {
     ...rows.flatMap((r) => columns.slice(half).map((c) => cell(r, c))),
   ];
 }
-
-/** What a map keeps of a point: its filling, NaN where it did not settle; null: not computed yet. */
-export type GridFilling = readonly (number | null)[];

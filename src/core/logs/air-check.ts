@@ -13,7 +13,7 @@ export interface AirCrossCheck {
 }
 
 /** Wander of the ratio from which one of the channels is not to be believed. Testing basis §2. */
-export const AIR_WANDER_LIMIT = 0.03;
+const AIR_WANDER_LIMIT = 0.03;
 
 /** Air per cylinder and stroke (kg) against the meter's mass flow (kg/s) over a pull. Four-stroke. Testing basis §2. */
 export function airCrossCheck(input: {

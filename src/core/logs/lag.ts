@@ -8,7 +8,7 @@ export interface Lag {
 }
 
 /** Lags looked at, and their step. Testing basis §2. */
-export const LAG_RANGE_s = 0.5;
+const LAG_RANGE_s = 0.5;
 const LAG_STEP_s = 0.005;
 /** A correlation weaker than this places nothing. */
 const LEAST_CORRELATION = 0.5;

@@ -13,7 +13,7 @@ export interface FoundPull {
 }
 
 /** What makes a pull of a log. Testing basis §2. */
-export const PULL = { throttle_pct: 95, least_s: 1.5, ratioWithin: 0.02, fallback_rpm: 30 } as const;
+const PULL = { throttle_pct: 95, least_s: 1.5, ratioWithin: 0.02, fallback_rpm: 30 } as const;
 /** Throttle may flicker under the limit for this long; speed below this says nothing of the gear. */
 const FLICKER_s = 0.12;
 const LEAST_SPEED_mps = 2;

@@ -2,7 +2,7 @@ import { failure, isFailure, type Failure } from '../failure';
 import { medianOf } from '../numbers/moments';
 
 /** Neighbours further apart than this many usual intervals: the channel was held, not measured. Testing basis §2. */
-export const STALE_INTERVALS = 2.5;
+const STALE_INTERVALS = 2.5;
 
 export interface ValueAt {
   readonly time_s: number;

@@ -14,7 +14,7 @@ export interface Root {
 }
 
 /** Relative width of the bracket at which a root counts as found: 1e-12 leaves two digits beyond the 1e-10 asked for. */
-export const ROOT_RELATIVE_TOLERANCE = 1e-12;
+const ROOT_RELATIVE_TOLERANCE = 1e-12;
 /** Residuals this small against the scale of x are the noise of the function itself. */
 const RESIDUAL_NOISE = 4e-16;
 /** A bracket that closed on a wall has a root there only if what is left is rounding. */

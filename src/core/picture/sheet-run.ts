@@ -13,7 +13,7 @@ export interface PictureCurve {
 }
 
 /** Engine speeds a curve read off a picture is kept at, rpm. */
-export const PICTURE_STEP_rpm = 50;
+const PICTURE_STEP_rpm = 50;
 
 /** Reading error in percent of the curve's upper heights: what a third of it lies over. */
 export function readingError_pct(curve: Pick<TracedCurve, 'points' | 'error'>): number {

@@ -42,7 +42,7 @@ function sampler({ width, height, data }: Raster): (p: Pixel) => [number, number
 }
 
 /** The picture with every pixel the mean of itself and its eight neighbours: noise and lossy blocks weigh less, a line's middle stays. */
-export function softened({ width, height, data }: Raster): Raster {
+function softened({ width, height, data }: Raster): Raster {
   const out = new Uint8ClampedArray(data.length);
   const sums = new Float32Array(3 * width);
   for (let y = 0; y < height; y += 1) {
@@ -70,7 +70,7 @@ const meanOf = (colours: readonly Colour[]): [number, number, number] =>
 const MEANT = 6;
 
 /** The line's colour at a click, and the paper's about it: of what is near, the few that stand out most. */
-export function colourAt(raster: Raster, at: Pixel): { line: [number, number, number]; paper: [number, number, number] } {
+function colourAt(raster: Raster, at: Pixel): { line: [number, number, number]; paper: [number, number, number] } {
   const read = sampler(raster);
   const near: { colour: [number, number, number]; lab: [number, number, number]; away: number }[] = [];
   for (let dx = -CLICK_px; dx <= CLICK_px; dx += 1)

@@ -21,7 +21,7 @@ const SKIPPED_TEXT = 160;
 const LONGEST_LINE = 1 << 20;
 /** Lines a quoted cell may run over. */
 const QUOTED_LINES = 40;
-export const MOST_COLUMNS = MOST_CHANNELS;
+const MOST_COLUMNS = MOST_CHANNELS;
 /** Half a day: a clock that falls back by more has run past midnight. */
 const HALF_DAY_s = 43_200;
 

@@ -8,7 +8,7 @@ const strip = (line: string): string => line.replace(/^[\s|]+|[\s|]+$/g, '');
 const figures = (cells: readonly string[]): number => cells.filter((c) => /^[+-]?[\d.,:]*\d[\d.,:]*(?:e[+-]?\d+)?$/i.test(c)).length;
 
 /** A line of dashes under or over a table. */
-export const isBorder = (line: string): boolean => line.trim() !== '' && BORDER.test(line) && /[-=_]{2}/.test(line);
+const isBorder = (line: string): boolean => line.trim() !== '' && BORDER.test(line) && /[-=_]{2}/.test(line);
 
 /**
  * How a text of columns set with blanks is cut, from its first lines; null where it is not such a text. Places are taken

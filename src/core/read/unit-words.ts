@@ -5,7 +5,7 @@ export type PressureReference = 'absolute' | 'gauge' | 'vacuum';
 
 export interface UnitWord {
   readonly unit: Unit;
-  /** Said by the word itself ("psig", "bar(a)", "kPa abs"); null: it does not say. */
+  /** Unbroken by the word itself ("psig", "bar(a)", "kPa abs"); null: it does not say. */
   readonly reference: PressureReference | null;
 }
 

@@ -6,7 +6,7 @@ export const CORRECTION_METHODS = ['none', 'SAE J1349', 'STD', 'DIN 70020', 'ISO
 export type CorrectionMethod = (typeof CORRECTION_METHODS)[number];
 
 /** Factors outside this are outside what SAE J1349 and ISO 1585 allow. */
-export const CORRECTION_VALID = [0.93, 1.07] as const;
+const CORRECTION_VALID = [0.93, 1.07] as const;
 
 export interface Correction {
   /** Observed power is multiplied by this. */

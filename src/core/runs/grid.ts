@@ -8,7 +8,7 @@ export interface GriddedCurve {
 }
 
 /** Samples sorted by engine speed, those at equal speed averaged. */
-export function sortedByRpm(rpm: ArrayLike<number>, value: ArrayLike<number>): { rpm: number[]; value: number[] } {
+function sortedByRpm(rpm: ArrayLike<number>, value: ArrayLike<number>): { rpm: number[]; value: number[] } {
   const order = Array.from({ length: rpm.length }, (_, i) => i).sort((a, b) => rpm[a]! - rpm[b]!);
   const x: number[] = [];
   const y: number[] = [];

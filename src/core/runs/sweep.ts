@@ -3,7 +3,7 @@ import { failure, type Failure } from '../failure';
 /** Engine speed may fall back this far inside a sweep, rpm. */
 export const SWEEP_FALLBACK_rpm = 30;
 /** Throttle, %, from which a sweep counts as wide open. */
-export const SWEEP_THROTTLE_pct = 95;
+const SWEEP_THROTTLE_pct = 95;
 
 /**
  * The stretch of samples in which engine speed rises furthest (first and last index, both included), without the samples

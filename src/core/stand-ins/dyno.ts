@@ -38,7 +38,7 @@ export interface DynoReading {
 }
 
 export const DYNO_RATE_Hz = 50;
-export const DYNO_SWEEP_rpmps = 420;
+const DYNO_SWEEP_rpmps = 420;
 /** Scatter of whole pulls and of single samples, and the drift of a day per pull where nobody sets it, %. */
 const RUN_SD_pct = 0.3;
 const SAMPLE_SD = 0.007;

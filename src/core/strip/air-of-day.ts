@@ -2,7 +2,7 @@ import type { WeatherReadingDoc } from '../documents/strip';
 import { minuteOf } from '../numbers/clock';
 
 /** A reading farther from the pass than this says nothing of its air, minutes. */
-export const AIR_WITHIN_min = 60;
+const AIR_WITHIN_min = 60;
 const DAY_min = 1440;
 
 /**

@@ -124,7 +124,7 @@ export interface StripThresholds {
 }
 
 /** Smallest differences that matter unless a person says otherwise: 0.05 s, half a mile an hour. Testing basis §4. */
-export const STRIP_THRESHOLDS: StripThresholds = { et_s: 0.05, trap_mps: 0.5 * 0.44704, sixty_s: 0.02 };
+const STRIP_THRESHOLDS: StripThresholds = { et_s: 0.05, trap_mps: 0.5 * 0.44704, sixty_s: 0.02 };
 
 export interface StripOptions {
   readonly kind: PowerKind;

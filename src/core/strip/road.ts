@@ -43,8 +43,8 @@ export interface RoadWindow {
 }
 
 /** Ground of unknown grade may rise or fall by this much; an altitude by satellite wanders by so many metres. */
-export const UNKNOWN_GRADE = 0.01;
-export const ALTITUDE_ERROR_m = 1.5;
+const UNKNOWN_GRADE = 0.01;
+const ALTITUDE_ERROR_m = 1.5;
 /** Air resistance of a car, drag area over its mass, m²/kg: wind's share of the work is estimated with it. */
 const DRAG_AREA_PER_MASS = 0.68 / 1400;
 const AIR_kgpm3 = 1.2;

@@ -1,4 +1,4 @@
-import { NO_SLIP, TIME_MARKS, type Slip, type SlipField } from './slip';
+import { TIME_MARKS, type Slip, type SlipField } from './slip';
 
 /** A figure that stands far from the day's passes, and what it would be with two digits changed about. */
 export interface OddFigure {
@@ -20,7 +20,7 @@ const LEAST = { time: 0.25, speed: 1.8 } as const;
 const FIELDS: readonly SlipField[] = [...TIME_MARKS, 'v201_mps', 'v402_mps'];
 
 /** The ways to change two neighbouring digits of a figure about. */
-export function swaps(text: string): string[] {
+function swaps(text: string): string[] {
   const places = [...text].flatMap((c, i) => (/\d/.test(c) ? [i] : []));
   return places.slice(1).flatMap((j, k) => {
     const i = places[k]!;
@@ -54,6 +54,3 @@ export function oddFigures(
     return [{ field, typed, from: shown(field, low), to: shown(field, high), swapped }];
   });
 }
-
-/** The slip with one figure put right. */
-export const withFigure = (slip: Slip, field: SlipField, value: number): Slip => ({ ...NO_SLIP, ...slip, [field]: value });

@@ -21,7 +21,7 @@ export interface DayAir {
 }
 
 /** The day's air from typed weather, with its steps. */
-export function dayAir({ n }: SumValues, p_Pa = n['p']!): DayAir | Failure {
+function dayAir({ n }: SumValues, p_Pa = n['p']!): DayAir | Failure {
   const air = airState({ p_Pa, T_K: n['T']!, rh: n['rh']! });
   if (isFailure(air)) return air;
   const T = term('T', 'air temperature', n['T']!, 'temperature', 'entered');

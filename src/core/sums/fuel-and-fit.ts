@@ -91,7 +91,7 @@ export const INJECTORS: Sum = {
 };
 
 /** Share of its diameter by which a reinforced coupler may be stretched before it is likely to slip or split: ours, cautious. */
-export const COUPLER_STRETCH = 0.05;
+const COUPLER_STRETCH = 0.05;
 
 export const COUPLER: Sum = {
   key: 'coupler',

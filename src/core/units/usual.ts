@@ -38,7 +38,7 @@ const USUAL: Readonly<Partial<Record<MeasureName, readonly [number, number]>>> =
   money: [3, 1e7],
 };
 
-export function isUsual(si: number, measure: MeasureName): boolean {
+function isUsual(si: number, measure: MeasureName): boolean {
   const range = USUAL[measure];
   return range === undefined || (si >= range[0] && si <= range[1]);
 }

@@ -73,7 +73,7 @@ export interface AdviceInput {
 }
 
 /** An answer that rests on an assumed size for the better part of its width. */
-export const restsOnAssumption = (a: SidesAnswer): boolean => a.widestIs === 'assumed' && a.shares[a.widest] >= 0.5;
+const restsOnAssumption = (a: SidesAnswer): boolean => a.widestIs === 'assumed' && a.shares[a.widest] >= 0.5;
 
 /** Inlet air farther apart than this between the sides is worth telling: the day's doing, or the change's own. */
 const APART_K = 3;

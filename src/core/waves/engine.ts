@@ -11,7 +11,7 @@ import { CYCLE_rad } from './valves';
 const { abs, floor, min, round } = Math;
 
 /** Cells of the app: quick enough to play with. The reference cases are reckoned at 12 mm. Source: docs/basis/waves.md §2. */
-export const DEFAULT_CELL_m = 0.018;
+const DEFAULT_CELL_m = 0.018;
 const COURANT = 0.8;
 const PLENUM_COURANT = 0.4;
 /** Share of a cylinder's gas that may leave it in a step at the speed of sound: beyond, its pressure swings from step to step. */

@@ -83,7 +83,7 @@ export function partAtSteps(segments: readonly Segment[]): Segment[][] {
 }
 
 /** Cuts a duct without steps into equal cells of at most `cell_m`, eight at least. */
-export function cutDuct(
+function cutDuct(
   segments: readonly Segment[],
   losses: readonly StandingLoss[],
   spreadK: number,

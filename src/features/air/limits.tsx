@@ -14,7 +14,7 @@ import { useSized } from '@/features/job/use-model';
 import { Heading } from '@/ui/answer/stop';
 import { send } from '@/ui/post';
 import { usePrefs } from '@/ui/theme/prefs';
-import { useTried } from '@/ui/tried';
+import { useReported } from '@/ui/reported';
 import { msg } from './messages';
 
 const USE_WORDS = {
@@ -36,18 +36,18 @@ const MORE: readonly { readonly key: Exclude<keyof JobLimits, 'loss_Pa'>; readon
 /** Puts this job's limits down as what the shop starts with, or takes the shop's into this job. */
 function ShopLimits() {
   const { modal } = App.useApp();
-  const tried = useTried();
+  const reported = useReported();
   // The largest bore that fits belongs to this car.
   const { fit_m: _fit, ...ofAnyCar } = useJob((s) => s.doc.sizing);
   const allowedLoss_Pa = useJob((s) => s.doc.air.allowedLoss_Pa);
   const change = useJob((s) => s.change);
   const put = (defaults: ShopDefaults, done: string): Promise<void> =>
-    tried(async () => {
+    reported(async () => {
       await send<ShopDefaults>('PUT', '/api/shop/defaults', defaults);
       return done;
     });
   const take = (): Promise<void> =>
-    tried(async () => {
+    reported(async () => {
       const { allowedLoss_Pa: loss, ...rest } = await send<ShopDefaults>('GET', '/api/shop/defaults');
       change((doc) => ({ ...doc, sizing: { ...doc.sizing, ...rest }, air: { ...doc.air, allowedLoss_Pa: loss } }));
       return 'The shop’s limits are in this job. Undo brings the old ones back.';

@@ -35,7 +35,7 @@ function follow(
   window.addEventListener('pointercancel', end);
 }
 
-export const FIXED_PARTS = ['throttle', 'opening', 'plenum', 'compressor'];
+const FIXED_PARTS = ['throttle', 'opening', 'plenum', 'compressor'];
 
 /** Dragging a part of the drawing to another place in the path. The throttle, its opening and the end stay. */
 export function useOrderDrag(

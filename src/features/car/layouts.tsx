@@ -9,7 +9,7 @@ import { Heading } from '@/ui/answer/stop';
 import styles from './car.module.css';
 import { msg } from './messages';
 
-export const INDUCTION_WORDS: Readonly<Record<InductionKind, { name: string; where: string }>> = {
+const INDUCTION_WORDS: Readonly<Record<InductionKind, { name: string; where: string }>> = {
   na: { name: 'no compressor', where: 'throttle on the plenum' },
   individual: { name: 'individual throttles', where: 'one a cylinder, in an airbox' },
   drawThrough: { name: 'blower behind it', where: 'throttle before a displacement blower' },

@@ -48,7 +48,7 @@ function issueText(issue: CurveIssue): string {
   }
 }
 
-export function refusalText(r: CurveRefusal, kind: CurveKind): string {
+function refusalText(r: CurveRefusal, kind: CurveKind): string {
   const found = r.columns.length > 0 ? ` Found: ${r.columns.join(', ')}.` : '';
   const wants = `Needed: ${KIND[kind].wants}.`;
   switch (r.refused) {

@@ -76,7 +76,7 @@ function faceReach(f: Flange | null, free: boolean): number {
 }
 
 /** Snaps a turn to what the housing allows. */
-export function snapped(turn: number, clocking: 'as it is' | 'quarter turns' | 'free'): number {
+function snapped(turn: number, clocking: 'as it is' | 'quarter turns' | 'free'): number {
   const round = clocking === 'quarter turns' ? Math.round(turn / QUARTER) * QUARTER : Math.round(turn / (Math.PI / 360)) * (Math.PI / 360);
   const whole = 2 * Math.PI;
   const within = ((((round + Math.PI) % whole) + whole) % whole) - Math.PI;

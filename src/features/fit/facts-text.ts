@@ -1,4 +1,4 @@
-import { fillText, measureOfFact, type Fact, type Facts, type FitCheck } from '@/core/fit/rule';
+import { fillText, measureOfFact, type Fact, type Facts } from '@/core/fit/rule';
 import type { UnitPack } from '@/core/units/measures';
 import { formatQuantity } from '@/core/units/quantity';
 
@@ -22,7 +22,3 @@ export function factText(value: Fact, name: string, pack: UnitPack): string {
 
 /** A rule's text with the facts in it. */
 export const ruleText = (text: string, facts: Facts, pack: UnitPack): string => fillText(text, facts, (v, name) => factText(v, name, pack));
-
-/** Lines of the parts list that the checks ask for. */
-export const partsWanted = (checks: readonly FitCheck[], facts: Facts, pack: UnitPack): { id: string; text: string }[] =>
-  checks.flatMap((c) => (c.cure === null ? [] : [{ id: c.rule.id, text: ruleText(c.cure, facts, pack) }]));

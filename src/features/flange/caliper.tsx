@@ -20,7 +20,7 @@ const BY: readonly { value: SpanBy; label: string }[] = [
 const READINGS = 4;
 
 /** A distance between two holes as calipers give it: edges and hole sizes in, centres out, several readings averaged. */
-export function CaliperDialog({
+function CaliperDialog({
   label,
   hole_m,
   onTake,

@@ -7,7 +7,7 @@ import { Dialog } from '@/ui/dialog';
 import { msg } from './messages';
 
 /** Keeps the screen awake while something is looked at from beside the car; where the browser cannot, says so. */
-export function useAwake(on: boolean): 'awake' | 'cannot' | 'off' {
+function useAwake(on: boolean): 'awake' | 'cannot' | 'off' {
   const [state, setState] = useState<'awake' | 'cannot' | 'off'>('off');
   useEffect(() => {
     if (!on) return;

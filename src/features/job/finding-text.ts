@@ -8,7 +8,7 @@ import { verdictWord } from '@/ui/answer/verdict-word';
 const CONTROL = { cable: 'cable', 'electronic-analogue': 'electronic', 'electronic-digital': 'electronic' } as const;
 
 /** What a verdict can come to, as it is said. */
-export const ADVICE_WORDS: Readonly<Record<AdviceWord, string>> = {
+const ADVICE_WORDS: Readonly<Record<AdviceWord, string>> = {
   keep: 'keep it',
   fix: 'keep it, but put something right',
   back: 'go back to stock',

@@ -32,7 +32,7 @@ export function limitText(limit: CompressorLimit, pack: UnitPack): string {
 }
 
 /** What the engine as it is runs into: a part that chokes, a blower past its speed, a compressor off its map. `pulley_m`: with another pulley. */
-export function useLimits(model: JobModel, pulley_m?: number | null): readonly string[] {
+function useLimits(model: JobModel, pulley_m?: number | null): readonly string[] {
   const car = useJob((s) => s.doc.car);
   const { pack } = usePrefs();
   const solved = isFailure(model.stock.solved) ? null : model.stock.solved;

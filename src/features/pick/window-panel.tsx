@@ -15,7 +15,7 @@ import styles from './pick.module.css';
 import { Term } from '@/features/thinking/term';
 import { msg } from './messages';
 
-export const BOUND_WORDS: Readonly<Record<BoundKey, string>> = {
+const BOUND_WORDS: Readonly<Record<BoundKey, string>> = {
   loss: 'pressure lost',
   gasSpeed: 'gas speed',
   bench: 'bench flow',

@@ -15,7 +15,7 @@ import { Heading, StopPage } from '@/ui/answer/stop';
 import { saveFile } from '@/ui/chart/save-file';
 import { usePrefs } from '@/ui/theme/prefs';
 import { Num, WorkingProvider } from '@/ui/working/provider';
-import { useTried } from '@/ui/tried';
+import { useReported } from '@/ui/reported';
 import type { CsvForm } from '@/core/export/csv';
 import { shelfCsv, shelfJson } from './shelf-file';
 import { CONTROL_WORDS, UnitEditor } from './unit-editor';
@@ -250,7 +250,7 @@ function Units({ initial }: { initial: readonly StoredUnit[] }) {
   const { units } = shelf;
   const selected = units.find((u) => u.id === unitId) ?? units[0];
   const side = compared.flatMap((id) => units.filter((u) => u.id === id)).slice(0, MOST_COMPARED);
-  const tried = useTried();
+  const reported = useReported();
   const records = units.filter((u) => u.doc.bench.length > 0).length;
   const columns = useShelfColumns({
     selected: selected?.id,
@@ -274,7 +274,7 @@ function Units({ initial }: { initial: readonly StoredUnit[] }) {
             <SaveLine shelf={shelf} />
             <UnitEditor unit={selected} onChange={(doc) => shelf.edit(selected.id, doc)} />
             <div className={styles['tools']}>
-              <Button size="small" onClick={() => void tried(async () => void setUnitId((await shelf.duplicate(selected.id)).id))}>
+              <Button size="small" onClick={() => void reported(async () => void setUnitId((await shelf.duplicate(selected.id)).id))}>
                 {msg.duplicate}
               </Button>
               <HistoryButton kind="unit" id={selected.id} title={selected.doc.name} />
@@ -282,10 +282,10 @@ function Units({ initial }: { initial: readonly StoredUnit[] }) {
                 size="small"
                 danger
                 onClick={() =>
-                  void tried(async () => {
+                  void reported(async () => {
                     await shelf.retire(selected.id);
                     undo(`${selected.doc.name} is off the shelf; jobs that speak of it keep it.`, () =>
-                      tried(() => shelf.restore(selected)),
+                      reported(() => shelf.restore(selected)),
                     );
                   })
                 }
@@ -302,7 +302,7 @@ function Units({ initial }: { initial: readonly StoredUnit[] }) {
       <div className={styles['bar']}>
         <Button
           type="primary"
-          onClick={() => void tried(async () => void setUnitId((await shelf.add([freshUnit(docs.map((d) => d.name))]))[0]!.id))}
+          onClick={() => void reported(async () => void setUnitId((await shelf.add([freshUnit(docs.map((d) => d.name))]))[0]!.id))}
         >
           {msg.newThrottle}
         </Button>
@@ -336,7 +336,7 @@ function Units({ initial }: { initial: readonly StoredUnit[] }) {
           empty={
             <div className={styles['emptyShelf']}>
               <p>{msg.throttleBodiesStandHereWithTheir}</p>
-              <Button onClick={() => void tried(() => shelf.add(STARTER_SHELF))}>{msg.putTheStarterShelfOn}</Button>
+              <Button onClick={() => void reported(() => shelf.add(STARTER_SHELF))}>{msg.putTheStarterShelfOn}</Button>
               <p className="quiet">{msg.fourteenMadeUpGenericSizesTo}</p>
             </div>
           }

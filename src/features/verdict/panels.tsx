@@ -14,7 +14,7 @@ import { restrictionWorking } from '@/core/working/bore-working';
 import { DocField } from '@/features/job/field';
 import { useJob } from '@/features/job/provider';
 import { Heading, Pair } from '@/ui/answer/stop';
-import { Said } from '@/ui/answer/said';
+import { Unbroken } from '@/ui/answer/unbroken';
 import { FieldRow } from '@/ui/field/field-row';
 import { usePrefs } from '@/ui/theme/prefs';
 import { Num } from '@/ui/working/provider';
@@ -43,7 +43,7 @@ export function Reasons({ report }: { report: VerdictReport }) {
       <ul className={styles['reasons']}>
         {report.advice.reasons.map((r, i) => (
           <li key={i} data-kind={r.code}>
-            <Said>{reasonWords(r, pack)}</Said>
+            <Unbroken>{reasonWords(r, pack)}</Unbroken>
           </li>
         ))}
       </ul>

@@ -66,7 +66,7 @@ export async function loadDemo(trx: Trx): Promise<string> {
 }
 
 /** The word that an example job is tagged with, and its throttles' notes begin with. */
-export const EXAMPLE_TAG = 'example';
+const EXAMPLE_TAG = 'example';
 const EXAMPLE_NOTE = 'Example, made up.';
 
 /** The Larkspur alone, for a shop that wants to see a finished job; it says that it is an example, and can be taken away again. */

@@ -4,7 +4,7 @@ import { cleanPicture } from '../work/clean-picture';
 import { filePieces, fileSize, storeFile } from './store';
 
 /** Largest picture taken and served, bytes. */
-export const PICTURE_LIMIT_BYTES = 12 * 1024 * 1024;
+const PICTURE_LIMIT_BYTES = 12 * 1024 * 1024;
 
 const KINDS: readonly { type: string; starts: readonly number[]; at?: number }[] = [
   { type: 'image/png', starts: [0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a] },

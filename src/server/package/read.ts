@@ -201,8 +201,8 @@ function checkReferences(doc: PackageDoc): void {
   if (doc.passes.some((p) => !visits.has(p.visitId))) throw outside('a pass is of a day at the strip');
   if (doc.history.some((h) => !former[h.kind].has(h.id))) throw outside('a former version is of a document');
   const sides = [...doc.runs.map((r) => r.doc.side), ...doc.passes.map((p) => p.doc.side)];
-  const spoken = [...sides.flatMap((s) => (s?.kind === 'unit' ? [s.unitId] : [])), ...doc.job.doc.pick.shown, doc.job.doc.pick.chosen];
-  if (spoken.some((u) => u !== null && !units.has(u))) throw outside('it speaks of a throttle');
+  const mentioned = [...sides.flatMap((s) => (s?.kind === 'unit' ? [s.unitId] : [])), ...doc.job.doc.pick.shown, doc.job.doc.pick.chosen];
+  if (mentioned.some((u) => u !== null && !units.has(u))) throw outside('it speaks of a throttle');
 }
 
 /** Whether any of the ids is taken here already, by whatever job. */

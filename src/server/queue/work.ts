@@ -20,7 +20,7 @@ export interface WorkSeen {
 }
 
 /** Tries of a piece of work whose worker or database went away in the middle; what is wrong with the thing itself is not tried again. */
-export const MOST_TRIES = 4;
+const MOST_TRIES = 4;
 /** What ended is forgotten after so long, h. A sweep is kept as what it is: an answer that costs minutes and stays true. */
 const REMEMBERED_h: Readonly<Record<WorkKind, number>> = { archive: 24, waveSweep: 30 * 24 };
 /** Of what waits, the smaller goes first: somebody waits for an archive, a sweep is looked at later. */

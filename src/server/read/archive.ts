@@ -2,7 +2,7 @@ import { Gunzip, Unzip, UnzipInflate } from 'fflate';
 import { joinedBytes } from '@/core/read/bytes';
 
 /** Most that a compressed file may unpack to, bytes. */
-export const UNPACKED_LIMIT_BYTES = 400 * 1024 * 1024;
+const UNPACKED_LIMIT_BYTES = 400 * 1024 * 1024;
 /** What unpacks to more times its size than this, beyond the first megabytes, is made to fill a disk. */
 const MOST_RATIO = 250;
 const RATIO_FREE_BYTES = 20 * 1024 * 1024;

@@ -33,7 +33,7 @@ const isFigure = (cell: string): boolean =>
   /^[+-]?(\d[\d.,']*|\.\d+)(e[+-]?\d+)?(\s?\S{1,6})?$/i.test(cell.trim()) || /^\d{1,2}:\d{2}/.test(cell.trim());
 
 /** Whether rows hold figures under each other: a title page does not. */
-export function holdsTable({ rows }: InnerTable): boolean {
+function holdsTable({ rows }: InnerTable): boolean {
   let lines = 0;
   for (const row of rows) {
     if (row.filter(isFigure).length >= 2) lines += 1;

@@ -3,7 +3,7 @@ import type { ReadRefusal } from '@/core/read/result';
 import { openContainer } from './open';
 
 /** Largest text that is handed to a page for a small table. */
-export const TABLE_TEXT_LIMIT = 6_000_000;
+const TABLE_TEXT_LIMIT = 6_000_000;
 
 export interface TableText {
   readonly refused: null;

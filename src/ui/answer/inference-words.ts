@@ -59,7 +59,7 @@ export const RUN_NAMES = {
 } as const;
 
 /** A step in words: "put stock back on for 3 runs". */
-export function stepWords(o: Pick<NextOption, 'step' | 'runs'>, last: 'A' | 'B', rig: keyof typeof RUN_NAMES): string {
+function stepWords(o: Pick<NextOption, 'step' | 'runs'>, last: 'A' | 'B', rig: keyof typeof RUN_NAMES): string {
   const [other, same] = last === 'B' ? ['stock', 'the new part'] : ['the new part', 'stock'];
   const runs = RUN_NAMES[rig];
   const STEPS: Readonly<Record<NextStep, string>> = {

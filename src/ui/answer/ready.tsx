@@ -5,7 +5,7 @@ import { useSyncExternalStore } from 'react';
 const never = (): (() => void) => () => {};
 
 /** Whether the page has begun to listen: as the server sends it, buttons do nothing yet. */
-export const useListens = (): boolean =>
+const useListens = (): boolean =>
   useSyncExternalStore(
     never,
     () => true,

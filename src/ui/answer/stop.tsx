@@ -1,6 +1,6 @@
 import type { ReactNode } from 'react';
 import { Ready } from './ready';
-import { Said } from './said';
+import { Unbroken } from './unbroken';
 import styles from './stop.module.css';
 
 /** A stop's page: the answer, the picture that proves it, and the controls and numbers in one column beside it. */
@@ -23,7 +23,7 @@ export function StopPage({
     <div className={styles['stop']} data-aside={wideAside ? 'wide' : 'normal'}>
       <section className={styles['middle']}>
         <h1 className={styles['answer']} data-tone={tone} data-tour="answer">
-          {typeof answer === 'string' ? <Said>{answer}</Said> : answer}
+          {typeof answer === 'string' ? <Unbroken>{answer}</Unbroken> : answer}
         </h1>
         {reason && <p className={styles['reason']}>{reason}</p>}
         {children}

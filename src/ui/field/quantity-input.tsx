@@ -10,7 +10,7 @@ import styles from './field.module.css';
 import { msg } from './messages';
 
 /** The sentence for a figure that cannot be read: what is wrong and how to mend it. */
-export function parseIssueText(issue: ParseIssue): string {
+function parseIssueText(issue: ParseIssue): string {
   if (issue.code === 'empty') return 'A figure is needed here.';
   if (issue.code === 'not_a_number') return `"${issue.text}" is not a number. Type digits, with a unit behind them if you like.`;
   return `"${issue.word}" is not a unit for this. Known here: ${issue.known.join(', ')}.`;

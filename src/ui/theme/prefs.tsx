@@ -38,9 +38,9 @@ const remember = (name: string, value: string): void => {
   document.cookie = `${name}=${value}; path=/; max-age=${YEAR_S}; samesite=strict`;
 };
 
-export const PACK_COOKIE = 'vanner-units';
-export const THEME_COOKIE = 'vanner-theme';
-export const ZONE_COOKIE = 'vanner-zone';
+const PACK_COOKIE = 'vanner-units';
+const THEME_COOKIE = 'vanner-theme';
+const ZONE_COOKIE = 'vanner-zone';
 
 const NO_OWN: UnitSet['own'] = {};
 

@@ -18,7 +18,7 @@ const workersHere = (): number => Math.min(MOST_WORKERS, Math.max(FEWEST_WORKERS
 /** What was reckoned, by what went in: a figure typed back gives its answer at once. The oldest go first. */
 const MOST_KEPT = 3000;
 const kept = new Map<string, WaveResult>();
-export const waveKey = (task: WaveTask): string => JSON.stringify([task.engine, task.rpm]);
+const waveKey = (task: WaveTask): string => JSON.stringify([task.engine, task.rpm]);
 
 /** What is kept is waited for no longer than a few speeds take to reckon: a store that does not answer holds nothing up. */
 const LONGEST_LOOK_ms = 500;

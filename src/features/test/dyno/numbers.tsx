@@ -25,7 +25,7 @@ import { msg } from './messages';
 const pct = (v: number): string => formatSigned(v, 1, '%');
 
 /** What the gear changes are called in a table. */
-export const changeName = (from: number): string => `changing from ${from} to ${from + 1}`;
+const changeName = (from: number): string => `changing from ${from} to ${from + 1}`;
 
 function StretchRow({ c, s, name, decides }: { c: SideComparison; s: Stretch; name: string; decides: boolean }) {
   const { pack } = usePrefs();

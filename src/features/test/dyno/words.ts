@@ -130,7 +130,7 @@ const carriedWords = (carried: string): string =>
   carried === 'none' ? 'uncorrected' : carried === 'unknown' ? 'in a correction not known' : `corrected by ${carried}`;
 
 /** A kind of power in words: "wheel power, uncorrected". */
-export const kindWords = ({ at, carried }: { readonly at: string | null; readonly carried: string | null }): string =>
+const kindWords = ({ at, carried }: { readonly at: string | null; readonly carried: string | null }): string =>
   `${WHERE[at ?? 'unknown'] ?? 'power'}, ${carriedWords(carried ?? 'unknown')}`;
 
 /** Each confounder in words: what it is, what it could be worth, what to do about it. */

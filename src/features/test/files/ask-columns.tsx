@@ -21,7 +21,7 @@ export interface Question {
 }
 
 /** Columns whose unit nobody knows yet, those first that the comparison needs. */
-export function questionsOf(run: StoredRun): { units: readonly Question[]; rivals: readonly Question[]; others: number } {
+function questionsOf(run: StoredRun): { units: readonly Question[]; rivals: readonly Question[]; others: number } {
   const question = (channel: ChannelMap): Question => {
     const { name = '', low, high } = run.columns[channel.column] ?? {};
     const span =
@@ -47,7 +47,7 @@ export function asksFirst(run: StoredRun): boolean {
 }
 
 /** The run's record with one question answered. */
-export function withUnit(doc: RunDoc, channel: ChannelMap, unit: string): RunDoc {
+function withUnit(doc: RunDoc, channel: ChannelMap, unit: string): RunDoc {
   return { ...doc, channels: doc.channels.map((c) => (c.column === channel.column ? { ...c, unit } : c)) };
 }
 

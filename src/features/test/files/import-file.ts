@@ -38,10 +38,10 @@ const sideText = (side: RunSide | null): Record<string, string> =>
   side === null ? {} : { side: side.kind === 'stock' ? 'stock' : side.unitId };
 
 /** What an event of the import means: progress, the end, or why there is none. */
-function hear(event: ImportEvent, tell: (p: Progress) => void): ImportDone | null {
+function handleEvent(event: ImportEvent, onProgress: (p: Progress) => void): ImportDone | null {
   switch (event.event) {
     case 'storing':
-      tell({ phase: 'storing', share: event.share });
+      onProgress({ phase: 'storing', share: event.share });
       return null;
     case 'refused':
       throw new ImportRefused(refusalText(event.refusal), event.refusal);
@@ -61,7 +61,7 @@ export function importFile(
   file: File,
   side: RunSide | null,
   signal: AbortSignal,
-  tell: (p: Progress) => void,
+  onProgress: (p: Progress) => void,
   { table, nth }: FileWith = {},
 ): Promise<ImportDone> {
   if (file.size === 0) return Promise.reject(new ImportRefused(refusalText({ refused: 'empty_file' })));
@@ -82,9 +82,9 @@ export function importFile(
       const now_ms = performance.now();
       if (now_ms - told_ms < BETWEEN_TOLD_ms) return;
       told_ms = now_ms;
-      tell({ phase: 'sending', share: e.lengthComputable ? e.loaded / e.total : 0 });
+      onProgress({ phase: 'sending', share: e.lengthComputable ? e.loaded / e.total : 0 });
     };
-    xhr.upload.onload = () => tell({ phase: 'reading', share: null });
+    xhr.upload.onload = () => onProgress({ phase: 'reading', share: null });
     let heard = 0;
     const listen = (): void => {
       if (xhr.status >= 300) return;
@@ -93,7 +93,7 @@ export function importFile(
       heard = Math.max(heard, end);
       try {
         for (const line of lines) {
-          const done = line === '' ? null : hear(JSON.parse(line) as ImportEvent, tell);
+          const done = line === '' ? null : handleEvent(JSON.parse(line) as ImportEvent, onProgress);
           if (done) resolve(done);
         }
       } catch (error) {

@@ -53,7 +53,7 @@ export function useImports(): {
     [],
   );
 
-  const landed = useCallback(
+  const importDone = useCallback(
     (key: number, done: ImportDone) => {
       setRuns((runs) => [...runs, ...done.runs.filter((d) => !runs.some((r) => r.id === d.id))]);
       if (done.findings) store.setState({ findings: done.findings });
@@ -100,7 +100,7 @@ export function useImports(): {
         setItems((list) => [...list, item]);
         const place = { table, nth: file.name.startsWith('pasted ') ? undefined : nth };
         importFile(id, file, sideOfName(name, shelf), abort.signal, (progress) => patch(key, { progress }), place)
-          .then((done) => landed(key, done))
+          .then((done) => importDone(key, done))
           .catch((error: unknown) => {
             if (abort.signal.aborted) patch(key, null);
             else
@@ -115,7 +115,7 @@ export function useImports(): {
           });
       }
     },
-    [id, shelf, patch, landed],
+    [id, shelf, patch, importDone],
   );
   const pasted = useRef(0);
   const paste = useCallback(

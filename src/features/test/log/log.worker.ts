@@ -88,7 +88,7 @@ async function values(
   return valuesAtRpm(await traces(run), pull, rpm, intervals);
 }
 
-/** More points than a picture has columns say nothing more: every so-manieth, with the ends. */
+/** More points than a picture has columns say nothing more: every nth is taken, and both ends. */
 const MOST_POINTS = 3000;
 
 async function aligned(

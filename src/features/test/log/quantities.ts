@@ -21,7 +21,7 @@ const MEASURE: Partial<Record<Quantity, MeasureName>> = {
   altitude: 'altitude',
 };
 
-export const QUANTITY_WORDS: Partial<Record<Quantity, string>> = { rpm: 'engine speed', afr: 'air-fuel ratio', speed: 'road speed' };
+const QUANTITY_WORDS: Partial<Record<Quantity, string>> = { rpm: 'engine speed', afr: 'air-fuel ratio', speed: 'road speed' };
 export const quantityName = (q: Quantity): string => QUANTITY_WORDS[q] ?? q;
 
 export interface ShownChannel {

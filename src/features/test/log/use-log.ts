@@ -26,7 +26,7 @@ export function useLogWorker(): Remote<LogApi> | null {
 }
 
 /** The car as the logs are looked at with: its engine, its gears, and what the model says it asks for. */
-export function useLoggedCar(): LoggedCar {
+function useLoggedCar(): LoggedCar {
   const engine = useJob((s) => s.doc.car.engine);
   const gearbox = useJob((s) => s.doc.car.gearbox);
   const sized = useSized();

@@ -16,7 +16,7 @@ import { msg } from './messages';
 const MODEL = 'the model';
 
 /** The guesses about this job's runs, and what can be done with them. */
-export function useGuesses(): {
+function useGuesses(): {
   readonly guesses: readonly StoredPrediction[];
   readonly wrong: string | null;
   readonly add: (guess: { source: string; predicted: number; low: number; high: number; title: string }) => Promise<boolean>;

@@ -11,7 +11,7 @@ import { formatNumber, formatQuantity } from '@/core/units/quantity';
 import { HistoryButton } from '@/features/history/button';
 import { useRuns, useShelf } from '@/features/job/provider';
 import { usePrefs } from '@/ui/theme/prefs';
-import { useTried } from '@/ui/tried';
+import { useReported } from '@/ui/reported';
 import { Num } from '@/ui/working/provider';
 import type { Strip } from './use-strip';
 import { shownSpeed } from './words';
@@ -25,12 +25,12 @@ import { SlipPad } from './slip-pad';
 /** What else is said of a pass, and what can be done with it. */
 function PassMenu({ pass, strip, onEdit }: { pass: StoredPass; strip: Strip; onEdit: () => void }) {
   const undo = useUndo();
-  const tried = useTried();
+  const reported = useReported();
   const shelf = useShelf();
   const { runs } = useRuns();
   const [reason, setReason] = useState('');
   const { doc } = pass;
-  const save = (more: Partial<StoredPass['doc']>): void => void tried(() => strip.savePass(pass, { ...doc, ...more }));
+  const save = (more: Partial<StoredPass['doc']>): void => void reported(() => strip.savePass(pass, { ...doc, ...more }));
   const logs = runs.filter((r) => r.doc.kind === 'log');
   return (
     <div style={{ display: 'grid', gap: 8, width: 260 }}>
@@ -76,9 +76,9 @@ function PassMenu({ pass, strip, onEdit }: { pass: StoredPass; strip: Strip; onE
         size="small"
         type="text"
         onClick={() =>
-          void tried(async () => {
+          void reported(async () => {
             await strip.removePass(pass);
-            undo(`The pass at ${doc.at ?? 'no time'} is in the trash.`, () => tried(() => strip.bringBack(pass)));
+            undo(`The pass at ${doc.at ?? 'no time'} is in the trash.`, () => reported(() => strip.bringBack(pass)));
           })
         }
       >

@@ -42,7 +42,7 @@ const inOrder = (book: StripBook): StripBook => ({
 const UNSENT_VERSION = 0;
 
 /** The book with what waits here in it: a day, passes, readings of the air, each as it will stand once it is sent. */
-export function withWaiting(book: StripBook, items: readonly Waiting[]): StripBook {
+function withWaiting(book: StripBook, items: readonly Waiting[]): StripBook {
   let { visits, passes } = book;
   for (const i of items) {
     if (i.refused !== null) continue;

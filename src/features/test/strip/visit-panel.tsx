@@ -17,7 +17,7 @@ import { stampNow } from '@/ui/clock';
 import { FieldRow } from '@/ui/field/field-row';
 import { densityAltitudeWorking } from '@/core/working/strip-working';
 import { usePrefs } from '@/ui/theme/prefs';
-import { useTried } from '@/ui/tried';
+import { useReported } from '@/ui/reported';
 import { useUndo } from '@/ui/undo';
 import { Num } from '@/ui/working/provider';
 import { useStream } from '../use-stream';
@@ -35,7 +35,7 @@ const SEEDS = 1000;
 /** The day's air: readings typed, from a table, or from the practice station. */
 function Air({ visit, add: put }: { visit: StoredVisit; add: (readings: readonly WeatherReadingDoc[]) => Promise<void> }) {
   const { pack } = usePrefs();
-  const tried = useTried();
+  const reported = useReported();
   const jobId = useJob((s) => s.id);
   const start = useJob((s) => s.doc.car.weather);
   const [at, setAt] = useState('');
@@ -49,7 +49,8 @@ function Air({ visit, add: put }: { visit: StoredVisit; add: (readings: readonly
     const query = new URLSearchParams({ job: jobId, seed: String(Number(visit.doc.takenOn.replaceAll('-', '')) % SEEDS), every: '10' });
     stream.start(
       `/api/stand-ins/weather?${query}`,
-      (readings) => void tried(() => put(readings.map(({ at_min, ...r }) => ({ ...r, at: clockOf(at_min), from: 'stand-in' as const })))),
+      (readings) =>
+        void reported(() => put(readings.map(({ at_min, ...r }) => ({ ...r, at: clockOf(at_min), from: 'stand-in' as const })))),
     );
   };
   return (
@@ -104,7 +105,7 @@ function Air({ visit, add: put }: { visit: StoredVisit; add: (readings: readonly
         <Button
           size="small"
           disabled={at === ''}
-          onClick={() => void tried(() => put([{ at, p_Pa, T_K, rh, from: 'typed' }]).then(() => setAt('')))}
+          onClick={() => void reported(() => put([{ at, p_Pa, T_K, rh, from: 'typed' }]).then(() => setAt('')))}
         >
           {msg.addTheReading}
         </Button>
@@ -149,14 +150,14 @@ export function VisitPanel({ strip, visit, onPick }: { strip: Strip; visit: Stor
   const undo = useUndo();
   const [track, setTrack] = useState<string | null>(null);
   const visits = strip.book?.visits ?? [];
-  const tried = useTried();
+  const reported = useReported();
   const save = (doc: StripVisitDoc): Promise<void> => strip.saveVisit(visit!, doc);
   const set = async (more: Partial<StripVisitDoc>): Promise<void> => {
     const doc = { ...visit!.doc, ...more };
     const checks = await checksSoon();
     const wrong = checks?.stripVisitDoc.safeParse(doc).error?.issues[0];
     if (wrong) void message.error(wrong.message);
-    else await tried(() => save(doc));
+    else await reported(() => save(doc));
   };
   const begin = (): void => {
     const last = visits.at(-1)?.doc;
@@ -173,7 +174,7 @@ export function VisitPanel({ strip, visit, onPick }: { strip: Strip; visit: Stor
         perPassFee: last.perPassFee,
       }),
     };
-    void tried(() =>
+    void reported(() =>
       strip.addVisit(doc).then((v) => {
         onPick(v.id);
         setTrack(null);
@@ -203,10 +204,10 @@ export function VisitPanel({ strip, visit, onPick }: { strip: Strip; visit: Stor
               size="small"
               type="text"
               onClick={() =>
-                void tried(async () => {
+                void reported(async () => {
                   await strip.removeVisit(visit);
                   undo(`${dates.plainDay(visit.doc.takenOn)}, ${visit.doc.track}, and its passes are in the trash.`, () =>
-                    tried(() => strip.bringBack(visit)),
+                    reported(() => strip.bringBack(visit)),
                   );
                 })
               }

@@ -4,7 +4,7 @@ import { App } from 'antd';
 import { useCallback } from 'react';
 
 /** Runs what may be refused: the refusal becomes a message, and so does what it resolves with when that is a sentence. */
-export function useTried(): (work: () => Promise<unknown>) => Promise<void> {
+export function useReported(): (work: () => Promise<unknown>) => Promise<void> {
   const { message } = App.useApp();
   return useCallback(
     async (work) => {

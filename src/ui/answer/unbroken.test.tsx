@@ -1,9 +1,9 @@
 import { render } from '@testing-library/react';
 import fc from 'fast-check';
-import { Said } from './said';
+import { Unbroken } from './unbroken';
 
 const spans = (text: string) => {
-  const { container, unmount } = render(<Said>{text}</Said>);
+  const { container, unmount } = render(<Unbroken>{text}</Unbroken>);
   const out = { whole: [...container.querySelectorAll('span')].map((s) => s.textContent), text: container.textContent };
   unmount();
   return out;
