@@ -28,9 +28,8 @@ export function hearSiblings(what: Forgotten, forget: () => void): void {
 
 const PATIENCE_ms = 5000;
 
-/** The measures of all processes added up; null where there is one, or no answer. */
+/** The measures of all processes added up; null: not all of them answered. Asked only where there are several. */
 export async function measuresOfAll(): Promise<string | null> {
-  if (!hasSiblings()) return null;
   const id = crypto.randomUUID();
   return new Promise((done) => {
     const answered = (text: string | null): void => {

@@ -150,8 +150,9 @@ export async function watched({ method }: Request, route: string, answer: () => 
   return response;
 }
 
-/** What there is to measure, in the Prometheus text format: of all processes behind the address, not only of the one that is asked. */
-export async function metricsText(): Promise<{ readonly text: string; readonly type: string }> {
+/** What there is to measure, in the Prometheus text format: of all processes behind the address, not only of the one that is asked; null: one of them is beginning. */
+export async function metricsText(): Promise<{ readonly text: string; readonly type: string } | null> {
   const { registry } = watch();
-  return { text: (await measuresOfAll()) ?? (await registry.metrics()), type: registry.contentType };
+  const text = hasSiblings() ? await measuresOfAll() : await registry.metrics();
+  return text === null ? null : { text, type: registry.contentType };
 }

@@ -10,6 +10,12 @@ export async function GET(req: Request): Promise<Response> {
       status: 403,
       headers: { 'content-type': 'text/plain; charset=utf-8' },
     });
-  const { text, type } = await metricsText();
-  return new Response(text, { headers: { 'content-type': type, 'cache-control': 'no-store' } });
+  const measures = await metricsText();
+  // Some processes' counts in place of all of them would read as if they had gone back.
+  if (!measures)
+    return new Response('A process is beginning: ask again in a moment.', {
+      status: 503,
+      headers: { 'content-type': 'text/plain; charset=utf-8', 'retry-after': '5', 'cache-control': 'no-store' },
+    });
+  return new Response(measures.text, { headers: { 'content-type': measures.type, 'cache-control': 'no-store' } });
 }
