@@ -74,8 +74,7 @@ await sql`INSERT INTO run (job_id, log_id, first_row, last_row, doc)
 await sql`ANALYZE`.execute(db);
 // What the board says of each was worked out for another: twice, for the shop's history, which each leans on, is of all of them.
 const ids = (await db.selectFrom('job').select('id').orderBy('id').execute()).map((r) => r.id);
-for (let round = 0; round < 2; round += 1)
-  for (const id of ids) await db.transaction().execute((trx) => refreshFinding(trx, id));
+for (let round = 0; round < 2; round += 1) for (const id of ids) await db.transaction().execute((trx) => refreshFinding(trx, id));
 await sql`VACUUM ANALYZE`.execute(db);
 const { rows } = await sql<{
   jobs: string;
