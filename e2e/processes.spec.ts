@@ -1,3 +1,4 @@
+import { spawnSync } from 'node:child_process';
 import { readdirSync, readFileSync } from 'node:fs';
 import { request } from 'node:http';
 import { App, expect, test } from './app';
@@ -66,6 +67,14 @@ test('two processes behind one address know the same of the passphrase, add up t
     expect(await times(8, () => ask(`${app.url}/`, { cookie: set.cookie }))).toEqual(all(8, 200));
     await ask(`${app.url}/api/sign-in`, { method: 'DELETE', cookie: set.cookie });
     expect(await times(8, () => ask(`${app.url}/`, { cookie: set.cookie }))).toEqual(all(8, 303));
+
+    // A second server on the same port says so and ends; nothing of it goes on trying.
+    const second = spawnSync(process.execPath, ['scripts/web.mjs', '127.0.0.1', new URL(app.url).port], {
+      encoding: 'utf8',
+      timeout: 20_000,
+    });
+    expect(second.status).toBe(1);
+    expect(second.stderr).toMatch(/EADDRINUSE/);
 
     const [, one] = answering(app.url);
     process.kill(one!, 'SIGKILL');

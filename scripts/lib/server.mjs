@@ -1,12 +1,17 @@
 import { spawn } from 'node:child_process';
-import { availableParallelism } from 'node:os';
+import { availableParallelism, totalmem } from 'node:os';
 import { join } from 'node:path';
 import { ROOT } from './paths.mjs';
 import { sleep } from './process.mjs';
 
 const MOST_PROCESSES = 4;
-/** How many web processes a server has where nobody says (`VANNER_WEB`): one a processor, few enough to leave memory to others. */
-export const usualProcesses = () => String(Math.min(MOST_PROCESSES, availableParallelism()));
+/** Memory that a machine or container has for each web process: it may take half of it. */
+const EACH_bytes = 1024 ** 3;
+/** How many web processes a server has where nobody says (`VANNER_WEB`): one a processor, as far as the memory goes. */
+export function usualProcesses() {
+  const memory = Math.min(totalmem(), process.constrainedMemory() || Infinity);
+  return String(Math.max(1, Math.min(MOST_PROCESSES, availableParallelism(), Math.floor(memory / EACH_bytes))));
+}
 
 /** Starts the built app, on loopback unless told otherwise; `listen`: where it is reached from, by a door before it. */
 export function spawnApp(port, databaseUrl, options = {}, host = '127.0.0.1', listen = host) {

@@ -9,7 +9,7 @@ import { createRequire } from 'node:module';
 const WAITS_ms = [200, 1000, 3000, 10_000];
 /** A process that ran this long had begun well: its next end counts as its first, ms. */
 const RAN_WELL_ms = 60_000;
-/** Ends with what is still open when asked a second time, or after this, ms. */
+/** Ends with what is still open after this, ms. */
 const LAST_ms = 6000;
 
 /** @param {number} count how many answer; @param {{signal: NodeJS.Signals, code: number}[]} ends what ends them, and with which code. */
@@ -22,6 +22,7 @@ export function keepProcesses(count, ends) {
   const measures = new AggregatorRegistry();
   let ending = false;
   let quick = 0;
+  let answering = false;
 
   /** The first also works on the queue, as a server by itself does. */
   const begin = (slot) => {
@@ -30,6 +31,8 @@ export function keepProcesses(count, ends) {
     child.on('message', (word) => void heard(child, word));
     child.once('exit', (code, signal) => {
       if (ending) return;
+      // What keeps the first from beginning, a taken port say, keeps the next from it too: it has said so.
+      if (!answering) return void process.exit(code ?? 1);
       if (Date.now() - since > RAN_WELL_ms) quick = 0;
       const wait = WAITS_ms[quick];
       quick += 1;
@@ -37,12 +40,12 @@ export function keepProcesses(count, ends) {
       console.error(`A web process ended by itself (${signal ?? code}); beginning it again.`);
       setTimeout(() => ending || begin(slot), wait);
     });
-    return child;
   };
 
   async function heard(from, word) {
     // What one process knows to be out of date, the others must not go on believing.
-    if (word?.vanner === 'forget') for (const child of Object.values(cluster.workers)) if (child !== from) child.send(word);
+    if (word?.vanner === 'forget')
+      for (const child of Object.values(cluster.workers)) if (child !== from && child.isConnected()) child.send(word);
     if (word?.vanner === 'measures') {
       const text = await measures.clusterMetrics().catch(() => null);
       if (from.isConnected()) from.send({ vanner: 'measures', id: word.id, text });
@@ -65,7 +68,9 @@ export function keepProcesses(count, ends) {
     });
 
   // The others begin when the first answers: a start is not slower for them.
-  begin(0).once('listening', () => {
+  cluster.once('listening', () => {
+    answering = true;
     for (let slot = 1; slot < count; slot += 1) begin(slot);
   });
+  begin(0);
 }

@@ -23,11 +23,8 @@ export function forgetGate(): void {
   tellSiblings('passphrase');
 }
 
-/** Whether who comes in has to give a passphrase, for what a page says; null: nobody can say while the database is away. */
-export async function hasPassphrase(): Promise<boolean | null> {
-  const now = await gate();
-  return now === undefined ? null : now.key !== null;
-}
+/** Whether who comes in has to give a passphrase, as far as that is known while the database is away. */
+export const hasPassphrase = async (): Promise<boolean> => ((await gate())?.key ?? null) !== null;
 
 /** What sessions are judged by; undefined while the database is away and it was never known. */
 async function gate(): Promise<Gate | undefined> {

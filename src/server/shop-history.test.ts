@@ -2,7 +2,7 @@ import { sql } from 'kysely';
 import { loadDemo } from '@/server/demo/load';
 import { freshDatabase } from '../../test/database';
 import { jobComparison } from './comparison';
-import type { Db } from './db/client';
+import { connect, type Db } from './db/client';
 import { currentFinding, jobFinding, listJobs, readJob, saveJob } from './jobs';
 import { takeInPackage } from './package/read';
 import { packageOf, packageStream } from './package/write';
@@ -10,10 +10,11 @@ import { shopHistory } from './shop-history';
 import { setTrashed } from './trash';
 
 let db: Db;
+let url: string;
 let drop: () => Promise<void>;
 let idOf: (name: string) => string;
 beforeAll(async () => {
-  ({ db, drop } = await freshDatabase());
+  ({ db, url, drop } = await freshDatabase());
   await db.transaction().execute((trx) => loadDemo(trx));
   const jobs = await listJobs(db);
   idOf = (name) => jobs.find((j) => j.name === name)!.id;
@@ -107,4 +108,17 @@ it('what a transaction wrote and gave up is in nobody’s history', async () => 
       if (e.message !== 'given up') throw e;
     });
   expect(await shopHistory(db, null)).toEqual(before);
+});
+
+it('a transaction does not wait for a reading that waits for its connection', async () => {
+  // One connection for all: the page's last question comes after the save's first, and the save holds it.
+  const narrow = connect(url, 1);
+  try {
+    await narrow.updateTable('job').set({ saved_at: new Date() }).where('id', '=', idOf('Curlew roadster')).execute();
+    const page = shopHistory(narrow, null);
+    const save = narrow.transaction().execute((trx) => shopHistory(trx, null));
+    expect(await save).toEqual(await page);
+  } finally {
+    await narrow.destroy();
+  }
 });

@@ -32,7 +32,7 @@ interface Group {
 const MOST_HISTORIES = 100;
 /** What was read of each job last, and the groups of the tables' newest state. A process may lose both. */
 let seen = new Map<string, Seen>();
-let newest: { stamp: string; groups: Promise<readonly Group[]> } | null = null;
+let newest: { stamp: string; groups: Promise<readonly Group[]>; read: readonly Group[] | null } | null = null;
 /** Histories by the studies they were added up from: most jobs of a shop lean on the same. */
 const histories = new Map<string, ShopHistory>();
 
@@ -92,13 +92,17 @@ async function readGroups(db: Db | Trx): Promise<readonly Group[]> {
 /** `readGroups`, once for all who ask while no job and no run changes. A transaction's own changes are in its stamp, and nobody else's. */
 async function groupsNow(db: Db | Trx): Promise<readonly Group[]> {
   const stamp = await stampOf(db);
+  // A transaction waits for nobody who may be waiting for its connection.
+  if (db.isTransaction) return newest?.stamp === stamp && newest.read ? newest.read : readGroups(db);
   if (newest?.stamp !== stamp) {
-    if (db.isTransaction) return readGroups(db);
-    const reading = { stamp, groups: readGroups(db) };
+    const reading: NonNullable<typeof newest> = { stamp, groups: readGroups(db), read: null };
     newest = reading;
-    reading.groups.catch(() => {
-      if (newest === reading) newest = null;
-    });
+    reading.groups.then(
+      (groups) => (reading.read = groups),
+      () => {
+        if (newest === reading) newest = null;
+      },
+    );
   }
   return newest.groups;
 }

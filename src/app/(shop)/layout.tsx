@@ -9,7 +9,7 @@ import { readPerson } from '@/ui/theme/cookies';
 export default async function Layout({ children }: { children: ReactNode }) {
   await connection();
   // The frame stands even while the database is away; only the shop's name and people are missing then.
-  const [shop, signedIn] = await Promise.all([shopNow(), hasPassphrase().then((p) => p === true)]);
+  const [shop, signedIn] = await Promise.all([shopNow(), hasPassphrase()]);
   return (
     <Shell shop={shop.name} people={shop.people} person={await readPerson()} signedIn={signedIn}>
       <Connection renderedAt_ms={Date.now()} signedIn={signedIn} />

@@ -5,6 +5,7 @@ import { JobFrame } from '@/features/job/frame';
 import { JobProvider } from '@/features/job/provider';
 import { db } from '@/server/db/client';
 import { ServerProblem } from '@/server/errors';
+import { isUuid } from '@/server/ids';
 import { currentFinding, readJob, unitsOf } from '@/server/jobs';
 import { listParts } from '@/server/parts';
 import { listRuns } from '@/server/runs';
@@ -28,6 +29,7 @@ export async function generateMetadata({ params }: Params): Promise<Metadata> {
 
 export default async function Layout({ params, children }: Params & { children: ReactNode }) {
   const { id } = await params;
+  if (!isUuid(id)) notFound();
   // Asked for together: each wait for the database is also one for the other pages that are being written.
   const reading = Promise.all([listRuns(db(), id), currentFinding(db(), id), listParts(db())]);
   reading.catch(() => {}); // A job that is not there says so first.
