@@ -1,6 +1,6 @@
 import { throttleWideOpen } from '../flow/throttle';
 import { must } from '../failure';
-import { ovalOf, reshaped } from './reshape';
+import { isUnmeasuredOval, ovalOf, reshaped } from './reshape';
 import { throttleDoc, type ThrottleDoc } from './throttle';
 
 const ROUND: ThrottleDoc = throttleDoc.parse({
@@ -28,6 +28,9 @@ it('gives an oval nobody measured the round bore’s area, and leaves one that w
   expect(oval.width_m! / oval.height_m!).toBeCloseTo(1.5, 12);
   const { width_m, height_m } = ovalOf(0.05);
   expect((Math.PI / 4) * height_m ** 2 + (width_m - height_m) * height_m).toBeCloseTo((Math.PI / 4) * 0.0025, 12);
+  expect(isUnmeasuredOval(ROUND.bore_m, oval)).toBe(true);
+  expect(isUnmeasuredOval(ROUND.bore_m, { ...oval, height_m: 0.052 })).toBe(false);
+  expect(isUnmeasuredOval(ROUND.bore_m, ROUND)).toBe(false);
   const measured = { ...oval, width_m: 0.081, height_m: 0.052 };
   expect(reshaped(measured, 'oval')).toEqual(measured);
 });

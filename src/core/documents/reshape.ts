@@ -10,6 +10,15 @@ export function ovalOf(bore_m: number): { readonly width_m: number; readonly hei
   return { width_m: WIDTH_OVER_HEIGHT * height_m, height_m };
 }
 
+/** Whether an oval still is the one that was put in a round bore's place: nobody has measured it. */
+export function isUnmeasuredOval(
+  bore_m: number,
+  oval: { readonly width_m?: number | undefined; readonly height_m?: number | undefined },
+): boolean {
+  const { width_m, height_m } = ovalOf(bore_m);
+  return oval.width_m === width_m && oval.height_m === height_m;
+}
+
 /**
  * A throttle in another shape, each figure kept that the new one has too. Two bores stand side by side, one a cylinder are four
  * at least, and an oval nobody has measured takes the area of the round bore.

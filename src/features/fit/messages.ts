@@ -115,4 +115,5 @@ export const msg = {
   right: 'right',
   up: 'up',
   wide: 'wide',
+  ovalIsAGuess: 'Not measured: an oval of the round bore’s area. Type both from the calipers.',
 } as const;

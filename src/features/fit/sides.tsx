@@ -4,7 +4,7 @@ import { Button, Select } from 'antd';
 import Link from 'next/link';
 import { useState } from 'react';
 import { plainAdapter, squareManifoldFlange } from '@/core/documents/blank';
-import { ovalOf } from '@/core/documents/reshape';
+import { isUnmeasuredOval, ovalOf } from '@/core/documents/reshape';
 import { roundBoreOf } from '@/core/documents/faces';
 import type { AdapterDoc, FittingsDoc, ManifoldFlangeDoc, MountingDoc, OpeningShape, RoomDoc } from '@/core/documents/flange';
 import { boltDiameter, BOLT_SIZES, SEAL_STATES } from '@/core/documents/kinds';
@@ -178,6 +178,7 @@ function OpeningFields({
         <>
           {row('width_m', 'Bore across', opening.width_m)}
           {row('height_m', 'Bore height', opening.height_m)}
+          {isUnmeasuredOval(bore_m, opening) && <p className="quiet">{msg.ovalIsAGuess}</p>}
         </>
       )}
       {opening?.shape === 'twin' && (

@@ -44,6 +44,7 @@ export const msg = {
 
   // unit-editor.tsx
   noPictureYet: 'no picture yet',
+  ovalIsAGuess: 'Not measured: an oval of the round bore’s area. Type both from the calipers.',
   removeIt: 'remove it',
   throttleBody2: 'Throttle body',
   name: 'Name',

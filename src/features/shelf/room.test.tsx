@@ -133,6 +133,12 @@ it('an oval asks for width and height', async () => {
   await userEvent.click(screen.getByLabelText('Shape'));
   await userEvent.click((await screen.findAllByTitle('oval')).at(-1)!);
   expect(await screen.findByLabelText('Width')).toHaveValue('72.7');
+  // Nobody has measured it, and it says so until somebody has.
+  expect(screen.getByText(/an oval of the round bore/)).toBeVisible();
+  const height = screen.getByLabelText('Height');
+  await userEvent.clear(height);
+  await userEvent.type(height, '50{Enter}');
+  await waitFor(() => expect(screen.queryByText(/an oval of the round bore/)).toBeNull());
   expect(screen.queryByLabelText('Bore')).toBeNull();
 });
 

@@ -4,7 +4,7 @@ import { App, Button, Input, Select, Upload } from 'antd';
 import Image from 'next/image';
 import type { ControlKind, StoredUnit, UnitDoc } from '@/core/documents/unit';
 import { CONTROL_KINDS } from '@/core/documents/kinds';
-import { reshaped } from '@/core/documents/reshape';
+import { isUnmeasuredOval, reshaped } from '@/core/documents/reshape';
 import { issuesOf } from '@/core/documents/issue';
 import type { ThrottleDoc } from '@/core/documents/throttle';
 import { FittingsFields } from '@/features/flange/fittings';
@@ -134,6 +134,7 @@ export function UnitEditor({ unit, onChange }: { unit: StoredUnit; onChange: (do
         <>
           {length('width_m', 'Width')}
           {length('height_m', 'Height')}
+          {isUnmeasuredOval(t.bore_m, t) && <p className="quiet">{msg.ovalIsAGuess}</p>}
         </>
       ) : (
         length('bore_m', t.shape === 'single' ? 'Bore' : 'Bore of each')
