@@ -1,6 +1,7 @@
 import { spawn, type ChildProcess } from 'node:child_process';
 import { randomUUID } from 'node:crypto';
 import net from 'node:net';
+import { parse } from 'node-html-parser';
 import { test as base, expect, type Page } from '@playwright/test';
 import { ownDatabase } from './template';
 
@@ -181,13 +182,17 @@ export async function ofJob(page: Page, name: string, what: string): Promise<voi
 
 /**
  * Address of a job by its name: the oldest of that name, or the newest of copies. Looked for: what the tests before have made
- * may have pushed it off the board's first page.
+ * may have pushed it off the board's first page. Read from the board as the server sends it: to draw it costs two seconds.
  */
 export async function jobAddress(page: Page, name: string): Promise<string> {
-  await page.goto(`/?q=${encodeURIComponent(name)}&sort=number${name.endsWith('(copy)') ? '' : '&up=1'}`);
+  const board = await page.request.get(`/?q=${encodeURIComponent(name)}&sort=number${name.endsWith('(copy)') ? '' : '&up=1'}`);
   // What follows the name tells a job from its copy.
   const exact = new RegExp(`^${name.replace(/[()]/g, '\\$&')}(?! \\()`);
-  return (await page.getByRole('link', { name: exact }).first().getAttribute('href'))!;
+  const link = parse(await board.text())
+    .querySelectorAll('a[href^="/jobs/"]')
+    .find((a) => exact.test(a.textContent.trim()));
+  if (!link) throw new Error(`The board shows no job "${name}".`);
+  return link.getAttribute('href')!;
 }
 
 /** Opens the first job whose name holds the words, at a stop. */

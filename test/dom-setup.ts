@@ -1,6 +1,7 @@
 import '@testing-library/jest-dom';
 import { randomUUID } from 'node:crypto';
 import { TextDecoder, TextEncoder } from 'node:util';
+import * as React from 'react';
 import { configure } from '@testing-library/react';
 import * as schemas from '../src/core/documents/schemas';
 import { freshOutbox } from '../src/features/offline/outbox';
@@ -8,6 +9,11 @@ import { giveChecks } from '../src/ui/checks';
 
 // What is waited for may take its time on a busy machine.
 configure({ asyncUtilTimeout: 15_000 });
+
+// React's development build takes a stack trace for every element it makes, to name who made one when it warns: a quarter of
+// what these tests take. It stops by itself past some ten thousand in a second; here it has always had so many.
+const shared = (React as unknown as Record<string, object>)['__CLIENT_INTERNALS_DO_NOT_USE_OR_WARN_USERS_THEY_CANNOT_UPGRADE'];
+if (shared) Object.defineProperty(shared, 'recentlyCreatedOwnerStacks', { get: () => Infinity, set: () => {} });
 
 Object.assign(globalThis, { TextDecoder, TextEncoder });
 globalThis.crypto.randomUUID ??= randomUUID;

@@ -29,7 +29,8 @@ export interface JobComparison {
   readonly study: readonly StudyRun[] | null;
   /** What makes it an unfair one. */
   readonly confounders: readonly Confounder[];
-  readonly extras: readonly SideExtra[];
+  /** Of what was logged beside power a verdict asks the inlet air alone; `jobExtras` gives the others. */
+  readonly inletAir: SideExtra['mean'] | null;
   readonly runs: readonly { readonly id: string; readonly name: string; readonly side: 'A' | 'B' }[];
 }
 
@@ -40,7 +41,7 @@ export const NO_COMPARISON: JobComparison = {
   compared: null,
   study: null,
   confounders: [],
-  extras: [],
+  inletAir: null,
   runs: [],
 };
 
@@ -130,9 +131,15 @@ async function worked(db: Db | Trx, jobId: string, doc: JobDoc, history: readonl
       orderGuessed: sides.orderGuessed,
       oneKind: sides.oneKind,
     }),
-    extras: compareExtras(a, b, compared),
+    inletAir: compareExtras(a, b, compared, ['inlet air'])[0]?.mean ?? null,
     runs: [...a.map(named('A')), ...b.map(named('B'))],
   };
+}
+
+/** What was logged beside power on both sides of a job's comparison. */
+export async function jobExtras(db: Db | Trx, jobId: string, doc: JobDoc, compared: SideComparison): Promise<SideExtra[]> {
+  const { a, b } = await preparedSides(db, jobId, doc);
+  return compareExtras(a, b, compared);
 }
 
 /** Comparisons by everything they hang on: most saves of a job change nothing in its runs. */

@@ -65,7 +65,7 @@ export async function jobFacts(db: Db | Trx, jobId: string, doc: JobDoc): Promis
   const dyno = await jobComparison(db, jobId, doc, history);
   // One throttle body is judged: where the dyno has compared one, the strip is asked about the same.
   const { unitId, analysis } = keptStrip(doc, book, dyno.compared ? dyno.unitId : undefined, historyLogs(history));
-  const inlet = dyno.extras.find((e) => e.kind === 'inlet air')?.mean;
+  const inlet = dyno.inletAir;
   return {
     unitId,
     comparison: dyno.compared,

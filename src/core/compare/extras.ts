@@ -7,6 +7,8 @@ import type { SideComparison } from './sides';
 
 export type ExtraKind = ExtraQuantity | 'depression';
 
+const EVERY_KIND: readonly ExtraKind[] = [...EXTRA_QUANTITIES, 'depression'];
+
 /** A channel beside power, each side the mean of the runs that have it, on the comparison's own grid. SI; throttle in %. */
 export interface SideExtra {
   readonly kind: ExtraKind;
@@ -51,10 +53,16 @@ const average = (values: readonly number[]): number | null => {
 /**
  * What the other channels did on both sides over the comparison's engine speeds. A wide-open manifold reading below 100 kPa
  * is no restriction by itself, so a depression is only given against the same sensor's key-on reading. Testing basis §1.
+ * `kinds`: those asked for; all of them where nothing is said.
  */
-export function compareExtras(a: readonly ReadyRun[], b: readonly ReadyRun[], comparison: SideComparison): SideExtra[] {
+export function compareExtras(
+  a: readonly ReadyRun[],
+  b: readonly ReadyRun[],
+  comparison: SideComparison,
+  kinds: readonly ExtraKind[] = EVERY_KIND,
+): SideExtra[] {
   const { grid_rpm: rpm, fwhm_rpm } = comparison;
-  return ([...EXTRA_QUANTITIES, 'depression'] as const).flatMap((kind): SideExtra[] => {
+  return kinds.flatMap((kind): SideExtra[] => {
     const sa = side(a, kind, rpm, fwhm_rpm);
     const sb = side(b, kind, rpm, fwhm_rpm);
     if (!sa && !sb) return [];

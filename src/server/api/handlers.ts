@@ -3,7 +3,7 @@ import type { StoredRun } from '@/core/documents/run';
 import { comparisonCsv, runCsv } from '@/core/export/comparison';
 import { presetJob } from '@/core/job/presets';
 import type { ImportReport } from '@/core/read/result';
-import { jobComparison } from '../comparison';
+import { jobComparison, jobExtras } from '../comparison';
 import { db, type Db, type Trx } from '../db/client';
 import { ServerProblem } from '../errors';
 import { uploadOf, type Upload } from '../files/upload';
@@ -61,7 +61,7 @@ async function compare({ id, query }: Call): Promise<unknown> {
   const full = await jobComparison(db(), id, doc);
   const { compared: c } = full;
   if (!c) throw new ServerProblem(404, 'no_comparison', 'This job has no runs of both sides that could be compared yet.');
-  if (format === 'csv') return csvFile(comparisonCsv(c, full.extras, form), `${doc.name} comparison`);
+  if (format === 'csv') return csvFile(comparisonCsv(c, await jobExtras(db(), id, doc, c), form), `${doc.name} comparison`);
   return {
     unitId: full.unitId,
     word: c.word,
