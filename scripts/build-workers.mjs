@@ -7,7 +7,7 @@ const options = {
     'table-text': 'src/server/work/table-text.worker.ts',
     'clean-picture': 'src/server/work/clean-picture.worker.ts',
     queue: 'src/server/queue/main.ts',
-    'make-pdf': 'src/features/customer/make-pdf.worker.ts',
+    'make-pdf': 'src/server/drawing/make-pdf.worker.ts',
     'package-doc': 'src/server/work/package-doc.worker.ts',
   },
   outdir: 'dist/workers',

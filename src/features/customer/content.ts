@@ -4,48 +4,12 @@ import type { JobDoc } from '@/core/documents/job';
 import type { ShopSettings } from '@/core/documents/shop';
 import type { PackName, UnitPack } from '@/core/units/measures';
 import { formatMoney, formatNumber, formatQuantity, formatSigned } from '@/core/units/quantity';
-import type { EffectBar } from '@/core/verdict/bars';
+import type { CustomerSheet, SheetCurve, SheetTable } from '@/core/verdict/customer-sheet';
 import type { VerdictReport } from '@/core/verdict/report';
 import { intervalText, stretchName } from '@/features/test/dyno/words';
 import { runsEach } from '@/features/test/dyno/words';
 import { answerWord, MEASURE_NAMES, measureText } from '@/features/test/strip/words';
-import { reasonWords, verdictAnswer, ADVICE_TITLES } from '@/features/verdict/words';
-
-/** A table of a customer's page: a head and rows, the first cell words and the others figures. */
-export interface SheetTable {
-  readonly title: string;
-  readonly head: readonly string[];
-  readonly rows: readonly (readonly string[])[];
-}
-
-export interface SheetCurve {
-  readonly rpm: readonly number[];
-  readonly measured_pct: readonly number[];
-  /** Half width of the band; null: single runs, then half of what noise alone can do. */
-  /** Simultaneous 95 % band. */
-  readonly low_pct: readonly number[];
-  readonly high_pct: readonly number[];
-  readonly predicted: { readonly rpm: readonly number[]; readonly gain_pct: readonly number[] } | null;
-}
-
-/** What a customer is told, in words and figures: the page, the PDF and the print are all made from it. */
-export interface CustomerSheet {
-  readonly shop: string;
-  readonly car: string;
-  /** Of owner and car, what the shop ticked: names and words. */
-  readonly about: readonly (readonly [name: string, text: string])[];
-  /** Captions of the pictures that are shown, by their place. */
-  readonly photos: readonly { readonly at: number; readonly caption: string }[];
-  readonly unit: string;
-  readonly answer: string;
-  readonly reasons: readonly string[];
-  readonly decided: string | null;
-  readonly curve: SheetCurve | null;
-  readonly bars: readonly EffectBar[];
-  readonly tables: readonly SheetTable[];
-  readonly note: string;
-  readonly small: readonly string[];
-}
+import { barName, reasonWords, verdictAnswer, ADVICE_TITLES } from '@/features/verdict/words';
 
 const ABOUT_NAMES = { owner: 'Owner', contact: 'Contact', plate: 'Plate or chassis', mileage: 'Mileage' } as const;
 
@@ -156,7 +120,7 @@ export function customerSheet(
           predicted: inside.length > 1 ? { rpm: inside.map((q) => q.n), gain_pct: inside.map((q) => q.g) } : null,
         }
       : null,
-    bars: report.bars,
+    bars: report.bars.map((bar) => ({ ...bar, name: barName(bar) })),
     tables: [...dynoTable(report), ...stripTable(report, pack), ...costTable(report, shop.currency)],
     note: doc.verdict.note.trim(),
     small: [

@@ -6,7 +6,7 @@ import { comparedSides, factsOf, stripOf } from '../../../test/facts';
 import { larkspur, units } from '../../../test/render-job';
 import { customerSheet } from './content';
 import { CustomerPage } from './page';
-import { gainPlot } from './plot';
+import { gainPlot } from '@/core/verdict/gain-plot';
 
 const facts = factsOf({
   comparison: comparedSides(0, 0.04),

@@ -1,7 +1,7 @@
 import { formatNumber, formatSigned } from '@/core/units/quantity';
 import { EffectBars } from '@/features/verdict/effect-bars';
-import type { CustomerSheet, SheetCurve } from './content';
-import { gainPlot } from './plot';
+import type { CustomerSheet, SheetCurve } from '@/core/verdict/customer-sheet';
+import { gainPlot } from '@/core/verdict/gain-plot';
 import styles from './customer.module.css';
 import { msg } from './messages';
 

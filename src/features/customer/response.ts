@@ -4,9 +4,9 @@ import type { ShopSettings } from '@/core/documents/shop';
 import type { PackName } from '@/core/units/measures';
 import { jobReport } from '@/server/customer';
 import { db } from '@/server/db/client';
+import { makePdf } from '@/server/drawing/make-pdf';
 import { datesOf, localeOf } from '@/ui/dates';
 import { customerSheet } from './content';
-import { makePdf } from './make-pdf';
 
 /** A day as whoever asks for this page writes it. */
 export const dayForReader = async (at: string | Date): Promise<string> =>

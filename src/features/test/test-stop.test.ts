@@ -6,7 +6,7 @@ import type { StoredRun } from '@/core/documents/run';
 import { correctionWorking, peakWorking, stretchWorking } from '@/core/working/test-working';
 import { comparedUnit } from '@/core/job/compared-unit';
 import { sideOfName } from './files/import-file';
-import { refusalText } from './files/refusal-text';
+import { refusalText } from '@/core/read/refusal-text';
 import { comparisonAnswer, comparisonReason, confounderWords } from './dyno/words';
 
 const rpm = Array.from({ length: 200 }, (_, i) => 2000 + 24 * i);

@@ -6,7 +6,7 @@ import type { UnitDoc } from '@/core/documents/unit';
 import { isFailure, must } from '@/core/failure';
 import { TEMPLATE_KINDS, templateBounds, templateOf, type Template } from '@/core/fit/template';
 import { templateDxf, templateSvg } from './maker';
-import { POINTS_PER_m, templatePdf, tilingOf } from './pdf';
+import { POINTS_PER_m, templatePdf, tilingOf } from './template-pdf';
 
 interface Round {
   readonly x: number;

@@ -5,7 +5,7 @@ import { DOUBT_WORDS } from '@/core/read/doubt-words';
 import { channelSI, columnFacts, guessChannels, isSettled, type GuessedChannel } from '@/core/read/guess';
 import { columnValues, type ReadColumn, type ReadResult } from '@/core/read/result';
 import { WARTS, wartFile } from '@/core/stand-ins/warts';
-import { refusalText } from '@/features/test/files/refusal-text';
+import { refusalText } from '@/core/read/refusal-text';
 import { wartTable } from '../../../test/wart-table';
 import { ShopFileReader } from './file-reader';
 

@@ -1,6 +1,6 @@
 import { admit } from '@/server/access';
 import { z } from 'zod';
-import { importStream } from '@/features/test/files/import-upload';
+import { importStream } from '@/server/import-upload';
 import { db } from '@/server/db/client';
 import { uploadOf, uploadQuery } from '@/server/files/upload';
 import { query, route } from '@/server/http';

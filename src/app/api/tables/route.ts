@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { ServerProblem } from '@/server/errors';
 import { query, route } from '@/server/http';
 import { admit } from '@/server/access';
-import { refusalText } from '@/features/test/files/refusal-text';
+import { refusalText } from '@/core/read/refusal-text';
 import { tableText } from '@/server/work/table-text';
 
 /** A small table, in whatever file it is, as lines of tabs: for the places that take pasted text. Nothing is kept. */

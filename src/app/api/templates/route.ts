@@ -1,4 +1,4 @@
-import { makePdf } from '@/features/customer/make-pdf';
+import { makePdf } from '@/server/drawing/make-pdf';
 import { templateRequest } from '@/core/documents/template';
 import { templateDxf, templateSvg } from '@/server/drawing/maker';
 import { body, route } from '@/server/http';

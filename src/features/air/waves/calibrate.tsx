@@ -27,7 +27,7 @@ import { msg } from './messages';
 import { useManifoldDrop } from './use-manifold-drop';
 import { useTasks, type Waves } from './use-waves';
 import { FIGURE_WORDS } from './words';
-import type { ManifoldDrop } from '@/features/test/dyno/compare.worker';
+import type { ManifoldDrop } from './manifold-drop.worker';
 import styles from './waves.module.css';
 
 const DEGREE = Math.PI / 180;

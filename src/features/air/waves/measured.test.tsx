@@ -4,7 +4,7 @@ import { jobDoc } from '@/core/documents/job';
 import { must } from '@/core/failure';
 import { jobModel } from '@/core/job/model';
 import { gridPoints, type WaveGrid } from '@/core/job/wave-sweep';
-import type { ManifoldDrop } from '@/features/test/dyno/compare.worker';
+import type { ManifoldDrop } from './manifold-drop.worker';
 import { larkspur, renderJob } from '../../../../test/render-job';
 import { madeUpResult } from '../../../../test/waves';
 import type { WaveTask } from './pool';

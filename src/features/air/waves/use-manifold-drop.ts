@@ -3,7 +3,7 @@
 import { wrap } from 'comlink';
 import { useEffect, useMemo, useState } from 'react';
 import { useJob, useRuns } from '@/features/job/provider';
-import type { CompareApi, ManifoldDrop } from '@/features/test/dyno/compare.worker';
+import type { ManifoldDrop, ManifoldDropApi } from './manifold-drop.worker';
 
 /** What stock's manifold showed on the dyno, read when it is asked for. */
 export function useManifoldDrop(asked: boolean): {
@@ -32,8 +32,8 @@ export function useManifoldDrop(asked: boolean): {
   });
   useEffect(() => {
     if (!asked || runs.length === 0) return;
-    const thread = new Worker(new URL('../../test/dyno/compare.worker.ts', import.meta.url), { type: 'module' });
-    wrap<CompareApi>(thread)
+    const thread = new Worker(new URL('./manifold-drop.worker.ts', import.meta.url), { type: 'module' });
+    wrap<ManifoldDropApi>(thread)
       .manifoldDrop(runs, fwhm_rpm)
       .then(
         (drop) => setState({ of: runs, drop, failed: false }),

@@ -1,4 +1,4 @@
-/** Prepares and compares dyno runs off the interface thread. Channels are fetched here and kept, so they are never copied. */
+/** Prepares and compares dyno runs off the interface thread. */
 import { expose } from 'comlink';
 import { costsOf, lookOf } from '@/core/compare/look';
 import { compareSides, type SideComparison, type SideOptions } from '@/core/compare/sides';
@@ -10,11 +10,12 @@ import type { PlanDoc } from '@/core/documents/plan';
 import type { StoredRun } from '@/core/documents/run';
 import { isFailure, type Failure } from '@/core/failure';
 import type { CorrectionMethod } from '@/core/runs/correction';
-import { DYNO_QUANTITIES, dynoRun, type DynoRun, type RunChannel } from '@/core/runs/dyno-run';
+import { dynoRun, type DynoRun } from '@/core/runs/dyno-run';
 import { gridRun } from '@/core/runs/grid';
 import { runsOfOneKind } from '@/core/runs/kind';
 import { inOrder, sideRun, type OrderBasis, type ReadyRun } from '@/core/runs/order';
 import { smoothOverRpm } from '@/core/runs/smooth';
+import { dynoChannels } from '@/features/job/dyno-channels';
 
 export interface CompareRequest {
   readonly runs: readonly StoredRun[];
@@ -59,27 +60,6 @@ export interface CompareReply {
   readonly order: OrderBasis;
 }
 
-const cache = new Map<string, Promise<Float64Array>>();
-
-function channel(runId: string, column: number): Promise<Float64Array> {
-  const key = `${runId}/${column}`;
-  let found = cache.get(key);
-  if (!found) {
-    found = fetch(`/api/runs/${runId}/channels/${column}`).then(async (r) => {
-      if (!r.ok) throw new Error('a channel could not be read');
-      return new Float64Array(await r.arrayBuffer());
-    });
-    found.catch(() => cache.delete(key));
-    cache.set(key, found);
-  }
-  return found;
-}
-
-async function channels(run: StoredRun): Promise<RunChannel[]> {
-  const wanted = run.doc.channels.filter((c) => DYNO_QUANTITIES.includes(c.quantity));
-  return Promise.all(wanted.map(async (map) => ({ map, values: await channel(run.id, map.column) })));
-}
-
 function overlay(run: DynoRun, fwhm: number): { rpm: number[]; power_W: number[] } {
   const grid = gridRun(run.rpm, smoothOverRpm(run.rpm, run.power_W, fwhm));
   return isFailure(grid) ? { rpm: [], power_W: [] } : { rpm: grid.rpm, power_W: grid.value };
@@ -101,7 +81,7 @@ async function prepare(
   run: StoredRun,
   request: Pick<CompareRequest, 'correction' | 'fwhm_rpm'>,
 ): Promise<{ shown: PreparedRun; dyno: DynoRun | null }> {
-  const dyno = dynoRun(await channels(run), run.doc, request.correction);
+  const dyno = dynoRun(await dynoChannels(run), run.doc, request.correction);
   if (isFailure(dyno)) return { shown: { ...EMPTY, id: run.id, failure: dyno }, dyno: null };
   const { correction, factor, swept, samples, block, inletAirStart_K, inletAirPeak_K } = dyno;
   const more = { correction, factor, swept, samples, block, inletAirStart_K, inletAirPeak_K };
@@ -127,7 +107,7 @@ async function uncorrected(
   const raw = async (list: readonly ReadyRun[]): Promise<ReturnType<typeof sideRun>[] | null> => {
     const out = [];
     for (const r of list) {
-      const run = dynoRun(await channels(r.stored), r.stored.doc, 'none');
+      const run = dynoRun(await dynoChannels(r.stored), r.stored.doc, 'none');
       if (isFailure(run) || run.correction !== 'none') return null;
       out.push(sideRun({ stored: r.stored, run }, orders.get(r.stored.id)!));
     }
@@ -194,47 +174,6 @@ async function preview(run: StoredRun, request: Pick<CompareRequest, 'correction
   return (await prepare(run, request)).shown;
 }
 
-/** Manifold pressure below its own gauge's key-on reading over engine speed: the mean of runs. */
-export interface ManifoldDrop {
-  readonly rpm: readonly number[];
-  readonly drop_Pa: readonly number[];
-  readonly runs: number;
-  /** Runs whose channel stays unused: nobody wrote its key-on reading down. */
-  readonly withoutKeyOn: number;
-  /** Runs in which no wide-open pull is found, by their own throttle channel where they have one. */
-  readonly noPull: number;
-}
-
-/** What stock's manifold showed, wide open; rpm is empty where no run tells. */
-async function manifoldDrop(runs: readonly StoredRun[], fwhm_rpm: number): Promise<ManifoldDrop> {
-  const sums = new Map<number, { sum: number; n: number }>();
-  let [told, withoutKeyOn, noPull] = [0, 0, 0];
-  for (const run of runs) {
-    const dyno = dynoRun(await channels(run), run.doc, 'none');
-    if (isFailure(dyno)) {
-      noPull += 1;
-      continue;
-    }
-    const map = dyno.extra['manifold pressure'];
-    if (!map) continue;
-    const { keyOn_Pa } = run.doc;
-    if (keyOn_Pa === null) {
-      withoutKeyOn += 1;
-      continue;
-    }
-    const grid = gridRun(map.rpm, smoothOverRpm(map.rpm, map.value, fwhm_rpm));
-    if (isFailure(grid)) continue;
-    told += 1;
-    grid.rpm.forEach((n, i) => {
-      const at = sums.get(n) ?? { sum: 0, n: 0 };
-      sums.set(n, { sum: at.sum + keyOn_Pa - grid.value[i]!, n: at.n + 1 });
-    });
-  }
-  // Where not every run is, the mean would step.
-  const rpm = [...sums.keys()].filter((n) => sums.get(n)!.n === told).sort((a, b) => a - b);
-  return { rpm, drop_Pa: rpm.map((n) => sums.get(n)!.sum / told), runs: told, withoutKeyOn, noPull };
-}
-
-export const api = { compare, preview, manifoldDrop };
+export const api = { compare, preview };
 export type CompareApi = typeof api;
 expose(api);

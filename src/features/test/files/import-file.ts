@@ -2,8 +2,8 @@ import type { RunSide } from '@/core/documents/run';
 import { UPLOAD_LIMIT_BYTES } from '@/core/documents/kinds';
 import type { StoredUnit } from '@/core/documents/unit';
 import type { ReadRefusal, TableInside } from '@/core/read/result';
-import type { ImportDone, ImportEvent } from './import-upload';
-import { refusalText } from './refusal-text';
+import type { ImportDone, ImportEvent } from '@/core/job/imported';
+import { refusalText } from '@/core/read/refusal-text';
 
 const MEGABYTE = 1024 * 1024;
 const AWAY = 'The server is away; the file was not taken in. Drop it again when it is back.';

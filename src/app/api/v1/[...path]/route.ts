@@ -1,4 +1,4 @@
-import { importNow } from '@/features/test/files/import-upload';
+import { importNow } from '@/server/import-upload';
 import { dispatcher } from '@/server/api/dispatch';
 
 const all = dispatcher(importNow);

@@ -1,12 +1,11 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import PDFDocument from 'pdfkit';
-import { barReach, type EffectBar } from '@/core/verdict/bars';
+import { barReach } from '@/core/verdict/bars';
 import type { SHEETS } from '@/core/documents/kinds';
 import { formatNumber, formatSigned } from '@/core/units/quantity';
-import { barName } from '@/features/verdict/words';
-import type { CustomerSheet, SheetCurve, SheetTable } from './content';
-import { gainPlot } from './plot';
+import type { CustomerSheet, NamedBar, SheetCurve, SheetTable } from '@/core/verdict/customer-sheet';
+import { gainPlot } from '@/core/verdict/gain-plot';
 
 const SIZE_pt: Readonly<Record<(typeof SHEETS)[number], readonly [number, number]>> = { A4: [595.28, 841.89], Letter: [612, 792] };
 const EDGE_pt = 48;
@@ -109,7 +108,7 @@ function chart(doc: Doc, curve: SheetCurve, width: number): void {
   doc.y = top + height + 22;
 }
 
-function effects(doc: Doc, bars: readonly EffectBar[], width: number): void {
+function effects(doc: Doc, bars: readonly NamedBar[], width: number): void {
   if (bars.length === 0) return;
   const row = 18;
   room(doc, row * bars.length + 44);
@@ -136,7 +135,7 @@ function effects(doc: Doc, bars: readonly EffectBar[], width: number): void {
   bars.forEach((b, i) => {
     const y = top + row * (i + 0.5);
     const color = b.low > 0 ? VERDIGRIS : b.high < 0 ? BRASS : STOCK;
-    write(doc.fillColor(INK).fontSize(9), 'text', barName(b), EDGE_pt, y - 6, { lineBreak: false });
+    write(doc.fillColor(INK).fontSize(9), 'text', b.name, EDGE_pt, y - 6, { lineBreak: false });
     doc.lineWidth(1.4).moveTo(x(b.low), y).lineTo(x(b.high), y).stroke(color);
     for (const end of [b.low, b.high])
       doc

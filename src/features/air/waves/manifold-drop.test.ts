@@ -1,7 +1,7 @@
 import type { StoredRun } from '@/core/documents/run';
 
 jest.mock('comlink', () => ({ expose: () => {} }));
-import { api } from './compare.worker';
+import { api } from './manifold-drop.worker';
 
 /** A wide-open run whose manifold lies `drop` below its key-on reading. */
 const run = (id: string, keyOn_Pa: number | null): StoredRun =>

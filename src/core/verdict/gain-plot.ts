@@ -1,4 +1,4 @@
-import type { SheetCurve } from './content';
+import type { SheetCurve } from './customer-sheet';
 
 export interface Plot {
   readonly x: (rpm: number) => number;

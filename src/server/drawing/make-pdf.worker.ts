@@ -1,9 +1,9 @@
 /** A server thread that draws PDFs. Bundled by scripts/build-workers.mjs. */
 import type { SHEETS } from '@/core/documents/kinds';
 import type { Template } from '@/core/fit/template';
-import { templatePdf } from '@/server/drawing/pdf';
-import type { CustomerSheet } from './content';
-import { customerPdf } from './pdf';
+import type { CustomerSheet } from '@/core/verdict/customer-sheet';
+import { customerPdf } from './customer-pdf';
+import { templatePdf } from './template-pdf';
 
 type Paper = (typeof SHEETS)[number];
 

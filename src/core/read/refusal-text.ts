@@ -1,5 +1,5 @@
-import { MOST_CHANNELS } from '@/core/documents/kinds';
-import type { ContainerFault, ReadRefusal } from '@/core/read/result';
+import { MOST_CHANNELS } from '../documents/kinds';
+import type { ContainerFault, ReadRefusal } from './result';
 
 /** Why a file was not taken, and what to do about it. */
 const FAULTS: Readonly<Record<ContainerFault, (container: string) => string>> = {

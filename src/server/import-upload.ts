@@ -1,38 +1,19 @@
 import 'server-only';
-import type { RunSide, StoredRun } from '@/core/documents/run';
-import type { JobFindings } from '@/core/job/findings';
-import type { ImportReport, ReadRefusal } from '@/core/read/result';
+import type { RunSide } from '@/core/documents/run';
+import type { ImportDone, ImportEvent } from '@/core/job/imported';
+import { refusalText } from '@/core/read/refusal-text';
+import type { ReadRefusal } from '@/core/read/result';
 import { sql } from 'kysely';
 import type { GuessContext } from '@/core/read/guess';
-import { db, type Trx } from '@/server/db/client';
-import { problemOf, ServerProblem } from '@/server/errors';
-import { IncomingFile } from '@/server/files/store';
-import type { Upload } from '@/server/files/upload';
-import { refreshFinding, readJob } from '@/server/jobs';
-import { StagedLog } from '@/server/log-blocks';
-import { logOfFile } from '@/server/logs';
-import { addRuns, bringBackRuns, runsOfLog } from '@/server/runs';
-import { openTableThread } from '@/server/work/read-table';
-import { refusalText } from './refusal-text';
-
-export interface ImportDone {
-  /** One for each pull in the file. */
-  readonly runs: readonly StoredRun[];
-  readonly report: ImportReport;
-  /** Null where nothing was added. */
-  readonly findings: JobFindings | null;
-  /** This very file was here already. */
-  readonly known: boolean;
-  /** It was sent for another side than the one its runs are on: nothing was changed, moving them is offered. */
-  readonly otherSide: RunSide | null;
-}
-
-/** What an import says as it goes, a line each. */
-export type ImportEvent =
-  | { readonly event: 'storing'; readonly share: number }
-  | ({ readonly event: 'done' } & ImportDone)
-  | { readonly event: 'refused'; readonly refusal: ReadRefusal }
-  | { readonly event: 'failed'; readonly message: string };
+import { db, type Trx } from './db/client';
+import { problemOf, ServerProblem } from './errors';
+import { IncomingFile } from './files/store';
+import type { Upload } from './files/upload';
+import { refreshFinding, readJob } from './jobs';
+import { StagedLog } from './log-blocks';
+import { logOfFile } from './logs';
+import { addRuns, bringBackRuns, runsOfLog } from './runs';
+import { openTableThread } from './work/read-table';
 
 /**
  * A file becomes runs of its job as it comes in: every piece is kept and read in a thread at once, and stored as it is read;
