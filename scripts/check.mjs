@@ -80,7 +80,7 @@ async function once() {
         'node_modules/dependency-cruiser/bin/dependency-cruise.mjs',
         'src',
         '--config',
-        '.dependency-cruiser.cjs',
+        '.dependency-cruiser.mjs',
         '--cache',
         '.local/cruiser',
       ],

@@ -6,7 +6,7 @@ import type { PartDoc } from '@/core/documents/part';
 import { isFailure } from '@/core/failure';
 import { withInduction } from '@/core/job/induction';
 import { jobModel, type JobModel } from '@/core/job/model';
-import { grossBore } from '@/core/job/path';
+import { grossBore } from '@/core/documents/openings';
 import { presetJob } from '@/core/job/presets';
 import { rangeProblem } from '@/core/job/ranges';
 import { peakGain } from '@/core/numbers/peak';

@@ -4,7 +4,7 @@ import type { ReactNode } from 'react';
 import type { JobDoc, StoredJob } from '@/core/documents/job';
 import type { StoredRun } from '@/core/documents/run';
 import type { StoredPart, StoredUnit } from '@/core/documents/unit';
-import { jobFindings } from '@/core/job/findings';
+import { jobFindings } from '@/core/verdict/findings';
 import type { PackName, UnitSet } from '@/core/units/measures';
 import { JobProvider } from '@/features/job/provider';
 import { PrefsProvider } from '@/ui/theme/prefs';

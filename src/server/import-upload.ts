@@ -1,6 +1,6 @@
 import 'server-only';
 import type { RunSide } from '@/core/documents/run';
-import type { ImportDone, ImportEvent } from '@/core/job/imported';
+import type { ImportDone, ImportEvent } from '@/core/verdict/imported';
 import { refusalText } from '@/core/read/refusal-text';
 import type { ReadRefusal } from '@/core/read/result';
 import { sql } from 'kysely';

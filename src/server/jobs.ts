@@ -6,7 +6,7 @@ import { jobDoc, type JobDoc, type StoredJob } from '@/core/documents/job';
 import type { SheetEventDoc } from '@/core/documents/sheet';
 import { NO_VERDICT } from '@/core/documents/blank';
 import { historyLogs, type ShopHistory } from '@/core/inference/shop-history';
-import { FINDINGS_EDITION, installFinding, jobFindings, type JobFindings } from '@/core/job/findings';
+import { FINDINGS_EDITION, installFinding, jobFindings, type JobFindings } from '@/core/verdict/findings';
 import type { Db, Trx } from './db/client';
 import { keptStrip } from './job-strip';
 import { notFound, stale } from './errors';

@@ -1,5 +1,5 @@
 import { sql } from 'kysely';
-import type { StudyLeaves } from '@/core/job/findings';
+import type { StudyLeaves } from '@/core/verdict/findings';
 import { shopHistoryOf, type ShopHistory } from '@/core/inference/shop-history';
 import type { ShopSettings } from '@/core/documents/shop';
 import type { Db, Trx } from './db/client';

@@ -1,6 +1,6 @@
 import { sql } from 'kysely';
 import type { InductionKind } from '@/core/documents/induction';
-import type { Learnt } from '@/core/job/findings';
+import type { Learnt } from '@/core/verdict/findings';
 import type { FinishedJob } from '@/core/verdict/similar';
 import type { Db } from './db/client';
 

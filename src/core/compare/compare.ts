@@ -1,11 +1,8 @@
+import type { PowerRun } from '../runs/side-run';
+import { thirdOf } from '../numbers/thirds';
 import { failure, isFailure, type Failure } from '../failure';
 import { gridRun, type GriddedCurve } from '../runs/grid';
 import { smoothOverRpm } from '../runs/smooth';
-
-export interface PowerRun {
-  readonly rpm: ArrayLike<number>;
-  readonly power_W: ArrayLike<number>;
-}
 
 export interface Peak {
   readonly smoothed_W: number;
@@ -57,13 +54,6 @@ export function runPeak(run: PowerRun, smoothed: ArrayLike<number>): Peak {
     unsmoothed_rpm: run.rpm[u]!,
     difference_W: run.power_W[u]! - smoothed[s]!,
   };
-}
-
-/** Which third of [lo, hi] each rpm lies in: [lo, lo+⅓), [lo+⅓, lo+⅔), [lo+⅔, hi]. */
-export function thirdOf(rpm: number, lo: number, hi: number): 0 | 1 | 2 {
-  const third = (hi - lo) / 3;
-  if (rpm < lo + third) return 0;
-  return rpm < lo + 2 * third ? 1 : 2;
 }
 
 function meanWhere(values: readonly number[], keep: (i: number) => boolean): number {

@@ -4,7 +4,8 @@ import type { PlanDoc } from '../documents/plan';
 import type { PowerKind, RunDoc } from '../documents/run';
 import { isFailure } from '../failure';
 import { NORMAL_975 } from '../numbers/normal';
-import { CORRECTION_METHODS, correctionFactor } from '../runs/correction';
+import { CORRECTION_METHODS } from '../documents/kinds';
+import { correctionFactor } from '../runs/correction';
 import type { DynoRun } from '../runs/dyno-run';
 import type { SideComparison } from './sides';
 

@@ -5,7 +5,8 @@ import { GRID_STEP_rpm, gridRun, type GriddedCurve } from '../runs/grid';
 import { smoothOverRpm } from '../runs/smooth';
 import { runPeak, type Peak } from './compare';
 import type { SideMark } from './permutation';
-import type { SideOptions, SideRun } from './sides';
+import type { SideRun } from '../runs/side-run';
+import type { SideOptions } from './sides';
 
 export interface Prepared {
   readonly grid: GriddedCurve;

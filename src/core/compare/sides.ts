@@ -1,3 +1,5 @@
+import type { SideRun } from '../runs/side-run';
+import { THRESHOLD_pct, type Deciding } from '../documents/kinds';
 import { failure, isFailure, type Failure } from '../failure';
 import { inferSides, type AnswerWord, type Look, type SidesAnswer } from '../inference/answer';
 import { decidingValues, inferCurve } from '../inference/curve';
@@ -5,27 +7,10 @@ import { nextStay, type NextAnswer } from '../inference/next';
 import type { TestCosts } from '../inference/design';
 import type { StudyRun } from '../inference/study';
 import { peakIndex } from '../numbers/peak';
-import { thirdOf, type Peak, type PowerRun } from './compare';
+import { thirdOf } from '../numbers/thirds';
+import type { Peak } from './compare';
 import { allPrepared, asPct, commonRange, laidOut, opens, prepared, studyRuns, type Laid, type Ready } from './lay';
 import type { SideMark } from './permutation';
-
-/** A run as a comparison takes it: power over rpm, the visit and the stay it belongs to, and the smoothing its file already carries. */
-export interface SideRun extends PowerRun {
-  readonly visit?: string | undefined;
-  readonly carriedSmoothing_rpm?: number | null | undefined;
-  /** Place in the order the runs were driven; runs without one follow A first, as given. */
-  readonly order?: number | undefined;
-  /** The car was strapped down anew, or the part taken off and on, before this run. */
-  readonly newStay?: boolean | undefined;
-  /** Inlet air (else coolant) at the start, K. */
-  readonly start_K?: number | undefined;
-  /** Standard error of the whole curve where it was read off a picture, %. */
-  readonly readingError_pct?: number | undefined;
-}
-
-/** Which stretch of the range decides: agreed on before the runs. */
-export const DECIDING = ['whole', 'bottom', 'middle', 'top', 'own'] as const;
-export type Deciding = (typeof DECIDING)[number];
 
 export interface SideOptions {
   readonly fwhm_rpm: number;
@@ -46,9 +31,6 @@ export interface SideOptions {
   /** Where given, what the next stay or run would tell is worked out while the answer is open. */
   readonly costs?: Partial<TestCosts> | undefined;
 }
-
-/** Default of the smallest difference that matters, % of power: nothing a shop does in a day tells half a percent. */
-export const THRESHOLD_pct = 1;
 
 /** One run's mean over a stretch, % of the geometric mean of A's runs. */
 export interface StretchRun {

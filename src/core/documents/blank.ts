@@ -1,4 +1,4 @@
-import { NO_SLIP } from '../strip/slip';
+import { NO_SLIP } from './slip';
 import { EURO } from '../units/quantity';
 import type { AboutDoc } from './about';
 import type { AdapterDoc, FittingsDoc, ManifoldFlangeDoc, RoomDoc, UnitFlangeDoc } from './flange';

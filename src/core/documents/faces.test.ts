@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { measuredJob, measuredUnit, MANIFOLD_FLANGE, UNIT_FLANGE } from '../../../test/fitting';
 import { must } from '../failure';
-import { flangeFailure, type Opening } from '../fit/flange';
+import { flangeFailure, type Opening } from '../shape/flange';
 import { overlapOf } from '../fit/overlap';
 import { throttleWideOpen } from '../flow/throttle';
 import { flangeIssue, gasketOpening, manifoldFace, manifoldOpening, openingOf, roundBoreOf, unitFace } from './faces';

@@ -1,5 +1,5 @@
 import type { Failure } from '../failure';
-import type { Flange, Opening } from '../fit/flange';
+import type { Flange, Opening } from '../shape/flange';
 import type { ManifoldFlangeDoc, UnitFlangeDoc } from './flange';
 import { boltDiameter } from './kinds';
 import type { ThrottleDoc } from './throttle';

@@ -1,6 +1,6 @@
 import { z } from 'zod';
-import { THREADED_IN } from '../fit/bolts';
-import type { HolePattern, Point } from '../fit/flange';
+import { THREADED_IN } from './kinds';
+import type { HolePattern, Point } from '../shape/flange';
 import type { PATTERN_KINDS } from './kinds';
 import { BOLT_SIZES, CLOCKINGS, COOLANT, IDLE_VALVES, SEALS, SEAL_STATES } from './kinds';
 

@@ -1,8 +1,8 @@
 import { z } from 'zod';
 import { aboutDoc } from './about';
-import { CORRECTION_METHODS } from '../runs/correction';
+import { CORRECTION_METHODS } from './kinds';
 import { squareStroke } from '../engine/power';
-import { flangeFailure } from '../fit/flange';
+import { flangeFailure } from '../shape/flange';
 import { curveOf } from './curve';
 import { flangeIssue, manifoldFace } from './faces';
 import { fittingsDoc, manifoldFlangeDoc, mountingDoc, roomDoc } from './flange';

@@ -1,8 +1,11 @@
-import { CORRECTION_METHODS } from '../runs/correction';
 import type { BoltSize } from './flange';
 
 // The closed lists and limits that documents are made of. They stand apart from the documents' schemas: a page that shows
 // a choice needs its words, not the library that checks what was chosen.
+
+/** Weather corrections a run's file may carry, or be brought to. */
+export const CORRECTION_METHODS = ['none', 'SAE J1349', 'STD', 'DIN 70020', 'ISO 1585'] as const;
+export type CorrectionMethod = (typeof CORRECTION_METHODS)[number];
 
 /** What of a job's owner and car may stand on the customer's page; each only where it is ticked. */
 export const ABOUT_PARTS = ['owner', 'contact', 'plate', 'mileage', 'photos'] as const;
@@ -107,3 +110,32 @@ export const OWN_FACTS = {
   'coupler.spigot_m': 'spigot outside',
   'coupler.longer_m': 'face moved by',
 } as const;
+
+/** What the thread is cut in. */
+export const THREADED_IN = ['steel', 'aluminium', 'plastic insert'] as const;
+export type ThreadedIn = (typeof THREADED_IN)[number];
+
+/** What a check of the fit is about. */
+export const RULE_GROUPS = [
+  'flange',
+  'openings',
+  'fasteners',
+  'sealing',
+  'plugs and signal',
+  'sensors',
+  'coolant and ports',
+  'coupler',
+  'clearance',
+] as const;
+export type RuleGroup = (typeof RULE_GROUPS)[number];
+
+/** Whether both sides were driven over one stretch: not, one way, or both ways so that the ground cancels. */
+export const ROAD_STRETCHES = ['no', 'one way', 'both ways'] as const;
+export type RoadStretch = (typeof ROAD_STRETCHES)[number];
+
+/** Which stretch of the range decides: agreed on before the runs. */
+export const DECIDING = ['whole', 'bottom', 'middle', 'top', 'own'] as const;
+export type Deciding = (typeof DECIDING)[number];
+
+/** Default of the smallest difference that matters, % of power: nothing a shop does in a day tells half a percent. */
+export const THRESHOLD_pct = 1;

@@ -1,6 +1,6 @@
 import { z } from 'zod';
-import { ROAD_STRETCHES } from '../strip/road';
-import { DECIDING, THRESHOLD_pct } from '../compare/sides';
+import { ROAD_STRETCHES } from './kinds';
+import { DECIDING, THRESHOLD_pct } from './kinds';
 import { RUN_ORDERS } from './kinds';
 
 export type RunOrder = (typeof RUN_ORDERS)[number];

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import type { SheetEvent } from '../install/run-sheet';
+import type { SheetEvent } from './sheet-event';
 
 const stamp = {
   /** Made where the event is, so that one sent twice is one. */

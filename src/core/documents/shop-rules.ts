@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { RULE_GROUPS } from '../fit/rule';
+import { RULE_GROUPS } from './kinds';
 import { OWN_FACTS } from './kinds';
 
 export type OwnFact = keyof typeof OWN_FACTS;

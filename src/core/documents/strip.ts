@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { COURSES, slipIssues, type Slip } from '../strip/slip';
+import { COURSES, slipIssues, type Slip } from './slip';
 import { runSide } from './run';
 import { weatherDoc } from './job';
 import { LANES, WEATHER_SOURCES } from './kinds';

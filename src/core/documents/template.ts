@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { TEMPLATE_KINDS, TEMPLATE_LAYERS, type Template } from '../fit/template';
+import { TEMPLATE_KINDS, TEMPLATE_LAYERS, type Template } from './template-marks';
 import { pointDoc } from './flange';
 import { BAR_RANGE_m, SHEETS, TEMPLATE_FORMATS } from './kinds';
 

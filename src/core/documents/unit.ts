@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { flangeFailure } from '../fit/flange';
+import { flangeFailure } from '../shape/flange';
 import { fittingsDoc, unitFlangeDoc } from './flange';
 import { flangeIssue, unitFace } from './faces';
 import { throttleDoc } from './throttle';

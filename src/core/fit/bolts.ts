@@ -1,8 +1,5 @@
+import type { ThreadedIn } from '../documents/kinds';
 import { failure, type Failure } from '../failure';
-
-/** What the thread is cut in. */
-export const THREADED_IN = ['steel', 'aluminium', 'plastic insert'] as const;
-export type ThreadedIn = (typeof THREADED_IN)[number];
 
 /** Thread engagement wanted, in bolt diameters. Common practice; the maker's figure holds where there is one. */
 const ENGAGEMENT_d: Readonly<Record<ThreadedIn, number>> = { steel: 1, aluminium: 1.5, 'plastic insert': 2 };

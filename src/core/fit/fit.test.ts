@@ -4,7 +4,7 @@ import { adapterTaper, GOOD_TAPER_rad } from './adapter';
 import { boltCheck, BOLT_LENGTHS_m, COARSE_PITCH_m } from './bolts';
 import { boringPlan } from './boring';
 import { averageReading, centreSpan } from './calipers';
-import { flangeFailure, flangeHoles, fromOpening, thinnestWall, type Flange } from './flange';
+import { flangeFailure, flangeHoles, fromOpening, thinnestWall, type Flange } from '../shape/flange';
 import { boltPlay, matchPatterns } from './pattern-match';
 
 const square: Flange = {

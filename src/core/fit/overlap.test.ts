@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { must } from '../failure';
-import type { Opening } from './flange';
+import type { Opening } from '../shape/flange';
 import { overlapOf } from './overlap';
 
 const round = (bore_m: number): Opening => ({ shape: 'round', bore_m });

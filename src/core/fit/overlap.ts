@@ -1,5 +1,5 @@
 import { failure, type Failure } from '../failure';
-import type { Opening, Point } from './flange';
+import type { Opening, Point } from '../shape/flange';
 
 /** An opening where it lies: its middle, and how far it is turned. */
 export interface Placed {

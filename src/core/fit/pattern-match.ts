@@ -1,4 +1,4 @@
-import { flangeHoles, type Flange, type Point } from './flange';
+import { flangeHoles, type Flange, type Point } from '../shape/flange';
 
 export type Clocking = 'as it is' | 'quarter turns' | 'free';
 

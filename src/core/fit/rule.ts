@@ -1,3 +1,4 @@
+import type { RuleGroup } from '../documents/kinds';
 import type { MeasureName } from '../units/measures';
 
 /** What is known of a fitting, by name; null: nobody measured it. Figures in SI. */
@@ -15,19 +16,6 @@ export type Condition =
   | { readonly known: string }
   | { readonly all: readonly Condition[] }
   | { readonly any: readonly Condition[] };
-
-export const RULE_GROUPS = [
-  'flange',
-  'openings',
-  'fasteners',
-  'sealing',
-  'plugs and signal',
-  'sensors',
-  'coolant and ports',
-  'coupler',
-  'clearance',
-] as const;
-export type RuleGroup = (typeof RULE_GROUPS)[number];
 
 /** A check of whether a throttle fits, as data. Texts may hold facts by name: "{pattern.off_m} off". */
 export interface FitRule {

@@ -1,41 +1,13 @@
+import type { Template, TemplateHole, TemplateKind, TemplateLayer, TemplateMark } from '../documents/template-marks';
 import { boltDiameter } from '../documents/kinds';
 import { manifoldFace, manifoldOpening, openingOf } from '../documents/faces';
 import type { JobDoc } from '../documents/job';
 import type { UnitDoc } from '../documents/unit';
 import { failure, type Failure } from '../failure';
-import { grossBore } from '../job/path';
+import { grossBore } from '../documents/openings';
 import { TAPER_LIMIT_rad } from '../flow/losses';
 import { clockedFace } from './facts';
-import { flangeHoles, type Flange, type Opening, type Point } from './flange';
-
-export const TEMPLATE_KINDS = ['gasket', 'adapter', 'port-match', 'drill-guide'] as const;
-export type TemplateKind = (typeof TEMPLATE_KINDS)[number];
-
-export const TEMPLATE_LAYERS = ['outline', 'opening', 'holes', 'scribe', 'check'] as const;
-export type TemplateLayer = (typeof TEMPLATE_LAYERS)[number];
-
-/** A line of a template. Metres and radians, x right, y up, looking at the face. */
-export type TemplateMark = { readonly layer: TemplateLayer } & (
-  | { readonly kind: 'line'; readonly a: Point; readonly b: Point }
-  | { readonly kind: 'circle'; readonly at: Point; readonly r_m: number }
-  | { readonly kind: 'arc'; readonly at: Point; readonly r_m: number; readonly from_rad: number; readonly to_rad: number }
-  | { readonly kind: 'text'; readonly at: Point; readonly height_m: number; readonly text: string }
-);
-
-export interface TemplateHole {
-  readonly n: number;
-  readonly at: Point;
-  readonly diameter_m: number;
-  readonly what: string;
-}
-
-export interface Template {
-  readonly kind: TemplateKind;
-  readonly title: string;
-  readonly marks: readonly TemplateMark[];
-  readonly holes: readonly TemplateHole[];
-  readonly notes: readonly string[];
-}
+import { flangeHoles, type Flange, type Opening, type Point } from '../shape/flange';
 
 /** Length of the bar that is measured after printing, m. */
 export const CHECK_BAR_m = 0.05;

@@ -1,4 +1,4 @@
-import type { SheetEvent } from './run-sheet';
+import type { SheetEvent } from '../documents/sheet-event';
 
 /** An idle relearn as the maker, or else common practice, has it: cycles of running and resting. */
 export interface RelearnPlan {

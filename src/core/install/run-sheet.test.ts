@@ -1,5 +1,6 @@
 import fc from 'fast-check';
-import { EMPTY_SHEET, refuseEvent, sheetState, startLocks, stepsLeft, type Gate, type SheetEvent } from './run-sheet';
+import type { SheetEvent } from '../documents/sheet-event';
+import { EMPTY_SHEET, refuseEvent, sheetState, startLocks, stepsLeft, type Gate } from './run-sheet';
 import { gatesOf, usualSteps } from './steps';
 
 const gates: Gate[] = [

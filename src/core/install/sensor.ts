@@ -1,5 +1,5 @@
-/** What a control unit takes for a whole sensor: beyond these it sets a fault, V. */
-export const SENSOR_WINDOW_V = [0.25, 4.75] as const;
+import { SENSOR_WINDOW_V } from '../fit/sensor-window';
+
 /** Usual figures shut and fully open, V. */
 const SENSOR_USUAL_V = { closed: 0.5, full: 4.5 } as const;
 /** Closed volts this close to stock's count as matched, V. */

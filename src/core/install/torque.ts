@@ -1,5 +1,5 @@
-import type { Point } from '../fit/flange';
-import type { ThreadedIn } from '../fit/bolts';
+import type { Point } from '../shape/flange';
+import type { ThreadedIn } from '../documents/kinds';
 
 /** Cautious tightening torque where the maker's figure is not at hand, N·m: ours, well under what the thread bears. */
 const DEFAULT_Nm: Readonly<Record<string, Readonly<Record<ThreadedIn, number>>>> = {

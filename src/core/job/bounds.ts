@@ -7,7 +7,8 @@ import { POWER_SHARE } from '../sizing/power-left';
 import { sizingWindow, type SizingWindow } from '../sizing/window';
 import { powerBound } from './knee';
 import { allowedLoss, sideLadder, sideStart, sizingUse, throttleRows, type JobModel } from './model';
-import { jobPulsation, strokeOf, type OpeningChoice, type SizedJob } from './path';
+import type { OpeningChoice } from '../documents/openings';
+import { jobPulsation, strokeOf, type SizedJob } from './path';
 
 /** Share of its ideal nozzle that a bore is taken to pass until it was on a bench: middle of the usual 0.80–0.97. */
 const BENCH_RATIO = 0.88;

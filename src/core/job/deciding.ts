@@ -5,7 +5,7 @@ import type { MeasureName } from '../units/measures';
 import { jobBounds } from './bounds';
 import { partMark } from './follow';
 import { jobModel } from './model';
-import { effectiveOpening, type OpeningChoice } from './path';
+import { effectiveOpening, type OpeningChoice } from '../documents/openings';
 import { leaderOf, rankUnits, type RankedUnit } from './ranking';
 
 /** A figure that nobody has measured or entered, with how far it usually lies off. */

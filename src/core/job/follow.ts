@@ -1,7 +1,7 @@
 import type { JobDoc } from '../documents/job';
 import type { PartDoc } from '../documents/part';
 import { driveRatio } from '../engine/pulley';
-import { grossBore } from './path';
+import { grossBore } from '../documents/openings';
 
 /** Gaskets are cut this much wider than the bore they seal, m: on a shared manifold, and on individual throttles. */
 const GASKET_WIDER_m = { shared: 0.002, individual: 0.001 } as const;

@@ -16,10 +16,11 @@ import {
   throttleLossWorking,
 } from '../working/sizing-working';
 import type { Working } from '../working/working';
-import { jobFindings } from './findings';
+import { jobFindings } from '../verdict/findings';
 import { leftOnTable } from './knee';
 import { allowedLoss, jobModel, modelRpm, sideStart, throttleLoss, sideLadder } from './model';
-import { effectiveOpening, grossBore, jobPath, stockFitted, unitFitted } from './path';
+import { effectiveOpening, grossBore } from '../documents/openings';
+import { jobPath, stockFitted, unitFitted } from './path';
 import { ENGINE_PRESETS, presetJob, VE_SHAPES, veOfShape } from './presets';
 import { jobBounds } from './bounds';
 import { rankUnits } from './ranking';

@@ -9,7 +9,8 @@ import { fallingRoot } from '../numbers/root';
 import { bisectBore } from '../sizing/own-loss';
 import { idealPath, POWER_SHARE } from '../sizing/power-left';
 import type { JobModel } from './model';
-import { grossBore, jobPath, openingFor, stockFitted, type OpeningChoice, type SizedJob } from './path';
+import { grossBore, openingFor, type OpeningChoice } from '../documents/openings';
+import { jobPath, stockFitted, type SizedJob } from './path';
 
 /** The stock throttle's make in another size: `bore_m` is the round bore of equal area (of one bore, on individual ones). */
 export function throttleAtBore(t: ThrottleDoc, bore_m: number): ThrottleDoc {

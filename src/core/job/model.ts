@@ -9,7 +9,8 @@ import { knotCurve } from '../numbers/curve';
 import { fallingRoot, fallingRootNear } from '../numbers/root';
 import { SIZING_LIMITS, type SizingUse } from '../sizing/own-loss';
 import { calibrated } from './calibrate';
-import { jobIntake, stockFitted, unitFitted, type Fitted, type OpeningChoice, type SizedJob } from './path';
+import type { OpeningChoice } from '../documents/openings';
+import { jobIntake, stockFitted, unitFitted, type Fitted, type SizedJob } from './path';
 import { jobProblem, type BoostChange } from './problem';
 
 /** Most points over the rpm range at which the screens solve. */

@@ -1,3 +1,4 @@
+import { effectiveOpening, grossBore, openingFor, type OpeningChoice } from '../documents/openings';
 import type { JobDoc } from '../documents/job';
 import type { PartDoc } from '../documents/part';
 import type { ThrottleDoc } from '../documents/throttle';
@@ -7,7 +8,6 @@ import { CYCLE_rad, evenStarts, pulsationFactor } from '../engine/pulsation';
 import { plateDischarge } from '../flow/orifice';
 import { isFailure } from '../failure';
 import type { Path, PathPart } from '../flow/path';
-import { equalAreaBore, throttleWideOpen } from '../flow/throttle';
 
 /** What is on the car: the stock throttle, or another on the manifold as it is or bored to match. */
 export interface Fitted {
@@ -34,29 +34,9 @@ const CLAIM_TOLERANCE = 0.1;
 /** The parts of a job that decide what air does; notes, runs and choices do not. */
 export type SizedJob = Pick<JobDoc, 'car' | 'air' | 'sizing'>;
 
-export type OpeningChoice = JobDoc['pick']['opening'];
-
-/** The bore that air sees after the throttle: a gasket that stands into the flow is the smaller one. */
-export function effectiveOpening(doc: Pick<JobDoc, 'car'>): number {
-  return Math.min(doc.car.stock.manifoldOpening_m, doc.car.stock.gasketOpening_m);
-}
-
 export function stockFitted(doc: SizedJob): Fitted {
   const { throttle, bench, fittings } = doc.car.stock;
   return { throttle, opening_m: effectiveOpening(doc), bench: bench ? benchOf(throttle, bench) : undefined, length_m: fittings.length_m };
-}
-
-/** Round bore with the same gross area as the throttle, m: what the manifold is opened to when it is matched. */
-export function grossBore(throttle: ThrottleDoc): number {
-  if (throttle.shape === 'individual') return throttle.bore_m;
-  const wide = throttleWideOpen(throttle);
-  return isFailure(wide) ? throttle.bore_m : equalAreaBore(wide.grossArea_m2);
-}
-
-/** The opening a bore ends up on: as it is, or taken to match as far as the manifold's metal lets it. */
-export function openingFor(doc: Pick<JobDoc, 'car'>, bore_m: number, opening: OpeningChoice): number {
-  const asItIs = effectiveOpening(doc);
-  return opening === 'matched' ? Math.max(asItIs, Math.min(bore_m, doc.car.stock.openingLimit_m ?? Infinity)) : asItIs;
 }
 
 /** A bench figure brought to all bores of its unit: sets are often tested one bore at a time. */

@@ -1,5 +1,5 @@
-import { thirdOf } from '../compare/compare';
-import type { Deciding } from '../compare/sides';
+import { thirdOf } from '../numbers/thirds';
+import type { Deciding } from '../documents/kinds';
 import type { WrittenPlanDoc } from '../documents/plan';
 import { isFailure } from '../failure';
 import { peakGain } from '../numbers/peak';

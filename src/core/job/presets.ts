@@ -22,7 +22,7 @@ import { FUELLING } from '../engine/demand';
 import { EXHAUST_BACK_PRESSURE_Pa } from '../engine/input';
 import { CHARGE_HEATING_K } from '../engine/na';
 import type { StoredUnit } from '../documents/unit';
-import { grossBore } from './path';
+import { grossBore } from '../documents/openings';
 import { withInduction } from './induction';
 import { BLADE_CLEARANCE_m, CLOSED_ANGLE_rad } from '../flow/throttle';
 

@@ -1,7 +1,7 @@
 import { peakIndex, peakOf } from '../numbers/peak';
 import type { ThrottleDoc } from '../documents/throttle';
 import type { StoredUnit } from '../documents/unit';
-import { thirdOf } from '../compare/compare';
+import { thirdOf } from '../numbers/thirds';
 import { isFailure } from '../failure';
 import { LEAK_CLEARANCE_m } from '../flow/leak';
 import { throttleWideOpen } from '../flow/throttle';
@@ -9,7 +9,8 @@ import { idleFloor, tipInGain, TIP_IN_LIMIT } from '../sizing/manners';
 import { sizingVerdict, VERDICT_GAIN_pct, type SizingVerdict } from '../sizing/window';
 import { idleEngine, jobBounds, type JobBounds, type JobLimits } from './bounds';
 import { chokingOf, sideLadder, throttleLoss, type CandidateSide, type Choking, type JobModel } from './model';
-import { grossBore, type SizedJob } from './path';
+import { grossBore } from '../documents/openings';
+import type { SizedJob } from './path';
 
 /** A gain that reads 0.0 kW is none: what is left of it is the arithmetic's, and a price over it says nothing. */
 const LEAST_GAIN_W = 50;

@@ -1,9 +1,7 @@
+import type { CorrectionMethod } from '../documents/kinds';
 import { saturationPressure, weatherFailure, type WeatherReading } from '../air/state';
 import type { Failure } from '../failure';
 import { ZERO_CELSIUS_K } from '../flow/constants';
-
-export const CORRECTION_METHODS = ['none', 'SAE J1349', 'STD', 'DIN 70020', 'ISO 1585'] as const;
-export type CorrectionMethod = (typeof CORRECTION_METHODS)[number];
 
 /** Factors outside this are outside what SAE J1349 and ISO 1585 allow. */
 const CORRECTION_VALID = [0.93, 1.07] as const;

@@ -1,7 +1,8 @@
 import { powerOf } from '../engine/power';
 import { failure, isFailure, type Failure } from '../failure';
 import type { ChannelMap, Quantity, RunDoc } from '../documents/run';
-import { correctionFactor, type CorrectionMethod } from './correction';
+import type { CorrectionMethod } from '../documents/kinds';
+import { correctionFactor } from './correction';
 import { channelSI, isSettled } from '../read/guess';
 import { runSweep } from './sweep';
 

@@ -1,7 +1,7 @@
 import type { ChannelMap, PowerKind, Quantity, RunDoc, StoredRun } from '../documents/run';
 import { isSettled } from '../read/guess';
 import { kindRank } from '../read/power-kind';
-import type { CorrectionMethod } from './correction';
+import type { CorrectionMethod } from '../documents/kinds';
 
 const FURTHER: Readonly<Record<string, Quantity>> = { power: 'further power', torque: 'further torque' };
 const FIRST: Readonly<Record<string, Quantity>> = { 'further power': 'power', 'further torque': 'torque' };

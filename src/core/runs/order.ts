@@ -1,5 +1,5 @@
 import type { StoredRun } from '../documents/run';
-import type { SideRun } from '../compare/sides';
+import type { SideRun } from './side-run';
 import type { DynoRun } from './dyno-run';
 
 /** What the order of runs rests on, the surest first. */

@@ -1,7 +1,8 @@
 import fc from 'fast-check';
 import { isFailure, must } from '../failure';
 import { compareRuns } from '../compare/compare';
-import { convertCorrection, correctionFactor, CORRECTION_METHODS } from './correction';
+import { CORRECTION_METHODS } from '../documents/kinds';
+import { convertCorrection, correctionFactor } from './correction';
 import { gridRun } from './grid';
 import { smoothOverRpm } from './smooth';
 import { runSweep } from './sweep';

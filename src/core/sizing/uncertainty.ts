@@ -1,4 +1,4 @@
-import { thirdOf } from '../compare/compare';
+import { thirdOf } from '../numbers/thirds';
 import { BLOWER_DEFAULTS, type DrawThroughEngine } from '../engine/draw-through';
 import { solveCandidate, solveReference, type EngineProblem, type Solve, type SolveKind } from '../engine/induction';
 import { QUICK_STEP } from '../engine/flow-root';

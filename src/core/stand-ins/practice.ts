@@ -1,6 +1,7 @@
-import { thirdOf } from '../compare/compare';
+import { thirdOf } from '../numbers/thirds';
 import { costsOf } from '../compare/look';
-import { compareSides, type SideComparison, type SideRun } from '../compare/sides';
+import type { SideRun } from '../runs/side-run';
+import { compareSides, type SideComparison } from '../compare/sides';
 import type { PlanDoc } from '../documents/plan';
 import type { PracticeDecision, PracticeRun, PracticeSetup, PracticeTruth } from '../documents/practice';
 import type { AnswerWord } from '../inference/answer';

@@ -1,5 +1,5 @@
 import { gaussian, seededRandom } from '../numbers/random';
-import { MARKS_m, TIME_MARKS, type Slip, type SlipField } from '../strip/slip';
+import { MARKS_m, TIME_MARKS, type Slip, type SlipField } from '../documents/slip';
 
 export interface TowerCar {
   /** Peak power at the crank on the day, W. */

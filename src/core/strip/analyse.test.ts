@@ -6,7 +6,7 @@ import { stationReadings } from '../stand-ins/weather-station';
 import { towerSlip } from '../stand-ins/tower';
 import { airOfPass, nightMinutes, nightOrder } from './air-of-day';
 import { analyseStrip, powerKind, type StripAnalysis } from './analyse';
-import { NO_SLIP, type Slip } from './slip';
+import { NO_SLIP, type Slip } from '../documents/slip';
 import { oddFigures } from './slip-check';
 
 const UNIT = '00000000-0000-4000-8000-000000000001';

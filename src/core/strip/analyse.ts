@@ -12,7 +12,7 @@ import { meanOf } from '../numbers/moments';
 import { airOfPass, nightMinutes, type AirOfPass } from './air-of-day';
 import { passPower, type PassPower } from './estimates';
 import { correctPass, matchedPairs, type Pass, type PowerKind } from './passes';
-import { FINISH, slipIssues, type Slip, type SlipField } from './slip';
+import { FINISH, slipIssues, type Slip, type SlipField } from '../documents/slip';
 
 /** How an engine's power goes with the air: what its passes are corrected by. */
 export function powerKind(kind: InductionKind): PowerKind {

@@ -1,3 +1,4 @@
+import type { RoadStretch } from '../documents/kinds';
 import { failure, isFailure, type Failure } from '../failure';
 import { GRAVITY_mps2 } from '../flow/constants';
 import { distanceOf, indexAt, traceAt, type Trace } from '../logs/trace';
@@ -246,10 +247,6 @@ export interface SidedRoadRun {
   readonly visit: string;
   readonly run: RoadRun;
 }
-
-/** Whether both sides were driven over one stretch: not, one way, or both ways so that the ground cancels. */
-export const ROAD_STRETCHES = ['no', 'one way', 'both ways'] as const;
-export type RoadStretch = (typeof ROAD_STRETCHES)[number];
 
 export interface RoadAnswer {
   readonly answer: SidesAnswer;

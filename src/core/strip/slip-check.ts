@@ -1,4 +1,4 @@
-import { TIME_MARKS, type Slip, type SlipField } from './slip';
+import { TIME_MARKS, type Slip, type SlipField } from '../documents/slip';
 
 /** A figure that stands far from the day's passes, and what it would be with two digits changed about. */
 export interface OddFigure {

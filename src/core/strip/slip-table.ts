@@ -2,7 +2,7 @@ import Papa from 'papaparse';
 import { parseQuantity } from '../units/quantity';
 import type { MeasureName, UnitPack } from '../units/measures';
 import { stripPassDoc, weatherReadingDoc, type StripPassDoc, type WeatherReadingDoc } from '../documents/strip';
-import { NO_SLIP, slipIssues, type SlipField } from './slip';
+import { NO_SLIP, slipIssues, type SlipField } from '../documents/slip';
 
 /** What stood in a table and could not be taken, with its line (the header is line 1). */
 export interface TableProblem {

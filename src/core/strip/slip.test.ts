@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { towerReadings, towerRun, towerSlip } from '../stand-ins/tower';
-import { MARKS_m, NO_SLIP, placePoint, slipFields, slipIssues, TIME_MARKS, type Slip } from './slip';
+import { MARKS_m, NO_SLIP, placePoint, slipFields, slipIssues, TIME_MARKS, type Slip } from '../documents/slip';
 
 const SLIP: Slip = {
   reaction_s: 0.42,

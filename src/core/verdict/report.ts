@@ -7,7 +7,7 @@ import type { AdviceWord } from '../documents/verdict';
 import type { StoredUnit } from '../documents/unit';
 import { isFailure } from '../failure';
 import { jobModel, type CandidateSide, type JobModel } from '../job/model';
-import { effectiveOpening, grossBore } from '../job/path';
+import { effectiveOpening, grossBore } from '../documents/openings';
 import { predictedOver } from '../job/predicted';
 import { rankUnits, type RankedUnit } from '../job/ranking';
 import { nextRestrictions, type Restriction } from '../job/restriction';

@@ -1,5 +1,5 @@
 import type { InductionKind } from '../documents/induction';
-import type { Learnt } from '../job/findings';
+import type { Learnt } from './findings';
 import { NORMAL_975 } from '../numbers/normal';
 import { studentQuantile } from '../numbers/student';
 

@@ -4,7 +4,8 @@ import { welch } from '../compare/welch';
 import { LOOK_LIMITS, type SidesAnswer } from '../inference/answer';
 import type { StoredRun } from '../documents/run';
 import { isFailure } from '../failure';
-import { correctionFactor, type CorrectionMethod } from '../runs/correction';
+import type { CorrectionMethod } from '../documents/kinds';
+import { correctionFactor } from '../runs/correction';
 import { step, term, type Working } from './working';
 
 /** How the mean difference over a stretch came about, and what its interval rests on. */

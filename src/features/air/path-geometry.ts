@@ -1,7 +1,8 @@
 import type { JobDoc } from '@/core/documents/job';
 import type { PartDoc } from '@/core/documents/part';
 import type { Ladder } from '@/core/flow/ladder';
-import { grossBore, type Fitted } from '@/core/job/path';
+import { grossBore } from '@/core/documents/openings';
+import type { Fitted } from '@/core/job/path';
 
 /** One part of the lengthwise section: metres along and across, before it is scaled to the page. */
 export interface SectionPiece {

@@ -3,7 +3,7 @@
 import { useMemo } from 'react';
 import { jobBounds } from '@/core/job/bounds';
 import type { JobModel } from '@/core/job/model';
-import { grossBore } from '@/core/job/path';
+import { grossBore } from '@/core/documents/openings';
 import { jobSchools, type School, type SchoolKey } from '@/core/job/schools';
 import { schoolWorking } from '@/core/working/school-working';
 import { coarse } from '@/core/units/measures';

@@ -4,7 +4,7 @@ import type { JobDoc } from '@/core/documents/job';
 import type { ShopSettings } from '@/core/documents/shop';
 import type { PackName, UnitPack } from '@/core/units/measures';
 import { formatMoney, formatNumber, formatQuantity, formatSigned } from '@/core/units/quantity';
-import type { CustomerSheet, SheetCurve, SheetTable } from '@/core/verdict/customer-sheet';
+import type { CustomerSheet, SheetTable } from '@/core/verdict/customer-sheet';
 import type { VerdictReport } from '@/core/verdict/report';
 import { intervalText, stretchName } from '@/features/test/dyno/words';
 import { runsEach } from '@/features/test/dyno/words';

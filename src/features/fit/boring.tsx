@@ -6,7 +6,7 @@ import { isFailure } from '@/core/failure';
 import { boringPlan, LEAST_GAIN_pct_per_mm, type BoringPlan } from '@/core/fit/boring';
 import { jobModel } from '@/core/job/model';
 import { gainOfOpening } from '@/core/job/opened';
-import { effectiveOpening, grossBore } from '@/core/job/path';
+import { effectiveOpening, grossBore } from '@/core/documents/openings';
 import { formatNumber, formatQuantity, formatSigned } from '@/core/units/quantity';
 import { biteWorking } from '@/core/working/bore-working';
 import { DocField } from '@/features/job/field';

@@ -1,7 +1,8 @@
 'use client';
 
 import { Checkbox } from 'antd';
-import { RULE_GROUPS, measureOfFact, type Facts, type FitCheck } from '@/core/fit/rule';
+import { RULE_GROUPS } from '@/core/documents/kinds';
+import { measureOfFact, type Facts, type FitCheck } from '@/core/fit/rule';
 import { useJob } from '@/features/job/provider';
 import { Heading } from '@/ui/answer/stop';
 import { usePrefs } from '@/ui/theme/prefs';

@@ -6,7 +6,7 @@ import { gasketOpening, manifoldFace, manifoldOpening, openingOf } from '@/core/
 import type { JobDoc } from '@/core/documents/job';
 import type { UnitDoc } from '@/core/documents/unit';
 import { clockedFace, lipOf } from '@/core/fit/facts';
-import { flangeHoles, fromOpening, thinnestWall, type Flange, type Opening, type Point } from '@/core/fit/flange';
+import { flangeHoles, fromOpening, thinnestWall, type Flange, type Opening, type Point } from '@/core/shape/flange';
 import { boltPlay, matchPatterns } from '@/core/fit/pattern-match';
 import { boltDiameter } from '@/core/documents/kinds';
 import { shownUnit } from '@/core/units/measures';

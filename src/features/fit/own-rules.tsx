@@ -4,7 +4,7 @@ import { Alert, Button, Form, Input, Select } from 'antd';
 import { useState } from 'react';
 import type { OwnFact, ShopRule } from '@/core/documents/shop-rules';
 import { OWN_FACTS } from '@/core/documents/kinds';
-import { RULE_GROUPS } from '@/core/fit/rule';
+import { RULE_GROUPS } from '@/core/documents/kinds';
 import { formatQuantity } from '@/core/units/quantity';
 import { issueText } from '@/ui/field/issue-text';
 import { FormQuantity } from '@/ui/form/form-quantity';

@@ -9,7 +9,7 @@ import { roundBoreOf } from '@/core/documents/faces';
 import type { AdapterDoc, FittingsDoc, ManifoldFlangeDoc, MountingDoc, OpeningShape, RoomDoc } from '@/core/documents/flange';
 import { boltDiameter, BOLT_SIZES, SEAL_STATES } from '@/core/documents/kinds';
 import type { StoredUnit } from '@/core/documents/unit';
-import { THREADED_IN } from '@/core/fit/bolts';
+import { THREADED_IN } from '@/core/documents/kinds';
 import { FaceFields, PatternFields } from '@/features/flange/fields';
 import { FittingsFields } from '@/features/flange/fittings';
 import { DocField } from '@/features/job/field';

@@ -12,7 +12,7 @@ import { worstWord, type Facts, type FitCheck } from '@/core/fit/rule';
 import { throttleWideOpen } from '@/core/flow/throttle';
 import { lipLoss } from '@/core/job/lip';
 import { jobModel } from '@/core/job/model';
-import { effectiveOpening, grossBore, type OpeningChoice } from '@/core/job/path';
+import { effectiveOpening, grossBore, type OpeningChoice } from '@/core/documents/openings';
 import type { UnitPack } from '@/core/units/measures';
 import { formatQuantity, formatSigned } from '@/core/units/quantity';
 import { lipWorking } from '@/core/working/sizing-working';

@@ -3,7 +3,7 @@
 import { Button, Select } from 'antd';
 import type { ManifoldFlangeDoc, PatternDoc, PatternKind, UnitFlangeDoc } from '@/core/documents/flange';
 import { PATTERN_KINDS } from '@/core/documents/kinds';
-import { patternHoles } from '@/core/fit/flange';
+import { patternHoles } from '@/core/shape/flange';
 import { ControlRow, FieldRow } from '@/ui/field/field-row';
 import { QuantityInput } from '@/ui/field/quantity-input';
 import type { MeasureName } from '@/core/units/measures';

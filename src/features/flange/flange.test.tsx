@@ -4,7 +4,7 @@ import { useState } from 'react';
 import { renderRoom } from '../../../test/render-room';
 import { unitFlangeDoc, type FittingsDoc, type PatternDoc, type UnitFlangeDoc } from '@/core/documents/flange';
 import { NO_FITTINGS } from '@/core/documents/blank';
-import { patternHoles } from '@/core/fit/flange';
+import { patternHoles } from '@/core/shape/flange';
 import type { PackName } from '@/core/units/measures';
 import { FittingsFields } from './fittings';
 import { repattern } from './fields';

@@ -3,7 +3,7 @@ import userEvent from '@testing-library/user-event';
 import { FakeEventSource } from '../../../test/event-source';
 import { larkspur, renderJob, units } from '../../../test/render-job';
 import type { SheetEventDoc } from '@/core/documents/sheet';
-import { jobFindings } from '@/core/job/findings';
+import { jobFindings } from '@/core/verdict/findings';
 import { InstallStop } from './stop';
 
 beforeEach(() => {

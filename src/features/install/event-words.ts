@@ -1,4 +1,5 @@
-import type { SheetEvent, StartLock, Gate } from '@/core/install/run-sheet';
+import type { SheetEvent } from '@/core/documents/sheet-event';
+import type { StartLock, Gate } from '@/core/install/run-sheet';
 import type { InstallStep } from '@/core/install/steps';
 
 /** The few words by which a check or step is named in a sentence. */

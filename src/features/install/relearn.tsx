@@ -16,7 +16,7 @@ import {
   type RelearnFault,
   type RelearnPlan,
 } from '@/core/install/relearn';
-import type { SheetEvent } from '@/core/install/run-sheet';
+import type { SheetEvent } from '@/core/documents/sheet-event';
 import { TACHOMETER_CASES, type TachometerCase, type TachometerReading } from '@/core/stand-ins/tachometer';
 import { formatNumber, formatQuantity } from '@/core/units/quantity';
 import { DocField } from '@/features/job/field';

@@ -3,7 +3,8 @@
 import { Button, Select } from 'antd';
 import { useState, type ReactNode } from 'react';
 import type { JobPlace } from '@/core/documents/place';
-import { sensorCheck, SENSOR_WINDOW_V, tracksPlausible, type SensorCheck } from '@/core/install/sensor';
+import { SENSOR_WINDOW_V } from '@/core/fit/sensor-window';
+import { sensorCheck, tracksPlausible, type SensorCheck } from '@/core/install/sensor';
 import {
   BLADE_POSITIONS,
   VOLTMETER_CASES,

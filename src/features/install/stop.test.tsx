@@ -2,7 +2,7 @@ import { act, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import type { SheetEventDoc } from '@/core/documents/sheet';
 import { outbox } from '@/features/offline/outbox';
-import { jobFindings } from '@/core/job/findings';
+import { jobFindings } from '@/core/verdict/findings';
 import { larkspur, renderJob, units } from '../../../test/render-job';
 import { InstallStop } from './stop';
 

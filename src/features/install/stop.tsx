@@ -8,7 +8,7 @@ import { needsStart, sheetState, startLocks, stepsLeft, type SheetState, type St
 import { relearnEvents, relearnFaults } from '@/core/install/relearn';
 import { gatesOf, jobSteps, movedOwn, STAGES, stepFacts, usualSteps, type InstallStep } from '@/core/install/steps';
 import { formatQuantity } from '@/core/units/quantity';
-import { installFinding } from '@/core/job/findings';
+import { installFinding } from '@/core/verdict/findings';
 import { useJob, useJobStore, useShelf } from '@/features/job/provider';
 import { Heading, Rule, StopPage } from '@/ui/answer/stop';
 import { usePrefs } from '@/ui/theme/prefs';

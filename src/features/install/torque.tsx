@@ -1,7 +1,7 @@
 'use client';
 
 import { manifoldFace, unitFace } from '@/core/documents/faces';
-import { flangeHoles, fromOpening, type Flange } from '@/core/fit/flange';
+import { flangeHoles, fromOpening, type Flange } from '@/core/shape/flange';
 import { torquePlan } from '@/core/install/torque';
 import { formatQuantity } from '@/core/units/quantity';
 import { openingPath } from '@/features/fit/face-drawing';

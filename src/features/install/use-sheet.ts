@@ -2,7 +2,7 @@
 
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import type { SheetEventDoc } from '@/core/documents/sheet';
-import type { SheetEvent } from '@/core/install/run-sheet';
+import type { SheetEvent } from '@/core/documents/sheet-event';
 import { outbox, type Waiting } from '@/features/offline/outbox';
 import { useWaiting } from '@/features/offline/use-outbox';
 import { send } from '@/ui/post';

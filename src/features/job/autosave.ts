@@ -1,6 +1,6 @@
 import type { JobDoc, StoredJob } from '@/core/documents/job';
 import { mergeDocuments, sameDocument } from '@/core/documents/merge';
-import type { JobFindings } from '@/core/job/findings';
+import type { JobFindings } from '@/core/verdict/findings';
 import { checksHere } from '@/ui/checks';
 import { firstIssue, type JobStore } from './store';
 

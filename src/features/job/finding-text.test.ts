@@ -1,4 +1,4 @@
-import type { JobFindings } from '@/core/job/findings';
+import type { JobFindings } from '@/core/verdict/findings';
 import type { RankedVerdict } from '@/core/job/ranking';
 import { failureText } from '@/ui/answer/words';
 import { boardLine, stopLine } from './finding-text';

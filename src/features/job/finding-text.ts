@@ -1,4 +1,4 @@
-import type { JobFindings, StopFinding, StopState, StripFinding } from '@/core/job/findings';
+import type { JobFindings, StopFinding, StopState, StripFinding } from '@/core/verdict/findings';
 import { coarse, type UnitPack } from '@/core/units/measures';
 import { formatNumber, formatQuantity, formatSigned } from '@/core/units/quantity';
 import type { AdviceWord } from '@/core/documents/verdict';

@@ -6,7 +6,7 @@ import { airState } from '@/core/air/state';
 import type { StoredJob } from '@/core/documents/job';
 import type { StoredRun } from '@/core/documents/run';
 import type { StoredPart, StoredUnit } from '@/core/documents/unit';
-import type { JobFindings } from '@/core/job/findings';
+import type { JobFindings } from '@/core/verdict/findings';
 import { isFailure } from '@/core/failure';
 import { DayAir } from '@/ui/theme/prefs';
 import { autosave } from './autosave';

@@ -2,7 +2,7 @@ import { createStore, type StoreApi } from 'zustand/vanilla';
 import type { JobPlace } from '@/core/documents/place';
 import { issuesOf, type Issue } from '@/core/documents/issue';
 import type { JobDoc, Provenance, StoredJob } from '@/core/documents/job';
-import type { JobFindings } from '@/core/job/findings';
+import type { JobFindings } from '@/core/verdict/findings';
 import { followed, partMark } from '@/core/job/follow';
 import { checksHere, checksSoon } from '@/ui/checks';
 import { withValue } from './paths';

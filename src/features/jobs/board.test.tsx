@@ -1,6 +1,6 @@
 import { render, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import type { JobFindings } from '@/core/job/findings';
+import type { JobFindings } from '@/core/verdict/findings';
 import type { BoardPage, BoardQuery } from '@/server/board';
 import type { BoardJob } from '@/server/jobs';
 import { PrefsProvider } from '@/ui/theme/prefs';

@@ -2,7 +2,7 @@
 
 import type { ThrottleDoc } from '@/core/documents/throttle';
 import type { Fitted } from '@/core/job/path';
-import { grossBore } from '@/core/job/path';
+import { grossBore } from '@/core/documents/openings';
 import { coarse, type UnitPack } from '@/core/units/measures';
 import { formatQuantity } from '@/core/units/quantity';
 import { usePrefs } from '@/ui/theme/prefs';

@@ -3,7 +3,7 @@ import { must } from '@/core/failure';
 import { jobBounds } from '@/core/job/bounds';
 import { jobKnee, kneeBores } from '@/core/job/knee';
 import { jobModel } from '@/core/job/model';
-import { grossBore } from '@/core/job/path';
+import { grossBore } from '@/core/documents/openings';
 import { rankUnits, type RankedUnit } from '@/core/job/ranking';
 import { peakOf } from '@/core/numbers/peak';
 import type { PackName } from '@/core/units/measures';

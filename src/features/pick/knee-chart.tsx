@@ -6,7 +6,7 @@ import type { JobBounds } from '@/core/job/bounds';
 import type { JobKnee } from '@/core/job/knee';
 import type { JobModel } from '@/core/job/model';
 import type { RankedUnit } from '@/core/job/ranking';
-import { grossBore } from '@/core/job/path';
+import { grossBore } from '@/core/documents/openings';
 import { isFailure } from '@/core/failure';
 import { shownUnit } from '@/core/units/measures';
 import { formatNumber, formatSigned } from '@/core/units/quantity';

@@ -9,7 +9,7 @@ import { isFailure, type Failure } from '@/core/failure';
 import { jobBounds } from '@/core/job/bounds';
 import { jobKnee, kneeBores, peakAtBore } from '@/core/job/knee';
 import { jobModel, type JobModel } from '@/core/job/model';
-import { effectiveOpening, grossBore, type OpeningChoice } from '@/core/job/path';
+import { effectiveOpening, grossBore, type OpeningChoice } from '@/core/documents/openings';
 import { leaderOf, type RankedUnit } from '@/core/job/ranking';
 import { formatNumber, formatQuantity, formatSigned } from '@/core/units/quantity';
 import { peakGainWorking } from '@/core/working/bore-working';

@@ -6,7 +6,7 @@ import { must } from '@/core/failure';
 import { renderJob } from '../../../test/render-job';
 import type { CompareReply, PreparedRun } from './dyno/compare.worker';
 import { ImportRefused, type Progress } from './files/import-file';
-import type { ImportDone } from '@/core/job/imported';
+import type { ImportDone } from '@/core/verdict/imported';
 import type { ComparisonState } from './dyno/use-comparison';
 import { TestStop } from './stop';
 

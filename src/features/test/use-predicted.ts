@@ -2,7 +2,7 @@
 
 import { useMemo } from 'react';
 import type { StoredUnit } from '@/core/documents/unit';
-import type { Deciding } from '@/core/compare/sides';
+import type { Deciding } from '@/core/documents/kinds';
 import { isFailure } from '@/core/failure';
 import { jobModel, type CandidateSide, type JobModel } from '@/core/job/model';
 import { predictedOver } from '@/core/job/predicted';

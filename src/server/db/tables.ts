@@ -5,7 +5,7 @@ import type { StripPassDoc, StripVisitDoc } from '@/core/documents/strip';
 import type { PracticeCurve, PracticeDecision, PracticeRun, PracticeSetup, PracticeTruth } from '@/core/documents/practice';
 import type { RememberedChannel, RunDoc, StoredColumn } from '@/core/documents/run';
 import type { TestedPartDoc, UnitDoc } from '@/core/documents/unit';
-import type { JobFindings } from '@/core/job/findings';
+import type { JobFindings } from '@/core/verdict/findings';
 import type { ImportReport } from '@/core/read/result';
 
 /** Whose document it is now, and since when; what it was before stands in `document_version`. */

@@ -4,7 +4,8 @@ import type { JobDoc } from '@/core/documents/job';
 import { templateRequest } from '@/core/documents/template';
 import type { UnitDoc } from '@/core/documents/unit';
 import { isFailure, must } from '@/core/failure';
-import { TEMPLATE_KINDS, templateBounds, templateOf, type Template } from '@/core/fit/template';
+import { TEMPLATE_KINDS, type Template } from '@/core/documents/template-marks';
+import { templateBounds, templateOf } from '@/core/fit/template';
 import { templateDxf, templateSvg } from './maker';
 import { POINTS_PER_m, templatePdf, tilingOf } from './template-pdf';
 

@@ -1,6 +1,6 @@
 /** A server thread that draws PDFs. Bundled by scripts/build-workers.mjs. */
 import type { SHEETS } from '@/core/documents/kinds';
-import type { Template } from '@/core/fit/template';
+import type { Template } from '@/core/documents/template-marks';
 import type { CustomerSheet } from '@/core/verdict/customer-sheet';
 import { customerPdf } from './customer-pdf';
 import { templatePdf } from './template-pdf';

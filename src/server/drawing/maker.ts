@@ -1,5 +1,5 @@
 import makerjs from 'makerjs';
-import type { Template, TemplateLayer, TemplateMark } from '@/core/fit/template';
+import type { Template, TemplateLayer, TemplateMark } from '@/core/documents/template-marks';
 
 const MM = 1000;
 const degrees = (rad: number): number => (rad * 180) / Math.PI;

@@ -1,7 +1,8 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import PDFDocument from 'pdfkit';
-import { CHECK_BAR_m, templateBounds, type Template } from '@/core/fit/template';
+import type { Template } from '@/core/documents/template-marks';
+import { CHECK_BAR_m, templateBounds } from '@/core/fit/template';
 import type { SHEETS } from '@/core/documents/kinds';
 import { LAYER_COLORS } from './maker';
 

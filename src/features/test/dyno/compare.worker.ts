@@ -9,7 +9,7 @@ import type { GearboxDoc } from '@/core/documents/job';
 import type { PlanDoc } from '@/core/documents/plan';
 import type { StoredRun } from '@/core/documents/run';
 import { isFailure, type Failure } from '@/core/failure';
-import type { CorrectionMethod } from '@/core/runs/correction';
+import type { CorrectionMethod } from '@/core/documents/kinds';
 import { dynoRun, type DynoRun } from '@/core/runs/dyno-run';
 import { gridRun } from '@/core/runs/grid';
 import { runsOfOneKind } from '@/core/runs/kind';

@@ -14,7 +14,7 @@ import { removeRun, saveRun } from '../files/save-run';
 import type { PreparedRun } from './compare.worker';
 import styles from '../test.module.css';
 import { DeleteOutlined } from '@ant-design/icons';
-import type { JobFindings } from '@/core/job/findings';
+import type { JobFindings } from '@/core/verdict/findings';
 import { send } from '@/ui/post';
 import { useUndo } from '@/ui/undo';
 import { msg } from './messages';

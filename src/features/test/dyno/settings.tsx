@@ -1,7 +1,7 @@
 'use client';
 
 import { Button, Select } from 'antd';
-import { CORRECTION_METHODS } from '@/core/runs/correction';
+import { CORRECTION_METHODS } from '@/core/documents/kinds';
 import { SMOOTHING_WIDTHS_rpm } from '@/core/runs/smooth';
 import { DocField } from '@/features/job/field';
 import { useJob } from '@/features/job/provider';

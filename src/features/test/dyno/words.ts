@@ -1,6 +1,6 @@
 import type { Confounder } from '@/core/compare/confounders';
 import type { SideComparison, Stretch } from '@/core/compare/sides';
-import type { Deciding } from '@/core/compare/sides';
+import type { Deciding } from '@/core/documents/kinds';
 import type { UnitPack } from '@/core/units/measures';
 import { formatNumber, formatQuantity, formatSigned } from '@/core/units/quantity';
 import { nextWords, widestWords, WORD_TITLES } from '@/ui/answer/inference-words';

@@ -1,6 +1,6 @@
 import { UPLOAD_LIMIT_BYTES } from '@/core/documents/kinds';
 import { importFile, ImportRefused, type Progress } from './import-file';
-import type { ImportEvent } from '@/core/job/imported';
+import type { ImportEvent } from '@/core/verdict/imported';
 
 /** An upload under the test's hand. */
 class FakeXhr {

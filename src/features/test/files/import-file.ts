@@ -2,7 +2,7 @@ import type { RunSide } from '@/core/documents/run';
 import { UPLOAD_LIMIT_BYTES } from '@/core/documents/kinds';
 import type { StoredUnit } from '@/core/documents/unit';
 import type { ReadRefusal, TableInside } from '@/core/read/result';
-import type { ImportDone, ImportEvent } from '@/core/job/imported';
+import type { ImportDone, ImportEvent } from '@/core/verdict/imported';
 import { refusalText } from '@/core/read/refusal-text';
 
 const MEGABYTE = 1024 * 1024;

@@ -6,7 +6,7 @@ import type { RunSide, StoredRun } from '@/core/documents/run';
 import type { TableInside } from '@/core/read/result';
 import { useJob, useJobStore, useRuns, useShelf } from '@/features/job/provider';
 import { importFile, ImportRefused, sideOfName, type Progress } from './import-file';
-import type { ImportDone } from '@/core/job/imported';
+import type { ImportDone } from '@/core/verdict/imported';
 import { saveRun } from './save-run';
 import styles from '../test.module.css';
 import { msg } from './messages';

@@ -1,5 +1,5 @@
 import type { RunDoc, StoredRun } from '@/core/documents/run';
-import type { JobFindings } from '@/core/job/findings';
+import type { JobFindings } from '@/core/verdict/findings';
 
 export interface SavedRun {
   readonly run: StoredRun;

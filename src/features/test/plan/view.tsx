@@ -3,7 +3,7 @@
 import { Checkbox, Select } from 'antd';
 import { useMemo, type ReactNode } from 'react';
 import { usualRuns } from '@/core/compare/look';
-import { DECIDING } from '@/core/compare/sides';
+import { DECIDING } from '@/core/documents/kinds';
 import type { RunOrder } from '@/core/documents/plan';
 import { RUN_ORDERS } from '@/core/documents/kinds';
 import { isFailure, type Failure } from '@/core/failure';

@@ -4,7 +4,7 @@ import { Button, Input, Popover, Select } from 'antd';
 import { Fragment, useState } from 'react';
 import { isFailure } from '@/core/failure';
 import type { ReadPass, StripAnalysis } from '@/core/strip/analyse';
-import { FINISH } from '@/core/strip/slip';
+import { FINISH } from '@/core/documents/slip';
 import { densityAltitudeWorking, passPowerWorking, stripCorrectionWorking } from '@/core/working/strip-working';
 import type { StoredPass, StoredVisit } from '@/core/documents/strip';
 import { formatNumber, formatQuantity } from '@/core/units/quantity';

@@ -5,16 +5,8 @@ import { Button, Select } from 'antd';
 import { useEffect, useMemo, useState, type ReactNode } from 'react';
 import type { StoredRun } from '@/core/documents/run';
 import { isFailure, type Failure } from '@/core/failure';
-import {
-  roadAnswer,
-  ROAD_STRETCHES,
-  sharedWindow,
-  type RoadStretch,
-  type SidedRoadRun,
-  type RoadRun,
-  type RoadWindow,
-  type SpeedSpan,
-} from '@/core/strip/road';
+import { ROAD_STRETCHES, type RoadStretch } from '@/core/documents/kinds';
+import { roadAnswer, sharedWindow, type SidedRoadRun, type RoadRun, type RoadWindow, type SpeedSpan } from '@/core/strip/road';
 import { formatNumber, formatSigned } from '@/core/units/quantity';
 import { DocField } from '@/features/job/field';
 import { useJob, useRuns } from '@/features/job/provider';

@@ -1,4 +1,4 @@
-import { NO_SLIP, placePoint, type Slip, type SlipField } from '@/core/strip/slip';
+import { NO_SLIP, placePoint, type Slip, type SlipField } from '@/core/documents/slip';
 
 /** What is typed of a slip: the digits of each field, without their points. */
 export type SlipDigits = Readonly<Partial<Record<SlipField, string>>>;

@@ -5,7 +5,7 @@ import { useEffect, useMemo, useState } from 'react';
 import { NO_PASS } from '@/core/documents/blank';
 import type { StoredPass, StoredVisit, StripPassDoc } from '@/core/documents/strip';
 import { LANES } from '@/core/documents/kinds';
-import { placePoint, slipFields, slipIssues, type SlipField } from '@/core/strip/slip';
+import { placePoint, slipFields, slipIssues, type SlipField } from '@/core/documents/slip';
 import { oddFigures } from '@/core/strip/slip-check';
 import { useShelf } from '@/features/job/provider';
 import { checksSoon } from '@/ui/checks';

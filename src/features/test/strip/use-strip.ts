@@ -2,7 +2,7 @@
 
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import type { StoredPass, StoredVisit, StripBook, StripPassDoc, StripVisitDoc, WeatherReadingDoc } from '@/core/documents/strip';
-import type { JobFindings } from '@/core/job/findings';
+import type { JobFindings } from '@/core/verdict/findings';
 import { nightOrder } from '@/core/strip/air-of-day';
 import { historyLogs } from '@/core/inference/shop-history';
 import type { JobStrip } from '@/core/job/strip';

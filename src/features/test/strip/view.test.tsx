@@ -1,7 +1,7 @@
 import { fireEvent, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import type { StoredPass, StripBook, StripPassDoc, WeatherReadingDoc } from '@/core/documents/strip';
-import { jobFindings } from '@/core/job/findings';
+import { jobFindings } from '@/core/verdict/findings';
 import { stripBook } from '../../../../test/facts';
 import { larkspur, renderJob, units } from '../../../../test/render-job';
 import { outbox } from '@/features/offline/outbox';

@@ -2,7 +2,7 @@ import type { AnswerWord } from '@/core/inference/answer';
 import { isFailure } from '@/core/failure';
 import type { MeasuredEffect, StripAnalysis, StripDistance, StripMeasure, StripPart, StripWarning } from '@/core/strip/analyse';
 import { PAIR_LIMITS } from '@/core/strip/passes';
-import { MARKS_m, type SlipField, type SlipIssue, type TimeMark } from '@/core/strip/slip';
+import { MARKS_m, type SlipField, type SlipIssue, type TimeMark } from '@/core/documents/slip';
 import type { StripVisitDoc } from '@/core/documents/strip';
 import type { UnitPack } from '@/core/units/measures';
 import { shownUnit } from '@/core/units/measures';

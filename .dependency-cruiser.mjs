@@ -1,8 +1,51 @@
+import { readdirSync } from 'node:fs';
+import { join } from 'node:path';
+
 /** Imports go one way: app → features → (ui, server) → core; ui → core; core → nothing. */
 const only = (name, from, to) => ({ name, severity: 'error', from: { path: from, pathNot: '\\.test\\.tsx?$' }, to: { path: to } });
 
-module.exports = {
+/**
+ * The core's folders from the ground up: each knows those before it only. What is computed knows nothing of documents, what is
+ * kept nothing of what is made of it.
+ */
+const CORE = [
+  ...['numbers', 'units', 'shape', 'flow', 'air', 'engine', 'sizing', 'inference', 'waves'],
+  ...['documents', 'read', 'runs', 'compare', 'logs', 'strip', 'fit', 'install'],
+  ...['job', 'verdict', 'working', 'sums', 'export', 'picture', 'stand-ins'],
+];
+
+/** Which features a feature knows; one that is not here knows none, and a new acquaintance is a decision made in this table. */
+const FEATURES = {
+  air: ['job', 'thinking'],
+  bench: ['thinking'],
+  car: ['job'],
+  customer: ['test', 'verdict'],
+  fit: ['flange', 'job', 'thinking'],
+  install: ['fit', 'job', 'offline'],
+  job: ['history'],
+  jobs: ['job', 'verdict'],
+  pick: ['air', 'job', 'thinking'],
+  shelf: ['flange', 'history', 'job', 'pick'],
+  start: ['test'],
+  test: ['air', 'history', 'job', 'offline', 'thinking'],
+  verdict: ['air', 'job', 'test'],
+};
+
+const coreRules = CORE.map((folder, i) =>
+  only(`core-${folder}-knows-what-is-below-it`, `^src/core/${folder}/`, `^src/core/(?!(${CORE.slice(0, i + 1).join('|')})/)[^/]+/`),
+);
+const featureRules = readdirSync(join(import.meta.dirname, 'src', 'features')).map((name) =>
+  only(`feature-${name}`, `^src/features/${name}/`, `^src/features/(?!(${[name, ...(FEATURES[name] ?? [])].join('|')})/)[^/]+/`),
+);
+const unknown = readdirSync(join(import.meta.dirname, 'src', 'core'), { withFileTypes: true }).filter(
+  (e) => e.isDirectory() && !CORE.includes(e.name),
+);
+if (unknown.length > 0) throw new Error(`No place in the core's order: ${unknown.map((e) => e.name).join(', ')}. See CORE in this file.`);
+
+export default {
   forbidden: [
+    ...coreRules,
+    ...featureRules,
     { name: 'no-circles', severity: 'error', from: {}, to: { circular: true, viaOnly: { dependencyTypesNot: ['type-only'] } } },
     only('core-imports-nothing-of-ours', '^src/core', '^src/(ui|server|features|app)'),
     // Schemas and the row splitter are the core's only libraries, each in one place.

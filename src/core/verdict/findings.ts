@@ -8,19 +8,20 @@ import { drivenBand } from '../compare/used-bands';
 import { breaking, type Confounder } from '../compare/confounders';
 import type { AdviceWord } from '../documents/verdict';
 import type { StripAnalysis } from '../strip/analyse';
-import { adviseOn } from '../verdict/advice';
+import { adviseOn } from './advice';
 import type { SideComparison } from '../compare/sides';
 import { isFailure } from '../failure';
-import { leftOnTable } from './knee';
-import { jobModel } from './model';
+import { leftOnTable } from '../job/knee';
+import { jobModel } from '../job/model';
 import { fitFacts } from '../fit/facts';
 import { openingCheck } from '../fit/openings';
 import { judgeFit } from '../fit/rule';
 import { FIT_RULES } from '../fit/rules';
-import { sheetState, startLocks, stepsLeft, type SheetEvent } from '../install/run-sheet';
+import type { SheetEvent } from '../documents/sheet-event';
+import { sheetState, startLocks, stepsLeft } from '../install/run-sheet';
 import { gatesOf, jobSteps } from '../install/steps';
-import { effectiveOpening, grossBore } from './path';
-import { leaderOf, rankUnits, type RankedVerdict } from './ranking';
+import { effectiveOpening, grossBore } from '../documents/openings';
+import { leaderOf, rankUnits, type RankedVerdict } from '../job/ranking';
 
 export type StopState = 'empty' | 'started' | 'needs a look' | 'settled';
 
