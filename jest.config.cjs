@@ -1,4 +1,10 @@
 const shared = {
+  // Tests run in a context of their own, where every look at a global is a call: handed over with each module, they are as quick as
+  // in a program (a picture is traced in an eighth of the time). Only what no test replaces.
+  sandboxInjectedGlobals: [
+    ...['Math', 'Number', 'Array', 'Object', 'String', 'Map', 'Set'],
+    ...['Float64Array', 'Float32Array', 'Int32Array', 'Uint8Array', 'Uint8ClampedArray'],
+  ],
   setupFilesAfterEnv: ['<rootDir>/test/patience.ts'],
   transform: {
     '^.+\\.(t|j)sx?$': [
