@@ -4,7 +4,7 @@ import { manifoldFace, unitFace } from '@/core/documents/faces';
 import { flangeHoles, fromOpening, type Flange } from '@/core/shape/flange';
 import { torquePlan } from '@/core/install/torque';
 import { formatQuantity } from '@/core/units/quantity';
-import { openingPath } from '@/features/fit/face-drawing';
+import { openingPath } from '@/features/fit/face-geometry';
 import { useChosenUnit } from '@/features/fit/use-fit';
 import { DocField } from '@/features/job/field';
 import { useJob } from '@/features/job/provider';

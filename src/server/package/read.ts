@@ -7,10 +7,9 @@ import { BLOCK_ROWS } from '@/core/read/result';
 import type { Db, Trx } from '../db/client';
 import { ServerProblem } from '../errors';
 import { IncomingFile } from '../files/store';
-import { putBlocks } from '../log-blocks';
 import { refreshFinding } from '../jobs';
-import { personNow } from '../who';
 import { packageDocument, type PackageDocument } from './document';
+import { putPackage } from './put';
 
 /** Largest archive taken in, bytes as sent; and what it may unfold to. */
 export const PACKAGE_LIMIT_BYTES = 1024 * 1024 * 1024;
@@ -274,106 +273,7 @@ export async function takeInPackage(
       if (!unfolded.hashes.has(f.hash)) throw refused('file_missing', `“${f.path}” is missing in this archive, or not what it was.`);
     checkReferences(original);
     const { doc, units, byOld } = await renamed(trx, original);
-    const json = (x: unknown): string => JSON.stringify(x);
-    const saved = (x: { version: number; savedBy: string; savedAt: string }) => ({
-      version: x.version,
-      saved_by: x.savedBy,
-      saved_at: new Date(x.savedAt),
-    });
-    for (const u of doc.units.filter((x) => !units.has(x.id)))
-      await trx
-        .insertInto('unit')
-        .values({ id: u.id, doc: json(u.doc), ...saved(u) })
-        .execute();
-    await trx
-      .insertInto('job')
-      .values({
-        id: doc.job.id,
-        doc: json(doc.job.doc),
-        finding: json({ stops: [] }),
-        ...saved(doc.job),
-        saved_at: new Date(),
-        saved_by: personNow() || doc.job.savedBy,
-        archived_at: null,
-      })
-      .execute();
-    const oldOf = new Map([...byOld].map(([old, now]) => [now, old]));
-    for (const log of doc.logs) {
-      const table = unfolded.tables.get(`logs/${oldOf.get(log.id) ?? log.id}.csv`);
-      if (log.rows > 0 && table?.rows !== log.rows)
-        throw refused('rows_missing', `The samples of “${log.fileName}” are not all in this archive.`);
-      await trx
-        .insertInto('log')
-        .values({
-          id: log.id,
-          job_id: doc.job.id,
-          file_hash: log.fileHash,
-          part: log.part,
-          file_name: log.fileName,
-          columns: json(log.columns),
-          report: json(log.report),
-          rows: log.rows,
-        })
-        .execute();
-      for (const block of table?.stored() ?? []) await putBlocks(trx, log.id, [block]);
-    }
-    const bin = (trashed: boolean) => ({ trashed_at: trashed ? new Date() : null });
-    for (const r of doc.runs)
-      await trx
-        .insertInto('run')
-        .values({
-          id: r.id,
-          job_id: doc.job.id,
-          log_id: r.logId,
-          first_row: r.firstRow,
-          last_row: r.lastRow,
-          doc: json(r.doc),
-          ...saved(r),
-          ...bin(r.trashed),
-        })
-        .execute();
-    for (const v of doc.visits)
-      await trx
-        .insertInto('strip_visit')
-        .values({ id: v.id, job_id: doc.job.id, doc: json(v.doc), ...saved(v), ...bin(v.trashed) })
-        .execute();
-    for (const p of doc.passes)
-      await trx
-        .insertInto('strip_pass')
-        .values({ id: p.id, visit_id: p.visitId, doc: json(p.doc), ...saved(p), ...bin(p.trashed) })
-        .execute();
-    for (const g of doc.guesses)
-      await sql`INSERT INTO prediction (id, subject, subject_id, title, source, predicted, low, high, measured, made_at, measured_at)
-        VALUES (${g.id}, 'dyno', ${doc.job.id}, ${g.title}, ${g.source}, ${g.predicted}, ${g.low}, ${g.high}, ${g.measured}, ${g.madeAt}, ${g.measuredAt})`.execute(
-        trx,
-      );
-    for (const { event, writtenAt } of doc.sheet)
-      await sql`INSERT INTO sheet_event (id, job_id, event, written_at) VALUES (${event.id}, ${doc.job.id}, ${json(event)}::jsonb, ${writtenAt})`.execute(
-        trx,
-      );
-    for (const h of doc.history)
-      await trx
-        .insertInto('document_version')
-        .values({ kind: h.kind, doc_id: h.id, doc: json(h.doc), ...saved(h) })
-        .execute();
-    for (const p of doc.practice) {
-      await trx
-        .insertInto('practice')
-        .values({
-          id: p.id,
-          job_id: doc.job.id,
-          seed: p.seed,
-          setup: json(p.setup),
-          truth: json(p.truth),
-          decision: p.decision === null ? null : json(p.decision),
-        })
-        .execute();
-      for (const [seq, run] of p.runs.entries())
-        await trx
-          .insertInto('practice_run')
-          .values({ practice_id: p.id, seq, run: json(run) })
-          .execute();
-    }
+    await putPackage(trx, doc, { known: units, tables: unfolded.tables, byOld });
     await refreshFinding(trx, doc.job.id);
     const taken: TakenIn = {
       id: doc.job.id,
