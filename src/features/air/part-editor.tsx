@@ -11,6 +11,7 @@ import { DocField } from '@/features/job/field';
 import { formatQuantity } from '@/core/units/quantity';
 import { useJob, useTestedParts } from '@/features/job/provider';
 import { Heading } from '@/ui/answer/stop';
+import { ChoiceField } from '@/ui/field/choice-field';
 import { ControlRow } from '@/ui/field/field-row';
 import { usePrefs } from '@/ui/theme/prefs';
 import { ADDABLE, addPart, isMovable, movePart, removePart } from './edit-parts';
@@ -116,16 +117,13 @@ function PartFields({ part, path }: { part: PartDoc; path: PartPlace }) {
           <DocField path={`${path}.bore_m`} label={msg.bore} measure="bore" />
           <DocField path={`${path}.length_m`} label={msg.length} measure="length" />
           {part.count > 1 && <DocField path={`${path}.count`} label={msg.sideBySide} measure="count" />}
-          <ControlRow label={msg.wall}>
-            <Select
-              aria-label={msg.wall}
-              size="small"
-              style={{ width: '100%' }}
-              options={WALLS}
-              value={part.roughness_m}
-              onChange={(v) => set(`${path}.roughness_m`, v)}
-            />
-          </ControlRow>
+          <ChoiceField
+            label={msg.wall}
+            size="small"
+            options={WALLS}
+            value={part.roughness_m}
+            onChange={(v) => set(`${path}.roughness_m`, v)}
+          />
           <Bends path={path} bends={part.bends} />
         </>
       );
@@ -200,26 +198,23 @@ function BenchFigure({ part }: { part: PartDoc }) {
       </div>
     );
   return (
-    <ControlRow label={msg.benchRecord}>
-      <Select
-        aria-label={msg.benchRecord}
-        size="small"
-        style={{ width: '100%' }}
-        placeholder={records.length === 0 ? 'none in the Bench room' : 'none'}
-        disabled={records.length === 0}
-        value={null}
-        options={records.map(({ key, name, r }) => ({
-          value: key,
-          label: `${name}: ${formatQuantity(r.flow_m3ps, 'benchFlow', pack)} at ${formatQuantity(r.depression_Pa, 'depression', pack)}`,
-        }))}
-        onChange={(key) => {
-          const found = records.find((x) => x.key === key);
-          if (!found) return;
-          const { flow_m3ps, depression_Pa, entryK, bench } = found.r;
-          setBench({ flow_m3ps, depression_Pa, entryK, from: `${found.name}, ${bench}` });
-        }}
-      />
-    </ControlRow>
+    <ChoiceField
+      label={msg.benchRecord}
+      size="small"
+      placeholder={records.length === 0 ? 'none in the Bench room' : 'none'}
+      disabled={records.length === 0}
+      value={null}
+      options={records.map(({ key, name, r }) => ({
+        value: key,
+        label: `${name}: ${formatQuantity(r.flow_m3ps, 'benchFlow', pack)} at ${formatQuantity(r.depression_Pa, 'depression', pack)}`,
+      }))}
+      onChange={(key) => {
+        const found = records.find((x) => x.key === key);
+        if (!found) return;
+        const { flow_m3ps, depression_Pa, entryK, bench } = found.r;
+        setBench({ flow_m3ps, depression_Pa, entryK, from: `${found.name}, ${bench}` });
+      }}
+    />
   );
 }
 

@@ -1,6 +1,6 @@
 'use client';
 
-import { App, Button, Input, Segmented, Select } from 'antd';
+import { App, Button, Input, Segmented } from 'antd';
 import { useState } from 'react';
 import type { StoredPrediction } from '@/core/documents/prediction';
 import type { BenchRecord } from '@/core/documents/unit';
@@ -8,6 +8,7 @@ import { isFailure } from '@/core/failure';
 import { benchCeiling, benchFlow, benchLossCoefficient, ENTRIES } from '@/core/flow/bench';
 import { formatNumber, formatQuantity, formatSigned } from '@/core/units/quantity';
 import { Heading, Pair } from '@/ui/answer/stop';
+import { ChoiceField } from '@/ui/field/choice-field';
 import { ControlRow, FieldRow } from '@/ui/field/field-row';
 import { send } from '@/ui/post';
 import { usePrefs } from '@/ui/theme/prefs';
@@ -168,16 +169,7 @@ export function NewRecord({
         onChange={setDepression}
         wrong={depression <= 0 || depression > 50_000 ? 'a bench pulls between nothing and half an atmosphere' : undefined}
       />
-      <ControlRow label={msg.entry}>
-        <Select
-          aria-label={msg.entry}
-          style={{ width: '100%' }}
-          value={entryK}
-          options={[...ENTRIES]}
-          onChange={setEntryK}
-          disabled={locked !== null}
-        />
-      </ControlRow>
+      <ChoiceField label={msg.entry} value={entryK} options={[...ENTRIES]} onChange={setEntryK} disabled={locked !== null} />
       <ControlRow label={msg.bench}>
         <Input aria-label={msg.bench} value={bench} maxLength={80} onChange={(e) => setBench(e.target.value)} />
       </ControlRow>

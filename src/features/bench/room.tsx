@@ -11,7 +11,7 @@ import { benchWorking } from '@/core/working/bench-working';
 import { coarse } from '@/core/units/measures';
 import { formatNumber, formatQuantity, formatSigned } from '@/core/units/quantity';
 import { Heading, Rule, StopPage } from '@/ui/answer/stop';
-import { ControlRow } from '@/ui/field/field-row';
+import { ChoiceField } from '@/ui/field/choice-field';
 import { issueText } from '@/ui/field/issue-text';
 import { send } from '@/ui/post';
 import { usePrefs } from '@/ui/theme/prefs';
@@ -304,17 +304,14 @@ function Records({ units: units0, parts: parts0, ledger: ledger0, jobs }: RoomDa
       aside={
         subject ? (
           <>
-            <ControlRow label={msg.onTheBench}>
-              <Select
-                aria-label={msg.onTheBench}
-                showSearch
-                optionFilterProp="label"
-                style={{ width: '100%' }}
-                value={subjectId(subject)}
-                options={subjects.map((s) => ({ value: subjectId(s), label: subjectName(s) }))}
-                onChange={(v) => void setChosen(v)}
-              />
-            </ControlRow>
+            <ChoiceField
+              label={msg.onTheBench}
+              showSearch
+              optionFilterProp="label"
+              value={subjectId(subject)}
+              options={subjects.map((s) => ({ value: subjectId(s), label: subjectName(s) }))}
+              onChange={(v) => void setChosen(v)}
+            />
             <Button size="small" type="link" style={{ padding: 0 }} onClick={() => setAdding(true)}>
               {msg.anotherPartMeterFilterPipe}
             </Button>

@@ -1,6 +1,6 @@
 'use client';
 
-import { Button, Select } from 'antd';
+import { Button } from 'antd';
 import type { CompressorMap, InductionDoc } from '@/core/documents/induction';
 import { BLOWER_KINDS } from '@/core/documents/kinds';
 import { ADIABATIC_EFFICIENCY } from '@/core/engine/charge';
@@ -11,7 +11,7 @@ import { DocField } from '@/features/job/field';
 import { useJob } from '@/features/job/provider';
 import { useSized } from '@/features/job/use-model';
 import { Heading, Pair } from '@/ui/answer/stop';
-import { ControlRow } from '@/ui/field/field-row';
+import { ChoiceField } from '@/ui/field/choice-field';
 import styles from './car.module.css';
 import { KnotTable } from './knot-table';
 import { msg } from './messages';
@@ -38,15 +38,12 @@ function BlowerFields({ induction }: { induction: Extract<InductionDoc, { kind: 
   const top = driveRatio(blower) * redline;
   return (
     <>
-      <ControlRow label={msg.blowerIs}>
-        <Select
-          aria-label={msg.blowerIs}
-          style={{ width: '100%' }}
-          value={blower.type}
-          options={BLOWER_KINDS.map((value) => ({ value, label: value === 'roots' ? 'roots type' : 'screw type' }))}
-          onChange={(type) => set(`${BASE}.blower`, { ...blower, type, etaAd: ADIABATIC_EFFICIENCY[type] })}
-        />
-      </ControlRow>
+      <ChoiceField
+        label={msg.blowerIs}
+        value={blower.type}
+        options={BLOWER_KINDS.map((value) => ({ value, label: value === 'roots' ? 'roots type' : 'screw type' }))}
+        onChange={(type) => set(`${BASE}.blower`, { ...blower, type, etaAd: ADIABATIC_EFFICIENCY[type] })}
+      />
       <DocField path={`${BASE}.blower.displacement_m3`} label={msg.displacementPerRev} measure="displacement" />
       <DocField path={`${BASE}.blower.crankPulley_m`} label={msg.crankPulley} measure="bore" />
       <DocField path={`${BASE}.blower.blowerPulley_m`} label={msg.blowerPulley} measure="bore" />
@@ -203,18 +200,15 @@ export function Breathing() {
       {induction.kind === 'turbo' && (
         <>
           <KnotTable path={`${BASE}.compressor.boost`} label={msg.boost} measure="plenum" fewest={1} head="boost held, gauge" />
-          <ControlRow label={msg.boostIsReadAt}>
-            <Select
-              aria-label={msg.boostIsReadAt}
-              style={{ width: '100%' }}
-              value={induction.compressor.targetAt}
-              options={[
-                { value: 'plenum', label: msg.thePlenum },
-                { value: 'compressor', label: msg.theCompressorOutlet },
-              ]}
-              onChange={(v) => set(`${BASE}.compressor.targetAt`, v)}
-            />
-          </ControlRow>
+          <ChoiceField
+            label={msg.boostIsReadAt}
+            value={induction.compressor.targetAt}
+            options={[
+              { value: 'plenum', label: msg.thePlenum },
+              { value: 'compressor', label: msg.theCompressorOutlet },
+            ]}
+            onChange={(v) => set(`${BASE}.compressor.targetAt`, v)}
+          />
           <DocField path={`${BASE}.compressor.etaAd`} label={msg.adiabaticEfficiency} measure="fineShare" />
           <Pulsation />
           <MapFields map={induction.compressor.map} path={`${BASE}.compressor.map`} />

@@ -19,6 +19,7 @@ import type { MeasureName } from '@/core/units/measures';
 import { useJob } from '@/features/job/provider';
 import { Heading } from '@/ui/answer/stop';
 import { isVacuum, ownUnits } from '@/core/units/units';
+import { ChoiceField } from '@/ui/field/choice-field';
 import { ControlRow, FieldRow } from '@/ui/field/field-row';
 import { tableTextOf } from '@/ui/file-text';
 import { usePrefs } from '@/ui/theme/prefs';
@@ -287,15 +288,7 @@ export function Measured() {
         <OneBoost ambient_Pa={ambient_Pa} onTake={(curve) => change((doc) => withCurve(doc, 'boost', curve))} />
       )}
       {sources.length > 1 && (
-        <ControlRow label={msg.efficiencyFrom}>
-          <Select
-            aria-label={msg.efficiencyFrom}
-            style={{ width: '100%' }}
-            value={from.efficiency}
-            options={sources}
-            onChange={(v) => set('car.from.efficiency', v)}
-          />
-        </ControlRow>
+        <ChoiceField label={msg.efficiencyFrom} value={from.efficiency} options={sources} onChange={(v) => set('car.from.efficiency', v)} />
       )}
       {measured.power && (
         <ControlRow label={msg.powerFrom}>

@@ -22,7 +22,7 @@ import { Heading, Pair, Rule, StopPage } from '@/ui/answer/stop';
 import { failureText, rpmText } from '@/ui/answer/words';
 import { Chart } from '@/ui/chart/lazy-chart';
 import type { ChartSpec } from '@/ui/chart/figure';
-import { ControlRow } from '@/ui/field/field-row';
+import { ChoiceField } from '@/ui/field/choice-field';
 import { usePrefs } from '@/ui/theme/prefs';
 import { Num } from '@/ui/working/provider';
 import { Breathing } from './breathing';
@@ -148,11 +148,7 @@ function ChoiceRow<T extends string>({
   value: T;
 }) {
   const set = useJob((s) => s.set);
-  return (
-    <ControlRow label={label} mark={<Mark path={path} />}>
-      <Select<T> aria-label={label} style={{ width: '100%' }} value={value} options={[...options]} onChange={(v) => set(path, v)} />
-    </ControlRow>
-  );
+  return <ChoiceField<T> label={label} mark={<Mark path={path} />} value={value} options={[...options]} onChange={(v) => set(path, v)} />;
 }
 
 function StockFields() {
@@ -170,19 +166,16 @@ function StockFields() {
           {msg.oneBoreACylinder} {throttle.count} {msg.ofThem}
         </p>
       ) : (
-        <ControlRow label={msg.shape}>
-          <Select
-            aria-label={msg.shape}
-            style={{ width: '100%' }}
-            value={shape}
-            onChange={reshape}
-            options={[
-              { value: 'single', label: msg.oneRoundBore },
-              { value: 'twin', label: msg.twoRoundBores },
-              { value: 'oval', label: msg.oval },
-            ]}
-          />
-        </ControlRow>
+        <ChoiceField
+          label={msg.shape}
+          value={shape}
+          onChange={reshape}
+          options={[
+            { value: 'single', label: msg.oneRoundBore },
+            { value: 'twin', label: msg.twoRoundBores },
+            { value: 'oval', label: msg.oval },
+          ]}
+        />
       )}
       {shape === 'oval' ? (
         <>
@@ -193,19 +186,17 @@ function StockFields() {
         <DocField path={`${base}.bore_m`} label={individual ? 'Bore of each' : 'Bore'} measure="bore" />
       )}
       <DocField path={`${base}.shaft_m`} label={msg.shaft} measure="bore" />
-      <ControlRow label={msg.shaftIs} mark={<Mark path="car.stock.throttle.edge" />}>
-        <Select
-          aria-label={msg.shaftIs}
-          style={{ width: '100%' }}
-          value={throttle.edge}
-          onChange={(v) => set(`${base}.edge`, v)}
-          options={[
-            { value: 'round', label: msg.roundScrewHeads },
-            { value: 'flattened', label: msg.flattened },
-            { value: 'knife', label: msg.knifeEdged },
-          ]}
-        />
-      </ControlRow>
+      <ChoiceField
+        label={msg.shaftIs}
+        mark={<Mark path="car.stock.throttle.edge" />}
+        value={throttle.edge}
+        onChange={(v) => set(`${base}.edge`, v)}
+        options={[
+          { value: 'round', label: msg.roundScrewHeads },
+          { value: 'flattened', label: msg.flattened },
+          { value: 'knife', label: msg.knifeEdged },
+        ]}
+      />
       <DocField path="car.stock.manifoldOpening_m" label={msg.manifoldBore} measure="bore" />
       <DocField path="car.stock.gasketOpening_m" label={msg.gasketBore} measure="bore" />
       <DocField path="car.stock.openingLimit_m" label={msg.largestSafeManifoldBore} measure="bore" nullable placeholder={msg.notKnown} />

@@ -1,6 +1,6 @@
 'use client';
 
-import { Button, Select } from 'antd';
+import { Button } from 'antd';
 import Link from 'next/link';
 import { useState } from 'react';
 import { plainAdapter, squareManifoldFlange } from '@/core/documents/blank';
@@ -15,7 +15,8 @@ import { FittingsFields } from '@/features/flange/fittings';
 import { DocField } from '@/features/job/field';
 import { useJob } from '@/features/job/provider';
 import { Heading, Rule } from '@/ui/answer/stop';
-import { ControlRow, FieldRow } from '@/ui/field/field-row';
+import { ChoiceField } from '@/ui/field/choice-field';
+import { FieldRow } from '@/ui/field/field-row';
 import type { MeasureName } from '@/core/units/measures';
 import { useDocPart } from './use-fit';
 import { msg } from './messages';
@@ -73,36 +74,17 @@ export function ManifoldSide() {
         issueAt={issueAt}
         onChange={(pattern) => set({ ...flange, pattern })}
       />
-      <ControlRow label={msg.thread}>
-        <Select
-          aria-label={msg.thread}
-          style={{ width: '100%' }}
-          value={flange.bolt}
-          options={words(BOLT_SIZES)}
-          onChange={(bolt) => set({ ...flange, bolt })}
-        />
-      </ControlRow>
-      <ControlRow label={msg.heldBy}>
-        <Select
-          aria-label={msg.heldBy}
-          style={{ width: '100%' }}
-          value={flange.fastening}
-          options={[
-            { value: 'bolt', label: msg.bolts },
-            { value: 'stud', label: msg.studs },
-          ]}
-          onChange={(fastening) => set({ ...flange, fastening })}
-        />
-      </ControlRow>
-      <ControlRow label={msg.cutIn}>
-        <Select
-          aria-label={msg.cutIn}
-          style={{ width: '100%' }}
-          value={flange.into}
-          options={words(THREADED_IN)}
-          onChange={(into) => set({ ...flange, into })}
-        />
-      </ControlRow>
+      <ChoiceField label={msg.thread} value={flange.bolt} options={words(BOLT_SIZES)} onChange={(bolt) => set({ ...flange, bolt })} />
+      <ChoiceField
+        label={msg.heldBy}
+        value={flange.fastening}
+        options={[
+          { value: 'bolt', label: msg.bolts },
+          { value: 'stud', label: msg.studs },
+        ]}
+        onChange={(fastening) => set({ ...flange, fastening })}
+      />
+      <ChoiceField label={msg.cutIn} value={flange.into} options={words(THREADED_IN)} onChange={(into) => set({ ...flange, into })} />
       {length('threadDepth_m', 'Full thread, deep', false)}
       {length('boltLength_m', flange.fastening === 'stud' ? 'Studs stand out' : 'Stock bolts, under the head', true)}
       {length('stockThickness_m', 'Stock flange, thick', true)}
@@ -157,23 +139,21 @@ function OpeningFields({
   );
   return (
     <>
-      <ControlRow label={msg.boreIs} wrong={wrong ?? undefined}>
-        <Select
-          aria-label={msg.boreIs}
-          style={{ width: '100%' }}
-          value={opening?.shape ?? 'round'}
-          options={SHAPES}
-          onChange={(shape) =>
-            put(
-              shape === 'round'
-                ? null
-                : shape === 'oval'
-                  ? { shape: 'oval', ...ovalOf(bore_m) }
-                  : { shape: 'twin', bore_m: bore_m / Math.SQRT2, spacing_m: bore_m / Math.SQRT2 + 0.004 },
-            )
-          }
-        />
-      </ControlRow>
+      <ChoiceField
+        label={msg.boreIs}
+        wrong={wrong ?? undefined}
+        value={opening?.shape ?? 'round'}
+        options={SHAPES}
+        onChange={(shape) =>
+          put(
+            shape === 'round'
+              ? null
+              : shape === 'oval'
+                ? { shape: 'oval', ...ovalOf(bore_m) }
+                : { shape: 'twin', bore_m: bore_m / Math.SQRT2, spacing_m: bore_m / Math.SQRT2 + 0.004 },
+          )
+        }
+      />
       {opening?.shape === 'oval' && (
         <>
           {row('width_m', 'Bore across', opening.width_m)}
@@ -201,18 +181,15 @@ export function MountingSide({ unit }: { unit: StoredUnit }) {
   return (
     <>
       <Heading>{msg.howItGoesOn}</Heading>
-      <ControlRow label={msg.adapterPlate}>
-        <Select
-          aria-label={msg.adapterPlate}
-          style={{ width: '100%' }}
-          value={adapter ? 'yes' : 'no'}
-          options={[
-            { value: 'no', label: msg.none },
-            { value: 'yes', label: msg.aPlateBetween },
-          ]}
-          onChange={(v) => set({ ...m, adapter: v === 'yes' ? plainAdapter(USUAL_ADAPTER_m) : null })}
-        />
-      </ControlRow>
+      <ChoiceField
+        label={msg.adapterPlate}
+        value={adapter ? 'yes' : 'no'}
+        options={[
+          { value: 'no', label: msg.none },
+          { value: 'yes', label: msg.aPlateBetween },
+        ]}
+        onChange={(v) => set({ ...m, adapter: v === 'yes' ? plainAdapter(USUAL_ADAPTER_m) : null })}
+      />
       {adapter && (
         <>
           <FieldRow
@@ -222,24 +199,13 @@ export function MountingSide({ unit }: { unit: StoredUnit }) {
             wrong={issueAt('adapter.thickness_m', 'fineLength')}
             onChange={(v) => put({ thickness_m: v })}
           />
-          <ControlRow label={msg.throttlesBoltsIntoIt}>
-            <Select
-              aria-label={msg.throttlesBoltsIntoIt}
-              style={{ width: '100%' }}
-              value={adapter.bolt}
-              options={words(BOLT_SIZES)}
-              onChange={(bolt) => put({ bolt })}
-            />
-          </ControlRow>
-          <ControlRow label={msg.plateIsOf}>
-            <Select
-              aria-label={msg.plateIsOf}
-              style={{ width: '100%' }}
-              value={adapter.into}
-              options={words(THREADED_IN)}
-              onChange={(into) => put({ into })}
-            />
-          </ControlRow>
+          <ChoiceField
+            label={msg.throttlesBoltsIntoIt}
+            value={adapter.bolt}
+            options={words(BOLT_SIZES)}
+            onChange={(bolt) => put({ bolt })}
+          />
+          <ChoiceField label={msg.plateIsOf} value={adapter.into} options={words(THREADED_IN)} onChange={(into) => put({ into })} />
           <FieldRow
             label={msg.throttlesBoltsUnderTheHead}
             measure="fineLength"
@@ -281,15 +247,7 @@ export function MountingSide({ unit }: { unit: StoredUnit }) {
         wrong={issueAt('gasket_m', 'fineLength')}
         onChange={(v) => set({ ...m, gasket_m: v })}
       />
-      <ControlRow label={msg.sealIs}>
-        <Select
-          aria-label={msg.sealIs}
-          style={{ width: '100%' }}
-          value={m.seal}
-          options={words(SEAL_STATES)}
-          onChange={(seal) => set({ ...m, seal })}
-        />
-      </ControlRow>
+      <ChoiceField label={msg.sealIs} value={m.seal} options={words(SEAL_STATES)} onChange={(seal) => set({ ...m, seal })} />
       <p className="quiet" style={{ fontSize: 13, marginTop: 8 }}>
         {msg.theThrottlesOwnFlangeAndPlugs} <Link href={`/shelf?unit=${unit.id}`}>{msg.shelf}</Link>
         {msg.onceForEveryCar}

@@ -1,6 +1,6 @@
 'use client';
 
-import { Button, Segmented, Select } from 'antd';
+import { Button, Segmented } from 'antd';
 import { useState, useSyncExternalStore } from 'react';
 import { BAR_RANGE_m, SHEETS, TEMPLATE_FORMATS } from '@/core/documents/kinds';
 import type { StoredUnit } from '@/core/documents/unit';
@@ -11,7 +11,8 @@ import { formatQuantity } from '@/core/units/quantity';
 import { useJob } from '@/features/job/provider';
 import { Heading } from '@/ui/answer/stop';
 import { saveFile } from '@/ui/chart/save-file';
-import { ControlRow, FieldRow } from '@/ui/field/field-row';
+import { ChoiceField } from '@/ui/field/choice-field';
+import { FieldRow } from '@/ui/field/field-row';
 import { usePrefs } from '@/ui/theme/prefs';
 import styles from './fit.module.css';
 import { msg } from './messages';
@@ -161,15 +162,12 @@ export function Templates({ unit }: { unit: StoredUnit }) {
                 {trouble}
               </p>
             )}
-            <ControlRow label={msg.sheet}>
-              <Select
-                aria-label={msg.sheet}
-                style={{ width: '100%' }}
-                value={printer.sheet}
-                options={SHEETS.map((value) => ({ value, label: value }))}
-                onChange={(sheet) => setPrinter({ ...printer, sheet })}
-              />
-            </ControlRow>
+            <ChoiceField
+              label={msg.sheet}
+              value={printer.sheet}
+              options={SHEETS.map((value) => ({ value, label: value }))}
+              onChange={(sheet) => setPrinter({ ...printer, sheet })}
+            />
             <FieldRow
               label={msg.lastPrints50MmBarMeasured}
               measure="fineLength"

@@ -1,11 +1,12 @@
 'use client';
 
-import { Button, Select } from 'antd';
+import { Button } from 'antd';
 import { useState } from 'react';
 import { isFailure } from '@/core/failure';
 import { averageReading, centreSpan, READING_SPREAD_m, type SpanBy } from '@/core/fit/calipers';
 import { formatQuantity } from '@/core/units/quantity';
-import { ControlRow, FieldRow } from '@/ui/field/field-row';
+import { ChoiceField } from '@/ui/field/choice-field';
+import { FieldRow } from '@/ui/field/field-row';
 import { usePrefs } from '@/ui/theme/prefs';
 import styles from './flange.module.css';
 import { Dialog } from '@/ui/dialog';
@@ -50,9 +51,7 @@ function CaliperDialog({
       onCancel={onClose}
       width={460}
     >
-      <ControlRow label={msg.heldAt}>
-        <Select<SpanBy> aria-label={msg.heldAt} style={{ width: '100%' }} value={by} options={[...BY]} onChange={setBy} />
-      </ControlRow>
+      <ChoiceField<SpanBy> label={msg.heldAt} value={by} options={[...BY]} onChange={setBy} />
       {by !== 'centres' &&
         ['One hole', 'The other hole'].map((name, i) => (
           <FieldRow

@@ -1,9 +1,10 @@
 'use client';
 
-import { Button, Select } from 'antd';
+import { Button } from 'antd';
 import type { ManifoldFlangeDoc, PatternDoc, PatternKind, UnitFlangeDoc } from '@/core/documents/flange';
 import { PATTERN_KINDS } from '@/core/documents/kinds';
 import { patternHoles } from '@/core/shape/flange';
+import { ChoiceField } from '@/ui/field/choice-field';
 import { ControlRow, FieldRow } from '@/ui/field/field-row';
 import { QuantityInput } from '@/ui/field/quantity-input';
 import type { MeasureName } from '@/core/units/measures';
@@ -112,15 +113,13 @@ export function PatternFields({
   );
   return (
     <>
-      <ControlRow label={msg.holes} wrong={p.kind === 'free' ? undefined : issueAt('pattern')}>
-        <Select<PatternKind>
-          aria-label={msg.holes}
-          style={{ width: '100%' }}
-          value={p.kind}
-          options={PATTERN_KINDS.map((value) => ({ value, label: PATTERN_WORDS[value] }))}
-          onChange={(kind) => onChange(repattern(p, kind))}
-        />
-      </ControlRow>
+      <ChoiceField<PatternKind>
+        label={msg.holes}
+        wrong={p.kind === 'free' ? undefined : issueAt('pattern')}
+        value={p.kind}
+        options={PATTERN_KINDS.map((value) => ({ value, label: PATTERN_WORDS[value] }))}
+        onChange={(kind) => onChange(repattern(p, kind))}
+      />
       {p.kind === 'pair' && (
         <>
           {span('Apart', p.span_m, 'span_m')}

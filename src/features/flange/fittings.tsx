@@ -1,9 +1,10 @@
 'use client';
 
-import { Input, Select } from 'antd';
+import { Input } from 'antd';
 import type { FittingsDoc } from '@/core/documents/flange';
 import { COOLANT, IDLE_VALVES } from '@/core/documents/kinds';
 import type { MeasureName } from '@/core/units/measures';
+import { ChoiceField } from '@/ui/field/choice-field';
 import { ControlRow, FieldRow } from '@/ui/field/field-row';
 import { msg } from './messages';
 
@@ -36,17 +37,14 @@ export function FittingsFields({
     />
   );
   const choice = <T extends string>(key: 'idleValve' | 'coolant', label: string, options: readonly T[]) => (
-    <ControlRow label={label}>
-      <Select
-        aria-label={label}
-        style={{ width: '100%' }}
-        placeholder={msg.notLookedYet}
-        allowClear
-        value={f[key] ?? undefined}
-        options={options.map((value) => ({ value: value as string, label: value === 'on the unit' ? 'on the throttle' : value }))}
-        onChange={(v) => onChange({ ...f, [key]: (v as T | undefined) ?? null })}
-      />
-    </ControlRow>
+    <ChoiceField
+      label={label}
+      placeholder={msg.notLookedYet}
+      allowClear
+      value={f[key] ?? undefined}
+      options={options.map((value) => ({ value: value as string, label: value === 'on the unit' ? 'on the throttle' : value }))}
+      onChange={(v) => onChange({ ...f, [key]: (v as T | undefined) ?? null })}
+    />
   );
   return (
     <>

@@ -1,12 +1,13 @@
 'use client';
 
-import { Button, Select } from 'antd';
+import { Button } from 'antd';
 import { squareUnitFlange } from '@/core/documents/blank';
 import type { UnitFlangeDoc } from '@/core/documents/flange';
 import { CLOCKINGS, SEALS } from '@/core/documents/kinds';
 import type { MeasureName } from '@/core/units/measures';
 import { Heading } from '@/ui/answer/stop';
-import { ControlRow, FieldRow } from '@/ui/field/field-row';
+import { ChoiceField } from '@/ui/field/choice-field';
+import { FieldRow } from '@/ui/field/field-row';
 import { FaceFields, PatternFields } from './fields';
 import { msg } from './messages';
 
@@ -69,24 +70,18 @@ export function UnitFlange({
         onChange={(v) => onChange({ ...flange, thickness_m: v })}
       />
       <FaceFields flange={flange} issueAt={issueAt} onChange={onChange} />
-      <ControlRow label={msg.seal}>
-        <Select
-          aria-label={msg.seal}
-          style={{ width: '100%' }}
-          value={flange.seal}
-          options={SEALS.map((value) => ({ value, label: value }))}
-          onChange={(seal) => onChange({ ...flange, seal })}
-        />
-      </ControlRow>
-      <ControlRow label={msg.canBeClocked}>
-        <Select
-          aria-label={msg.canBeClocked}
-          style={{ width: '100%' }}
-          value={flange.clocking}
-          options={CLOCKINGS.map((value) => ({ value, label: CLOCKING_WORDS[value] }))}
-          onChange={(clocking) => onChange({ ...flange, clocking })}
-        />
-      </ControlRow>
+      <ChoiceField
+        label={msg.seal}
+        value={flange.seal}
+        options={SEALS.map((value) => ({ value, label: value }))}
+        onChange={(seal) => onChange({ ...flange, seal })}
+      />
+      <ChoiceField
+        label={msg.canBeClocked}
+        value={flange.clocking}
+        options={CLOCKINGS.map((value) => ({ value, label: CLOCKING_WORDS[value] }))}
+        onChange={(clocking) => onChange({ ...flange, clocking })}
+      />
     </>
   );
 }

@@ -1,13 +1,13 @@
 'use client';
 
-import { Button, Input, Select } from 'antd';
+import { Button, Input } from 'antd';
 import { useEffect, useState } from 'react';
 import type { OwnStep } from '@/core/documents/install';
 import { STEP_STAGES } from '@/core/documents/kinds';
 import { STAGES, type StepStage } from '@/core/install/steps';
 import { useJob } from '@/features/job/provider';
 import { Heading } from '@/ui/answer/stop';
-import { ControlRow } from '@/ui/field/field-row';
+import { ChoiceField } from '@/ui/field/choice-field';
 import { send } from '@/ui/post';
 import { uuid } from '@/ui/uuid';
 import styles from './install.module.css';
@@ -47,9 +47,7 @@ export function OwnSteps() {
         value={text}
         onChange={(e) => setText(e.target.value)}
       />
-      <ControlRow label={msg.when}>
-        <Select<StepStage> aria-label={msg.when} style={{ width: '100%' }} value={stage} options={OPTIONS} onChange={setStage} />
-      </ControlRow>
+      <ChoiceField<StepStage> label={msg.when} value={stage} options={OPTIONS} onChange={setStage} />
       <Button
         disabled={text.trim() === ''}
         onClick={() => {

@@ -1,6 +1,6 @@
 'use client';
 
-import { Button, Select } from 'antd';
+import { Button } from 'antd';
 import { useState } from 'react';
 import type { LeakClass, ThrottleDoc } from '@/core/documents/throttle';
 import { LEAK_CLASSES } from '@/core/documents/kinds';
@@ -8,7 +8,8 @@ import { isFailure } from '@/core/failure';
 import { clearanceFromClosedFlow, LEAK_CLEARANCE_m } from '@/core/flow/leak';
 import { throttleWideOpen } from '@/core/flow/throttle';
 import { formatQuantity } from '@/core/units/quantity';
-import { ControlRow, FieldRow } from '@/ui/field/field-row';
+import { ChoiceField } from '@/ui/field/choice-field';
+import { FieldRow } from '@/ui/field/field-row';
 import { usePrefs } from '@/ui/theme/prefs';
 import { Dialog } from '@/ui/dialog';
 import { msg } from './messages';
@@ -69,17 +70,14 @@ export function LeakFields({ throttle, onChange }: { throttle: ThrottleDoc; onCh
   const [reading, setReading] = useState(false);
   return (
     <>
-      <ControlRow label={msg.closedSeal}>
-        <Select<LeakClass>
-          aria-label={msg.closedSeal}
-          style={{ width: '100%' }}
-          value={throttle.leak}
-          options={LEAK_CLASSES.map((value) => ({ value, label: WORDS[value] }))}
-          onChange={(leak) =>
-            onChange({ ...throttle, leak, clearance_m: leak === 'measured' ? throttle.clearance_m : LEAK_CLEARANCE_m[leak] })
-          }
-        />
-      </ControlRow>
+      <ChoiceField<LeakClass>
+        label={msg.closedSeal}
+        value={throttle.leak}
+        options={LEAK_CLASSES.map((value) => ({ value, label: WORDS[value] }))}
+        onChange={(leak) =>
+          onChange({ ...throttle, leak, clearance_m: leak === 'measured' ? throttle.clearance_m : LEAK_CLEARANCE_m[leak] })
+        }
+      />
       <FieldRow
         label={msg.bladeClearance}
         measure="fineLength"

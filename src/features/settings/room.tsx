@@ -1,12 +1,13 @@
 'use client';
 
-import { App, Button, Input, Select } from 'antd';
+import { App, Button, Input } from 'antd';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { shopSettingsDoc, type ShopSettings } from '@/core/documents/shop';
 import { SHEETS } from '@/core/documents/kinds';
 import { UNIT_PACKS } from '@/core/units/measures';
 import { Heading, Rule, StopPage } from '@/ui/answer/stop';
+import { ChoiceField } from '@/ui/field/choice-field';
 import { ControlRow, FieldRow } from '@/ui/field/field-row';
 import { send } from '@/ui/post';
 import { OwnHistory } from './own-history';
@@ -168,25 +169,19 @@ export function SettingsRoom({ settings, passphrase, beyond }: { settings: ShopS
         )}
         <Rule />
         <Heading>{msg.whatNewScreensAndJobsStart}</Heading>
-        <ControlRow label={msg.unitsOfANewScreen}>
-          <Select
-            aria-label={msg.unitsOfANewScreen}
-            style={{ width: '100%' }}
-            value={doc.pack}
-            options={UNIT_PACKS.map((value) => ({ value, label: PACK_NAMES[value] }))}
-            onChange={(pack) => save({ pack })}
-          />
-        </ControlRow>
+        <ChoiceField
+          label={msg.unitsOfANewScreen}
+          value={doc.pack}
+          options={UNIT_PACKS.map((value) => ({ value, label: PACK_NAMES[value] }))}
+          onChange={(pack) => save({ pack })}
+        />
         <OwnUnits doc={doc} save={save} />
-        <ControlRow label={msg.paper}>
-          <Select
-            aria-label={msg.paper}
-            style={{ width: '100%' }}
-            value={doc.paper}
-            options={SHEETS.map((value) => ({ value, label: value }))}
-            onChange={(paper) => save({ paper })}
-          />
-        </ControlRow>
+        <ChoiceField
+          label={msg.paper}
+          value={doc.paper}
+          options={SHEETS.map((value) => ({ value, label: value }))}
+          onChange={(paper) => save({ paper })}
+        />
         <ControlRow label={msg.currencySymbolAmountsAreNotConverted}>
           <Input
             aria-label={msg.currencySymbol}

@@ -1,6 +1,6 @@
 'use client';
 
-import { App, Button, Input, Select, Upload } from 'antd';
+import { App, Button, Input, Upload } from 'antd';
 import Image from 'next/image';
 import type { ControlKind, StoredUnit, UnitDoc } from '@/core/documents/unit';
 import { CONTROL_KINDS } from '@/core/documents/kinds';
@@ -12,7 +12,8 @@ import { UnitFlange } from '@/features/flange/unit-flange';
 import { LeakFields } from '@/features/job/leak-fields';
 import type { MeasureName } from '@/core/units/measures';
 import { Heading } from '@/ui/answer/stop';
-import { ControlRow, FieldRow } from '@/ui/field/field-row';
+import { ChoiceField } from '@/ui/field/choice-field';
+import { FieldRow } from '@/ui/field/field-row';
 import { issueText } from '@/ui/field/issue-text';
 import { useChecks } from '@/ui/checks';
 import { usePrefs } from '@/ui/theme/prefs';
@@ -121,15 +122,12 @@ export function UnitEditor({ unit, onChange }: { unit: StoredUnit; onChange: (do
           {issueAt('name')}
         </p>
       )}
-      <ControlRow label={msg.shape}>
-        <Select
-          aria-label={msg.shape}
-          style={{ width: '100%' }}
-          value={t.shape}
-          options={Object.entries(SHAPE_WORDS).map(([value, label]) => ({ value: value as ThrottleDoc['shape'], label }))}
-          onChange={(shape) => setThrottle(reshaped(t, shape))}
-        />
-      </ControlRow>
+      <ChoiceField
+        label={msg.shape}
+        value={t.shape}
+        options={Object.entries(SHAPE_WORDS).map(([value, label]) => ({ value: value as ThrottleDoc['shape'], label }))}
+        onChange={(shape) => setThrottle(reshaped(t, shape))}
+      />
       {t.shape === 'oval' ? (
         <>
           {length('width_m', 'Width')}
@@ -149,19 +147,16 @@ export function UnitEditor({ unit, onChange }: { unit: StoredUnit; onChange: (do
         />
       )}
       {length('shaft_m', 'Shaft')}
-      <ControlRow label={msg.shaftIs}>
-        <Select
-          aria-label={msg.shaftIs}
-          style={{ width: '100%' }}
-          value={t.edge}
-          options={[
-            { value: 'round', label: msg.roundScrewHeads },
-            { value: 'flattened', label: msg.flattened },
-            { value: 'knife', label: msg.knifeEdged },
-          ]}
-          onChange={(edge) => setThrottle({ ...t, edge })}
-        />
-      </ControlRow>
+      <ChoiceField
+        label={msg.shaftIs}
+        value={t.edge}
+        options={[
+          { value: 'round', label: msg.roundScrewHeads },
+          { value: 'flattened', label: msg.flattened },
+          { value: 'knife', label: msg.knifeEdged },
+        ]}
+        onChange={(edge) => setThrottle({ ...t, edge })}
+      />
       <FieldRow
         label={msg.shutAt}
         measure="angle"
@@ -170,15 +165,12 @@ export function UnitEditor({ unit, onChange }: { unit: StoredUnit; onChange: (do
         onChange={(v) => setThrottle({ ...t, closedAngle_rad: v })}
       />
       <LeakFields throttle={t} onChange={setThrottle} />
-      <ControlRow label={msg.controls2}>
-        <Select
-          aria-label={msg.controls2}
-          style={{ width: '100%' }}
-          value={doc.controls}
-          options={CONTROL_KINDS.map((value) => ({ value, label: CONTROL_WORDS[value] }))}
-          onChange={(controls) => onChange({ ...doc, controls })}
-        />
-      </ControlRow>
+      <ChoiceField
+        label={msg.controls2}
+        value={doc.controls}
+        options={CONTROL_KINDS.map((value) => ({ value, label: CONTROL_WORDS[value] }))}
+        onChange={(controls) => onChange({ ...doc, controls })}
+      />
       {nullable('largestOpening_m', 'Flange allows a manifold bore up to', 'bore', 'not yet')}
       {nullable('price', 'Price', 'money', 'not known')}
       <UnitFlange

@@ -1,6 +1,6 @@
 'use client';
 
-import { App, Button, Select } from 'antd';
+import { App, Button } from 'antd';
 import { parseAsFloat, parseAsStringLiteral, useQueryStates } from 'nuqs';
 import { useMemo } from 'react';
 import { isFailure } from '@/core/failure';
@@ -9,7 +9,8 @@ import { shownUnit } from '@/core/units/measures';
 import { formatQuantity } from '@/core/units/quantity';
 import { Heading, StopPage } from '@/ui/answer/stop';
 import { failureText } from '@/ui/answer/words';
-import { ControlRow, FieldRow } from '@/ui/field/field-row';
+import { ChoiceField } from '@/ui/field/choice-field';
+import { FieldRow } from '@/ui/field/field-row';
 import { usePrefs } from '@/ui/theme/prefs';
 import { WorkingSteps } from '@/ui/working/provider';
 import { addressFigure } from './address';
@@ -74,17 +75,7 @@ function Field({
         wrong={wrong ? rangeText(field, say) : undefined}
       />
     );
-  return (
-    <ControlRow label={field.label}>
-      <Select
-        aria-label={field.label}
-        style={{ width: '100%' }}
-        value={values.pick[field.key]!}
-        options={field.options.map((o) => ({ ...o }))}
-        onChange={set}
-      />
-    </ControlRow>
-  );
+  return <ChoiceField label={field.label} value={values.pick[field.key]!} options={field.options.map((o) => ({ ...o }))} onChange={set} />;
 }
 
 /** What a volume of air is one of where no day is known. */

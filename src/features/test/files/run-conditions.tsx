@@ -1,8 +1,9 @@
 'use client';
 
-import { Checkbox, Input, Select } from 'antd';
+import { Checkbox, Input } from 'antd';
 import type { RunDoc } from '@/core/documents/run';
 import { CARRIED_CORRECTIONS } from '@/core/documents/kinds';
+import { ChoiceField } from '@/ui/field/choice-field';
 import { ControlRow, FieldRow } from '@/ui/field/field-row';
 import { DayField, TimeField } from '@/ui/field/when';
 import styles from '../test.module.css';
@@ -28,33 +29,24 @@ export function Conditions({ doc, onChange }: { doc: RunDoc; onChange: (doc: Run
   return (
     <div className={styles['grid']}>
       <div>
-        <ControlRow label={msg.measuredAt}>
-          <Select
-            aria-label={msg.measuredAt}
-            style={{ width: '100%' }}
-            value={doc.measuredAt}
-            options={['wheels', 'hub', 'crank', 'unknown'].map((value) => ({ value: value as RunDoc['measuredAt'], label: value }))}
-            onChange={(measuredAt) => onChange({ ...doc, measuredAt })}
-          />
-        </ControlRow>
-        <ControlRow label={msg.fileIsCorrectedBy}>
-          <Select
-            aria-label={msg.fileIsCorrectedBy}
-            style={{ width: '100%' }}
-            value={doc.carried}
-            options={CARRIED}
-            onChange={(carried) => onChange({ ...doc, carried })}
-          />
-        </ControlRow>
-        <ControlRow label={msg.fileWasSmoothed}>
-          <Select
-            aria-label={msg.fileWasSmoothed}
-            style={{ width: '100%' }}
-            value={doc.carriedSmoothing_rpm ?? -1}
-            options={SMOOTHED}
-            onChange={(v) => onChange({ ...doc, carriedSmoothing_rpm: v === -1 ? null : (v as 0 | 50 | 100 | 200 | 400) })}
-          />
-        </ControlRow>
+        <ChoiceField
+          label={msg.measuredAt}
+          value={doc.measuredAt}
+          options={['wheels', 'hub', 'crank', 'unknown'].map((value) => ({ value: value as RunDoc['measuredAt'], label: value }))}
+          onChange={(measuredAt) => onChange({ ...doc, measuredAt })}
+        />
+        <ChoiceField
+          label={msg.fileIsCorrectedBy}
+          value={doc.carried}
+          options={CARRIED}
+          onChange={(carried) => onChange({ ...doc, carried })}
+        />
+        <ChoiceField
+          label={msg.fileWasSmoothed}
+          value={doc.carriedSmoothing_rpm ?? -1}
+          options={SMOOTHED}
+          onChange={(v) => onChange({ ...doc, carriedSmoothing_rpm: v === -1 ? null : (v as 0 | 50 | 100 | 200 | 400) })}
+        />
         <FieldRow
           label={msg.barometer}
           measure="barometer"
