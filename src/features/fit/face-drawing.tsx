@@ -162,34 +162,53 @@ function HolesApart({ scene: { match, base, top, play, X, Y } }: { scene: FaceSc
   );
 }
 
-function Labels({ labels }: { labels: readonly Leader[] }) {
+/** Where lines to the names beside the drawing end, px; and how long one is to a name left of its point. */
+const COLUMN_px = 546;
+const LEAD_px = 14;
+
+/** What is written stays on the sheet when the drawing comes nearer: beside it, in its own size, of what is still seen. */
+function Labels({ labels, turning }: { labels: readonly Leader[]; turning: Turning }) {
+  const seen = labels.map((l) => ({ ...l, ...turning.onSheet(l) })).filter((l) => l.x >= 0 && l.x <= W && l.y >= 0 && l.y <= H);
   return (
-    <>
-      {leaderRows(labels).map((l) => (
-        <g key={l.text}>
-          <path d={`M${l.x} ${l.y} L${546} ${l.row}`} stroke={l.color} strokeWidth="1" fill="none" />
-          <text x="552" y={l.row + 4} fontSize="15" fontFamily="Barlow Condensed, sans-serif" fontWeight="600" fill={l.color}>
-            {l.text}
-          </text>
-        </g>
-      ))}
-    </>
+    <g transform={turning.sheet} className={`${styles['beside']} ${styles['names']}`}>
+      {leaderRows(seen).map((l) => {
+        // Written in its column; or left of its point, where the drawing has come so near that the point lies beyond.
+        const beyond = l.x > COLUMN_px;
+        const end = beyond ? l.x - LEAD_px : COLUMN_px;
+        return (
+          <g key={l.text}>
+            <path d={`M${l.x} ${l.y} L${end} ${l.row}`} stroke={l.color} strokeWidth="1" fill="none" />
+            <text
+              x={beyond ? end - 6 : end + 6}
+              y={l.row + 4}
+              textAnchor={beyond ? 'end' : 'start'}
+              fontSize="15"
+              fontFamily="Barlow Condensed, sans-serif"
+              fontWeight="600"
+              fill={l.color}
+            >
+              {l.text}
+            </text>
+          </g>
+        );
+      })}
+    </g>
   );
 }
 
 /** A bar of a round length, to the drawing's scale. */
-function ScaleBar({ k }: { k: number }) {
+function ScaleBar({ k, turning }: { k: number; turning: Turning }) {
   const { pack, palette } = usePrefs();
   const barMm = shownUnit('bore', pack).unit.id === 'in' ? 25.4 : 20;
-  const bar = (barMm / 1000) * k;
+  const bar = (barMm / 1000) * k * turning.scale;
   return (
-    <>
-      <path d={`M${MID_X - bar / 2} ${H - 26} v7 h${bar} v-7`} fill="none" stroke={palette.ink} strokeWidth="1.4" />
+    <g transform={turning.sheet} className={styles['beside']}>
+      <path d={`M${MID_X - bar / 2} ${H - 34} v7 h${bar} v-7`} fill="none" stroke={palette.ink} strokeWidth="1.4" />
       <text x={MID_X} y={H - 4} textAnchor="middle" fontSize="13" fill={palette.quiet}>
         {formatQuantity(barMm / 1000, 'bore', pack, barMm === 20 ? 0 : 1)}
         {msg.drawnToScale}
       </text>
-    </>
+    </g>
   );
 }
 
@@ -229,7 +248,7 @@ export function FaceDrawing({
   const scene = faceScene(doc, unit, turning.clock);
   const { opening, hole, seal, adapter, clock_rad, k } = scene;
   const on: On = (l) => layers.includes(l);
-  const labels = faceLabels(scene, { unit, color, pack, palette, on });
+  const labels = faceLabels(scene, { unit, color, pack, palette, on, height: turning.height });
   return (
     <figure className={styles['figure']}>
       <Bar
@@ -252,9 +271,17 @@ export function FaceDrawing({
         )}
         {on('unit') && on('manifold') && <HolesApart scene={scene} />}
         <path d={`M${MID_X - 10} ${MID_Y} h20 M${MID_X} ${MID_Y - 10} v20`} className={styles['dim']} />
-        <Labels labels={labels} />
-        <ScaleBar k={k} />
+        <Labels labels={labels} turning={turning} />
+        <ScaleBar k={k} turning={turning} />
       </svg>
+      {/* On a phone the drawing is too small for words: they stand under it. */}
+      <ul className={styles['below']} aria-hidden>
+        {labels.map((l) => (
+          <li key={l.text} style={{ borderColor: l.color }}>
+            {l.text}
+          </li>
+        ))}
+      </ul>
     </figure>
   );
 }

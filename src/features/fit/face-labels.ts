@@ -43,6 +43,8 @@ interface Shown {
   readonly pack: UnitPack;
   readonly palette: Palette;
   readonly on: (layer: Layer) => boolean;
+  /** Where in the drawing a height of the sheet lies: what is drawn nearer is written beside what is seen. */
+  readonly height: (y: number) => number;
 }
 
 /** A point of an opening's edge at a height of the drawing. */
@@ -52,13 +54,13 @@ function onEdge(o: Opening, y: number, k: number): { x: number; y: number } {
   return { x: MID_X + Math.cos(a) * r, y: MID_Y + Math.sin(a) * r };
 }
 
-function openingLabels(scene: FaceScene, { unit, color, pack, palette, on }: Shown): Leader[] {
+function openingLabels(scene: FaceScene, { unit, color, pack, palette, on, height }: Shown): Leader[] {
   const { opening, hole, seal, k } = scene;
   const size = (m: number): string => formatQuantity(m, 'bore', pack);
   return [
-    ...(on('unit') ? [{ text: `${shortly(unit.name)} bore ${openingSize(opening, size)}`, color, ...onEdge(opening, 70, k) }] : []),
-    ...(on('manifold') ? [{ text: `manifold bore ${openingSize(hole, size)}`, color: palette.ink, ...onEdge(hole, 104, k) }] : []),
-    ...(on('gasket') ? [{ text: `gasket bore ${openingSize(seal, size)}`, color: palette.quiet, ...onEdge(seal, 138, k) }] : []),
+    ...(on('unit') ? [{ text: `${shortly(unit.name)} bore ${openingSize(opening, size)}`, color, ...onEdge(opening, height(70), k) }] : []),
+    ...(on('manifold') ? [{ text: `manifold bore ${openingSize(hole, size)}`, color: palette.ink, ...onEdge(hole, height(104), k) }] : []),
+    ...(on('gasket') ? [{ text: `gasket bore ${openingSize(seal, size)}`, color: palette.quiet, ...onEdge(seal, height(138), k) }] : []),
   ];
 }
 
@@ -93,7 +95,7 @@ export function faceLabels(scene: FaceScene, shown: Shown): Leader[] {
           {
             text: `step ${formatQuantity(lip.lip_m2, 'area', shown.pack)} facing the flow`,
             color: shown.palette.stock,
-            ...onEdge({ shape: 'round', bore_m: reachOf(narrow) + reachOf(opening) }, 330, k),
+            ...onEdge({ shape: 'round', bore_m: reachOf(narrow) + reachOf(opening) }, shown.height(330), k),
           },
         ]
       : [];

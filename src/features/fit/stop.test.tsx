@@ -89,12 +89,29 @@ describe('Fit', () => {
     await waitFor(() => expect(saves.at(-1)?.doc.fit.mounting.clock_rad).toBeCloseTo(-Math.PI / 2, 9), { timeout: 4000 });
   });
 
+  it('drawn nearer, it is still written beside what is seen, and the bar grows with the drawing', async () => {
+    renderJob(<FitStop />, { doc: bare });
+    const drawing = await screen.findByRole('img', { name: /manifold bore/ });
+    const bar = (): number => Number(/h([\d.]+) v-7/.exec(drawing.innerHTML)![1]);
+    const whole = bar();
+    const corner = (): number[] => drawing.getAttribute('viewBox')!.split(' ').map(Number);
+    for (let i = 0; i < 3; i += 1) await userEvent.click(screen.getByRole('button', { name: 'Nearer' }));
+    const [x, y, w] = corner() as [number, number, number, number];
+    expect(w).toBeCloseTo(760 / 1.5 ** 3, 6);
+    expect(bar() / whole).toBeCloseTo(1.5 ** 3, 6);
+    const beside = [...drawing.querySelectorAll('g.beside')];
+    expect(beside.map((g) => g.getAttribute('transform'))).toEqual(Array(2).fill(`translate(${x} ${y}) scale(${w / 760})`));
+    // The bolts' holes lie outside by now, the openings' edges do not.
+    expect(beside[0]!.textContent).toMatch(/manifold bore/);
+    expect(beside[0]!.textContent).not.toMatch(/holes/);
+  });
+
   it('layers are switched off one by one', async () => {
     renderJob(<FitStop />, { doc: bare });
     expect(screen.getByRole('img', { name: /gasket bore 60\.0 mm/ })).toBeInTheDocument();
     await userEvent.click(screen.getByRole('checkbox', { name: 'gasket' }));
     expect(screen.queryByRole('img', { name: /gasket bore/ })).toBeNull();
-    expect(screen.getByText(/^step .* facing the flow$/)).toBeInTheDocument();
+    expect(screen.getAllByText(/^step .* facing the flow$/)).toHaveLength(2);
     await userEvent.click(screen.getByRole('checkbox', { name: 'step' }));
     expect(screen.queryByText(/^step .* facing the flow$/)).toBeNull();
     expect(screen.getByRole('checkbox', { name: 'throttle' })).toBeChecked();

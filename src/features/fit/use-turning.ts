@@ -113,6 +113,13 @@ export function useTurning(
     clock,
     /** What is seen, as the drawing's view box. */
     box: `${view.x} ${view.y} ${seen.w} ${seen.h}`,
+    scale: view.scale,
+    /** Puts what is written on the sheet where it would be with nothing drawn nearer. */
+    sheet: `translate(${view.x} ${view.y}) scale(${1 / view.scale})`,
+    /** Where in the drawing a height of the sheet lies. */
+    height: (y: number): number => view.y + y / view.scale,
+    /** Where a point of the drawing then lies on the sheet, px. */
+    onSheet: ({ x, y }: { readonly x: number; readonly y: number }) => ({ x: (x - view.x) * view.scale, y: (y - view.y) * view.scale }),
     /** By one step its housing allows: 1 to the left, −1 to the right. */
     turn: (way: 1 | -1): void => onClock(snapped(clock + way * step, clocking)),
     nearer: view.scale < MOST_SCALE ? (): void => setView(zoomed(view, ZOOM, MIDDLE)) : null,

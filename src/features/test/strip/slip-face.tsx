@@ -1,7 +1,7 @@
 'use client';
 
 import { Button } from 'antd';
-import type { KeyboardEvent } from 'react';
+import type { KeyboardEvent, Ref } from 'react';
 import type { SlipField } from '@/core/documents/slip';
 import type { StoredVisit } from '@/core/documents/strip';
 import { usePrefs } from '@/ui/theme/prefs';
@@ -20,12 +20,13 @@ function padKey(e: KeyboardEvent): string | null {
 }
 
 /** The slip's figures with what is wrong with them, over the keys that write them. */
-export function SlipFace({ visit, pad }: { visit: StoredVisit; pad: SlipPadState }) {
+export function SlipFace({ visit, pad, ref }: { visit: StoredVisit; pad: SlipPadState; ref?: Ref<HTMLDivElement> }) {
   const { pack } = usePrefs();
   const issueOf = (f: SlipField) => pad.issues.find((i) => i.field === f);
   const now = issueOf(pad.fields[pad.at] ?? pad.fields.at(-1)!) ?? pad.issues[0];
   return (
     <div
+      ref={ref}
       role="group"
       aria-label={msg.theSlip}
       tabIndex={0}

@@ -1,7 +1,7 @@
 'use client';
 
 import { Button, Segmented } from 'antd';
-import { useState } from 'react';
+import { useRef, useState } from 'react';
 import type { StoredPass, StoredVisit } from '@/core/documents/strip';
 import { Dialog } from '@/ui/dialog';
 import { msg } from './messages';
@@ -78,6 +78,7 @@ export function SlipPad({ waiting, ...task }: SlipPadTask & { readonly waiting?:
   const { visit, day, stored, onUndo, tower, onClose } = task;
   const [page, setPage] = useState<'slip' | 'car'>('slip');
   const pad = useSlipPad(task);
+  const face = useRef<HTMLDivElement>(null);
   return (
     <Dialog
       open
@@ -86,6 +87,8 @@ export function SlipPad({ waiting, ...task }: SlipPadTask & { readonly waiting?:
       onCancel={onClose}
       width={440}
       className={styles['pad']!}
+      // What is typed at once is typed onto the slip; the library would begin at its cross.
+      afterOpenChange={(open) => open && face.current?.focus()}
       destroyOnHidden
     >
       <label className={styles['side']}>
@@ -102,7 +105,7 @@ export function SlipPad({ waiting, ...task }: SlipPadTask & { readonly waiting?:
           onChange={setPage}
         />
       </label>
-      {page === 'slip' ? <SlipFace visit={visit} pad={pad} /> : <PassRecord doc={pad.doc} set={pad.set} />}
+      {page === 'slip' ? <SlipFace ref={face} visit={visit} pad={pad} /> : <PassRecord doc={pad.doc} set={pad.set} />}
       {(pad.wrong ?? pad.tower.state === 'away') && (
         <p className={styles['wrong']} role="alert">
           {pad.wrong ?? 'The practice tower broke off: the server is away. What stands here is kept.'}

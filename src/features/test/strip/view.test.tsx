@@ -139,6 +139,13 @@ describe('a slip', () => {
     return { sent, pad, type };
   };
 
+  it('takes what a keyboard types as soon as it is open', async () => {
+    const { pad } = await open();
+    await waitFor(() => expect(within(pad).getByRole('group', { name: 'The slip' })).toHaveFocus());
+    await userEvent.keyboard('0412');
+    expect(within(pad).getByRole('button', { name: 'reaction: 0.412' })).toBeInTheDocument();
+  });
+
   it('is typed with digits alone: the point sets itself and full figures go on', async () => {
     const { sent, pad, type } = await open();
     await type('0412' + '2821' + '6863' + '10239' + '7386' + '13169' + '15656' + '9118');
