@@ -1,8 +1,10 @@
 import type { Point } from '../shape/flange';
 
+/** What a template is cut or drilled by. */
 export const TEMPLATE_KINDS = ['gasket', 'adapter', 'port-match', 'drill-guide'] as const;
 export type TemplateKind = (typeof TEMPLATE_KINDS)[number];
 
+/** What of a template a cutter may switch off. */
 export const TEMPLATE_LAYERS = ['outline', 'opening', 'holes', 'scribe', 'check'] as const;
 export type TemplateLayer = (typeof TEMPLATE_LAYERS)[number];
 

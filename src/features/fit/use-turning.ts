@@ -51,9 +51,9 @@ export function useTurning(
   const [turning, setTurning] = useState<number | null>(null);
   // Where the hand is now: it may let go before what it did last has been drawn.
   const turned = useRef<number | null>(null);
-  const turnTo = (clock_rad: number | null): void => {
-    turned.current = clock_rad;
-    setTurning(clock_rad);
+  const turnTo = (to_rad: number | null): void => {
+    turned.current = to_rad;
+    setTurning(to_rad);
   };
   const grip = useRef<{ from: number; start: number } | null>(null);
   const clock = turning ?? clock_rad;
