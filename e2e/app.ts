@@ -108,6 +108,27 @@ export class App {
 }
 
 /**
+ * Has a page wait until it listens whenever it is opened anew: a page as the server sends it does not, and what a program clicks
+ * then, quicker than a hand, is lost.
+ */
+export function listening(page: Page): Page {
+  const listens = (): Promise<void> => expect(page.locator('[data-listens="false"]')).toHaveCount(0);
+  const goto = page.goto.bind(page);
+  page.goto = async (...args) => {
+    const response = await goto(...args);
+    await listens();
+    return response;
+  };
+  const reload = page.reload.bind(page);
+  page.reload = async (...args) => {
+    const response = await reload(...args);
+    await listens();
+    return response;
+  };
+  return page;
+}
+
+/**
  * `app`: a server of its own for each file, with the demo data: every file names its `shop`, and another shop is another worker,
  * so that no file meets what an earlier one left. `quietPage` complains about anything the browser complains about.
  */
@@ -124,25 +145,16 @@ export const test = base.extend<{ quietPage: Page }, { app: App; shop: string }>
   baseURL: async ({ app }, use) => {
     await use(app.url);
   },
+  page: async ({ page }, use) => {
+    listening(page);
+    await use(page);
+  },
   quietPage: async ({ page }, use) => {
     const complaints: string[] = [];
     page.on('console', (m) => {
       if (m.type() === 'error') complaints.push(m.text());
     });
     page.on('pageerror', (e) => complaints.push(e.message));
-    // A page as the server sends it does not listen yet: what is clicked then is lost, to a program that is quicker than a hand.
-    const goto = page.goto.bind(page);
-    page.goto = async (...args) => {
-      const response = await goto(...args);
-      await expect(page.locator('[data-listens="false"]')).toHaveCount(0);
-      return response;
-    };
-    const reload = page.reload.bind(page);
-    page.reload = async (...args) => {
-      const response = await reload(...args);
-      await expect(page.locator('[data-listens="false"]')).toHaveCount(0);
-      return response;
-    };
     await use(page);
     expect(complaints).toEqual([]);
   },

@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import type { Browser, BrowserContext, Page } from '@playwright/test';
-import { answer, expect, jobAddress, newJob, test } from './app';
+import { answer, expect, jobAddress, listening, newJob, test } from './app';
 import { axeFinds } from './axe';
 
 test.use({ shop: 'phone' });
@@ -18,10 +18,8 @@ const phone = (browser: Browser, url: string, more: object = {}): Promise<Browse
     ...more,
   });
 
-const listens = (page: Page): Promise<void> => expect(page.locator('[data-listens="false"]')).toHaveCount(0);
 async function at(page: Page, address: string, who = 'Maud'): Promise<void> {
   await page.goto(`${address}/install`);
-  await listens(page);
   await page.getByLabel('At the car').fill(who);
 }
 
@@ -44,7 +42,7 @@ test('two phones: a check that one fails shuts the start on the other within two
   const address = await newJob(page, 'Two phones');
   await ready(page, address);
   const [one, two] = await Promise.all([phone(browser, app.url), phone(browser, app.url)]);
-  const [a, b] = await Promise.all([one.newPage(), two.newPage()]);
+  const [a, b] = (await Promise.all([one.newPage(), two.newPage()])).map(listening) as [Page, Page];
   await at(a, address, 'Maud');
   await at(b, address, 'Ines');
   await expect(answer(a)).toHaveText(/^Every check is passed: the first start may be made/);
@@ -67,7 +65,7 @@ test('a check that fails after the first start stops everything, on both phones'
   const address = await newJob(page, 'Stopped');
   await ready(page, address, [{ type: 'done', step: 'start' }]);
   const one = await phone(browser, app.url);
-  const a = await one.newPage();
+  const a = listening(await one.newPage());
   await at(a, address);
   await expect(answer(a)).toHaveText(/^The first start is made/);
   await ready(page, address, [{ type: 'failed', gate: 'snap', reason: 'slow to shut' }]).catch(() => {});
@@ -86,11 +84,10 @@ test('without a network: a reload in the middle, eleven slips and three photos, 
   const address = await newJob(page, 'Offline');
   const id = address.split('/').at(-1)!;
   const context = await phone(browser, app.url);
-  const p = await context.newPage();
+  const p = listening(await context.newPage());
   const errors: string[] = [];
   p.on('pageerror', (e) => errors.push(e.message));
   await p.goto(`${address}/test?view=strip`);
-  await listens(p);
   await p.getByRole('button', { name: 'New day' }).tap();
   await p.getByLabel('Name of the track').fill('Made-up strip');
   await p.getByLabel('Name of the track').press('Enter');
@@ -100,7 +97,6 @@ test('without a network: a reload in the middle, eleven slips and three photos, 
     p.evaluate(async (u) => (await (await caches.open('vanner-pages')).match(u)) !== undefined, path);
   for (const path of [`${address}/install`, `${address}/test?view=strip`]) {
     await p.goto(path);
-    await listens(p);
     await expect.poll(() => kept(path), { timeout: 20_000 }).toBe(true);
   }
   await context.setOffline(true);
@@ -152,7 +148,7 @@ test('without a network: a reload in the middle, eleven slips and three photos, 
 test('the first tap after a note lands, and half a note is there after a reload', async ({ browser, app, page }) => {
   const address = await newJob(page, 'Notes');
   const context = await phone(browser, app.url);
-  const p = await context.newPage();
+  const p = listening(await context.newPage());
   await at(p, address);
   for (const [i, step] of [
     'Let the engine go cold',
@@ -172,7 +168,6 @@ test('the first tap after a note lands, and half a note is there after a reload'
   await row.getByRole('button', { name: /^Add a note/ }).tap();
   await row.getByRole('textbox').fill('half a thought');
   await p.reload();
-  await listens(p);
   await row.getByRole('button', { name: /^Add a note/ }).tap();
   await expect(row.getByRole('textbox')).toHaveValue('half a thought');
   await context.close();
@@ -194,7 +189,7 @@ test('a relearn whose blip did not come back is not done, and its tick wants a r
     ...run(t + 800_000, steady),
   ]);
   const context = await phone(browser, app.url);
-  const p = await context.newPage();
+  const p = listening(await context.newPage());
   await at(p, address);
   await expect(p.getByText(/3 runs were long enough, but it is not done: run 2, it did not come back from a blip/).first()).toBeVisible();
   await p.getByRole('button', { name: /^Done: Idle relearn/ }).tap();
@@ -215,9 +210,8 @@ test('two fingers turn the unit in Fit, one scrolls the page, and buttons do bot
   const doc = { ...job.doc, pick: { ...job.doc['pick'], chosen: free.id } };
   expect((await page.request.put(`/api/jobs/${id}`, { data: { version: job.version, doc } })).status()).toBe(200);
   const context = await phone(browser, app.url);
-  const p = await context.newPage();
+  const p = listening(await context.newPage());
   await p.goto(`${address}/fit`);
-  await listens(p);
   const slider = p.getByRole('slider', { name: 'Clocking of the throttle' });
   const before = Number(await slider.getAttribute('aria-valuenow'));
   const drawing = p.getByTestId('unit-layer');
@@ -250,7 +244,6 @@ test('the sheet prints with its head and page numbers, and without buttons', asy
   void app;
   const address = await newJob(page, 'Paper');
   await page.goto(`${address}/install`);
-  await listens(page);
   await page.emulateMedia({ media: 'print' });
   await expect(page.locator('.print-head')).toContainText(/No\. \d+ · Paper · .* cylinders/);
   await expect(page.getByRole('button', { name: /^Done: / }).first()).toBeHidden();
@@ -283,11 +276,10 @@ const everywhere = async (page: Page): Promise<string[]> => {
 test('no page is wider than a narrow phone', async ({ browser, app }) => {
   test.slow();
   const context = await phone(browser, app.url, { viewport: { width: 360, height: 780 }, serviceWorkers: 'block' });
-  const p = await context.newPage();
+  const p = listening(await context.newPage());
   const wide: string[] = [];
   for (const path of await everywhere(p)) {
     await p.goto(path);
-    await listens(p);
     const width = await p.evaluate(() => document.documentElement.scrollWidth);
     if (width > 360) wide.push(`${path}: ${width}`);
   }
@@ -298,11 +290,10 @@ test('no page is wider than a narrow phone', async ({ browser, app }) => {
 test('every control is large enough for a finger, and none lies over another', async ({ browser, app }) => {
   test.slow();
   const context = await phone(browser, app.url, { serviceWorkers: 'block' });
-  const p = await context.newPage();
+  const p = listening(await context.newPage());
   const small: string[] = [];
   for (const path of await everywhere(p)) {
     await p.goto(path);
-    await listens(p);
     small.push(...(await p.evaluate(tapTargets)).map((t) => `${path}: ${t}`));
   }
   expect(small).toEqual([]);
@@ -361,12 +352,11 @@ test('no page on a phone, in the dark, has a violation that axe knows', async ({
   test.slow();
   const context = await phone(browser, app.url, { serviceWorkers: 'block', reducedMotion: 'reduce' });
   await context.addCookies([{ name: 'vanner-theme', value: 'dark', url: app.url }]);
-  const p = await context.newPage();
+  const p = listening(await context.newPage());
   const found: string[] = [];
   for (const path of await everywhere(p)) {
     await p.goto(path);
     await p.getByRole('heading', { level: 1 }).waitFor();
-    await listens(p);
     await expect(p.locator('.ant-skeleton')).toHaveCount(0);
     found.push(...(await axeFinds(p)));
   }

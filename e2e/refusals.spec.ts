@@ -2,7 +2,7 @@ import { closeSync, ftruncateSync, mkdtempSync, openSync, writeFileSync } from '
 import { request as httpRequest } from 'node:http';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { alerts, answer, expect, newJob, saved, test } from './app';
+import { alerts, answer, expect, listening, newJob, saved, test } from './app';
 
 test.use({ shop: 'refusals' });
 
@@ -115,6 +115,39 @@ test('a 20 MB log comes in with progress while the page answers, and can be canc
   await expect(page.getByLabel(/^Details of stock big/).first()).toBeVisible({ timeout: 30_000 });
 });
 
+test('what is typed and chosen on a page that does not listen yet is taken as soon as it does', async ({ browser, app, page }) => {
+  const job = await newJob(page, 'Slow scripts');
+  const context = await browser.newContext({ baseURL: app.url, serviceWorkers: 'block' });
+  const far = await context.newPage();
+  // A phone at the far end of the yard: the page is there, its scripts come seconds later.
+  let arrive = (): void => {};
+  let arrived = Promise.resolve();
+  await far.route('**/_next/static/**/*.js', async (route) => {
+    await arrived;
+    await route.continue().catch(() => {});
+  });
+  const before = async (stop: string, act: () => Promise<void>): Promise<void> => {
+    arrived = new Promise((done) => (arrive = done));
+    await far.goto(`${job}/${stop}`, { waitUntil: 'commit' });
+    await act();
+    await expect(far.locator('[data-listens]')).toHaveAttribute('data-listens', 'false');
+    arrive();
+  };
+  await before('car', async () => {
+    await far.getByLabel('Bore', { exact: true }).fill('71');
+    await far.getByLabel('Goal').fill('more air');
+  });
+  const kept = async (): Promise<string> =>
+    ((await (await page.request.get(`/api/v1${job}`)).json()) as { doc: { car: { goal: string } } }).doc.car.goal;
+  await expect.poll(kept).toBe('more air');
+  await before('car', async () => {});
+  await expect(far.getByLabel('Bore', { exact: true })).toHaveValue('71.0');
+  await expect(far.getByLabel('Goal')).toHaveValue('more air');
+  await before('test', () => far.getByTestId('files').setInputFiles(file('early.csv', '')));
+  await expect(alerts(far)).toHaveText(/The file is empty/);
+  await context.close();
+});
+
 test('columns that were guessed wrongly are put right in the record', async ({ page }) => {
   const job = await newJob(page, 'Mapping');
   await page.goto(`${job}/test`);
@@ -146,10 +179,9 @@ test('two people on one car: what does not touch stands side by side, what does 
   context,
 }) => {
   const job = await newJob(page, 'Two people');
-  const other = await context.newPage();
+  const other = listening(await context.newPage());
   for (const p of [page, other]) {
     await p.goto(`${job}/car`);
-    await expect(p.locator('[data-listens="false"]')).toHaveCount(0);
   }
   await page.getByLabel('Idle').fill('800');
   await expect(saved(page)).toBeVisible();

@@ -1,5 +1,5 @@
 import { readFileSync } from 'node:fs';
-import { alerts, answer, expect, newJob, openJob, saved, test } from './app';
+import { alerts, answer, expect, listening, newJob, openJob, saved, test } from './app';
 
 test.use({ shop: 'rooms' });
 
@@ -206,7 +206,7 @@ test('the first start stays locked over reloads, a second window and the API unt
     await page.getByRole('button', { name: cure }).click();
   for (const check of await page.getByRole('button', { name: /^Passed: / }).all()) await check.click();
   await expect(answer(page)).toHaveText(/the first start may be made/);
-  const second = await context.newPage();
+  const second = listening(await context.newPage());
   await second.goto(`${job}/install`);
   await expect(start(second)).toBeEnabled();
   await second.getByRole('button', { name: /^Failed: Engine off: open/ }).click();

@@ -13,6 +13,8 @@ import '@/ui/theme/global.css';
 import '@/ui/theme/touch.css';
 import { shopNow } from '@/server/shop-now';
 import { localeOf } from '@/ui/dates';
+import { Early } from '@/ui/early/replay';
+import { EARLY_SCRIPT } from '@/ui/early/script';
 import { readPrefs } from '@/ui/theme/cookies';
 import { PrefsProvider } from '@/ui/theme/prefs';
 import { StyleRegistry } from '@/ui/theme/style-registry';
@@ -30,6 +32,10 @@ export default async function RootLayout({ children }: { children: ReactNode }) 
   const { pack, theme, zone } = await readPrefs(shop.pack);
   return (
     <html lang="en" data-theme={theme}>
+      <head>
+        {/* A browser hides a nonce from the page's own scripts. */}
+        <script nonce={head.get('x-nonce') ?? undefined} suppressHydrationWarning dangerouslySetInnerHTML={{ __html: EARLY_SCRIPT }} />
+      </head>
       <body>
         <StyleRegistry>
           <PrefsProvider
@@ -42,6 +48,7 @@ export default async function RootLayout({ children }: { children: ReactNode }) 
             zone={zone}
           >
             <NuqsAdapter>{children}</NuqsAdapter>
+            <Early />
           </PrefsProvider>
         </StyleRegistry>
       </body>

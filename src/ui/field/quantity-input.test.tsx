@@ -1,7 +1,6 @@
 import { render, screen } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { useState } from 'react';
-import { renderToString } from 'react-dom/server';
 import type { PackName, UnitSet } from '@/core/units/measures';
 import { PrefsProvider } from '../theme/prefs';
 import { FieldRow } from './field-row';
@@ -112,21 +111,4 @@ it('asks for a figure where one is needed', async () => {
 it('shows inches to a reader of inches', () => {
   show(<Bore />, 'us', { bore: 'in' });
   expect(field()).toHaveValue('2.283');
-});
-
-it('takes what was typed into the page before it could listen', async () => {
-  const page = (
-    <PrefsProvider pack="metric" own={{}} theme="light">
-      <Bore onChange={(si) => seen.push(si)} />
-    </PrefsProvider>
-  );
-  const seen: number[] = [];
-  const container = document.createElement('div');
-  document.body.append(container);
-  container.innerHTML = renderToString(page);
-  const early = container.querySelector('input')!;
-  early.value = '66';
-  render(page, { container, hydrate: true });
-  expect(field()).toHaveValue('66');
-  expect(seen.map((s) => Math.round(s * 1000))).toEqual([66]);
 });

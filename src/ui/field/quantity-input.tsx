@@ -1,6 +1,6 @@
 'use client';
 
-import { useEffect, useId, useRef, useState, type KeyboardEvent } from 'react';
+import { useId, useRef, useState, type KeyboardEvent } from 'react';
 import { shownUnit, type MeasureName } from '@/core/units/measures';
 import { editText, formatNumber, parseQuantity, withoutSign, type ParseIssue } from '@/core/units/quantity';
 import { fromSI, toSI } from '@/core/units/units';
@@ -76,14 +76,6 @@ export function QuantityInput({ label, value, measure, onChange, onClear, wrong,
     if (parsed.two) setHint({ kind: 'two', ...parsed.two, unit: parsed.unit.label });
     else if (fits.length > 0) setHint({ kind: 'unit', value, units: fits.map((u) => u.label), shown: parsed.unit.label });
   };
-  const field = useRef<HTMLInputElement>(null);
-  const found = useRef(false);
-  useEffect(() => {
-    // What was typed into the page as the server sent it, before this field could listen, is read as if typed now.
-    const typedEarly = field.current?.value;
-    if (!found.current && typedEarly !== undefined && typedEarly !== shown) read(typedEarly);
-    found.current = true;
-  });
   const nudge = (e: KeyboardEvent<HTMLInputElement>): void => {
     const direction = e.key === 'ArrowUp' ? 1 : e.key === 'ArrowDown' ? -1 : 0;
     if (direction === 0 || value === null) return;
@@ -98,7 +90,6 @@ export function QuantityInput({ label, value, measure, onChange, onClear, wrong,
     <div className={styles['holder']}>
       <div className={styles['box']} data-wrong={error !== null}>
         <input
-          ref={field}
           id={id ?? own}
           className={styles['input']}
           aria-label={label}
