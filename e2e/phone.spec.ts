@@ -287,6 +287,33 @@ test('no page is wider than a narrow phone', async ({ browser, app }) => {
   await context.close();
 });
 
+test('a slip is typed on a narrow phone: the whole pad is on the screen, and its keys stay where they are', async ({ browser, app }) => {
+  const context = await phone(browser, app.url, { viewport: { width: 360, height: 780 }, serviceWorkers: 'block' });
+  const p = listening(await context.newPage());
+  await p.goto((await jobAddress(p, 'Larkspur estate')).replace(/[a-z]+$/, 'test?view=strip'));
+  await p.getByRole('button', { name: 'Type a slip' }).tap();
+  const pad = p.getByRole('dialog');
+  const key = (digit: string) => pad.getByRole('button', { name: digit, exact: true });
+  await expect(pad.getByRole('group', { name: 'The slip' })).toBeFocused();
+  const cutOff = (): Promise<string[]> =>
+    pad
+      .locator('button, select, p')
+      .evaluateAll((all) =>
+        all.filter((e) => e.getBoundingClientRect().right > innerWidth || e.getBoundingClientRect().left < 0).map((e) => e.textContent),
+      );
+  expect(await cutOff()).toEqual([]);
+  const stood = await key('5').boundingBox();
+  for (const digit of '041212026863') {
+    await key(digit).tap();
+    expect(await key('5').boundingBox()).toEqual(stood);
+  }
+  await expect(pad.getByRole('alert')).toHaveText(/^60 ft: 1\.202\? The day’s passes run/);
+  await pad.getByRole('button', { name: /^60 ft/ }).tap();
+  expect(await key('5').boundingBox()).toEqual(stood);
+  expect(await cutOff()).toEqual([]);
+  await context.close();
+});
+
 test('every control is large enough for a finger, and none lies over another', async ({ browser, app }) => {
   test.slow();
   const context = await phone(browser, app.url, { serviceWorkers: 'block' });

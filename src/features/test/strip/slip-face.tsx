@@ -2,13 +2,14 @@
 
 import { Button } from 'antd';
 import type { KeyboardEvent, Ref } from 'react';
-import type { SlipField } from '@/core/documents/slip';
+import type { SlipField, SlipIssue } from '@/core/documents/slip';
 import type { StoredVisit } from '@/core/documents/strip';
+import type { OddFigure } from '@/core/strip/slip-check';
 import { usePrefs } from '@/ui/theme/prefs';
 import { msg } from './messages';
 import styles from './strip.module.css';
 import type { SlipPadState } from './use-slip-pad';
-import { fieldName, issueWords } from './words';
+import { fieldName, issueWords, oddWords } from './words';
 
 /** What a key does on the pad; null: it is not the pad's. A button of the pad has Enter to itself; digits go on wherever the focus is. */
 function padKey(e: KeyboardEvent): string | null {
@@ -19,11 +20,47 @@ function padKey(e: KeyboardEvent): string | null {
   return own && (e.key === 'Enter' || e.key === 'ArrowDown') ? 'next' : null;
 }
 
+type Asked = { readonly field: SlipField } & ({ readonly issue: SlipIssue } | { readonly odd: OddFigure });
+
+/**
+ * What is asked about the slip, one question at a time in room that is always there, so that no key moves under a thumb: of the
+ * figure that is looked at first, then what cannot be, then what is far from the day's passes.
+ */
+function Question({ visit, pad }: { visit: StoredVisit; pad: SlipPadState }) {
+  const { pack } = usePrefs();
+  const all: Asked[] = [
+    ...pad.issues.filter((i) => i.level === 'refused').map((issue) => ({ field: issue.field, issue })),
+    ...pad.odd.map((odd) => ({ field: odd.field, odd })),
+    ...pad.issues.filter((i) => i.level === 'doubt').map((issue) => ({ field: issue.field, issue })),
+  ];
+  const now = all.find((a) => a.field === pad.fields[pad.at]) ?? all[0];
+  if (!now)
+    return (
+      <div className={styles['issue']}>
+        <p>{msg.digitsOnly}</p>
+      </div>
+    );
+  const swapped = 'odd' in now ? now.odd.swapped : null;
+  const others = new Set(all.map((a) => a.field)).size - 1;
+  return (
+    <div className={styles['issue']} data-level={'issue' in now ? now.issue.level : 'doubt'} role="alert">
+      <p>
+        {fieldName(now.field, visit.doc)}: {'issue' in now ? issueWords(now.issue, visit.doc, pack) : oddWords(now.odd)}
+        {others > 0 && ` ${others} more ${others === 1 ? 'is' : 'are'} marked.`}
+      </p>
+      {swapped !== null && (
+        <Button size="small" onClick={() => pad.setDigits(now.field, swapped.replace('.', ''))}>
+          {msg.twoDigitsChangedAbout} {swapped}
+        </Button>
+      )}
+    </div>
+  );
+}
+
 /** The slip's figures with what is wrong with them, over the keys that write them. */
 export function SlipFace({ visit, pad, ref }: { visit: StoredVisit; pad: SlipPadState; ref?: Ref<HTMLDivElement> }) {
-  const { pack } = usePrefs();
-  const issueOf = (f: SlipField) => pad.issues.find((i) => i.field === f);
-  const now = issueOf(pad.fields[pad.at] ?? pad.fields.at(-1)!) ?? pad.issues[0];
+  const levelOf = (f: SlipField) =>
+    pad.issues.find((i) => i.field === f)?.level ?? (pad.odd.some((o) => o.field === f) ? 'doubt' : undefined);
   return (
     <div
       ref={ref}
@@ -44,7 +81,7 @@ export function SlipFace({ visit, pad, ref }: { visit: StoredVisit; pad: SlipPad
             key={f}
             type="button"
             data-at={i === pad.at}
-            data-wrong={issueOf(f)?.level}
+            data-wrong={levelOf(f)}
             aria-label={`${fieldName(f, visit.doc)}: ${pad.shown(f)}`}
             onClick={() => pad.goTo(i)}
           >
@@ -53,25 +90,12 @@ export function SlipFace({ visit, pad, ref }: { visit: StoredVisit; pad: SlipPad
           </button>
         ))}
       </div>
-      <p className={styles['issue']} data-level={now?.level} role={now ? 'alert' : undefined}>
-        {now ? `${fieldName(now.field, visit.doc)}: ${issueWords(now, visit.doc, pack)}` : 'Digits only: the point sets itself.'}
-      </p>
       {pad.doc.at === null && (
         <p className={styles['odd']} role="status">
           {msg.noTimeOfDayNoAir}
         </p>
       )}
-      {pad.odd.map((o) => (
-        <p key={o.field} className={styles['odd']} role="status">
-          {fieldName(o.field, visit.doc)}: {o.typed}
-          {msg.theDaysPassesRun} {o.from} {msg.to2} {o.to}.{' '}
-          {o.swapped && (
-            <Button size="small" onClick={() => pad.setDigits(o.field, o.swapped!.replace('.', ''))}>
-              {msg.twoDigitsChangedAbout} {o.swapped}
-            </Button>
-          )}
-        </p>
-      ))}
+      <Question visit={visit} pad={pad} />
       <div className={styles['keys']}>
         {['1', '2', '3', '4', '5', '6', '7', '8', '9'].map((k) => (
           <button key={k} type="button" onClick={() => pad.press(k)}>

@@ -1,6 +1,6 @@
 'use client';
 
-import { useEffect, useMemo, useState } from 'react';
+import { useCallback, useEffect, useMemo, useState } from 'react';
 import { NO_PASS } from '@/core/documents/blank';
 import { placePoint, slipFields, slipIssues, type Slip, type SlipField, type SlipIssue } from '@/core/documents/slip';
 import type { StoredPass, StoredVisit, StripPassDoc } from '@/core/documents/strip';
@@ -120,11 +120,43 @@ function usePad(task: SlipPadTask, digits: SlipDigits, setDigits: (f: SlipField,
   return { fields, at, goTo, press };
 }
 
+/**
+ * What is to be asked about the slip. Not of the figure that is half typed, whose next digit may answer it, until the pass is to
+ * be kept with it: `askedBefore` puts what was not asked yet, and says whether there is nothing of that sort.
+ */
+function useQuestions({ visit, day }: SlipPadTask, field: SlipField | undefined, digits: SlipDigits, slip: Slip) {
+  const { speeds } = visit.doc;
+  /** The digits as they stood when everything was asked about. */
+  const [asked, setAsked] = useState<SlipDigits | null>(null);
+  const typed = field === undefined ? '' : (digits[field] ?? '');
+  const half = field !== undefined && typed !== '' && !placePoint(field, typed, speeds).done && asked !== digits;
+  const about = useCallback(
+    (s: Slip) => ({
+      issues: slipIssues(s),
+      odd: oddFigures(
+        s,
+        day.map((p) => p.doc.slip),
+        (f, v) => figure(f, v, speeds),
+        (f, t) => figureOf(f, t, speeds),
+      ),
+    }),
+    [day, speeds],
+  );
+  const whole = useMemo(() => about(slip), [about, slip]);
+  const shown = useMemo(() => (half ? about({ ...slip, [field]: null }) : whole), [about, half, slip, field, whole]);
+  const askedBefore = (): boolean => {
+    if (whole.issues.length + whole.odd.length <= shown.issues.length + shown.odd.length) return true;
+    setAsked(digits);
+    return false;
+  };
+  return { ...shown, askedBefore };
+}
+
 const written = (f: SlipField, value: number, speeds: StoredVisit['doc']['speeds']): string =>
   f.startsWith('v') ? (value / SPEED_mps[speeds]).toFixed(2) : value.toFixed(3);
 
 export function useSlipPad(task: SlipPadTask): SlipPadState {
-  const { visit, day, stored, onUndo, onKeep, onClose } = task;
+  const { visit, stored, onUndo, onKeep, onClose } = task;
   const { speeds } = visit.doc;
   const [draft, setDraft] = useDraft(task);
   const [wrong, setWrong] = useState<string | null>(null);
@@ -133,17 +165,7 @@ export function useSlipPad(task: SlipPadTask): SlipPadState {
   const setDigits = (f: SlipField, typed: string): void => setDraft((d) => ({ ...d, digits: { ...d.digits, [f]: typed } }));
   const pad = usePad(task, draft.digits, setDigits);
   const slip = useMemo(() => slipOf(draft.digits, speeds), [draft.digits, speeds]);
-  const issues = useMemo(() => slipIssues(slip), [slip]);
-  const odd = useMemo(
-    () =>
-      oddFigures(
-        slip,
-        day.map((p) => p.doc.slip),
-        (f, v) => figure(f, v, speeds),
-        (f, t) => figureOf(f, t, speeds),
-      ),
-    [slip, day, speeds],
-  );
+  const { issues, odd, askedBefore } = useQuestions(task, pad.fields[pad.at], draft.digits, slip);
   const empty = pad.fields.every((f) => slip[f] === null);
   const live = new Map(stream.readings.map((r) => [r.field, r.value]));
   const shown = (f: SlipField): string => {
@@ -170,6 +192,7 @@ export function useSlipPad(task: SlipPadTask): SlipPadState {
     }
   };
   const keep = async (then: 'close' | 'next'): Promise<void> => {
+    if (!askedBefore()) return;
     const doc = { ...draft.doc, slip };
     setBusy(true);
     try {

@@ -176,6 +176,48 @@ describe('a slip', () => {
     expect(within(pad).getByRole('button', { name: 'Keep this pass' })).toBeEnabled();
   });
 
+  it('is not asked about a figure that is half typed, but before it is kept so', async () => {
+    const { sent, pad, type } = await open();
+    await type('0412' + '2');
+    // 2.000 is far from the day's passes; the next digit may bring it among them.
+    expect(within(pad).queryByRole('alert')).toBeNull();
+    expect(within(pad).queryByText(/the day’s passes run/)).toBeNull();
+    await userEvent.click(within(pad).getByRole('button', { name: 'Keep this pass' }));
+    expect(within(pad).getByRole('alert')).toHaveTextContent(/^60 ft: 2\.000\? The day’s passes run/i);
+    expect(sent).toHaveLength(0);
+    await userEvent.click(within(pad).getByRole('button', { name: 'Keep this pass' }));
+    await waitFor(() => expect(sent).toHaveLength(1));
+    expect((sent[0]!.body as StripPassDoc[])[0]!.slip.t18_s).toBe(2);
+  });
+
+  it('is asked about a half-typed figure once one goes on from it', async () => {
+    const { pad, type } = await open();
+    await type('0412' + '2');
+    await userEvent.click(within(pad).getByRole('button', { name: 'Next figure' }));
+    expect(within(pad).getByRole('alert')).toHaveTextContent(/^60 ft: 2\.000\?/);
+    await userEvent.click(within(pad).getByRole('button', { name: /^60 ft/ }));
+    await type('821');
+    expect(within(pad).queryByRole('alert')).toBeNull();
+  });
+
+  it('with a half-typed figure that cannot be is not kept', async () => {
+    const { sent, pad, type } = await open();
+    await type('0412' + '2821' + '2');
+    expect(within(pad).queryByRole('alert')).toBeNull();
+    await userEvent.click(within(pad).getByRole('button', { name: 'Keep this pass' }));
+    expect(within(pad).getByRole('alert')).toHaveTextContent('330 ft: Later marks take longer');
+    expect(within(pad).getByRole('button', { name: 'Keep this pass' })).toBeDisabled();
+    expect(sent).toHaveLength(0);
+  });
+
+  it('says of several odd figures one at a time, the one that is looked at first, and marks them all', async () => {
+    const { pad, type } = await open();
+    await type('0412' + '3821' + '9863');
+    expect(within(pad).getByRole('alert')).toHaveTextContent(/^60 ft: 3\.821\?.*1 more is marked/);
+    await userEvent.click(within(pad).getByRole('button', { name: /^330 ft/ }));
+    expect(within(pad).getByRole('alert')).toHaveTextContent(/^330 ft: 9\.863\?/);
+  });
+
   it('goes by the keyboard too, and takes digits back', async () => {
     const { pad } = await open();
     within(pad).getByRole('group', { name: 'The slip' }).focus();

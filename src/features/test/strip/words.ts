@@ -2,6 +2,7 @@ import type { AnswerWord } from '@/core/inference/answer';
 import { isFailure } from '@/core/failure';
 import type { MeasuredEffect, StripAnalysis, StripDistance, StripMeasure, StripPart, StripWarning } from '@/core/strip/analyse';
 import { PAIR_LIMITS } from '@/core/strip/passes';
+import type { OddFigure } from '@/core/strip/slip-check';
 import { MARKS_m, type SlipField, type SlipIssue, type TimeMark } from '@/core/documents/slip';
 import type { StripVisitDoc } from '@/core/documents/strip';
 import type { UnitPack } from '@/core/units/measures';
@@ -47,6 +48,10 @@ export function issueWords(issue: SlipIssue, visit: Pick<StripVisitDoc, 'marks' 
       return 'A reaction lies between −2 and 10 s.';
   }
 }
+
+/** A figure that is far from the day's passes, asked about. */
+export const oddWords = ({ typed, from, to }: Pick<OddFigure, 'typed' | 'from' | 'to'>): string =>
+  `${typed}? The day’s passes run ${from} to ${to}.`;
 
 export const MEASURE_NAMES: Readonly<Record<StripMeasure, string>> = { et_s: 'elapsed time', trap_mps: 'trap speed', sixty_s: '60 ft' };
 const PART_NAMES: Readonly<Record<StripPart, string>> = {
