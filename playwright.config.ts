@@ -1,6 +1,9 @@
 import { defineConfig } from '@playwright/test';
 import { LAUNCH } from './scripts/lib/browser.mjs';
 
+/** What a walk did, step by step, kept where it fails: asked for with VANNER_TRACE=1, as writing it down costs every walk an eighth of its time. */
+const trace = process.env['VANNER_TRACE'] === '1' ? 'retain-on-failure' : 'off';
+
 /** The real built app on a real database; one worker, because the machine has two processors and the app wants one. */
 export default defineConfig({
   testDir: 'e2e',
@@ -13,5 +16,5 @@ export default defineConfig({
   expect: { timeout: 15_000 },
   reporter: [['list']],
   // What a browser keeps for use without a network is tried where that is asked; elsewhere it would stand between a test and the server.
-  use: { serviceWorkers: 'block', viewport: { width: 1280, height: 800 }, launchOptions: LAUNCH, trace: 'retain-on-failure' },
+  use: { serviceWorkers: 'block', viewport: { width: 1280, height: 800 }, launchOptions: LAUNCH, screenshot: 'only-on-failure', trace },
 });

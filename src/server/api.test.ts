@@ -105,7 +105,9 @@ describe('runs', () => {
     expect(channel.headers.get('content-type')).toBe('application/octet-stream');
     expect(channel.headers.get('content-disposition')).toBe('attachment');
     expect(Array.from(new Float64Array(await channel.arrayBuffer()))).toEqual([40, 60, 80]);
-    expect((await getChannel(bare(), at({ id: run.id, col: '7' }))).status).toBe(404);
+    const two = await getChannel(bare(), at({ id: run.id, col: '1,0' }));
+    expect(Array.from(new Float64Array(await two.arrayBuffer()))).toEqual([40, 60, 80, 2000, 3000, 4000]);
+    for (const col of ['7', '0,7', 'x', '0,', '1e0', '']) expect((await getChannel(bare(), at({ id: run.id, col }))).status).toBe(404);
     expect((await getReport(bare(), at({ id: NOBODY }))).status).toBe(404);
   });
 

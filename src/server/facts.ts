@@ -30,8 +30,10 @@ async function look(db: Db | Trx, run: StoredRun, car: LoggedCar): Promise<LogLo
   const known = looked.get(key);
   if (known) return known;
   const values = new Map<Quantity, Float64Array>();
-  for (const channel of run.doc.channels.filter((c) => LOOKED_AT.includes(c.quantity) && isSettled(c)))
-    values.set(channel.quantity, channelSI(await readRows(db, run.logId, channel.column, run.firstRow, run.lastRow), channel));
+  const channels = run.doc.channels.filter((c) => LOOKED_AT.includes(c.quantity) && isSettled(c));
+  const columns = channels.map((c) => c.column);
+  for (const [i, read] of (await readRows(db, run.logId, columns, run.firstRow, run.lastRow)).entries())
+    values.set(channels[i]!.quantity, channelSI(read, channels[i]!));
   const time = values.get('time');
   if (!time) return null;
   const traces: LogTraces = Object.fromEntries([...values].filter(([q]) => q !== 'time').map(([q, v]) => [q, traceOf(time, v)]));

@@ -135,23 +135,33 @@ export async function logOfFile(
   return row ?? null;
 }
 
-/** Rows [first, last] of one channel; reads no other channel and no block outside them. */
-export async function readRows(db: Db | Trx, logId: string, col: number, first: number, last: number): Promise<Float64Array<ArrayBuffer>> {
-  const out = new Float64Array(Math.max(0, last - first + 1));
+/** Rows [first, last] of some channels, in the order asked for; reads no other channel and no block outside them. */
+export async function readRows(
+  db: Db | Trx,
+  logId: string,
+  cols: readonly number[],
+  first: number,
+  last: number,
+): Promise<Float64Array<ArrayBuffer>[]> {
+  const out = cols.map(() => new Float64Array(Math.max(0, last - first + 1)));
+  if (cols.length === 0) return out;
   for (let block = Math.floor(first / BLOCK_ROWS), at = 0; block <= Math.floor(last / BLOCK_ROWS); block += 1) {
     const from = Math.max(0, first - block * BLOCK_ROWS);
     const rows = Math.min(BLOCK_ROWS, last + 1 - block * BLOCK_ROWS) - from;
-    const row = await db
+    const read = await db
       .selectFrom('log_block')
-      .select([sql<Buffer>`substring(data FROM ${from}::int * width + 1 FOR ${rows}::int * width)`.as('data'), 'width', 'decimals'])
+      .select(['col', sql<Buffer>`substring(data FROM ${from}::int * width + 1 FOR ${rows}::int * width)`.as('data'), 'width', 'decimals'])
       .where('log_id', '=', logId)
-      .where('col', '=', col)
+      .where('col', 'in', cols)
       .where('block', '=', block)
-      .executeTakeFirst();
-    if (!row) throw notFound('channel');
-    const values = storedValues(row);
-    out.set(values, at);
-    at += values.length;
+      .execute();
+    const byColumn = new Map(read.map((r) => [r.col, r]));
+    for (const [i, col] of cols.entries()) {
+      const stored = byColumn.get(col);
+      if (!stored) throw notFound('channel');
+      out[i]!.set(storedValues(stored), at);
+    }
+    at += rows;
   }
   return out;
 }

@@ -10,7 +10,7 @@ import type { Db, Trx } from './db/client';
 import { ServerProblem } from './errors';
 import { addJob, jobFinding, refreshFinding } from './jobs';
 import { jobComparison, jobExtras } from './comparison';
-import { addRuns, bringBackRuns, listRuns, newRunDoc, readChannel, removeRun, runReport, runsOfLog, saveRun } from './runs';
+import { addRuns, bringBackRuns, listRuns, newRunDoc, readChannels, removeRun, runReport, runsOfLog, saveRun } from './runs';
 import { logOfFile, mapColumns } from './logs';
 import { freshDatabase } from '../../test/database';
 import { loadDemo } from '@/server/demo/load';
@@ -145,8 +145,11 @@ describe('runs', () => {
       { name: 'power', unit: 'kW', count: 3, low: expect.closeTo(42, 9), high: expect.closeTo(78, 9) },
       { name: 'note', unit: '', count: 2, confidence: 0 },
     ]);
-    expect(Array.from(await readChannel(db, run.id, 2))).toEqual([1, NaN, 3]);
-    await expect(readChannel(db, run.id, 9)).rejects.toBeInstanceOf(ServerProblem);
+    const [note, rpm] = await readChannels(db, run.id, [2, 0]);
+    expect(Array.from(note!)).toEqual([1, NaN, 3]);
+    expect(rpm).toHaveLength(3);
+    expect(await readChannels(db, run.id, [])).toEqual([]);
+    await expect(readChannels(db, run.id, [0, 9])).rejects.toBeInstanceOf(ServerProblem);
     expect((await runReport(db, run.id)).rows).toBe(3);
   });
 
@@ -191,8 +194,8 @@ describe('a file with several pulls', () => {
       ['three pulls, pull 2', 60, 119],
       ['three pulls, pull 3', 120, 179],
     ]);
-    const power = await readChannel(db, runs[1]!.id, 2);
-    expect([power.length, power[0], power.at(-1)]).toEqual([60, 41, 100]);
+    const [power] = await readChannels(db, runs[1]!.id, [2]);
+    expect([power!.length, power![0], power!.at(-1)]).toEqual([60, 41, 100]);
     await within((trx) => removeRun(trx, runs[0]!.id));
     expect(await logOfFile(db, job.id, first.fileHash, '')).not.toBeNull();
     for (const r of runs.slice(1)) await within((trx) => removeRun(trx, r.id));

@@ -111,7 +111,9 @@ export async function addRuns(trx: Trx, file: NewRuns, staged?: StagedLog): Prom
   const named = file.part ? `${file.fileName.replace(/\.[A-Za-z0-9]{1,5}$/, '')}, ${file.part}` : file.fileName;
   const rows = (col: number): Promise<Float64Array> => {
     const column = file.columns[col]!;
-    return 'facts' in column ? readRows(trx, logId, col, 0, file.report.rows - 1) : Promise.resolve(columnValues(column));
+    return 'facts' in column
+      ? readRows(trx, logId, [col], 0, file.report.rows - 1).then(([values]) => values!)
+      : Promise.resolve(columnValues(column));
   };
   for (const { name, doc, span } of await runsIn(file, named, mapped.channels, rows)) {
     await trx
@@ -228,17 +230,22 @@ export async function bringBackRuns(trx: Trx, logId: string): Promise<number> {
   return Number(done.numUpdatedRows);
 }
 
-/** One channel of a run as doubles; reads nothing of the others, nor of the file's other pulls. */
-export async function readChannel(db: Db | Trx, runId: string, col: number): Promise<Float64Array<ArrayBuffer>> {
+/** Some channels of a run as doubles, in the order asked for; reads nothing of the others, nor of the file's other pulls. */
+export async function readChannels(db: Db | Trx, runId: string, cols: readonly number[]): Promise<Float64Array<ArrayBuffer>[]> {
   const run = await db.selectFrom('run').select(['log_id', 'first_row', 'last_row']).where('id', '=', runId).executeTakeFirst();
   if (!run) throw notFound('run');
-  return readRows(db, run.log_id, col, run.first_row, run.last_row);
+  return readRows(db, run.log_id, cols, run.first_row, run.last_row);
 }
 
 /** The channels of a run that a dyno comparison needs, and no others. */
 export async function dynoChannels(db: Db | Trx, run: StoredRun): Promise<RunChannel[]> {
-  const out: RunChannel[] = [];
-  for (const map of run.doc.channels.filter((c) => DYNO_QUANTITIES.includes(c.quantity)))
-    out.push({ map, values: await readRows(db, run.logId, map.column, run.firstRow, run.lastRow) });
-  return out;
+  const maps = run.doc.channels.filter((c) => DYNO_QUANTITIES.includes(c.quantity));
+  const values = await readRows(
+    db,
+    run.logId,
+    maps.map((m) => m.column),
+    run.firstRow,
+    run.lastRow,
+  );
+  return maps.map((map, i) => ({ map, values: values[i]! }));
 }

@@ -9,7 +9,7 @@ import { freshDatabase } from '../../test/database';
 import { migrate } from './db/migrate';
 import { listKeys, makeKey } from './api-keys';
 import { listJobs, readJob, saveJob } from './jobs';
-import { listRuns, readChannel, runReport } from './runs';
+import { listRuns, readChannels, runReport } from './runs';
 import { listUnits } from './units';
 
 /** What a first release is brought up by, in order. */
@@ -119,8 +119,7 @@ it('runs of an earlier release keep their file, their record and every sample wh
       doc: { name: 'old run', kind: 'dyno', pulls: [] },
     });
     expect(await runReport(db, id)).toEqual({ rows: 70_000 });
-    expect(await readChannel(db, id, 0)).toEqual(rpm);
-    expect(await readChannel(db, id, 1)).toEqual(power);
+    expect(await readChannels(db, id, [0, 1])).toEqual([rpm, power]);
   } finally {
     await drop();
   }

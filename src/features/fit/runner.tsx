@@ -1,6 +1,6 @@
 'use client';
 
-import Link from 'next/link';
+import { Link } from '@/ui/link';
 import { runnerWith } from '@/core/job/runner-with';
 import { resolvedInlet } from '@/core/job/wave-inlet';
 import { formatNumber, formatQuantity } from '@/core/units/quantity';

@@ -1,7 +1,7 @@
 'use client';
 
 import { Button } from 'antd';
-import Link from 'next/link';
+import { Link } from '@/ui/link';
 import { useState } from 'react';
 import { plainAdapter, squareManifoldFlange } from '@/core/documents/blank';
 import { isUnmeasuredOval, ovalOf } from '@/core/documents/reshape';

@@ -1,7 +1,7 @@
 'use client';
 
 import { LeftOutlined, RightOutlined } from '@ant-design/icons';
-import Link from 'next/link';
+import { Link } from '@/ui/link';
 import { usePathname, useRouter } from 'next/navigation';
 import { useEffect, useState } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';

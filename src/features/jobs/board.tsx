@@ -2,7 +2,7 @@
 
 import { DownloadOutlined, EllipsisOutlined, PlusOutlined } from '@ant-design/icons';
 import { App, Button, Dropdown, Input, Select } from 'antd';
-import Link from 'next/link';
+import { Link } from '@/ui/link';
 import { useRouter } from 'next/navigation';
 import { useEffect, useMemo, useRef, useState, useTransition } from 'react';
 import type { AdviceWord } from '@/core/documents/verdict';

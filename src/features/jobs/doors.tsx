@@ -1,7 +1,7 @@
 'use client';
 
 import { App, Button } from 'antd';
-import Link from 'next/link';
+import { Link } from '@/ui/link';
 import { useState } from 'react';
 import styles from './jobs.module.css';
 import { msg } from './messages';

@@ -1,7 +1,7 @@
 'use client';
 
 import { parseAsStringLiteral, useQueryState } from 'nuqs';
-import Link from 'next/link';
+import { Link } from '@/ui/link';
 import type { Sum } from '@/core/sums/sum';
 import { SUMS } from '@/core/sums/all';
 import { SumPage } from './sum-page';

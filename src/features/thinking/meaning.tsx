@@ -1,6 +1,6 @@
 'use client';
 
-import Link from 'next/link';
+import { Link } from '@/ui/link';
 import { TermDrawing } from './drawings';
 import { anchorOf, entryOf, type TermName } from './glossary';
 import styles from './thinking.module.css';

@@ -1,7 +1,7 @@
 'use client';
 
 import { Button, Input, Skeleton } from 'antd';
-import Link from 'next/link';
+import { Link } from '@/ui/link';
 import { useMemo, type ReactNode } from 'react';
 import type { JobFacts } from '@/core/verdict/facts';
 import type { ShopSettings } from '@/core/documents/shop';

@@ -9,7 +9,7 @@ import { ServerProblem } from '../errors';
 import { uploadOf, type Upload } from '../files/upload';
 import { addJob, listJobs, readJob, refreshFinding, saveJob } from '../jobs';
 import { packageOf, packageStream } from '../package/write';
-import { listRuns, readChannel, readRun, saveRun, settleAlike } from '../runs';
+import { listRuns, readChannels, readRun, saveRun, settleAlike } from '../runs';
 import { readShopDefaults } from '../shop';
 import { addPasses, addVisit, readBook, readPass, readVisit, savePass, saveVisit } from '../strip';
 import { setTrashed } from '../trash';
@@ -89,11 +89,13 @@ async function compare({ id, query }: Call): Promise<unknown> {
 async function wholeRun({ id, query }: Call): Promise<unknown> {
   const { format, form } = query as Query<'formatQuery'>;
   const run = await readRun(db(), id);
-  const channels = [];
-  for (const [column, { name, unit }] of run.columns.entries()) {
-    const quantity = run.doc.channels.find((c) => c.column === column)?.quantity ?? 'other';
-    channels.push({ name, unit, quantity, values: await readChannel(db(), id, column) });
-  }
+  const values = await readChannels(db(), id, [...run.columns.keys()]);
+  const channels = run.columns.map(({ name, unit }, column) => ({
+    name,
+    unit,
+    quantity: run.doc.channels.find((c) => c.column === column)?.quantity ?? ('other' as const),
+    values: values[column]!,
+  }));
   if (format === 'csv') return csvFile(runCsv(channels, form), run.doc.name);
   const asNull = (values: Float64Array): (number | null)[] => Array.from(values, (v) => (Number.isFinite(v) ? v : null));
   return { ...run, channels: channels.map((c) => ({ ...c, values: asNull(c.values) })) };

@@ -2,7 +2,7 @@
 
 import { MoonOutlined, QuestionOutlined, SunOutlined } from '@ant-design/icons';
 import { Button, Segmented } from 'antd';
-import Link from 'next/link';
+import { Link } from '@/ui/link';
 import { usePathname, useRouter } from 'next/navigation';
 import { useEffect, useState, type ReactNode } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';

@@ -36,8 +36,9 @@ it('tells what stock’s manifold showed below its key-on reading where every ru
     d: columns(30_000, 6000, 40),
   };
   globalThis.fetch = ((url: string) => {
-    const [, id, column] = /runs\/(\w)\/channels\/(\d)/.exec(url)!;
-    return Promise.resolve({ ok: true, arrayBuffer: () => Promise.resolve(files[id!]![Number(column)]!.buffer) });
+    const [, id, columns] = /runs\/(\w)\/channels\/([\d,]+)$/.exec(url)!;
+    const read = columns!.split(',').flatMap((c) => [...files[id!]![Number(c)]!]);
+    return Promise.resolve({ ok: true, arrayBuffer: () => Promise.resolve(Float64Array.from(read).buffer) });
   }) as unknown as typeof fetch;
   const drop = await api.manifoldDrop([run('a', 100_000), run('b', 100_000), run('c', null), run('d', 100_000)], 100);
   expect([drop.runs, drop.withoutKeyOn, drop.noPull]).toEqual([2, 1, 1]);
