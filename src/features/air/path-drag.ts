@@ -1,6 +1,7 @@
 'use client';
 
 import { useRef, useState } from 'react';
+import { follow } from '@/ui/drag';
 import type { SectionPiece } from './path-geometry';
 
 /** A press that moves less than this is a click, px. */
@@ -10,30 +11,6 @@ const BORE_STEP_m = 0.0005;
 const BORE_LIMITS_m = [0.02, 0.29] as const;
 
 type Grab = (e: React.PointerEvent<SVGElement>) => void;
-
-/** Follows a pointer from its press until it is let go. */
-function follow(
-  e: React.PointerEvent<SVGElement>,
-  onMove: (dx: number, event: PointerEvent) => void,
-  onEnd: (moved: boolean) => void,
-): void {
-  const from = { x: e.clientX, y: e.clientY };
-  let moved = false;
-  const move = (event: PointerEvent): void => {
-    if (!moved && Math.hypot(event.clientX - from.x, event.clientY - from.y) < CLICK_PX) return;
-    moved = true;
-    onMove(event.clientX - from.x, event);
-  };
-  const end = (): void => {
-    window.removeEventListener('pointermove', move);
-    window.removeEventListener('pointerup', end);
-    window.removeEventListener('pointercancel', end);
-    onEnd(moved);
-  };
-  window.addEventListener('pointermove', move);
-  window.addEventListener('pointerup', end);
-  window.addEventListener('pointercancel', end);
-}
 
 const FIXED_PARTS = ['throttle', 'opening', 'plenum', 'compressor'];
 
@@ -61,20 +38,20 @@ export function useOrderDrag(
   const grab = (piece: SectionPiece): Grab | undefined => {
     if (FIXED_PARTS.includes(piece.type)) return undefined;
     return (e) =>
-      follow(
-        e,
-        (dx) => {
-          latest.current = { id: piece.id, shift: dx, to: target(piece, dx) };
+      follow(e, {
+        click_px: CLICK_PX,
+        move: (_, by) => {
+          latest.current = { id: piece.id, shift: by.x, to: target(piece, by.x) };
           setDrag(latest.current);
         },
-        (moved) => {
+        end: (how) => {
           const done = latest.current;
           latest.current = null;
           setDrag(null);
           const at = pieces.findIndex((p) => p.id === piece.id);
-          if (moved && done && done.to !== at) onMove(piece.id, done.to);
+          if (how === 'let go' && done && done.to !== at) onMove(piece.id, done.to);
         },
-      );
+      });
   };
   const others = drag ? pieces.filter((p) => p.id !== drag.id) : [];
   return {
@@ -101,14 +78,14 @@ export function useBoreDrag({
     if (!svg) return;
     hold(true);
     const top = svg.getBoundingClientRect().top;
-    follow(
-      e,
-      (_, event) => {
-        const wanted = (2 * (top + axisY - event.clientY)) / perMetre;
+    follow(e, {
+      click_px: CLICK_PX,
+      move: (now) => {
+        const wanted = (2 * (top + axisY - now.clientY)) / perMetre;
         const stepped = Math.round(wanted / BORE_STEP_m) * BORE_STEP_m;
         set(Math.round(Math.max(BORE_LIMITS_m[0], Math.min(BORE_LIMITS_m[1], stepped)) * 1e5) / 1e5);
       },
-      () => hold(false),
-    );
+      end: () => hold(false),
+    });
   };
 }

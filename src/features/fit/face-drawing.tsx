@@ -116,14 +116,14 @@ interface UnitFaceProps {
   readonly shaft_m: number;
   readonly color: string;
   readonly turns: boolean;
-  readonly grip: Turning['grip'];
+  readonly onGrip: Turning['onGrip'];
 }
 
 /** The throttle: what a hand turns. */
-function UnitFace({ scene: { top, opening, clock_rad, k, X, Y }, shaft_m, color, turns, grip }: UnitFaceProps) {
+function UnitFace({ scene: { top, opening, clock_rad, k, X, Y }, shaft_m, color, turns, onGrip }: UnitFaceProps) {
   const plate = top && platePath(top, k);
   return (
-    <g data-testid="unit-layer" className={styles['turns']} data-turns={turns && top !== null} {...grip}>
+    <g data-testid="unit-layer" className={styles['turns']} data-turns={turns && top !== null} onPointerDown={onGrip}>
       {plate && <path d={plate} fill={color} fillOpacity="0.05" stroke={color} strokeWidth="1.6" strokeLinejoin="round" />}
       <path d={openingPath(opening, clock_rad, k)} fill="transparent" stroke={color} strokeWidth="2.4" />
       {opening.shape !== 'twin' && (
@@ -267,7 +267,7 @@ export function FaceDrawing({
         {on('gasket') && <path d={openingPath(seal, 0, k)} fill="none" stroke={palette.quiet} strokeWidth="1.4" strokeDasharray="3 4" />}
         {on('adapter') && <AdapterFace scene={scene} />}
         {on('unit') && (
-          <UnitFace scene={scene} shaft_m={unit.throttle.shaft_m} color={color} turns={clocking !== 'as it is'} grip={turning.grip} />
+          <UnitFace scene={scene} shaft_m={unit.throttle.shaft_m} color={color} turns={clocking !== 'as it is'} onGrip={turning.onGrip} />
         )}
         {on('unit') && on('manifold') && <HolesApart scene={scene} />}
         <path d={`M${MID_X - 10} ${MID_Y} h20 M${MID_X} ${MID_Y - 10} v20`} className={styles['dim']} />

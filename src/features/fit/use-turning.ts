@@ -2,6 +2,7 @@
 
 import { useRef, useState, type KeyboardEvent, type PointerEvent, type RefObject } from 'react';
 import type { UnitDoc } from '@/core/documents/unit';
+import { follow } from '@/ui/drag';
 import { useFingers } from '@/ui/use-fingers';
 import { H, MID_X, MID_Y, W } from './face-geometry';
 
@@ -55,12 +56,11 @@ export function useTurning(
     turned.current = to_rad;
     setTurning(to_rad);
   };
-  const grip = useRef<{ from: number; start: number } | null>(null);
   const clock = turning ?? clock_rad;
   const [view, setView] = useState(WHOLE);
   const before = useRef<{ view: View; clock: number } | null>(null);
   const seen = { w: W / view.scale, h: H / view.scale };
-  const angleAt = (e: PointerEvent): number => {
+  const angleAt = (e: { readonly clientX: number; readonly clientY: number }): number => {
     const box = svg.current!.getBoundingClientRect();
     const x = view.x + ((e.clientX - box.left) / box.width) * seen.w - MID_X;
     const y = MID_Y - (view.y + ((e.clientY - box.top) / box.height) * seen.h);
@@ -83,22 +83,18 @@ export function useTurning(
       turnTo(null);
     },
   });
-  const start = (e: PointerEvent<SVGElement>): void => {
+  const grip = (e: PointerEvent<SVGElement>): void => {
     // One finger scrolls the page; two turn the drawing.
     if (clocking === 'as it is' || e.pointerType === 'touch') return;
-    e.currentTarget.setPointerCapture(e.pointerId);
-    grip.current = { from: angleAt(e), start: clock_rad };
+    const from = angleAt(e);
     turnTo(clock_rad);
-  };
-  const move = (e: PointerEvent): void => {
-    if (grip.current) turnTo(snapped(grip.current.start + angleAt(e) - grip.current.from, clocking));
-  };
-  const end = (): void => {
-    // A finger's going up is the fingers' own affair.
-    if (!grip.current) return;
-    if (turned.current !== null) onClock(turned.current);
-    grip.current = null;
-    turnTo(null);
+    follow(e, {
+      move: (now) => turnTo(snapped(clock_rad + angleAt(now) - from, clocking)),
+      end: (how) => {
+        if (how === 'let go' && turned.current !== null) onClock(turned.current);
+        turnTo(null);
+      },
+    });
   };
   const key = (e: KeyboardEvent): void => {
     const step = clocking === 'quarter turns' ? QUARTER : ((e.shiftKey ? 15 : 1) * Math.PI) / 180;
@@ -125,7 +121,7 @@ export function useTurning(
     nearer: view.scale < MOST_SCALE ? (): void => setView(zoomed(view, ZOOM, MIDDLE)) : null,
     farther: view.scale > 1 ? (): void => setView(zoomed(view, 1 / ZOOM, MIDDLE)) : null,
     onKey: key,
-    grip: { onPointerDown: start, onPointerMove: move, onPointerUp: end, onPointerCancel: end },
+    onGrip: grip,
   };
 }
 export type Turning = ReturnType<typeof useTurning>;

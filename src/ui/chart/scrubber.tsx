@@ -2,6 +2,7 @@
 
 import { useEffect, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import { formatNumber } from '@/core/units/quantity';
+import { follow } from '../drag';
 import { MARGIN_LEFT, MARGIN_RIGHT } from './figure';
 import styles from './chart.module.css';
 import { useChartView } from './view';
@@ -38,37 +39,31 @@ export function RpmScrubber({
   // A chart that is zoomed in shows a part of the range: the handle stands where its value is drawn.
   const [lo, hi] = view?.xRange ?? whole;
   const clamp = (n: number): number => Math.min(whole[1], Math.max(whole[0], Math.round(n / step) * step));
-  const at = (e: PointerEvent): void => {
+  const valueAt = (e: { readonly clientX: number }): number => {
     const box = area.current!.getBoundingClientRect();
-    onChange(clamp(lo + ((e.clientX - box.left) / box.width) * (hi - lo)));
+    return lo + ((e.clientX - box.left) / box.width) * (hi - lo);
   };
+  const put = (e: { readonly clientX: number }): void => onChange(clamp(valueAt(e)));
   const key = (e: KeyboardEvent): void => {
     const by = { ArrowLeft: -1, ArrowDown: -1, ArrowRight: 1, ArrowUp: 1 }[e.key];
     if (by === undefined) return;
     e.preventDefault();
     onChange(clamp(rpm + by * step * (e.shiftKey ? 10 : 1)));
   };
-  const drag = {
-    onPointerDown: (e: PointerEvent) => {
-      e.currentTarget.setPointerCapture(e.pointerId);
-      at(e);
-    },
-    onPointerMove: (e: PointerEvent) => e.buttons === 1 && at(e),
+  const press = (e: PointerEvent): void => {
+    put(e);
+    follow(e, { move: put });
   };
   const x = ((rpm - lo) / (hi - lo)) * width;
   const away = rpm < lo || rpm > hi;
-  const look = (e: PointerEvent): void => {
-    const box = area.current!.getBoundingClientRect();
-    view?.point(lo + ((e.clientX - box.left) / box.width) * (hi - lo));
-  };
   return (
     <>
       <div
         ref={area}
         className={styles['catch']}
         style={{ left: MARGIN_LEFT, right: marginRight }}
-        {...drag}
-        onPointerMove={(e) => (e.buttons === 1 ? at(e) : look(e))}
+        onPointerDown={press}
+        onPointerMove={(e) => e.buttons === 0 && view?.point(valueAt(e))}
         onPointerLeave={() => view?.point(null)}
       />
       <div className={styles['scrubber']} style={{ left: MARGIN_LEFT + x, visibility: width > 0 && !away ? 'visible' : 'hidden' }}>
@@ -82,7 +77,7 @@ export function RpmScrubber({
           aria-valuenow={rpm}
           aria-valuetext={valueText(rpm)}
           onKeyDown={key}
-          {...drag}
+          onPointerDown={press}
         >
           {text(rpm)}
         </div>

@@ -3,6 +3,7 @@
 import { useCallback, useEffect, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import { traceAt } from '@/core/logs/trace';
 import { formatNumber } from '@/core/units/quantity';
+import { follow } from '@/ui/drag';
 import { usePrefs } from '@/ui/theme/prefs';
 import { drawLane, type Lane, type View } from './draw-lane';
 import styles from './log.module.css';
@@ -51,7 +52,6 @@ export function TraceView({
   const canvas = useRef<HTMLCanvasElement>(null);
   const [width, setWidth] = useState(0);
   const [cursor, setCursor] = useState<number | null>(null);
-  const drag = useRef<{ x: number; view: View } | null>(null);
   const plot = Math.max(1, width - GUTTER_px);
   const height = TOP_px + lanes.length * LANE_px + AXIS_px;
   const clamp = useCallback(
@@ -137,12 +137,14 @@ export function TraceView({
   }, [zoom, view, plot]);
   const timeAt = (e: PointerEvent): number =>
     view[0] + ((e.clientX - canvas.current!.getBoundingClientRect().left) / plot) * (view[1] - view[0]);
-  const onPointerMove = (e: PointerEvent): void => {
-    setCursor(timeAt(e));
-    if (!drag.current) return;
-    const shift = ((drag.current.x - e.clientX) / plot) * (drag.current.view[1] - drag.current.view[0]);
-    onView(clamp([drag.current.view[0] + shift, drag.current.view[1] + shift]));
-  };
+  const slide = (e: PointerEvent): void =>
+    follow(e, {
+      move: (_, by) => {
+        const shift = (-by.x / plot) * (view[1] - view[0]);
+        onView(clamp([view[0] + shift, view[1] + shift]));
+      },
+      end: (how) => how === 'taken away' && onView(view),
+    });
   const onKeyDown = (e: KeyboardEvent): void => {
     const span = view[1] - view[0];
     const by: Record<string, () => void> = {
@@ -166,12 +168,8 @@ export function TraceView({
         data-testid="traces"
         aria-label={`${lanes.map((l) => l.shown.label).join(', ')} over time, ${formatNumber(view[0], 1)} to ${formatNumber(view[1], 1)} s of ${formatNumber(duration_s, 1)} s. Arrow keys move, plus and minus zoom, Home shows all.`}
         style={{ width: '100%', height }}
-        onPointerDown={(e) => {
-          e.currentTarget.setPointerCapture(e.pointerId);
-          drag.current = { x: e.clientX, view };
-        }}
-        onPointerMove={onPointerMove}
-        onPointerUp={() => (drag.current = null)}
+        onPointerDown={slide}
+        onPointerMove={(e) => setCursor(timeAt(e))}
         onPointerLeave={() => setCursor(null)}
         onDoubleClick={() => onView([0, duration_s])}
         onKeyDown={onKeyDown}
