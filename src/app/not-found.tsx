@@ -1,4 +1,4 @@
-import { Link } from '@/ui/link';
+import Link from 'next/link';
 
 export default function NotFound() {
   return (

@@ -2,7 +2,7 @@
 
 import { peakIndex } from '@/core/numbers/peak';
 import { Button, Checkbox } from 'antd';
-import { useState } from 'react';
+import { useState, type ReactNode } from 'react';
 import { isFailure } from '@/core/failure';
 import { MOST_SHOWN } from '@/core/documents/kinds';
 import type { JobModel } from '@/core/job/model';
@@ -31,6 +31,95 @@ const MISFIT: Readonly<Record<Misfit, string>> = {
   flange: 'too wide for its flange',
 };
 
+function Name({ ranked: { unit }, color }: { ranked: RankedUnit; color: string | null }) {
+  const shown = useJob((s) => s.doc.pick.shown);
+  const set = useJob((s) => s.set);
+  const on = shown.includes(unit.id);
+  return (
+    <span className={styles['unit']}>
+      <Checkbox
+        aria-label={`Show ${unit.doc.name}`}
+        checked={on}
+        disabled={!on && shown.length >= MOST_SHOWN}
+        onChange={() => set('pick.shown', on ? shown.filter((x) => x !== unit.id) : [...shown, unit.id])}
+      />
+      <i className="swatch" style={{ borderColor: color ?? 'transparent' }} />
+      {unit.doc.name}
+    </span>
+  );
+}
+
+const Verdict = ({ ranked: r }: { ranked: RankedUnit }) => (
+  <>
+    <span className={styles['verdict']} data-word={r.verdict}>
+      {verdictWord(r.verdict)}
+    </span>
+    {r.misfit && <div className={styles['range']}>{MISFIT[r.misfit]}</div>}
+    {r.side.fitted.bench?.kind === 'claim' && <div className={styles['range']}>{msg.flowOnlyClaimed}</div>}
+    {r.choking && (
+      <div className={styles['range']}>
+        {msg.chokesFrom} {formatNumber(r.choking.from_rpm, 0)}
+      </div>
+    )}
+  </>
+);
+
+const rangeText = (lo: number, hi: number): string => `${formatSigned(lo, 1)} … ${formatSigned(hi, 1)}`;
+const peakText = (r: RankedUnit): string => (r.peakGain_pct === null ? '—' : formatSigned(r.peakGain_pct, 1, '%'));
+const thirdsText = (r: RankedUnit): string => (r.thirds_pct === null ? '—' : r.thirds_pct.map((t) => formatSigned(t, 1)).join(' · '));
+
+/** A figure of gain over the range it may lie in. */
+const OverRange = ({ range, children }: { range: string | null; children: ReactNode }) => (
+  <>
+    {children}
+    {range !== null && <div className={styles['range']}>{range}</div>}
+  </>
+);
+
+function Peak({ ranked: r, model, range }: { ranked: RankedUnit; model: JobModel; range: GainRange | undefined }) {
+  const doc = useJob((s) => s.doc);
+  return (
+    <OverRange range={range ? rangeText(range.peak_pct.p10, range.peak_pct.p90) : null}>
+      {r.peakGain_pct === null ? (
+        '—'
+      ) : (
+        <Num
+          small
+          label={`gain of ${r.unit.doc.name}`}
+          working={() => powerWorking(doc, model, r.side, isFailure(r.side.solved) ? 0 : peakIndex(r.side.solved.power_W))}
+        >
+          {peakText(r)}
+        </Num>
+      )}
+    </OverRange>
+  );
+}
+
+function TipIn({ ranked: r }: { ranked: RankedUnit }) {
+  const doc = useJob((s) => s.doc);
+  return (
+    <Num small label={`drivability of ${r.unit.doc.name}`} working={() => mannersWorking(doc, r)}>
+      <span className={r.tipInRatio > r.tipInLimit ? styles['over'] : undefined}>{formatNumber(r.tipInRatio, 2)} ×</span>
+    </Num>
+  );
+}
+
+function Choose({ ranked: { unit } }: { ranked: RankedUnit }) {
+  const chosen = useJob((s) => s.doc.pick.chosen) === unit.id;
+  const set = useJob((s) => s.set);
+  return (
+    <Button
+      size="small"
+      type={chosen ? 'primary' : 'default'}
+      aria-pressed={chosen}
+      aria-label={`${chosen ? 'chosen' : 'choose'} ${unit.doc.name}`}
+      onClick={() => set('pick.chosen', chosen ? null : unit.id)}
+    >
+      {chosen ? 'chosen' : 'choose'}
+    </Button>
+  );
+}
+
 /** The cells of a ranked throttle, each with its working. */
 function useColumns(
   model: JobModel,
@@ -38,11 +127,12 @@ function useColumns(
   colorOf: (id: string) => string | null,
 ): readonly DataColumn<RankedUnit>[] {
   const { pack, money } = usePrefs();
-  const doc = useJob((s) => s.doc);
-  const set = useJob((s) => s.set);
-  const { shown, chosen } = doc.pick;
   const power = shownUnit('power', pack);
   const perPower = (r: RankedUnit): number | null => (r.pricePerW === null ? null : r.pricePerW * power.unit.factor);
+  const perText = (r: RankedUnit): string => {
+    const per = perPower(r);
+    return per === null ? '—' : money(per);
+  };
   return [
     {
       key: 'name',
@@ -50,69 +140,23 @@ function useColumns(
       text: (r) => r.unit.doc.name,
       by: (r) => r.unit.doc.name,
       fixed: 'left',
-      render: (r) => (
-        <span className={styles['unit']}>
-          <Checkbox
-            aria-label={`Show ${r.unit.doc.name}`}
-            checked={shown.includes(r.unit.id)}
-            disabled={!shown.includes(r.unit.id) && shown.length >= MOST_SHOWN}
-            onChange={() => set('pick.shown', shown.includes(r.unit.id) ? shown.filter((x) => x !== r.unit.id) : [...shown, r.unit.id])}
-          />
-          <i className="swatch" style={{ borderColor: colorOf(r.unit.id) ?? 'transparent' }} />
-          {r.unit.doc.name}
-        </span>
-      ),
+      render: (r) => <Name ranked={r} color={colorOf(r.unit.id)} />,
     },
     {
       key: 'verdict',
       title: msg.verdict,
       text: (r) => verdictWord(r.verdict),
       filter: (r) => verdictWord(r.verdict),
-      render: (r) => (
-        <>
-          <span className={styles['verdict']} data-word={r.verdict}>
-            {verdictWord(r.verdict)}
-          </span>
-          {r.misfit && <div className={styles['range']}>{MISFIT[r.misfit]}</div>}
-          {r.side.fitted.bench?.kind === 'claim' && <div className={styles['range']}>{msg.flowOnlyClaimed}</div>}
-          {r.choking && (
-            <div className={styles['range']}>
-              {msg.chokesFrom} {formatNumber(r.choking.from_rpm, 0)}
-            </div>
-          )}
-        </>
-      ),
+      render: (r) => <Verdict ranked={r} />,
     },
     {
       key: 'peak',
       title: msg.atPeak,
       head: msg.atPeak2,
       numeric: true,
-      text: (r) => (r.peakGain_pct === null ? '—' : formatSigned(r.peakGain_pct, 1, '%')),
+      text: peakText,
       by: (r) => r.peakGain_pct,
-      render: (r) => {
-        const range = ranges[r.unit.id];
-        return (
-          <>
-            {r.peakGain_pct === null ? (
-              '—'
-            ) : (
-              <Num
-                small
-                label={`gain of ${r.unit.doc.name}`}
-                working={() => powerWorking(doc, model, r.side, isFailure(r.side.solved) ? 0 : peakIndex(r.side.solved.power_W))}
-              >
-                {formatSigned(r.peakGain_pct, 1, '%')}
-              </Num>
-            )}
-            {range && (
-              <div className={styles['range']}>
-                {formatSigned(range.peak_pct.p10, 1)} … {formatSigned(range.peak_pct.p90, 1)}
-              </div>
-            )}
-          </>
-        );
-      },
+      render: (r) => <Peak ranked={r} model={model} range={ranges[r.unit.id]} />,
     },
     {
       key: 'power',
@@ -126,15 +170,10 @@ function useColumns(
       title: msg.thirds,
       numeric: true,
       hidden: true,
-      text: (r) => (r.thirds_pct === null ? '—' : r.thirds_pct.map((t) => formatSigned(t, 1)).join(' · ')),
+      text: thirdsText,
       render: (r) => {
         const range = ranges[r.unit.id];
-        return (
-          <>
-            {r.thirds_pct === null ? '—' : r.thirds_pct.map((t) => formatSigned(t, 1)).join(' · ')}
-            {range && <div className={styles['range']}>{thirdsRange(range)}</div>}
-          </>
-        );
+        return <OverRange range={range ? thirdsRange(range) : null}>{thirdsText(r)}</OverRange>;
       },
     },
     {
@@ -153,11 +192,7 @@ function useColumns(
       numeric: true,
       by: (r) => r.tipInRatio,
       text: (r) => `${formatNumber(r.tipInRatio, 2)} ×`,
-      render: (r) => (
-        <Num small label={`drivability of ${r.unit.doc.name}`} working={() => mannersWorking(doc, r)}>
-          <span className={r.tipInRatio > r.tipInLimit ? styles['over'] : undefined}>{formatNumber(r.tipInRatio, 2)} ×</span>
-        </Num>
-      ),
+      render: (r) => <TipIn ranked={r} />,
     },
     {
       key: 'idle',
@@ -166,14 +201,7 @@ function useColumns(
       numeric: true,
       by: (r) => r.idleFloor_rpm,
       text: (r) => floorText(r.idleFloor_rpm),
-      render: (r) => (
-        <>
-          {floorText(r.idleFloor_rpm)}
-          <div className={styles['range']}>
-            {floorText(r.idleFloorRange_rpm[0])} … {floorText(r.idleFloorRange_rpm[1])}
-          </div>
-        </>
-      ),
+      render: (r) => <OverRange range={r.idleFloorRange_rpm.map(floorText).join(' … ')}>{floorText(r.idleFloor_rpm)}</OverRange>,
     },
     { key: 'price', title: msg.price, numeric: true, by: (r) => r.price, text: (r) => (r.price === null ? '—' : money(r.price)) },
     {
@@ -181,13 +209,9 @@ function useColumns(
       title: `per ${power.unit.label}`,
       numeric: true,
       by: perPower,
-      text: (r) => {
-        const per = perPower(r);
-        return per === null ? '—' : money(per);
-      },
-      render: (r) => {
-        const per = perPower(r);
-        return per === null ? (
+      text: perText,
+      render: (r) =>
+        r.pricePerW === null ? (
           '—'
         ) : (
           <Num
@@ -195,35 +219,15 @@ function useColumns(
             label={`cost of the gain, ${r.unit.doc.name}`}
             working={() => priceWorking(r.unit.doc.name, r.price ?? 0, r.peakGain_W ?? 0)}
           >
-            {money(per)}
+            {perText(r)}
           </Num>
-        );
-      },
+        ),
     },
-    {
-      key: 'choose',
-      title: '',
-      text: () => '',
-      tool: true,
-      fixed: 'right',
-      width: 84,
-      render: (r) => (
-        <Button
-          size="small"
-          type={chosen === r.unit.id ? 'primary' : 'default'}
-          aria-pressed={chosen === r.unit.id}
-          aria-label={`${chosen === r.unit.id ? 'chosen' : 'choose'} ${r.unit.doc.name}`}
-          onClick={() => set('pick.chosen', chosen === r.unit.id ? null : r.unit.id)}
-        >
-          {chosen === r.unit.id ? 'chosen' : 'choose'}
-        </Button>
-      ),
-    },
+    { key: 'choose', title: '', text: () => '', tool: true, fixed: 'right', width: 84, render: (r) => <Choose ranked={r} /> },
   ];
 }
 
-const thirdsRange = ({ thirds_pct }: GainRange): string =>
-  thirds_pct.p10.map((lo, i) => `${formatSigned(lo, 1)} … ${formatSigned(thirds_pct.p90[i]!, 1)}`).join(' · ');
+const thirdsRange = ({ thirds_pct }: GainRange): string => thirds_pct.p10.map((lo, i) => rangeText(lo, thirds_pct.p90[i]!)).join(' · ');
 
 /** The shelf, best first, with what each throttle brings and what it costs. */
 export function RankingTable({
