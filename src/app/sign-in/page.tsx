@@ -1,6 +1,6 @@
 import type { Metadata } from 'next';
 import { connection } from 'next/server';
-import { SignIn } from '@/features/sign-in/page';
+import { SignIn } from '@/features/sign-in/sign-in';
 import { db } from '@/server/db/client';
 import { readShop } from '@/server/shop';
 

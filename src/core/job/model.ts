@@ -136,7 +136,7 @@ export function pathStart(problem: EngineProblem, flowBase_kgps: number, solved:
   return { p0_Pa: solved.compressorOut_Pa[index]! - loss, T0_K: solved.manifold_K[index]! };
 }
 
-/** Every so-manieth rpm at which a changing start is looked at; the flow passed is smooth between them. */
+/** One rpm in this many at which a changing start is looked at; the flow passed is smooth between them. */
 const START_STRIDE = 6;
 
 /** The flow a side passes at the allowed loss, at each rpm. */

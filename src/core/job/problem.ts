@@ -32,7 +32,7 @@ export function veFromPower(
 /** Points at which a measured curve is worked back into an efficiency. */
 const WORKED_BACK_POINTS = 24;
 
-/** Every so-manieth point of a long curve: an efficiency wants its shape, not a log's every sample. */
+/** So many points of a long curve at most: an efficiency wants its shape, not a log's every sample. */
 function thinned<T>(list: readonly T[], most = WORKED_BACK_POINTS): T[] {
   if (list.length <= most) return [...list];
   return Array.from({ length: most }, (_, i) => list[Math.round((i * (list.length - 1)) / (most - 1))]!);

@@ -23,7 +23,7 @@ export interface RangeProblem {
   readonly modelError: number;
 }
 
-/** Every so-manieth engine speed is enough for a mean over a third, and the peaks are kept. */
+/** One engine speed in this many is enough for a mean over a third, and the peaks are kept. */
 const EVERY = 3;
 
 /**

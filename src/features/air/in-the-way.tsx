@@ -6,7 +6,7 @@ import { chainOf, nextRestrictions } from '@/core/job/restriction';
 import { formatQuantity, formatSigned } from '@/core/units/quantity';
 import { linkWorking, restrictionWorking } from '@/core/working/bore-working';
 import { useJob } from '@/features/job/provider';
-import { Heading } from '@/ui/answer/stop';
+import { Heading } from '@/ui/answer/stop-page';
 import { usePrefs } from '@/ui/theme/prefs';
 import { Num } from '@/ui/working/provider';
 import { msg } from './messages';

@@ -11,7 +11,7 @@ import { showQuantity } from '@/core/units/quantity';
 import { DocField } from '@/features/job/field';
 import { useJob } from '@/features/job/provider';
 import { useSized } from '@/features/job/use-model';
-import { Heading } from '@/ui/answer/stop';
+import { Heading } from '@/ui/answer/stop-page';
 import { send } from '@/ui/post';
 import { usePrefs } from '@/ui/theme/prefs';
 import { useReported } from '@/ui/reported';

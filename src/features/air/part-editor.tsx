@@ -10,7 +10,7 @@ import { CONVOLUTED_ROUGHNESS_m, SILICONE_ROUGHNESS_m, SMOOTH_ROUGHNESS_m } from
 import { DocField } from '@/features/job/field';
 import { formatQuantity } from '@/core/units/quantity';
 import { useJob, useTestedParts } from '@/features/job/provider';
-import { Heading } from '@/ui/answer/stop';
+import { Heading } from '@/ui/answer/stop-page';
 import { ChoiceField } from '@/ui/field/choice-field';
 import { ControlRow } from '@/ui/field/field-row';
 import { usePrefs } from '@/ui/theme/prefs';

@@ -10,7 +10,7 @@ import { coarse } from '@/core/units/measures';
 import { formatQuantity } from '@/core/units/quantity';
 import { useJob } from '@/features/job/provider';
 import { useSized } from '@/features/job/use-model';
-import { Heading } from '@/ui/answer/stop';
+import { Heading } from '@/ui/answer/stop-page';
 import { rpmText } from '@/ui/answer/words';
 import { usePrefs } from '@/ui/theme/prefs';
 import { Num } from '@/ui/working/provider';

@@ -10,7 +10,7 @@ import { chainOf, type ChainLink } from '@/core/job/restriction';
 import type { StoredUnit } from '@/core/documents/unit';
 import { formatQuantity } from '@/core/units/quantity';
 import { linkWorking } from '@/core/working/bore-working';
-import { Heading } from '@/ui/answer/stop';
+import { Heading } from '@/ui/answer/stop-page';
 import { failureText } from '@/ui/answer/words';
 import { send } from '@/ui/post';
 import { usePrefs } from '@/ui/theme/prefs';

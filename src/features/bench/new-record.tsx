@@ -7,7 +7,7 @@ import type { BenchRecord } from '@/core/documents/unit';
 import { isFailure } from '@/core/failure';
 import { benchCeiling, benchFlow, benchLossCoefficient, ENTRIES } from '@/core/flow/bench';
 import { formatNumber, formatQuantity, formatSigned } from '@/core/units/quantity';
-import { Heading, Pair } from '@/ui/answer/stop';
+import { Heading, Pair } from '@/ui/answer/stop-page';
 import { ChoiceField } from '@/ui/field/choice-field';
 import { ControlRow, FieldRow } from '@/ui/field/field-row';
 import { send } from '@/ui/post';

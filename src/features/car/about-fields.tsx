@@ -8,7 +8,7 @@ import type { AboutDoc, AboutPart } from '@/core/documents/about';
 import { MOST_PHOTOS } from '@/core/documents/kinds';
 import { DocField } from '@/features/job/field';
 import { useJob, useJobStore } from '@/features/job/provider';
-import { Heading } from '@/ui/answer/stop';
+import { Heading } from '@/ui/answer/stop-page';
 import { ControlRow } from '@/ui/field/field-row';
 import { sendPicture } from '@/ui/send-picture';
 import { useUndo } from '@/ui/undo';

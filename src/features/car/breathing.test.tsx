@@ -4,7 +4,7 @@ import { curlewJob, heronJob, pipitJob } from '@/server/demo/others';
 import type { JobDoc, MeasuredCurve } from '@/core/documents/job';
 import { renderJob } from '../../../test/render-job';
 import { aJob, CENTRIFUGAL } from '../../../test/units';
-import { CarStop } from './stop';
+import { CarStop } from './car-stop';
 
 jest.mock('@/ui/chart/lazy-chart', () => jest.requireActual<object>('../../../test/chart-stub'));
 

@@ -10,7 +10,7 @@ import { formatNumber } from '@/core/units/quantity';
 import { DocField } from '@/features/job/field';
 import { useJob } from '@/features/job/provider';
 import { useSized } from '@/features/job/use-model';
-import { Heading, Pair } from '@/ui/answer/stop';
+import { Heading, Pair } from '@/ui/answer/stop-page';
 import { ChoiceField } from '@/ui/field/choice-field';
 import styles from './car.module.css';
 import { KnotTable } from './knot-table';

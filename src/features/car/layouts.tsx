@@ -5,7 +5,7 @@ import { INDUCTION_KINDS } from '@/core/documents/kinds';
 import { withInduction } from '@/core/job/induction';
 import { useJob } from '@/features/job/provider';
 import { Mark } from '@/features/job/field';
-import { Heading } from '@/ui/answer/stop';
+import { Heading } from '@/ui/answer/stop-page';
 import styles from './car.module.css';
 import { msg } from './messages';
 

@@ -17,7 +17,7 @@ import {
 import { formatNumber, formatQuantity } from '@/core/units/quantity';
 import type { MeasureName } from '@/core/units/measures';
 import { useJob } from '@/features/job/provider';
-import { Heading } from '@/ui/answer/stop';
+import { Heading } from '@/ui/answer/stop-page';
 import { isVacuum, ownUnits } from '@/core/units/units';
 import { ChoiceField } from '@/ui/field/choice-field';
 import { ControlRow, FieldRow } from '@/ui/field/field-row';

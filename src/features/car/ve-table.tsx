@@ -4,7 +4,7 @@ import { Button, Dropdown } from 'antd';
 import { VE_SHAPES, veOfShape, type VeShape } from '@/core/job/presets';
 import { Mark } from '@/features/job/field';
 import { useJob } from '@/features/job/provider';
-import { Heading } from '@/ui/answer/stop';
+import { Heading } from '@/ui/answer/stop-page';
 import { KnotTable } from './knot-table';
 import { msg } from './messages';
 

@@ -5,7 +5,7 @@ import { verdictReport } from '@/core/verdict/report';
 import { comparedSides, factsOf, stripOf } from '../../../test/facts';
 import { larkspur, units } from '../../../test/render-job';
 import { customerSheet } from './content';
-import { CustomerPage } from './page';
+import { CustomerPage } from './customer-page';
 import { gainPlot } from '@/core/verdict/gain-plot';
 
 const facts = factsOf({

@@ -12,7 +12,7 @@ import { biteWorking } from '@/core/working/bore-working';
 import { DocField } from '@/features/job/field';
 import { useJob } from '@/features/job/provider';
 import { useSized } from '@/features/job/use-model';
-import { Heading } from '@/ui/answer/stop';
+import { Heading } from '@/ui/answer/stop-page';
 import { usePrefs } from '@/ui/theme/prefs';
 import { Num } from '@/ui/working/provider';
 import styles from './fit.module.css';

@@ -4,7 +4,7 @@ import { Checkbox } from 'antd';
 import { RULE_GROUPS } from '@/core/documents/kinds';
 import { measureOfFact, type Facts, type FitCheck } from '@/core/fit/rule';
 import { useJob } from '@/features/job/provider';
-import { Heading } from '@/ui/answer/stop';
+import { Heading } from '@/ui/answer/stop-page';
 import { usePrefs } from '@/ui/theme/prefs';
 import { Num } from '@/ui/working/provider';
 import { ruleWorking } from '@/core/working/fit-working';

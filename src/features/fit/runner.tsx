@@ -7,7 +7,7 @@ import { formatNumber, formatQuantity } from '@/core/units/quantity';
 import { runnerWithWorking } from '@/core/working/wave-working';
 import { useJob } from '@/features/job/provider';
 import { useSized } from '@/features/job/use-model';
-import { Heading, Pair, Rule } from '@/ui/answer/stop';
+import { Heading, Pair, Rule } from '@/ui/answer/stop-page';
 import { usePrefs } from '@/ui/theme/prefs';
 import { Num } from '@/ui/working/provider';
 import { msg } from './messages';

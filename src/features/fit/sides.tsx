@@ -14,7 +14,7 @@ import { FaceFields, PatternFields } from '@/features/flange/fields';
 import { FittingsFields } from '@/features/flange/fittings';
 import { DocField } from '@/features/job/field';
 import { useJob } from '@/features/job/provider';
-import { Heading, Rule } from '@/ui/answer/stop';
+import { Heading, Rule } from '@/ui/answer/stop-page';
 import { ChoiceField } from '@/ui/field/choice-field';
 import { FieldRow } from '@/ui/field/field-row';
 import type { MeasureName } from '@/core/units/measures';

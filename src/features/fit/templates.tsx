@@ -9,7 +9,7 @@ import { TEMPLATE_KINDS, type Template, type TemplateKind, type TemplateMark } f
 import { templateBounds, templateOf } from '@/core/fit/template';
 import { formatQuantity } from '@/core/units/quantity';
 import { useJob } from '@/features/job/provider';
-import { Heading } from '@/ui/answer/stop';
+import { Heading } from '@/ui/answer/stop-page';
 import { saveFile } from '@/ui/chart/save-file';
 import { ChoiceField } from '@/ui/field/choice-field';
 import { FieldRow } from '@/ui/field/field-row';

@@ -5,7 +5,7 @@ import { squareUnitFlange } from '@/core/documents/blank';
 import type { UnitFlangeDoc } from '@/core/documents/flange';
 import { CLOCKINGS, SEALS } from '@/core/documents/kinds';
 import type { MeasureName } from '@/core/units/measures';
-import { Heading } from '@/ui/answer/stop';
+import { Heading } from '@/ui/answer/stop-page';
 import { ChoiceField } from '@/ui/field/choice-field';
 import { FieldRow } from '@/ui/field/field-row';
 import { FaceFields, PatternFields } from './fields';

@@ -4,7 +4,7 @@ import { FakeEventSource } from '../../../test/event-source';
 import { larkspur, renderJob, units } from '../../../test/render-job';
 import type { SheetEventDoc } from '@/core/documents/sheet';
 import { jobFindings } from '@/core/verdict/findings';
-import { InstallStop } from './stop';
+import { InstallStop } from './install-stop';
 
 beforeEach(() => {
   localStorage.clear();

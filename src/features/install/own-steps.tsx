@@ -6,7 +6,7 @@ import type { OwnStep } from '@/core/documents/install';
 import { STEP_STAGES } from '@/core/documents/kinds';
 import { STAGES, type StepStage } from '@/core/install/steps';
 import { useJob } from '@/features/job/provider';
-import { Heading } from '@/ui/answer/stop';
+import { Heading } from '@/ui/answer/stop-page';
 import { ChoiceField } from '@/ui/field/choice-field';
 import { send } from '@/ui/post';
 import { uuid } from '@/ui/uuid';

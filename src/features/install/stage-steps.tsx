@@ -6,7 +6,7 @@ import { needsStart, type SheetState, type StartLock } from '@/core/install/run-
 import { relearnEvents, relearnFaults } from '@/core/install/relearn';
 import { gatesOf, movedOwn, STAGES, stepFacts, usualSteps, type InstallStep } from '@/core/install/steps';
 import { useJob } from '@/features/job/provider';
-import { Heading } from '@/ui/answer/stop';
+import { Heading } from '@/ui/answer/stop-page';
 import type { Question } from './ask-reason';
 import { lockLine, shortName } from './event-words';
 import { BagsBack, BagsOut } from './fasteners';

@@ -8,7 +8,7 @@ import { useChosenUnit } from '@/features/fit/use-fit';
 import { DocField } from '@/features/job/field';
 import { useJob } from '@/features/job/provider';
 import { stopWorking } from '@/core/working/install-working';
-import { Pair } from '@/ui/answer/stop';
+import { Pair } from '@/ui/answer/stop-page';
 import { usePrefs } from '@/ui/theme/prefs';
 import { Num } from '@/ui/working/provider';
 import { Large, OneByOne } from './at-car';

@@ -4,7 +4,7 @@ import { Button } from 'antd';
 import { useState } from 'react';
 import { TOLERANCES, type Tolerances as T } from '@/core/sizing/uncertainty';
 import { useJob } from '@/features/job/provider';
-import { Heading } from '@/ui/answer/stop';
+import { Heading } from '@/ui/answer/stop-page';
 import { FieldRow } from '@/ui/field/field-row';
 import { msg } from './messages';
 

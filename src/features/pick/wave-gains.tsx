@@ -14,7 +14,7 @@ import { useSideWaves } from '@/features/air/waves/use-side-waves';
 import { useBand } from '@/features/air/waves/use-waves';
 import { useJob } from '@/features/job/provider';
 import { useSized } from '@/features/job/use-model';
-import { Heading } from '@/ui/answer/stop';
+import { Heading } from '@/ui/answer/stop-page';
 import styles from './pick.module.css';
 import { msg } from './messages';
 

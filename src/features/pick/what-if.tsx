@@ -12,7 +12,7 @@ import { peakGainWorking } from '@/core/working/bore-working';
 import { DocField } from '@/features/job/field';
 import { useJob } from '@/features/job/provider';
 import { useSized } from '@/features/job/use-model';
-import { Heading, Rule } from '@/ui/answer/stop';
+import { Heading, Rule } from '@/ui/answer/stop-page';
 import { failureText } from '@/ui/answer/words';
 import { limitText } from '@/features/job/limits';
 import { usePrefs } from '@/ui/theme/prefs';

@@ -8,7 +8,7 @@ import { formatQuantity } from '@/core/units/quantity';
 import { boundWorking, type BoundKey } from '@/core/working/bore-working';
 import { useJob } from '@/features/job/provider';
 import { useSized } from '@/features/job/use-model';
-import { Heading } from '@/ui/answer/stop';
+import { Heading } from '@/ui/answer/stop-page';
 import { usePrefs } from '@/ui/theme/prefs';
 import { Num } from '@/ui/working/provider';
 import styles from './pick.module.css';

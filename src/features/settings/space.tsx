@@ -5,7 +5,7 @@ import { PICTURE_LIMIT_PIXELS } from '@/core/documents/picture-limit';
 import { UPLOAD_LIMIT_BYTES } from '@/core/documents/kinds';
 import { formatNumber } from '@/core/units/quantity';
 import type { Space as Taken } from '@/server/space';
-import { Pair } from '@/ui/answer/stop';
+import { Pair } from '@/ui/answer/stop-page';
 import { send } from '@/ui/post';
 import { msg } from './messages';
 

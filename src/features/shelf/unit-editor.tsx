@@ -11,7 +11,7 @@ import { FittingsFields } from '@/features/flange/fittings';
 import { UnitFlange } from '@/features/flange/unit-flange';
 import { LeakFields } from '@/features/job/leak-fields';
 import type { MeasureName } from '@/core/units/measures';
-import { Heading } from '@/ui/answer/stop';
+import { Heading } from '@/ui/answer/stop-page';
 import { ChoiceField } from '@/ui/field/choice-field';
 import { FieldRow } from '@/ui/field/field-row';
 import { issueText } from '@/ui/field/issue-text';

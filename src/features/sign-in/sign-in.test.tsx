@@ -1,7 +1,7 @@
 import { screen, waitFor } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { renderRoom } from '../../../test/render-room';
-import { SignIn } from './page';
+import { SignIn } from './sign-in';
 
 it('says why it does not let one in, and counts the wait down', async () => {
   let n = 0;

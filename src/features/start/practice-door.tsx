@@ -3,7 +3,7 @@
 import { Button, Select } from 'antd';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
-import { Heading, StopPage } from '@/ui/answer/stop';
+import { Heading, StopPage } from '@/ui/answer/stop-page';
 import { send } from '@/ui/post';
 import { PracticeDrawing } from '@/features/test/practice/drawing';
 import styles from './start.module.css';

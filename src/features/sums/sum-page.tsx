@@ -7,7 +7,7 @@ import { isFailure } from '@/core/failure';
 import { outside, type NumberField, type Say, type Sum, type SumField, type SumValues } from '@/core/sums/sum';
 import { shownUnit } from '@/core/units/measures';
 import { formatQuantity } from '@/core/units/quantity';
-import { Heading, StopPage } from '@/ui/answer/stop';
+import { Heading, StopPage } from '@/ui/answer/stop-page';
 import { failureText } from '@/ui/answer/words';
 import { ChoiceField } from '@/ui/field/choice-field';
 import { FieldRow } from '@/ui/field/field-row';

@@ -3,7 +3,7 @@ import userEvent from '@testing-library/user-event';
 import { SUMS } from '@/core/sums/all';
 import { renderRoom } from '../../../test/render-room';
 import { addressFigure } from './address';
-import { SumsRoom } from './room';
+import { SumsRoom } from './sums-room';
 
 const heading = () => screen.getByRole('heading', { level: 1 });
 

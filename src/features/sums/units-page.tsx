@@ -4,7 +4,7 @@ import { Input } from 'antd';
 import { parseAsString, useQueryState } from 'nuqs';
 import { ownUnits, UNITS, fromSI, toSI, unitByWord, type Dimension, type Unit } from '@/core/units/units';
 import { readNumber } from '@/core/units/quantity';
-import { Heading, StopPage } from '@/ui/answer/stop';
+import { Heading, StopPage } from '@/ui/answer/stop-page';
 import { ControlRow } from '@/ui/field/field-row';
 import styles from './sums.module.css';
 import { msg } from './messages';

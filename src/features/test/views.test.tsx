@@ -19,9 +19,9 @@ import type { CompareReply } from './dyno/compare.worker';
 import { LivePull } from './dyno/live-pull';
 import type { useImports } from './files/imports';
 import type { DrawnTrace } from './log/log.worker';
-import { LogView } from './log/view';
-import { PlanView } from './plan/view';
-import { PracticeView } from './practice/view';
+import { LogView } from './log/log-view';
+import { PlanView } from './plan/plan-view';
+import { PracticeView } from './practice/practice-view';
 
 jest.mock('@/ui/chart/lazy-chart', () => jest.requireActual<object>('../../../test/chart-stub'));
 jest.mock('@/features/job/use-uncertainty', () => ({ useUncertainty: () => ({ ranges: {}, progress: null }) }));

@@ -2,7 +2,7 @@ import { screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { renderRoom } from '../../../test/render-room';
 import { anchorOf, DRAWINGS, GLOSSARY } from './glossary';
-import { ThinkingRoom } from './room';
+import { ThinkingRoom } from './thinking-room';
 import { Term } from './term';
 
 it('every word is there once, says what it is in a line, and has a place of its own to link to', () => {

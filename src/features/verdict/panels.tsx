@@ -13,7 +13,7 @@ import { costWorking, pooledWorking } from '@/core/working/verdict-working';
 import { restrictionWorking } from '@/core/working/bore-working';
 import { DocField } from '@/features/job/field';
 import { useJob } from '@/features/job/provider';
-import { Heading, Pair } from '@/ui/answer/stop';
+import { Heading, Pair } from '@/ui/answer/stop-page';
 import { Unbroken } from '@/ui/answer/unbroken';
 import { FieldRow } from '@/ui/field/field-row';
 import { usePrefs } from '@/ui/theme/prefs';

@@ -4,7 +4,7 @@ import { App, Button, Select } from 'antd';
 import { useEffect, useState } from 'react';
 import type { ShareLink } from '@/server/share';
 import { useJob } from '@/features/job/provider';
-import { Heading } from '@/ui/answer/stop';
+import { Heading } from '@/ui/answer/stop-page';
 import { send } from '@/ui/post';
 import { usePrefs } from '@/ui/theme/prefs';
 import styles from './verdict.module.css';

@@ -4,7 +4,7 @@ import { PrefsProvider } from '../theme/prefs';
 import { Chart } from './chart';
 import type { ChartSpec } from './figure';
 import { RpmScrubber } from './scrubber';
-import { moved, zoomed } from './view';
+import { moved, zoomed } from './chart-view';
 
 const react = jest.fn<unknown, [HTMLElement, unknown, { xaxis: { range: [number, number] } }]>();
 jest.mock('plotly.js-cartesian-dist-min', () => ({

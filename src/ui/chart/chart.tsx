@@ -19,7 +19,7 @@ import { usePrefs } from '../theme/prefs';
 import { figureOf, MARGIN_LEFT, MARGIN_RIGHT, type ChartSpec } from './figure';
 import { figureCsv, figureTable, valuesAt } from './figure-csv';
 import { saveFile } from './save-file';
-import { ChartViewProvider, moved, zoomed } from './view';
+import { ChartViewProvider, moved, zoomed } from './chart-view';
 import styles from './chart.module.css';
 import { msg } from './messages';
 

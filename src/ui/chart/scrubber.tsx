@@ -5,7 +5,7 @@ import { formatNumber } from '@/core/units/quantity';
 import { follow } from '../drag';
 import { MARGIN_LEFT, MARGIN_RIGHT } from './figure';
 import styles from './chart.module.css';
-import { useChartView } from './view';
+import { useChartView } from './chart-view';
 
 /** A handle on the rpm axis: dragged, clicked, or moved with the arrow keys. Drawn over the chart, so that moving it draws nothing anew. */
 export function RpmScrubber({

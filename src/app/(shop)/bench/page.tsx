@@ -1,5 +1,5 @@
 import type { Metadata } from 'next';
-import { BenchRoom } from '@/features/bench/room';
+import { BenchRoom } from '@/features/bench/bench-room';
 import { db } from '@/server/db/client';
 import { listOpenJobs } from '@/server/jobs';
 import { listParts } from '@/server/parts';

@@ -1,6 +1,6 @@
 import type { Metadata } from 'next';
 import { connection } from 'next/server';
-import { KeysRoom } from '@/features/keys/room';
+import { KeysRoom } from '@/features/keys/keys-room';
 import { listKeys } from '@/server/api-keys';
 import { OPERATIONS } from '@/server/api/operations';
 import { db } from '@/server/db/client';

@@ -1,6 +1,6 @@
 import type { Metadata } from 'next';
 import { connection } from 'next/server';
-import { SettingsRoom } from '@/features/settings/room';
+import { SettingsRoom } from '@/features/settings/settings-room';
 import { db } from '@/server/db/client';
 import { listensBeyond } from '@/server/guard';
 import { sessionKey } from '@/server/passphrase';

@@ -1,5 +1,5 @@
 import type { Metadata } from 'next';
-import { ShelfRoom } from '@/features/shelf/room';
+import { ShelfRoom } from '@/features/shelf/shelf-room';
 import { db } from '@/server/db/client';
 import { listUnits } from '@/server/units';
 

@@ -1,5 +1,5 @@
 import type { Metadata } from 'next';
-import { StartPage } from '@/features/start/page';
+import { StartPage } from '@/features/start/start-page';
 
 export const metadata: Metadata = { title: 'Size a throttle' };
 

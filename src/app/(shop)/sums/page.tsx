@@ -1,5 +1,5 @@
 import type { Metadata } from 'next';
-import { SumsRoom } from '@/features/sums/room';
+import { SumsRoom } from '@/features/sums/sums-room';
 
 export const metadata: Metadata = { title: 'Sums' };
 

@@ -1,5 +1,5 @@
 import type { Metadata } from 'next';
-import { ThinkingRoom } from '@/features/thinking/room';
+import { ThinkingRoom } from '@/features/thinking/thinking-room';
 
 export const metadata: Metadata = { title: 'How Vanner thinks' };
 

@@ -1,6 +1,6 @@
 import type { Metadata } from 'next';
 import { connection } from 'next/server';
-import { TrashRoom } from '@/features/trash/room';
+import { TrashRoom } from '@/features/trash/trash-room';
 import { db } from '@/server/db/client';
 import { listTrash } from '@/server/trash';
 

@@ -2,7 +2,7 @@ import type { Metadata } from 'next';
 import { notFound } from 'next/navigation';
 import { connection } from 'next/server';
 import { customerSheet } from '@/features/customer/content';
-import { CustomerPage } from '@/features/customer/page';
+import { CustomerPage } from '@/features/customer/customer-page';
 import { jobReport } from '@/server/customer';
 import { dayForReader } from '@/features/customer/response';
 import { db } from '@/server/db/client';

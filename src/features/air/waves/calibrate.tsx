@@ -17,7 +17,7 @@ import {
 import { calibrationWorking } from '@/core/working/wave-working';
 import { formatNumber, formatQuantity } from '@/core/units/quantity';
 import { useJob } from '@/features/job/provider';
-import { Heading } from '@/ui/answer/stop';
+import { Heading } from '@/ui/answer/stop-page';
 import { usePrefs } from '@/ui/theme/prefs';
 import { Num } from '@/ui/working/provider';
 import type { WaveEngine } from '@/core/waves/input';

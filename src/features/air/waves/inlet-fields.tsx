@@ -8,7 +8,7 @@ import { NO_TRIAL } from '@/core/documents/blank';
 import { strokeOf } from '@/core/job/path';
 import { DocField } from '@/features/job/field';
 import { useJob } from '@/features/job/provider';
-import { Heading, Rule } from '@/ui/answer/stop';
+import { Heading, Rule } from '@/ui/answer/stop-page';
 import { ControlRow } from '@/ui/field/field-row';
 import { usePrefs } from '@/ui/theme/prefs';
 import { msg } from './messages';

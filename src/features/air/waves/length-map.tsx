@@ -6,7 +6,7 @@ import type { JobModel } from '@/core/job/model';
 import { WAVE_PURPOSES, type WavePurpose } from '@/core/job/wave-answer';
 import { formatNumber, formatQuantity } from '@/core/units/quantity';
 import { useJob } from '@/features/job/provider';
-import { Heading } from '@/ui/answer/stop';
+import { Heading } from '@/ui/answer/stop-page';
 import { usePrefs } from '@/ui/theme/prefs';
 import { msg } from './messages';
 import { paint, shader } from './shades';

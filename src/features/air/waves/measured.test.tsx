@@ -8,7 +8,7 @@ import type { ManifoldDrop } from './manifold-drop.worker';
 import { larkspur, renderJob } from '../../../../test/render-job';
 import { madeUpResult } from '../../../../test/waves';
 import type { WaveTask } from './pool';
-import { WavesStop } from './stop';
+import { WavesStop } from './waves-stop';
 
 jest.mock('@/ui/chart/lazy-chart', () => jest.requireActual<object>('../../../../test/chart-stub'));
 

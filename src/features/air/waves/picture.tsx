@@ -10,7 +10,7 @@ import { formatNumber, formatQuantity } from '@/core/units/quantity';
 import { fromSI } from '@/core/units/units';
 import { Chart } from '@/ui/chart/lazy-chart';
 import type { ChartSpec } from '@/ui/chart/figure';
-import { Heading } from '@/ui/answer/stop';
+import { Heading } from '@/ui/answer/stop-page';
 import { usePrefs } from '@/ui/theme/prefs';
 import { msg } from './messages';
 import { paint, shader } from './shades';

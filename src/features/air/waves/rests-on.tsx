@@ -6,7 +6,7 @@ import type { FigureKey, InletFigures } from '@/core/job/wave-inlet';
 import { tried } from '@/core/job/wave-inlet';
 import { formatNumber, formatQuantity } from '@/core/units/quantity';
 import { useJob } from '@/features/job/provider';
-import { Heading } from '@/ui/answer/stop';
+import { Heading } from '@/ui/answer/stop-page';
 import { usePrefs } from '@/ui/theme/prefs';
 import { msg } from './messages';
 import { useTasks, type Waves } from './use-waves';

@@ -5,7 +5,7 @@ import { plenumBest_rpm, runnerRules } from '@/core/waves/rules';
 import { bottleSpeed, crestSpeed, plenumWorking, runnerWorking } from '@/core/working/wave-working';
 import { formatNumber } from '@/core/units/quantity';
 import { useJob } from '@/features/job/provider';
-import { Heading } from '@/ui/answer/stop';
+import { Heading } from '@/ui/answer/stop-page';
 import { Num } from '@/ui/working/provider';
 import { msg } from './messages';
 import { topOf, type WaveCurves, type Waves } from './use-waves';

@@ -2,7 +2,7 @@
 
 import type { Confounder } from '@/core/compare/confounders';
 import { useRuns } from '@/features/job/provider';
-import { Heading } from '@/ui/answer/stop';
+import { Heading } from '@/ui/answer/stop-page';
 import { usePrefs } from '@/ui/theme/prefs';
 import { confounderWords } from './words';
 import styles from '../test.module.css';

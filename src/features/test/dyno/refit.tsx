@@ -11,7 +11,7 @@ import { baselineCurve, DRIVELINE_LOSS, lossRefit, refitted } from '@/core/job/r
 import { formatNumber, formatQuantity } from '@/core/units/quantity';
 import { useJob, useRuns } from '@/features/job/provider';
 import { useSized } from '@/features/job/use-model';
-import { Heading, Pair } from '@/ui/answer/stop';
+import { Heading, Pair } from '@/ui/answer/stop-page';
 import { failureText } from '@/ui/answer/words';
 import { FieldRow } from '@/ui/field/field-row';
 import { usePrefs } from '@/ui/theme/prefs';

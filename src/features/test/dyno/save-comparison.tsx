@@ -5,7 +5,7 @@ import type { SideComparison } from '@/core/compare/sides';
 import { comparisonCsv } from '@/core/export/comparison';
 import { useJob, useRuns } from '@/features/job/provider';
 import { saveFile } from '@/ui/chart/save-file';
-import { Heading } from '@/ui/answer/stop';
+import { Heading } from '@/ui/answer/stop-page';
 import type { CompareReply } from './compare.worker';
 import styles from '../test.module.css';
 import { msg } from './messages';

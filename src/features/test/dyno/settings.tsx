@@ -5,7 +5,7 @@ import { CORRECTION_METHODS } from '@/core/documents/kinds';
 import { SMOOTHING_WIDTHS_rpm } from '@/core/runs/smooth';
 import { DocField } from '@/features/job/field';
 import { useJob } from '@/features/job/provider';
-import { Heading } from '@/ui/answer/stop';
+import { Heading } from '@/ui/answer/stop-page';
 import { FieldRow } from '@/ui/field/field-row';
 import styles from '../test.module.css';
 import { msg } from './messages';

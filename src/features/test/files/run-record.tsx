@@ -16,7 +16,7 @@ import { send } from '@/ui/post';
 import { usePrefs } from '@/ui/theme/prefs';
 import { usePreview } from '../dyno/use-preview';
 import { HistoryButton } from '@/features/history/button';
-import { Heading } from '@/ui/answer/stop';
+import { Heading } from '@/ui/answer/stop-page';
 import { ControlRow } from '@/ui/field/field-row';
 import styles from '../test.module.css';
 import { Conditions } from './run-conditions';

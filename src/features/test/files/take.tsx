@@ -2,7 +2,7 @@
 
 import { App, Button, Upload } from 'antd';
 import { useState } from 'react';
-import { Heading } from '@/ui/answer/stop';
+import { Heading } from '@/ui/answer/stop-page';
 import { ImportList, type useImports } from './imports';
 import styles from '../test.module.css';
 import { msg } from './messages';

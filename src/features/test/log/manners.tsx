@@ -4,7 +4,7 @@ import type { LogLook } from '@/core/logs/compare-logs';
 import { FELT, sideManners, type SideManners } from '@/core/logs/side-manners';
 import type { StoredRun } from '@/core/documents/run';
 import { formatNumber, formatSigned } from '@/core/units/quantity';
-import { Heading } from '@/ui/answer/stop';
+import { Heading } from '@/ui/answer/stop-page';
 import { msg } from './messages';
 
 function sides(logs: readonly StoredRun[], looks: ReadonlyMap<string, LogLook>): { stock: SideManners; other: SideManners } {

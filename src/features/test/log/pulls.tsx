@@ -5,7 +5,7 @@ import type { LogLook } from '@/core/logs/compare-logs';
 import type { PullDoc, StoredRun } from '@/core/documents/run';
 import { formatNumber } from '@/core/units/quantity';
 import { useJobStore, useRuns } from '@/features/job/provider';
-import { Heading } from '@/ui/answer/stop';
+import { Heading } from '@/ui/answer/stop-page';
 import { saveRun } from '../files/save-run';
 import styles from './log.module.css';
 import { msg } from './messages';

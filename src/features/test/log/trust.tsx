@@ -5,7 +5,7 @@ import type { LogLook } from '@/core/logs/compare-logs';
 import type { StoredRun } from '@/core/documents/run';
 import { formatNumber, formatQuantity, formatSigned } from '@/core/units/quantity';
 import { useJobStore, useRuns } from '@/features/job/provider';
-import { Heading, Pair } from '@/ui/answer/stop';
+import { Heading, Pair } from '@/ui/answer/stop-page';
 import { usePrefs } from '@/ui/theme/prefs';
 import { saveRun } from '../files/save-run';
 import { quantityName } from './quantities';

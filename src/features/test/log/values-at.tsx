@@ -7,7 +7,7 @@ import type { ValueAt } from '@/core/logs/value-at';
 import type { Quantity, StoredRun } from '@/core/documents/run';
 import { isFailure, type Failure } from '@/core/failure';
 import { formatNumber } from '@/core/units/quantity';
-import { Heading } from '@/ui/answer/stop';
+import { Heading } from '@/ui/answer/stop-page';
 import { FieldRow } from '@/ui/field/field-row';
 import { usePrefs } from '@/ui/theme/prefs';
 import type { LogApi } from './log.worker';

@@ -13,7 +13,7 @@ import { isFailure } from '@/core/failure';
 import { jobModel } from '@/core/job/model';
 import { predictionOf } from '@/core/job/predicted';
 import { sortedByTime } from '@/core/runs/order';
-import { Heading } from '@/ui/answer/stop';
+import { Heading } from '@/ui/answer/stop-page';
 import { usePrefs } from '@/ui/theme/prefs';
 import type { CompareReply } from '../dyno/compare.worker';
 import styles from '../test.module.css';

@@ -7,7 +7,7 @@ import type { SideComparison } from '@/core/compare/sides';
 import type { StoredPrediction } from '@/core/documents/prediction';
 import { formatNumber, formatSigned } from '@/core/units/quantity';
 import { useJob, useRuns } from '@/features/job/provider';
-import { Heading } from '@/ui/answer/stop';
+import { Heading } from '@/ui/answer/stop-page';
 import { FieldRow } from '@/ui/field/field-row';
 import { send } from '@/ui/post';
 import styles from '../test.module.css';

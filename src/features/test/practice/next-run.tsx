@@ -3,7 +3,7 @@
 import { Button, Checkbox, Segmented } from 'antd';
 import type { StoredPractice } from '@/core/documents/practice';
 import { formatNumber } from '@/core/units/quantity';
-import { Heading } from '@/ui/answer/stop';
+import { Heading } from '@/ui/answer/stop-page';
 import { FieldRow } from '@/ui/field/field-row';
 import styles from '../test.module.css';
 import { msg } from './messages';

@@ -6,7 +6,7 @@ import { PRACTICE_WORDS } from '@/core/documents/kinds';
 import type { PracticeDecision, PracticeRig } from '@/core/documents/practice';
 import type { PracticeScore } from '@/core/stand-ins/practice';
 import { formatNumber, formatSigned } from '@/core/units/quantity';
-import { Heading, Pair } from '@/ui/answer/stop';
+import { Heading, Pair } from '@/ui/answer/stop-page';
 import { FieldRow } from '@/ui/field/field-row';
 import { usePrefs } from '@/ui/theme/prefs';
 import styles from '../test.module.css';

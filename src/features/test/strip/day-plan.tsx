@@ -10,7 +10,7 @@ import { formatNumber } from '@/core/units/quantity';
 import { DocField } from '@/features/job/field';
 import { useJob } from '@/features/job/provider';
 import { useShopHistory } from '@/features/job/use-shop-history';
-import { Heading } from '@/ui/answer/stop';
+import { Heading } from '@/ui/answer/stop-page';
 import { usePrefs } from '@/ui/theme/prefs';
 import { measureText } from './words';
 import styles from './strip.module.css';

@@ -8,7 +8,7 @@ import type { StoredPass } from '@/core/documents/strip';
 import { isFailure, type Failure } from '@/core/failure';
 import { formatNumber, formatSigned } from '@/core/units/quantity';
 import { useRuns } from '@/features/job/provider';
-import { Heading } from '@/ui/answer/stop';
+import { Heading } from '@/ui/answer/stop-page';
 import { FieldRow } from '@/ui/field/field-row';
 import { usePrefs } from '@/ui/theme/prefs';
 import { pullsOf, type ShownPull } from '../log/pulls';

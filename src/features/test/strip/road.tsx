@@ -12,7 +12,7 @@ import { DocField } from '@/features/job/field';
 import { useJob, useRuns } from '@/features/job/provider';
 import type { ChartSpec } from '@/ui/chart/figure';
 import { Chart } from '@/ui/chart/lazy-chart';
-import { Heading, StopPage } from '@/ui/answer/stop';
+import { Heading, StopPage } from '@/ui/answer/stop-page';
 import { failureText } from '@/ui/answer/words';
 import { roadWorking } from '@/core/working/strip-working';
 import { widestWords, WORD_TITLES } from '@/ui/answer/inference-words';

@@ -12,7 +12,7 @@ import { formatQuantity } from '@/core/units/quantity';
 import { HistoryButton } from '@/features/history/button';
 import { useJob } from '@/features/job/provider';
 import { checksSoon } from '@/ui/checks';
-import { Heading } from '@/ui/answer/stop';
+import { Heading } from '@/ui/answer/stop-page';
 import { stampNow } from '@/ui/clock';
 import { FieldRow } from '@/ui/field/field-row';
 import { densityAltitudeWorking } from '@/core/working/strip-working';

@@ -1,5 +1,5 @@
 import type { Metadata } from 'next';
-import { AirStop } from '@/features/air/stop';
+import { AirStop } from '@/features/air/air-stop';
 
 export const metadata: Metadata = { title: 'Air' };
 

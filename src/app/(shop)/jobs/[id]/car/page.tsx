@@ -1,5 +1,5 @@
 import type { Metadata } from 'next';
-import { CarStop } from '@/features/car/stop';
+import { CarStop } from '@/features/car/car-stop';
 
 export const metadata: Metadata = { title: 'Car' };
 

@@ -1,5 +1,5 @@
 import type { Metadata } from 'next';
-import { FitStop } from '@/features/fit/stop';
+import { FitStop } from '@/features/fit/fit-stop';
 import { db } from '@/server/db/client';
 import { readShopRules } from '@/server/shop';
 

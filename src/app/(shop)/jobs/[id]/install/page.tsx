@@ -1,5 +1,5 @@
 import type { Metadata } from 'next';
-import { InstallStop } from '@/features/install/stop';
+import { InstallStop } from '@/features/install/install-stop';
 import { db } from '@/server/db/client';
 import { listSheet } from '@/server/sheet-events';
 

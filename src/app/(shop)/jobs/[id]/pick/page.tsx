@@ -1,5 +1,5 @@
 import type { Metadata } from 'next';
-import { PickStop } from '@/features/pick/stop';
+import { PickStop } from '@/features/pick/pick-stop';
 
 export const metadata: Metadata = { title: 'Pick' };
 

@@ -1,5 +1,5 @@
 import type { Metadata } from 'next';
-import { TestStop } from '@/features/test/stop';
+import { TestStop } from '@/features/test/test-stop';
 
 export const metadata: Metadata = { title: 'Test' };
 

@@ -1,5 +1,5 @@
 import type { Metadata } from 'next';
-import { VerdictStop } from '@/features/verdict/stop';
+import { VerdictStop } from '@/features/verdict/verdict-stop';
 import { db } from '@/server/db/client';
 import { jobFacts } from '@/server/facts';
 import { readJob } from '@/server/jobs';

@@ -1,0 +1,88 @@
+'use client';
+
+import { Segmented } from 'antd';
+import dynamic from 'next/dynamic';
+import { parseAsStringLiteral, useQueryState } from 'nuqs';
+import { useEffect, useState } from 'react';
+import { useComparison } from './dyno/use-comparison';
+import { useImports } from './files/imports';
+import styles from './test.module.css';
+import { msg } from './messages';
+
+/** Each view comes when it is looked at: none of them is small, and a page shows one. */
+const DynoView = dynamic(() => import('./dyno/dyno-view').then((m) => m.DynoView));
+const PlanView = dynamic(() => import('./plan/plan-view').then((m) => m.PlanView));
+const LogView = dynamic(() => import('./log/log-view').then((m) => m.LogView));
+const StripView = dynamic(() => import('./strip/strip-view').then((m) => m.StripView));
+const PracticeView = dynamic(() => import('./practice/practice-view').then((m) => m.PracticeView));
+
+const VIEWS = ['plan', 'dyno', 'log', 'strip', 'practice'] as const;
+const NAMES = { plan: 'Plan', dyno: 'Dyno', log: 'Datalog', strip: 'Strip', practice: 'Practice' } as const;
+
+/** A drag over the page says so several times a second; silent for this long, it has gone elsewhere. */
+const DRAG_GONE_MS = 700;
+
+/**
+ * Files dropped anywhere on the page are taken in. Whether one hangs over it is told by the drag's own heartbeat, not by
+ * counting enters and leaves: a page still waking up replays an enter after its drop.
+ */
+function useDrop(take: (files: Iterable<File>) => void): boolean {
+  const [over, setOver] = useState(false);
+  useEffect(() => {
+    let gone: ReturnType<typeof setTimeout> | undefined;
+    const files = (e: DragEvent): boolean => e.dataTransfer?.types.includes('Files') ?? false;
+    const end = (): void => {
+      clearTimeout(gone);
+      setOver(false);
+    };
+    const hold = (e: DragEvent): void => {
+      if (!files(e)) return;
+      e.preventDefault();
+      setOver(true);
+      clearTimeout(gone);
+      gone = setTimeout(end, DRAG_GONE_MS);
+    };
+    const drop = (e: DragEvent): void => {
+      if (!files(e)) return;
+      e.preventDefault();
+      end();
+      take(e.dataTransfer!.files);
+    };
+    window.addEventListener('dragover', hold);
+    window.addEventListener('drop', drop);
+    return () => {
+      clearTimeout(gone);
+      window.removeEventListener('dragover', hold);
+      window.removeEventListener('drop', drop);
+    };
+  }, [take]);
+  return over;
+}
+
+/** Test: plan the runs, take the files in, compare, look into the logs, or practise without a car. */
+export function TestStop() {
+  const [view, setView] = useQueryState('view', parseAsStringLiteral(VIEWS).withDefault('dyno').withOptions({ history: 'push' }));
+  const imports = useImports();
+  const over = useDrop(imports.take);
+  const comparison = useComparison();
+  const tabs = (
+    <div className={styles['views']}>
+      <Segmented
+        aria-label={msg.partOfTheTest}
+        value={view}
+        options={VIEWS.map((v) => ({ value: v, label: NAMES[v] }))}
+        onChange={(v) => void setView(v)}
+      />
+    </div>
+  );
+  return (
+    <>
+      {view === 'plan' && <PlanView unitId={comparison.unitId} reply={comparison.reply} tabs={tabs} />}
+      {view === 'dyno' && <DynoView comparison={comparison} imports={imports} tabs={tabs} />}
+      {view === 'log' && <LogView imports={imports} tabs={tabs} />}
+      {view === 'strip' && <StripView unitId={comparison.unitId} tabs={tabs} />}
+      {view === 'practice' && <PracticeView unitId={comparison.unitId} tabs={tabs} />}
+      {over && <div className={styles['drop']}>{msg.letGoToTakeTheFiles}</div>}
+    </>
+  );
+}
