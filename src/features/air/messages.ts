@@ -1,10 +1,8 @@
-/** Every fixed text of features/air, file by file: read through here, translated from here. Sentences with figures in them are typed functions beside it. */
+/** Every fixed text of features/air: read through here, translated from here. Sentences with figures in them are typed functions beside it. */
 export const msg = {
-  // demand-chart.tsx
   needs: 'needs',
   airTheEngineNeedsOverRpm: 'Air the engine needs over rpm, and what stock and the throttles on show pass at the allowed loss',
 
-  // in-the-way.tsx
   eachTriedAlone: 'each tried alone',
   nextRestrictionWith: 'Next restriction, with',
   on: 'on',
@@ -13,7 +11,6 @@ export const msg = {
   worth: 'worth',
   passesAt28Inh2o: 'passes at 28 inH₂O',
 
-  // limits.tsx
   gasSpeed: 'Gas speed',
   passesOfIdealNozzle: 'Passes, of ideal nozzle',
   powerLeftAtMost: 'Power left, at most',
@@ -33,7 +30,6 @@ export const msg = {
   allowedLossAndGasSpeedFrom:
     ': allowed loss and gas speed from common practice, power left our own. Leave a field empty to go back to the usual one.',
 
-  // part-editor.tsx
   smoothTube: 'smooth tube',
   siliconeHose: 'silicone hose',
   convolutedHose: 'convoluted hose',
@@ -86,7 +82,6 @@ export const msg = {
     'Click a part of the drawing to change it, drag it to another place, drag its wall to another bore. Every change moves the answer at once; Ctrl Z takes it back.',
   addAPart: 'Add a part',
 
-  // path-section.tsx
   theIntakeDrawnLengthwiseToScale: 'The intake drawn lengthwise to scale, with the pressure along it',
   drawnToScale1: 'drawn to scale, 1 :',
   long: 'long',
@@ -94,7 +89,6 @@ export const msg = {
   pressureLostFrom: 'pressure lost, from',
   outside: 'outside',
 
-  // schools.tsx
   smallestBoreAt: 'smallest bore at',
   whereTheThrottleWorksHardest: ', where the throttle works hardest',
   waysToSizeItAndWhy: 'Ways to size it, and why they differ',
@@ -103,7 +97,6 @@ export const msg = {
   whyItDiffers: 'why it differs',
   theStockBoreIsEnoughBy: '✓ the stock bore is enough by this school.',
 
-  // stock-bench.tsx
   at: ', at',
   useItsShapeAgain: 'use its shape again',
   bench: 'Bench',
@@ -114,7 +107,6 @@ export const msg = {
   aMakersClaim: 'a maker’s claim',
   useThisFigure: 'Use this figure',
 
-  // stop.tsx
   at2: 'At',
   rpm: 'rpm',
   engineNeeds: 'engine needs',

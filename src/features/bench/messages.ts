@@ -1,13 +1,11 @@
-/** Every fixed text of features/bench, file by file: read through here, translated from here. Sentences with figures in them are typed functions beside it. */
+/** Every fixed text of features/bench: read through here, translated from here. Sentences with figures in them are typed functions beside it. */
 export const msg = {
-  // chain.tsx
   eachPartAloneAt28Inh2o: 'each part alone, at 28 inH₂O, radius entry',
   theWholeIntake: 'The whole intake',
   job: 'Job',
   withWord: 'With',
   stockThrottle: 'stock throttle',
 
-  // live-bench.tsx
   flowOverTime: 'Flow over time',
   practiceFlowBenchSimulatedItReads:
     'Practice flow bench (simulated): it reads this throttle’s own shape, a piece’s scatter and its own error. No real air.',
@@ -15,7 +13,6 @@ export const msg = {
   startTheBench: 'Start the bench',
   takeTheReading: 'Take the reading',
 
-  // new-record.tsx
   doubtfulHardlyARealPartComes: 'Doubtful: hardly a real part comes within 3 % of its ideal nozzle.',
   highForABareEdgeWhere: 'High for a bare edge, where 55 to 82 % are usual. Was the radius plate on?',
   lowForARadiusPlateWhere: 'Low for a radius plate, where 80 to 97 % are usual. Was it on?',
@@ -42,7 +39,6 @@ export const msg = {
   flow: 'flow',
   keepThisRecord: 'Keep this record',
 
-  // room.tsx
   part: 'part',
   bore: 'bore',
   asRead: 'as read',

@@ -1,6 +1,5 @@
-/** Every fixed text of features/car, file by file: read through here, translated from here. Sentences with figures in them are typed functions beside it. */
+/** Every fixed text of features/car: read through here, translated from here. Sentences with figures in them are typed functions beside it. */
 export const msg = {
-  // about.tsx
   whatItShows: 'what it shows',
   addAPicture: 'Add a picture',
   ownerAndCar: 'Owner and car',
@@ -15,7 +14,6 @@ export const msg = {
   pictures: 'Pictures',
   onTheCustomersPage: 'On the customer’s page',
 
-  // breathing.tsx
   chargeCooler: 'Charge cooler',
   coolerEffectiveness: 'Cooler effectiveness',
   itsCoolantOrAir: 'Its coolant or air',
@@ -56,20 +54,16 @@ export const msg = {
   theCompressorOutlet: 'the compressor outlet',
   exhaustBackPressure: 'Exhaust back pressure',
 
-  // face.tsx
   bore: 'bore',
   manifold: 'manifold',
   gasket: 'gasket',
   toScale: 'to scale',
 
-  // knot-table.tsx
   addAPoint: 'Add a point',
 
-  // layouts.tsx
   howItIsFilledAndWhere: 'How it is filled, and where the throttle sits',
   howTheEngineIsFilled: 'How the engine is filled',
 
-  // measured.tsx
   unitOfTheColumn: 'Unit of the column',
   theTableDoesNotSayWhich: 'the table does not say: which unit?',
   gaugeOrAbsolute: 'Gauge or absolute',
@@ -95,7 +89,6 @@ export const msg = {
   itsAir: 'its air',
   measured: 'measured',
 
-  // one-boost.tsx
   onlyOneReadingOfBoostIs: 'only one reading of boost is known',
   boostThatWasRead: 'Boost that was read',
   read: 'read',
@@ -106,7 +99,6 @@ export const msg = {
   absolute: 'absolute',
   takeThisReading: 'Take this reading',
 
-  // stop.tsx
   tags: 'Tags',
   towingHillClimb: 'towing, hill climb, …',
   boost2: 'boost',
@@ -158,7 +150,6 @@ export const msg = {
   goal: 'Goal',
   whatIsThisCarForAnd: 'What is this car for, and what is wanted of it?',
 
-  // ve-table.tsx
   shapes: 'shapes',
   volumetricEfficiency: 'Volumetric efficiency',
   efficiency2: 'Efficiency',

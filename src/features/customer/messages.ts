@@ -1,6 +1,5 @@
-/** Every fixed text of features/customer, file by file: read through here, translated from here. Sentences with figures in them are typed functions beside it. */
+/** Every fixed text of features/customer: read through here, translated from here. Sentences with figures in them are typed functions beside it. */
 export const msg = {
-  // page.tsx
   powerAgainstStockInPercentOver: 'Power against stock in percent over engine speed, measured with its band, and predicted',
   powerAgainstStock: 'power against stock, %',
   rpm: 'rpm',

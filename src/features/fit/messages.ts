@@ -1,6 +1,5 @@
-/** Every fixed text of features/fit, file by file: read through here, translated from here. Sentences with figures in them are typed functions beside it. */
+/** Every fixed text of features/fit: read through here, translated from here. Sentences with figures in them are typed functions beside it. */
 export const msg = {
-  // boring.tsx
   predicted: 'predicted,',
   onIt: 'on it',
   boringTheManifoldCutByCut: 'Boring the manifold, cut by cut',
@@ -16,12 +15,10 @@ export const msg = {
   measureTheWallAtItsThinnest:
     'Measure the wall at its thinnest, all round: a water jacket or a bolt hole may stand behind it. The wall to be left is ours; the maker’s figure holds.',
 
-  // checks.tsx
   checks: 'Checks',
   nothingIsNeededBesidesTheThrottle: 'Nothing is needed besides the throttle body.',
   standsReady: '(stands ready)',
 
-  // face-drawing.tsx
   layers: 'Layers',
   clockingOfTheThrottle: 'Clocking of the throttle',
   turnItLeft: 'Turn it left',
@@ -30,7 +27,6 @@ export const msg = {
   farther: 'Farther',
   drawnToScale: ', drawn to scale',
 
-  // own-rules.tsx
   checksOfOurOwn: 'Checks of our own',
   remove: 'remove',
   group: 'Group',
@@ -41,7 +37,6 @@ export const msg = {
   figure: 'Figure',
   addTheCheck: 'Add the check',
 
-  // sides.tsx
   measuredOnTheCar: 'Measured on the car',
   manifoldBore: 'Manifold bore',
   gasketBore: 'Gasket bore',
@@ -77,14 +72,12 @@ export const msg = {
   onTheStockThrottle: 'On the stock throttle',
   roundIt: 'Round it',
 
-  // runner.tsx
   runnerWithIt: 'runner with it',
   giveBothLengths: 'A throttle to each cylinder is part of its runner: give its length on the Shelf, and the stock one’s under Manifold.',
   lengthsCannotBe:
     'With these lengths the runner would be under 40 mm or over 1.5 m: check both throttles’ lengths, and the runner’s on Car.',
   tryItInTheWaves: 'Try it in the waves',
 
-  // stop.tsx
   noThrottleIsChosenYetSo: 'No throttle is chosen yet, so there is nothing to lay on the manifold.',
   chooseOneOnThePickStep: 'Choose one on the Pick step; its bore is then drawn here against the manifold it bolts to.',
   hereThenLiesItsFlangeOn:
@@ -103,7 +96,6 @@ export const msg = {
   overhangOnEachSide: 'overhang on each side',
   lossOfTheStep: 'loss of the step',
 
-  // templates.tsx
   templates: 'Templates',
   trueSizeLookingAtTheManifolds: 'true size, looking at the manifold’s face',
   template: 'Template',

@@ -1,6 +1,5 @@
-/** Every fixed text of features/flange, file by file: read through here, translated from here. Sentences with figures in them are typed functions beside it. */
+/** Every fixed text of features/flange: read through here, translated from here. Sentences with figures in them are typed functions beside it. */
 export const msg = {
-  // caliper.tsx
   theInsideEdges: 'the inside edges',
   theOutsideEdges: 'the outside edges',
   edgesOfTheSameSide: 'edges of the same side',
@@ -11,7 +10,6 @@ export const msg = {
   takeThemAgainSquareToThe: ': take them again, square to the face.',
   caliper: 'caliper',
 
-  // fields.tsx
   holesFromTheMiddleRightUp: 'Holes from the middle: right, up',
   anotherHole: 'another hole',
   holes: 'Holes',
@@ -21,12 +19,10 @@ export const msg = {
   holesOffTheBoreRight: 'Holes off the bore, right',
   holesOffTheBoreUp: 'Holes off the bore, up',
 
-  // fittings.tsx
   notLookedYet: 'not looked yet',
   plug: 'Plug',
   whatTheShopCallsIt: 'what the shop calls it',
 
-  // unit-flange.tsx
   flange: 'Flange',
   notMeasuredWhetherItFitsA: 'Not measured: whether it fits a manifold cannot be said.',
   measureIt: 'Measure it',

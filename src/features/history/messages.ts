@@ -1,9 +1,7 @@
-/** Every fixed text of features/history, file by file: read through here, translated from here. Sentences with figures in them are typed functions beside it. */
+/** Every fixed text of features/history: read through here, translated from here. Sentences with figures in them are typed functions beside it. */
 export const msg = {
-  // button.tsx
   history: 'History',
 
-  // drawer.tsx
   itHasNotBeenChangedSince: 'It has not been changed since it was made.',
   asItIsNow: 'as it is now',
   restore: 'Restore',

@@ -1,13 +1,11 @@
-/** Every fixed text of features/install, file by file: read through here, translated from here. Sentences with figures in them are typed functions beside it. */
+/** Every fixed text of features/install: read through here, translated from here. Sentences with figures in them are typed functions beside it. */
 export const msg = {
-  // at-car.tsx
   beepAndSpeak: 'Beep and speak',
   beepAndSpeakWhenItNeeds: 'Beep and speak when it needs you',
   largeOneThingAtATime: 'Large, one thing at a time',
   ofWord: 'of',
   back: 'Back',
 
-  // fasteners.tsx
   bagOf: 'bag of',
   cameOut: 'came out',
   bagOf2: 'Bag of',
@@ -18,11 +16,9 @@ export const msg = {
   thereIsABagOfThat: 'There is a bag of that name already: type over its count to put it right.',
   wentBack: 'went back',
 
-  // history.tsx
   historyOfThisSheet: 'History of this sheet',
   revoke: 'revoke',
 
-  // own-steps.tsx
   stepsOfOurOwn: 'Steps of our own',
   aStepOfOurOwn: 'A step of our own',
   theBracketOverThePlugComes: 'the bracket over the plug comes off first',
@@ -31,7 +27,6 @@ export const msg = {
   fromOtherCarsOfThisKind: 'From other cars of this kind:',
   takeOver: 'take over',
 
-  // relearn.tsx
   band: 'band',
   to: 'to',
   rpm: 'rpm',
@@ -57,7 +52,6 @@ export const msg = {
   idleFrom: 'Idle from',
   commonPracticeOursTheMakersOwn: 'Common practice, ours. The maker’s own procedure comes first.',
 
-  // sensor.tsx
   bladeIs: 'Blade is',
   practiceVoltmeterSimulatedPlays: 'Practice voltmeter (simulated) plays',
   readThePracticeVoltmeter: 'Read the practice voltmeter',
@@ -77,7 +71,6 @@ export const msg = {
   stockFull: 'Stock, full',
   throttlePositionSensorTps: 'Throttle position sensor (TPS)',
 
-  // step-row.tsx
   by: 'by',
   keep: 'keep',
   photo: 'photo',
@@ -94,7 +87,6 @@ export const msg = {
   undo: 'undo',
   on: 'on',
 
-  // stop.tsx
   writeItDown: 'Write it down',
   inAFewWords: 'In a few words',
   stopEngineOffKeyOut: 'Stop. Engine off. Key out.',
@@ -118,7 +110,6 @@ export const msg = {
   atTheCar: 'At the car',
   yourName: 'your name',
 
-  // stops.tsx
   theBladeAtItsStops: 'The blade at its stops',
   shutSolidOpenDotted: 'shut solid, open dotted',
   openAreaAgainstAngle: 'Open area against angle',
@@ -138,7 +129,6 @@ export const msg = {
   n2SensorSetTheClosedVolts: '2. Sensor: set the closed volts now. They move with the closed stop.',
   openToReadNow: 'Open to, read now',
 
-  // torque.tsx
   theFlangeIsNotMeasuredSee: 'The flange is not measured (see Fit): the order is crosswise, the farthest bolt next.',
   torqueByRounds: 'torque by rounds',
   eachRoundInThisOrder: ', each round in this order.',

@@ -1,6 +1,5 @@
-/** Every fixed text of features/job, file by file: read through here, translated from here. Sentences with figures in them are typed functions beside it. */
+/** Every fixed text of features/job: read through here, translated from here. Sentences with figures in them are typed functions beside it. */
 export const msg = {
-  // conflict.tsx
   takeTheirsMineStaysInUndo: 'Take theirs (mine stays in undo)',
   keepMine: 'Keep mine',
   whatYouTypedIsStillHere: 'What you typed is still here. Both of you changed',
@@ -10,7 +9,6 @@ export const msg = {
   and: '… and',
   more: 'more.',
 
-  // leak-fields.tsx
   fromABenchReadingBladeShut: 'From a bench reading, blade shut',
   takeIt: 'Take it',
   passesShut: 'Passes shut',
@@ -20,12 +18,10 @@ export const msg = {
   bladeClearance: 'Blade clearance',
   fromABenchReadingBladeShut2: 'from a bench reading, blade shut',
 
-  // limits.tsx
   blowerAtItsLimit: 'blower at its limit',
   surgesBelow: 'surges below',
   compressorsMapEnds: 'compressor’s map ends',
 
-  // phone-link.tsx
   openOnAPhone: 'Open on a phone',
   codeToScan: 'Code to scan',
   scanItWithThePhonesCamera: 'Scan it with the phone’s camera. It opens this job’s',
@@ -33,11 +29,9 @@ export const msg = {
   minutes: 'minutes.',
   orType: 'Or type:',
 
-  // print-head.tsx
   no: 'No.',
   cylinders: 'cylinders',
 
-  // spine.tsx
   nameOfTheJob: 'Name of the job',
   undo: 'Undo',
   ctrlZ: 'Ctrl Z',

@@ -1,6 +1,5 @@
-/** Every fixed text of features/jobs, file by file: read through here, translated from here. Sentences with figures in them are typed functions beside it. */
+/** Every fixed text of features/jobs: read through here, translated from here. Sentences with figures in them are typed functions beside it. */
 export const msg = {
-  // board.tsx
   no: 'no.',
   car: 'car',
   foundSoFar: 'found so far',
@@ -28,7 +27,6 @@ export const msg = {
   loadTheExample: 'Load the example',
   moreWaysToBegin: 'More ways to begin',
 
-  // doors.tsx
   n19KeepIt: '+1.9 %, keep it',
   n58Mm: '58 mm?',
   n64Mm: '64 mm?',
@@ -45,13 +43,11 @@ export const msg = {
     'A simulated dyno with a hidden truth. Plan, pull, decide, then be told what was true and what finding it cost.',
   practiseTesting: 'Practise testing',
 
-  // new-job.tsx
   create: 'Create',
   name: 'Name',
   sparrowSaloon: 'Sparrow saloon',
   nearestEngine: 'Nearest engine',
   aStartOnlyEverythingItFills: 'A start only. Everything it fills in is marked assumed until you put in your own.',
 
-  // take-in.tsx
   importAJob: 'Import a job',
 } as const;

@@ -1,6 +1,5 @@
-/** Every fixed text of features/keys, file by file: read through here, translated from here. Sentences with figures in them are typed functions beside it. */
+/** Every fixed text of features/keys: read through here, translated from here. Sentences with figures in them are typed functions beside it. */
 export const msg = {
-  // room.tsx
   whateverUsesItCanReadBut: 'Whatever uses it can read but no longer write.',
   revokeIt: 'Revoke it',
   theApiReadsWithoutAKey:

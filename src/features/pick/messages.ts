@@ -1,22 +1,18 @@
-/** Every fixed text of features/pick, file by file: read through here, translated from here. Sentences with figures in them are typed functions beside it. */
+/** Every fixed text of features/pick: read through here, translated from here. Sentences with figures in them are typed functions beside it. */
 export const msg = {
-  // gain-chart.tsx
   stock: 'stock',
   predictedPowerAgainstStockOverRpm: 'Predicted power against stock over rpm for each throttle on show',
   predictedPowerOverRpmStockAnd: 'Predicted power over rpm, stock and throttles',
 
-  // knee-chart.tsx
   manifoldAsItIs: 'manifold as it is',
   boredToMatch: 'bored to match',
   predictedPeakPowerAgainstThrottleBore:
     'Predicted peak power against throttle bore, with the bores that suit this engine and the shelf’s throttles on it',
   boreTried: 'Bore tried',
 
-  // pedal-chart.tsx
   firstTenth: 'first tenth',
   effectiveOpenAreaOverThrottleOpening: 'Effective open area over throttle opening',
 
-  // ranking-table.tsx
   throttleBody: 'throttle body',
   verdict: 'verdict',
   flowOnlyClaimed: 'flow only claimed',
@@ -28,7 +24,6 @@ export const msg = {
   idleFloorRpm: 'idle floor, rpm',
   price: 'price',
 
-  // remap.tsx
   putAThrottleOnShowFirst: 'Put a throttle on show first.',
   unitRemappedTo: 'Throttle remapped to',
   csv: 'CSV',
@@ -37,7 +32,6 @@ export const msg = {
   letsIn: 'lets in,',
   opening: 'opening, %',
 
-  // stop.tsx
   boreTried2: 'Bore tried:',
   rangesBeingDrawn: 'Ranges being drawn',
   stop: 'stop',
@@ -59,7 +53,6 @@ export const msg = {
   nothingCanBeComparedYet: 'Nothing can be compared yet.',
   putTheIntakeRightOnThe: 'Put the intake right on the Air step first.',
 
-  // tolerances.tsx
   volumetricEfficiency: 'Volumetric efficiency',
   everyLoss: 'Every loss',
   benchFigures: 'Bench figures',
@@ -69,7 +62,6 @@ export const msg = {
   backToTheUsual: 'Back to the usual',
   n2000SimulatedCasesWithinThese: '2,000 simulated cases within these; 8 in 10 fall inside the range given.',
 
-  // what-if.tsx
   asNow: 'as now',
   withAnotherBoost: 'With another boost',
   blowerPulley: 'Blower pulley',
@@ -82,7 +74,6 @@ export const msg = {
   now: 'now',
   then2: 'then',
 
-  // window-panel.tsx
   bore: 'bore',
   boresThatSuit: 'Bores that suit',
   nothingSuitsBoth: 'Nothing suits both:',

@@ -1,6 +1,5 @@
-/** Every fixed text of features/settings, file by file: read through here, translated from here. Sentences with figures in them are typed functions beside it. */
+/** Every fixed text of features/settings: read through here, translated from here. Sentences with figures in them are typed functions beside it. */
 export const msg = {
-  // own-history.tsx
   noStudyOfThisShopsOwn:
     'No study of this shop’s own yet: what a run, a refit and a day are worth is assumed. Every finished comparison counts, and so do repeat baselines; two runs each, strapped down anew between, are the cheapest.',
   howThisShopRepeats: 'How this shop repeats',
@@ -8,10 +7,8 @@ export const msg = {
   studies: 'studies',
   studiesBeforeSuchADayAnd: 'Studies before such a day, and those older than two years, are left out.',
 
-  // own-units.tsx
   unitsOfSingleMeasures: 'Units of single measures',
 
-  // room.tsx
   passphrase: 'Passphrase',
   currentPassphrase: 'Current passphrase',
   currentPassphrase2: 'current passphrase',
@@ -35,7 +32,6 @@ export const msg = {
   whatItTakes: 'What the record takes',
   limitsOfSizingThatNewJobs: 'Limits of sizing that new jobs start with are set on the Pick step, under its limits.',
 
-  // space.tsx
   allOfIt: 'the whole database',
   files: 'originals and photos',
   asTheyCame: 'as they came',

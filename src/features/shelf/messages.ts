@@ -1,6 +1,5 @@
-/** Every fixed text of features/shelf, file by file: read through here, translated from here. Sentences with figures in them are typed functions beside it. */
+/** Every fixed text of features/shelf: read through here, translated from here. Sentences with figures in them are typed functions beside it. */
 export const msg = {
-  // import-shelf.tsx
   throttleBodiesFromAFile: 'Throttle bodies from a file',
   chooseOrDropACsvOr: 'Choose or drop a CSV or JSON file',
   shelfFile: 'Shelf file',
@@ -13,7 +12,6 @@ export const msg = {
   canBeTaken: 'Can be taken:',
   startFromTheHeader: 'Start from the header',
 
-  // room.tsx
   throttleBody: 'throttle body',
   controls: 'controls',
   netArea: 'net area',
@@ -42,7 +40,6 @@ export const msg = {
   putTheStarterShelfOn: 'Put the starter shelf on',
   fourteenMadeUpGenericSizesTo: 'Fourteen made-up, generic sizes to begin with, each marked as such; real parts replace them.',
 
-  // unit-editor.tsx
   noPictureYet: 'no picture yet',
   ovalIsAGuess: 'Not measured: an oval of the round bore’s area. Type both from the calipers.',
   removeIt: 'remove it',

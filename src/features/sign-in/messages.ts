@@ -1,6 +1,5 @@
-/** Every fixed text of features/sign-in, file by file: read through here, translated from here. Sentences with figures in them are typed functions beside it. */
+/** Every fixed text of features/sign-in: read through here, translated from here. Sentences with figures in them are typed functions beside it. */
 export const msg = {
-  // page.tsx
   vanner: 'Vanner',
   theShopsPassphrase: 'The shop’s passphrase',
   theShopsPassphrase2: 'the shop’s passphrase',

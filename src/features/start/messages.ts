@@ -1,10 +1,8 @@
-/** Every fixed text of features/start, file by file: read through here, translated from here. Sentences with figures in them are typed functions beside it. */
+/** Every fixed text of features/start: read through here, translated from here. Sentences with figures in them are typed functions beside it. */
 export const msg = {
-  // drawing.tsx
   to: 'to',
   rpm: 'rpm',
 
-  // page.tsx
   noBoostOneThrottle: 'no boost, one throttle',
   noBoostAThrottleForEach: 'no boost, a throttle for each cylinder',
   blowerBehindItsThrottle: 'blower behind its throttle',
@@ -31,7 +29,6 @@ export const msg = {
   readOnABench: 'read on a bench',
   theBoreYouThinkOf2: 'The bore you think of',
 
-  // practice-door.tsx
   practiseTheTruthIsHiddenThe: 'Practise: the truth is hidden, the dyno is simulated, and nobody’s engine gets hot.',
   planAsYouWouldRunAs:
     'Plan as you would, run as many pulls as you think it takes, decide, and be told what was true and what it cost you.',

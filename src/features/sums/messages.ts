@@ -1,16 +1,13 @@
-/** Every fixed text of features/sums, file by file: read through here, translated from here. Sentences with figures in them are typed functions beside it. */
+/** Every fixed text of features/sums: read through here, translated from here. Sentences with figures in them are typed functions beside it. */
 export const msg = {
-  // room.tsx
   sums: 'Sums',
   units: 'Units',
   anyUnitIntoAnyOther: 'Any unit into any other',
 
-  // sum-page.tsx
   copyTheAddress: 'Copy the address',
   startAgain: 'Start again',
   howItIsWorkedOut: 'How it is worked out',
 
-  // units-page.tsx
   typeAFigureWithItsUnit: 'Type a figure with its unit, the way it stands on a sheet or a label.',
   figure: 'Figure',
   figureWithItsUnit: 'Figure with its unit',

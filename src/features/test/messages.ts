@@ -1,6 +1,5 @@
-/** Every fixed text of features/test, file by file: read through here, translated from here. Sentences with figures in them are typed functions beside it. */
+/** Every fixed text of features/test: read through here, translated from here. Sentences with figures in them are typed functions beside it. */
 export const msg = {
-  // stop.tsx
   partOfTheTest: 'Part of the test',
   letGoToTakeTheFiles: 'Let go to take the files in',
 } as const;

@@ -1,6 +1,5 @@
-/** Every fixed text of features/thinking, file by file: read through here, translated from here. Sentences with figures in them are typed functions beside it. */
+/** Every fixed text of features/thinking: read through here, translated from here. Sentences with figures in them are typed functions beside it. */
 export const msg = {
-  // drawings.tsx
   bore: 'bore',
   netAreaTheRingsInsideLess: 'net area: the ring’s inside less the shaft',
   aStepWhereTheBoresDiffer: 'a step where the bores differ',
@@ -15,7 +14,6 @@ export const msg = {
   shut: 'shut',
   openNeverPastInLine: 'open, never past in line',
 
-  // room.tsx
   whyOneRunEachTellsNothing: 'Why one run each tells nothing',
   theSameCarPulledTwiceDiffers:
     'The same car pulled twice differs by about half a percent. So a single run of each part can show a gain of one percent that is nothing but that scatter. Several runs make the mean surer.',
@@ -46,6 +44,5 @@ export const msg = {
   findAWord2: 'find a word',
   noWordLikeThatTheSearch: 'No word like that. The search above finds cars, parts and pages.',
 
-  // term.tsx
   allWordsAndHowVannerThinks: 'All words, and how Vanner thinks',
 } as const;

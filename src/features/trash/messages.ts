@@ -1,6 +1,5 @@
-/** Every fixed text of features/trash, file by file: read through here, translated from here. Sentences with figures in them are typed functions beside it. */
+/** Every fixed text of features/trash: read through here, translated from here. Sentences with figures in them are typed functions beside it. */
 export const msg = {
-  // room.tsx
   nothingInHereCountsInA:
     'Nothing in here counts in a comparison or is found by a search. Nothing is ever thrown away for good from here: files, samples and records stay whole.',
   aFileDroppedIntoItsJob: 'A file dropped into its job again brings its runs back too.',

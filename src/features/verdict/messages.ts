@@ -1,12 +1,10 @@
-/** Every fixed text of features/verdict, file by file: read through here, translated from here. Sentences with figures in them are typed functions beside it. */
+/** Every fixed text of features/verdict: read through here, translated from here. Sentences with figures in them are typed functions beside it. */
 export const msg = {
-  // effect-bars.tsx
   doesNotMatter: 'does not matter',
   worse: '← worse',
   better: 'better →',
   eachWithIts95IntervalIn: 'each with its 95 % interval, in multiples of what matters',
 
-  // panels.tsx
   why: 'Why',
   decidedByHand: 'Decided by hand',
   theFiguresByThemselvesSay: 'The figures by themselves say:',
@@ -41,7 +39,6 @@ export const msg = {
   offBy: 'off by',
   insideItsOwnRange: 'inside its own range',
 
-  // share.tsx
   forTheCustomer: 'For the customer',
   pdf: 'PDF',
   makeALink: 'Make a link',
@@ -53,7 +50,6 @@ export const msg = {
   opensUntil: ', opens until',
   revoke: 'Revoke',
 
-  // stop.tsx
   measured: 'measured',
   predicted: 'predicted',
   predictedAndMeasuredDifferenceFromStock: 'Predicted and measured difference from stock over rpm in percent, with the measured band',
@@ -81,7 +77,6 @@ export const msg = {
   onTheTestStep: 'on the Test step.',
   whoExpectedWhat: 'Who expected what',
 
-  // tables.tsx
   stripNewAgainstStock: 'strip, new against stock',
   drivability: 'drivability',
   stockLogged: 'stock, logged',

@@ -1,12 +1,10 @@
-/** Every fixed text of ui/shell, file by file: read through here, translated from here. Sentences with figures in them are typed functions beside it. */
+/** Every fixed text of ui/shell: read through here, translated from here. Sentences with figures in them are typed functions beside it. */
 export const msg = {
-  // finder.tsx
   goOrDo: 'Go or do',
   inTheRecords: 'In the records',
   searchOrRunACommand: 'Search or run a command',
   aCarAThrottleARun: 'A car, a throttle, a run, a note; or something to do',
 
-  // shell.tsx
   us: 'US',
   inchesInh2oHp: 'inches, inH₂O, hp',
   metric: 'Metric',
@@ -55,7 +53,6 @@ export const msg = {
   peopleUnitsPaperAndThePassphrase: '; people, units, paper and the passphrase are in the',
   settings: 'settings',
 
-  // show-around.tsx
   theAnswer: 'The answer',
   everyPageBeginsWithWhatIt: 'Every page begins with what it comes to, in one sentence. It follows each figure as you type it.',
   sevenSteps: 'Seven steps',

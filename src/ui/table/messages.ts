@@ -1,6 +1,5 @@
-/** Every fixed text of ui/table, file by file: read through here, translated from here. Sentences with figures in them are typed functions beside it. */
+/** Every fixed text of ui/table: read through here, translated from here. Sentences with figures in them are typed functions beside it. */
 export const msg = {
-  // data-table.tsx
   columns: 'columns',
   copiesTheRowsAsShownFor: 'Copies the rows as shown, for a spreadsheet',
   copy: 'copy',

@@ -1,6 +1,5 @@
-/** Every fixed text of ui/working, file by file: read through here, translated from here. Sentences with figures in them are typed functions beside it. */
+/** Every fixed text of ui/working: read through here, translated from here. Sentences with figures in them are typed functions beside it. */
 export const msg = {
-  // provider.tsx
   theWorkingCouldNotBeFetched: 'The working could not be fetched from the server. Try again when it is back.',
   settingTheFormulas: 'Setting the formulas…',
 } as const;

@@ -1,17 +1,14 @@
-/** Every fixed text of features/test/dyno, file by file: read through here, translated from here. Sentences with figures in them are typed functions beside it. */
+/** Every fixed text of features/test/dyno: read through here, translated from here. Sentences with figures in them are typed functions beside it. */
 export const msg = {
-  // fair.tsx
   fairComparison: 'Fair comparison?',
   worth: 'Worth',
   leftOutEachWithItsReason: 'left out, each with its reason.',
 
-  // live-chart.tsx
   powerOverEngineSpeedAsIt: 'Power over engine speed, as it comes in',
   rpm: 'rpm',
   inlet: 'inlet',
   coolant: 'coolant',
 
-  // live-pull.tsx
   stock: 'stock',
   practiceDyno: 'Practice dyno',
   simulatedTurnsThisJobsOwnEngine: 'Simulated: turns this job’s own engine with a day’s scatter, drift and heat soak. No real car.',
@@ -23,7 +20,6 @@ export const msg = {
   liftOff: 'Lift off',
   pull: 'Pull',
 
-  // numbers.tsx
   decides: 'decides',
   to: 'to',
   peak: 'peak,',
@@ -44,7 +40,6 @@ export const msg = {
   n95Interval: '95 % interval',
   answer: 'answer',
 
-  // overlay.tsx
   newStock: 'new − stock',
   stockMean: 'stock, mean',
   newMean: 'new, mean',
@@ -54,14 +49,12 @@ export const msg = {
   channelBelow: 'Channel below',
   nothingMore: 'nothing more',
 
-  // refit.tsx
   teachTheModel: 'Teach the model',
   drivetrainLossCrankToWheels: 'Drivetrain loss, crank to wheels',
   fitTheEfficiencyToTheStock: 'Fit the efficiency to the stock runs',
   aStockRunNeedsItsWeather: 'A stock run needs its weather first.',
   scaleThePathsLossesBy: 'Scale the path’s losses by',
 
-  // runs-list.tsx
   whyWheelSlippedLiftedEarly: 'why? wheel slipped, lifted early…',
   leaveOut: 'Leave out',
   whichSide: 'which side?',
@@ -72,12 +65,10 @@ export const msg = {
   leftOut: 'Left out:',
   order: 'Order:',
 
-  // save-comparison.tsx
   exportWord: 'Export',
   csv: 'CSV',
   json: 'JSON',
 
-  // settings.tsx
   smoothing: 'Smoothing',
   correction: 'Correction',
   theSameForEveryRun: 'the same for every run',
@@ -89,7 +80,6 @@ export const msg = {
   gearRatiosFirstGearFirst: 'Gear ratios, first gear first',
   gearRatios: 'Gear ratios',
 
-  // view.tsx
   theRunsCannotBeReadJust: 'The runs cannot be read just now.',
   noRunsYetDropTheDynos: 'No runs yet: drop the dyno’s files anywhere on this page.',
   atLeastOneWithTheStock: 'At least one with the stock throttle on and one with the new one.',
@@ -108,7 +98,6 @@ export const msg = {
   planTheDayFirst: 'Plan the day first',
   practiseOnASimulatedDyno: 'Practise on a simulated dyno',
 
-  // widths.tsx
   whatMakesTheIntervalWide: 'What makes the interval wide',
   whatMakesTheIntervalWide2: 'what makes the interval wide',
   share: 'share',

@@ -1,6 +1,5 @@
-/** Every fixed text of features/test/files, file by file: read through here, translated from here. Sentences with figures in them are typed functions beside it. */
+/** Every fixed text of features/test/files: read through here, translated from here. Sentences with figures in them are typed functions beside it. */
 export const msg = {
-  // ask-columns.tsx
   inWhichUnitIs: 'In which unit is “',
   itsFigures: 'Its figures:',
   sayWhich: 'say which',
@@ -9,12 +8,10 @@ export const msg = {
   notUsedUntilSomebodySaysWhat: 'not used until somebody says what',
   inWord: 'in',
 
-  // imports.tsx
   rows: 'rows',
   take: 'Take',
   moveTo: 'Move to',
 
-  // run-conditions.tsx
   notKnown: 'not known',
   measuredAt: 'Measured at',
   fileIsCorrectedBy: 'File is corrected by',
@@ -29,7 +26,6 @@ export const msg = {
   oilAtTheStart: 'Oil at the start',
   manifoldSensorKeyOn: 'Manifold sensor, key on',
 
-  // run-record.tsx
   asYouSay: 'as you say',
   asSaidForAnEarlierFile: 'as said for an earlier file',
   madeByTheReader: 'made by the reader:',
@@ -60,7 +56,6 @@ export const msg = {
   columns2: 'Columns',
   conditions: 'Conditions',
 
-  // take.tsx
   paste: 'Paste',
   fromAPicture: 'From a picture',
   chooseFiles: 'Choose files',

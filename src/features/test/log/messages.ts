@@ -1,6 +1,5 @@
-/** Every fixed text of features/test/log, file by file: read through here, translated from here. Sentences with figures in them are typed functions beside it. */
+/** Every fixed text of features/test/log: read through here, translated from here. Sentences with figures in them are typed functions beside it. */
 export const msg = {
-  // logger-stand-in.tsx
   practiceLogger: 'Practice logger',
   drivesThisJobsCarForA: 'Drives this job’s car for a minute: key on, idle, three stabs at the throttle, a pull. No real car.',
   onTheLoggedCar: 'On the logged car',
@@ -12,16 +11,13 @@ export const msg = {
   stop: 'Stop',
   driveLive: 'Drive live',
 
-  // manners.tsx
   sayOfEachLogWhichSide: 'Say of each log which side it is, and idle and throttle answer stand here before and after.',
   drivabilityBeforeAndAfter: 'Drivability, before and after',
   newWord: 'new',
   difference: 'difference',
 
-  // pedal-trace.tsx
   throttleAgainstPedalInEachLog: 'Throttle against pedal in each log',
 
-  // pulls.tsx
   asFound: 'As found',
   pulls: 'Pulls',
   fromS: 'from, s',
@@ -30,20 +26,17 @@ export const msg = {
   gear: 'gear',
   setOneByHand: 'Set one by hand',
 
-  // trust.tsx
   canItBeBelieved: 'Can it be believed?',
   takeDepressionsAgainstIt: 'Take depressions against it',
   withThePedalDownTheThrottle: 'With the pedal down the throttle was held back',
   ofTheTime: '% of the time',
   aLimitInTheTuneNot: ': a limit in the tune, not the bore.',
 
-  // values-at.tsx
   valuesAtAnEngineSpeed: 'Values at an engine speed',
   asThePullPasses: 'As the pull passes',
   thePullNeverReaches: 'The pull never reaches',
   rpm2: 'rpm.',
 
-  // view.tsx
   ofWord: 'of',
   atOnce: 'at once',
   channels: 'Channels',

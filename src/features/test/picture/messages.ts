@@ -1,6 +1,5 @@
-/** Every fixed text of features/test/picture, file by file: read through here, translated from here. Sentences with figures in them are typed functions beside it. */
+/** Every fixed text of features/test/picture: read through here, translated from here. Sentences with figures in them are typed functions beside it. */
 export const msg = {
-  // from-picture.tsx
   fromAPicture: 'From a picture',
   takeItAsARun: 'Take it as a run',
   dropAPhotoOrAScan: 'Drop a photo or a scan of a power curve here, or click to choose one: PNG, JPEG or WebP.',

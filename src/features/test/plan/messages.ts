@@ -1,13 +1,11 @@
-/** Every fixed text of features/test/plan, file by file: read through here, translated from here. Sentences with figures in them are typed functions beside it. */
+/** Every fixed text of features/test/plan: read through here, translated from here. Sentences with figures in them are typed functions beside it. */
 export const msg = {
-  // checklist.tsx
   atTheDyno: 'At the dyno',
   runsInTheirOrder: 'Runs in their order',
   isNext: 'is next',
   writtenDown: 'Written down',
   beforeTheFirstRunLooksBefore: ', before the first run: looks before its end ask for more than the one at its end.',
 
-  // guesses.tsx
   whoGuesses: 'Who guesses',
   workingAs: 'working as …',
   expects: 'expects, %',
@@ -22,7 +20,6 @@ export const msg = {
   scoreThemByTheMeasured: 'Score them by the measured',
   nobodyWroteAGuessDownBefore: 'Nobody wrote a guess down before the new part was run.',
 
-  // orders.tsx
   orderOfTheDay: 'order of the day',
   recommended: 'recommended',
   runs: 'runs',
@@ -35,7 +32,6 @@ export const msg = {
   planThis: 'Plan this',
   ordersOfTheDay: 'Orders of the day',
 
-  // view.tsx
   whatIsThat: 'what is that?',
   whatCounts: 'What counts',
   smallestChangeThatMatters: 'Smallest change that matters, %',

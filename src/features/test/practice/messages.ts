@@ -1,6 +1,5 @@
-/** Every fixed text of features/test/practice, file by file: read through here, translated from here. Sentences with figures in them are typed functions beside it. */
+/** Every fixed text of features/test/practice: read through here, translated from here. Sentences with figures in them are typed functions beside it. */
 export const msg = {
-  // drawing.tsx
   aHiddenTruth: 'A hidden truth',
   drawnAnewEachTime: 'drawn anew each time',
   yourPulls: 'Your pulls',
@@ -13,7 +12,6 @@ export const msg = {
     'Four steps: a hidden truth is drawn; you pull stock and new, with heat soak, refits and days; you say gain, loss, no difference or leave it open; you are told what was true and what finding it cost.',
   n14Runs3H: '14 runs, 3 h',
 
-  // view.tsx
   howItWent: 'How it went',
   inWord: 'in',
   stays: 'stays,',

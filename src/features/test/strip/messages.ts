@@ -1,11 +1,9 @@
-/** Every fixed text of features/test/strip, file by file: read through here, translated from here. Sentences with figures in them are typed functions beside it. */
+/** Every fixed text of features/test/strip: read through here, translated from here. Sentences with figures in them are typed functions beside it. */
 export const msg = {
-  // air-chart.tsx
   theAir: 'the air',
   hourOfTheDay: 'hour of day',
   densityAltitudeOverTheNightWith: 'Density altitude over the night, with every pass where it was run',
 
-  // day-plan.tsx
   theNextPass: 'The next pass',
   inTheAirOfTheLast: 'In the air of the last pass; 95 of 100 single passes lie within. Dial in by the middle, not by the best.',
   theDaysPlan: 'The day’s plan',
@@ -34,14 +32,12 @@ export const msg = {
   trapSpeedSmallestChangeThatMatters: 'Trap speed: smallest change that matters',
   n60FtSmallestChangeThatMatters: '60 ft: smallest change that matters',
 
-  // pass-logs.tsx
   logsBesideTheSlips: 'Logs beside the slips',
   at: 'At',
   gear: 'Gear',
   difference: 'difference',
   aChannelThatWasHeldNot: 'A channel that was held, not measured there, is left out. A pass gets its log under “change”.',
 
-  // passes-table.tsx
   putItsFiguresRight: 'Put its figures right',
   onTheCarInThisPass: 'On the car in this pass',
   sideNotSaid: 'side not said',
@@ -66,7 +62,6 @@ export const msg = {
   aboveAsRunBelowItDotted:
     'Above as run; below it, dotted, corrected to standard air. Both stand side by side: corrected alone is never shown.',
 
-  // road.tsx
   roadSpeedOverTimeSinceThe: 'Road speed over time since the clock started, of every run through the window',
   window: 'Window',
   from: 'From',
@@ -92,7 +87,6 @@ export const msg = {
   take: 'Take',
   whichEveryLogGoesThrough: ', which every log goes through',
 
-  // slip-pad.tsx
   onTheCar: 'On the car',
   notSaid: 'not said',
   partOfThePass: 'Part of the pass',
@@ -120,7 +114,6 @@ export const msg = {
   keptToday: 'Kept today',
   undo: 'undo',
 
-  // table-in.tsx
   passesFromATable: 'Passes from a table',
   timeSideRT60Ft: 'time, side, R/T, 60 ft, 330, 1/8, 1/8 mph, 1000, 1/4, mph, coolant, note',
   theDaysAirFromATable: 'The day’s air from a table',
@@ -135,7 +128,6 @@ export const msg = {
   and: 'and',
   more: 'more.',
 
-  // view.tsx
   powerMovedBy: 'Power moved by',
   powerByTheTrapSpeed: 'power by the trap speed',
   byTheTrapSpeedBy: ') by the trap speed, by',
@@ -168,7 +160,6 @@ export const msg = {
     'Here then stand every pass with its air, the effect on time, trap speed and 60 ft, and what the next pass will do. Begin with New day beside this; then every slip is a few taps.',
   planTheDayFirst: 'Plan the day first',
 
-  // visit-panel.tsx
   theDaysAir: 'The day’s air',
   eightOfTheDaysReadingsThe: 'Eight of the day’s readings; the last column is density altitude.',
   theStationBrokeOffTheServer: 'The station broke off: the server is away.',
