@@ -10,6 +10,7 @@ import { formatNumber, formatQuantity, formatSigned } from '@/core/units/quantit
 import { Heading, Pair } from '@/ui/answer/stop-page';
 import { ChoiceField } from '@/ui/field/choice-field';
 import { ControlRow, FieldRow } from '@/ui/field/field-row';
+import { stampNow } from '@/ui/clock';
 import { send } from '@/ui/post';
 import { usePrefs } from '@/ui/theme/prefs';
 import { subjectAreas, subjectId, subjectName, type Subject } from './entries';
@@ -20,6 +21,7 @@ import { msg } from './messages';
 export const DEPRESSIONS_Pa = [28, 25, 20.4, 10].map((inches) => inches * 249.08891);
 /** The model's own guess is given this much room, and a person's unless they say otherwise. */
 const MODEL_ROOM = 0.05;
+const GUESS_ROOM = 0.05;
 
 /** A number that makes this piece and this day the same for everyone who looks. */
 const seedOf = (text: string): number => [...text].reduce((h, c) => (Math.imul(h, 31) + c.charCodeAt(0)) >>> 0, 17);
@@ -98,6 +100,142 @@ function Verdict({ subject, flow, depression_Pa, entryK }: { subject: Subject; f
   );
 }
 
+interface FirstAGuessProps {
+  readonly who: string;
+  readonly onWho: (who: string) => void;
+  readonly onLock: (who: string, guess: number, room: number) => void;
+  readonly onWithout: () => void;
+}
+
+/** A guess, written down before the bench is looked at. */
+function FirstAGuess({ who, onWho, onLock, onWithout }: FirstAGuessProps) {
+  const [guess, setGuess] = useState<number | null>(null);
+  const [room, setRoom] = useState(GUESS_ROOM);
+  return (
+    <>
+      <Heading>{msg.firstAGuess}</Heading>
+      <ControlRow label={msg.whoGuesses}>
+        <Input aria-label={msg.whoGuesses} value={who} maxLength={60} onChange={(e) => onWho(e.target.value)} />
+      </ControlRow>
+      <FieldRow
+        label={msg.itWillRead}
+        measure="benchFlow"
+        value={guess}
+        onChange={setGuess}
+        onClear={() => setGuess(null)}
+        placeholder={msg.guess}
+      />
+      <FieldRow label={msg.giveOrTake} measure="share" value={room} onChange={(v) => setRoom(Math.max(0, Math.min(0.9, v)))} />
+      <div className={styles['tools']}>
+        <Button
+          type="primary"
+          disabled={guess === null || guess <= 0 || who.trim() === ''}
+          onClick={() => onLock(who.trim(), guess ?? 0, room)}
+        >
+          {msg.writeItDown}
+        </Button>
+        <Button type="text" onClick={onWithout}>
+          {msg.withoutAGuess}
+        </Button>
+      </div>
+      <p className="quiet" style={{ fontSize: 13 }}>
+        {msg.onceWrittenItCannotBeChanged}
+      </p>
+    </>
+  );
+}
+
+type ReadBy = 'typed' | 'stand-in' | 'claim';
+
+/** What was read, and the depression where it was read at another than was set. */
+interface Read {
+  readonly flow: number | null;
+  readonly at: number | null;
+}
+
+interface ReadingProps {
+  readonly subject: Subject;
+  readonly locked: Locked | null;
+  readonly depression_Pa: number;
+  readonly entryK: number;
+  readonly bench: string;
+  readonly by: ReadBy;
+  readonly onBy: (by: ReadBy) => void;
+  readonly onKeep: (read: Read) => Promise<void>;
+}
+
+/** The reading, beside what was guessed, with what it means. */
+function Reading({ subject, locked, depression_Pa, entryK, bench, by, onBy, onKeep }: ReadingProps) {
+  const { pack } = usePrefs();
+  const [flow, setFlow] = useState<number | null>(null);
+  const [at, setAt] = useState<number | null>(null);
+  const [busy, setBusy] = useState(false);
+  const keep = async (): Promise<void> => {
+    setBusy(true);
+    await onKeep({ flow, at });
+    setBusy(false);
+  };
+  return (
+    <>
+      <Heading>{msg.theReading}</Heading>
+      {locked?.mine && (
+        <p className="quiet">
+          {locked.mine.source} {msg.said} {formatQuantity(locked.mine.predicted, 'benchFlow', pack)}
+          {locked.model ? `, the model ${formatQuantity(locked.model.predicted, 'benchFlow', pack)}` : ''}.
+        </p>
+      )}
+      <Segmented
+        size="small"
+        aria-label={msg.readBy}
+        value={by}
+        onChange={onBy}
+        options={[
+          { value: 'typed', label: msg.typedIn },
+          ...(subject.kind === 'unit' ? [{ value: 'stand-in' as const, label: msg.practiceBenchSimulated }] : []),
+          { value: 'claim', label: msg.aMakersClaim },
+        ]}
+      />
+      {by === 'claim' && <p className="quiet">{msg.aClaimIsAssumedUntilSomebody}</p>}
+      {by === 'stand-in' && subject.kind === 'unit' && (
+        <LiveBench
+          throttle={subject.unit.doc.throttle}
+          depression_Pa={depression_Pa}
+          entryK={entryK}
+          seed={seedOf(subject.unit.id + bench)}
+          disabled={busy}
+          onTake={(f, d) => {
+            setFlow(f);
+            setAt(d);
+          }}
+        />
+      )}
+      <FieldRow
+        label={msg.itRead}
+        measure="benchFlow"
+        value={flow}
+        onChange={setFlow}
+        onClear={() => setFlow(null)}
+        placeholder={msg.flow}
+      />
+      {flow !== null && (
+        <>
+          <Verdict subject={subject} flow={flow} depression_Pa={at ?? depression_Pa} entryK={entryK} />
+          {locked?.mine && (
+            <Pair name={`${locked.mine.source} was off by`}>
+              <span>{formatSigned(100 * (locked.mine.predicted / flow - 1), 1, '%')}</span>
+            </Pair>
+          )}
+        </>
+      )}
+      <div className={styles['tools']}>
+        <Button type="primary" loading={busy} disabled={flow === null || flow <= 0} onClick={() => void keep()}>
+          {msg.keepThisRecord}
+        </Button>
+      </div>
+    </>
+  );
+}
+
 /** A new flow record: what is on the bench, a guess first, then the reading. */
 export function NewRecord({
   subject,
@@ -112,35 +250,27 @@ export function NewRecord({
   onSave: (record: BenchRecord) => Promise<void>;
   onLedger: (changed: readonly StoredPrediction[]) => void;
 }) {
-  const { pack } = usePrefs();
   const { message } = App.useApp();
   const [depression, setDepression] = useState(DEPRESSIONS_Pa[0]!);
   const [entryK, setEntryK] = useState<number>(0.04);
   const [bench, setBench] = useState(benches[0] ?? 'our bench');
   const [who, setWho] = useState(people[0] ?? '');
-  const [guess, setGuess] = useState<number | null>(null);
-  const [room, setRoom] = useState(0.05);
+  const [by, setBy] = useState<ReadBy>('typed');
   const [without, setWithout] = useState(false);
-  const [by, setBy] = useState<'typed' | 'stand-in' | 'claim'>('typed');
-  const [flow, setFlow] = useState<number | null>(null);
-  const [at, setAt] = useState<number | null>(null);
-  const [busy, setBusy] = useState(false);
   const { locked, setLocked, lock } = useGuess(subject, depression, entryK, onLedger);
   const title = `${subjectName(subject)} at ${formatQuantity(depression, 'depression', 'us')}, ${ENTRIES.find((e) => e.value === entryK)?.label ?? `entry K ${entryK}`}`;
   const open = locked !== null || without;
-  const readAt = at ?? depression;
-  const save = async (): Promise<void> => {
+  const save = async ({ flow, at }: Read): Promise<void> => {
     if (flow === null) return;
-    setBusy(true);
     try {
       await onSave({
         flow_m3ps: flow,
-        depression_Pa: readAt,
+        depression_Pa: at ?? depression,
         entryK,
         bench: bench.trim() || 'our bench',
         kind: by === 'claim' ? 'claim' : 'reading',
         bores: null,
-        takenOn: new Date().toISOString().slice(0, 10),
+        takenOn: stampNow().date,
         note: by === 'stand-in' ? 'from the practice bench (simulated)' : '',
       });
       const guesses = [locked?.mine, locked?.model].filter((p): p is StoredPrediction => p != null);
@@ -149,13 +279,9 @@ export function NewRecord({
       onLedger(done);
       setLocked(null);
       setWithout(false);
-      setFlow(null);
-      setAt(null);
-      setGuess(null);
     } catch (error) {
       message.error(error instanceof Error ? error.message : 'The record could not be saved. The figures are still here.');
     }
-    setBusy(false);
   };
   return (
     <>
@@ -174,95 +300,24 @@ export function NewRecord({
         <Input aria-label={msg.bench} value={bench} maxLength={80} onChange={(e) => setBench(e.target.value)} />
       </ControlRow>
       {!open && (
-        <>
-          <Heading>{msg.firstAGuess}</Heading>
-          <ControlRow label={msg.whoGuesses}>
-            <Input aria-label={msg.whoGuesses} value={who} maxLength={60} onChange={(e) => setWho(e.target.value)} />
-          </ControlRow>
-          <FieldRow
-            label={msg.itWillRead}
-            measure="benchFlow"
-            value={guess}
-            onChange={setGuess}
-            onClear={() => setGuess(null)}
-            placeholder={msg.guess}
-          />
-          <FieldRow label={msg.giveOrTake} measure="share" value={room} onChange={(v) => setRoom(Math.max(0, Math.min(0.9, v)))} />
-          <div className={styles['tools']}>
-            <Button
-              type="primary"
-              disabled={guess === null || guess <= 0 || who.trim() === ''}
-              onClick={() => void lock(who.trim(), guess ?? 0, room, title)}
-            >
-              {msg.writeItDown}
-            </Button>
-            <Button type="text" onClick={() => setWithout(true)}>
-              {msg.withoutAGuess}
-            </Button>
-          </div>
-          <p className="quiet" style={{ fontSize: 13 }}>
-            {msg.onceWrittenItCannotBeChanged}
-          </p>
-        </>
+        <FirstAGuess
+          who={who}
+          onWho={setWho}
+          onLock={(who, guess, room) => void lock(who, guess, room, title)}
+          onWithout={() => setWithout(true)}
+        />
       )}
       {open && (
-        <>
-          <Heading>{msg.theReading}</Heading>
-          {locked?.mine && (
-            <p className="quiet">
-              {locked.mine.source} {msg.said} {formatQuantity(locked.mine.predicted, 'benchFlow', pack)}
-              {locked.model ? `, the model ${formatQuantity(locked.model.predicted, 'benchFlow', pack)}` : ''}.
-            </p>
-          )}
-          <Segmented
-            size="small"
-            aria-label={msg.readBy}
-            value={by}
-            onChange={setBy}
-            options={[
-              { value: 'typed', label: msg.typedIn },
-              ...(subject.kind === 'unit' ? [{ value: 'stand-in' as const, label: msg.practiceBenchSimulated }] : []),
-              { value: 'claim', label: msg.aMakersClaim },
-            ]}
-          />
-          {by === 'claim' && <p className="quiet">{msg.aClaimIsAssumedUntilSomebody}</p>}
-          {by === 'stand-in' && subject.kind === 'unit' && (
-            <LiveBench
-              throttle={subject.unit.doc.throttle}
-              depression_Pa={depression}
-              entryK={entryK}
-              seed={seedOf(subject.unit.id + bench)}
-              disabled={busy}
-              onTake={(f, d) => {
-                setFlow(f);
-                setAt(d);
-              }}
-            />
-          )}
-          <FieldRow
-            label={msg.itRead}
-            measure="benchFlow"
-            value={flow}
-            onChange={setFlow}
-            onClear={() => setFlow(null)}
-            placeholder={msg.flow}
-          />
-          {flow !== null && (
-            <>
-              <Verdict subject={subject} flow={flow} depression_Pa={readAt} entryK={entryK} />
-              {locked?.mine && (
-                <Pair name={`${locked.mine.source} was off by`}>
-                  <span>{formatSigned(100 * (locked.mine.predicted / flow - 1), 1, '%')}</span>
-                </Pair>
-              )}
-            </>
-          )}
-          <div className={styles['tools']}>
-            <Button type="primary" loading={busy} disabled={flow === null || flow <= 0} onClick={() => void save()}>
-              {msg.keepThisRecord}
-            </Button>
-          </div>
-        </>
+        <Reading
+          subject={subject}
+          locked={locked}
+          depression_Pa={depression}
+          entryK={entryK}
+          bench={bench}
+          by={by}
+          onBy={setBy}
+          onKeep={save}
+        />
       )}
     </>
   );

@@ -17,6 +17,7 @@ import { useUndo } from '@/ui/undo';
 import { send } from '@/ui/post';
 import { useCommands } from '@/ui/shell/commands';
 import { DataTable, type DataColumn } from '@/ui/table/data-table';
+import { stampNow } from '@/ui/clock';
 import { usePrefs } from '@/ui/theme/prefs';
 import { boardAddress, EXAMPLE_TAG, isFiltered, rememberBoard } from './board-address';
 import { Doors } from './doors';
@@ -35,7 +36,7 @@ const SINCE = [
   { days: 365, label: 'touched within a year' },
 ] as const;
 /** The day so many days ago, as the address holds it. */
-const dayBefore = (days: number): string => new Date(Date.now() - 86_400_000 * days).toISOString().slice(0, 10);
+const dayBefore = (days: number): string => stampNow(new Date(Date.now() - 86_400_000 * days)).date;
 
 const STATES: Readonly<Record<BoardState, string>> = {
   'needs a look': 'needs a look',

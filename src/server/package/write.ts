@@ -39,12 +39,9 @@ function picturesOf(job: JobDoc, units: PackageDoc['units'], sheet: PackageDoc['
   ];
 }
 
-/** Everything of a job but its files' bytes and samples. */
-export async function packageOf(db: Db, jobId: string): Promise<PackageDoc> {
-  if (!isUuid(jobId)) throw notFound('job');
-  const job = await db.selectFrom('job').selectAll().where('id', '=', jobId).where('trashed_at', 'is', null).executeTakeFirst();
-  if (!job) throw notFound('job');
-  const [logs, runs, visits, sheet, guesses, practice, shop] = await Promise.all([
+/** Every row that belongs to a job, in an order that an archive keeps. */
+async function rowsOfJob(db: Db, jobId: string) {
+  const [logs, runs, visits, sheet, guesses, practice] = await Promise.all([
     db
       .selectFrom('log')
       .selectAll()
@@ -66,7 +63,6 @@ export async function packageOf(db: Db, jobId: string): Promise<PackageDoc> {
       .orderBy('id')
       .execute(),
     db.selectFrom('practice').selectAll().where('job_id', '=', jobId).orderBy('created_at').orderBy('id').execute(),
-    readShop(db),
   ]);
   const passes =
     visits.length === 0
@@ -105,37 +101,52 @@ export async function packageOf(db: Db, jobId: string): Promise<PackageDoc> {
     .orderBy('doc_id')
     .orderBy('version')
     .execute();
-  const doc = jobDoc.parse(job.doc);
+  return { logs, runs, visits, passes, sheet, guesses, practice, practiceRuns, history };
+}
+type JobRows = Awaited<ReturnType<typeof rowsOfJob>>;
+
+/** The units that a job shows, has chosen or was run with. */
+async function unitsOf(db: Db, doc: JobDoc, { runs, passes }: JobRows): Promise<PackageDoc['units']> {
   const sides = [...runs.map((r) => r.doc.side), ...passes.map((p) => p.doc.side)];
-  const unitIds = [
+  const ids = [
     ...new Set([
       ...doc.pick.shown,
       ...(doc.pick.chosen === null ? [] : [doc.pick.chosen]),
       ...sides.flatMap((s) => (s?.kind === 'unit' ? [s.unitId] : [])),
     ]),
   ].filter(isUuid);
-  const unitRows =
-    unitIds.length === 0
-      ? []
-      : await db.selectFrom('unit').selectAll().where('id', 'in', unitIds).orderBy('created_at').orderBy('id').execute();
-  const units = unitRows.map((u) => ({
-    id: u.id,
-    version: u.version,
-    savedBy: u.saved_by,
-    savedAt: iso(u.saved_at),
-    doc: unitDoc.parse(u.doc),
-  }));
-  const events = sheet.map((e) => ({ event: e.event, writtenAt: iso(e.written_at) }));
+  if (ids.length === 0) return [];
+  const rows = await db.selectFrom('unit').selectAll().where('id', 'in', ids).orderBy('created_at').orderBy('id').execute();
+  return rows.map((u) => ({ id: u.id, ...saved(u), doc: unitDoc.parse(u.doc) }));
+}
+
+const saved = (r: { version: number; saved_by: string; saved_at: Date }) => ({
+  version: r.version,
+  savedBy: r.saved_by,
+  savedAt: iso(r.saved_at),
+});
+
+/** The files that an archive holds, with where in it: originals of recordings, and pictures. */
+async function filesOf(db: Db, logs: JobRows['logs'], pictures: readonly string[]): Promise<PackageDoc['files']> {
   const originals = new Map(logs.map((l) => [l.file_hash, `originals/${l.file_hash}-${safe(l.file_name)}`]));
-  const photos = new Map(picturesOf(jobDoc.parse(job.doc), units, events).map((h) => [h, `photos/${h}`]));
+  const photos = new Map(pictures.map((h) => [h, `photos/${h}`]));
   const hashes = [...new Set([...originals.keys(), ...photos.keys()])];
-  const files =
-    hashes.length === 0 ? [] : await db.selectFrom('file').select(['hash', 'size']).where('hash', 'in', hashes).orderBy('hash').execute();
-  const saved = (r: { version: number; saved_by: string; saved_at: Date }) => ({
-    version: r.version,
-    savedBy: r.saved_by,
-    savedAt: iso(r.saved_at),
-  });
+  if (hashes.length === 0) return [];
+  const files = await db.selectFrom('file').select(['hash', 'size']).where('hash', 'in', hashes).orderBy('hash').execute();
+  return files.map((f) => ({ hash: f.hash, size: Number(f.size), path: originals.get(f.hash) ?? photos.get(f.hash)! }));
+}
+
+/** Everything of a job but its files' bytes and samples. */
+export async function packageOf(db: Db, jobId: string): Promise<PackageDoc> {
+  if (!isUuid(jobId)) throw notFound('job');
+  const job = await db.selectFrom('job').selectAll().where('id', '=', jobId).where('trashed_at', 'is', null).executeTakeFirst();
+  if (!job) throw notFound('job');
+  const [rows, shop] = await Promise.all([rowsOfJob(db, jobId), readShop(db)]);
+  const { logs, runs, visits, passes, sheet, guesses, practice, practiceRuns, history } = rows;
+  const doc = jobDoc.parse(job.doc);
+  const units = await unitsOf(db, doc, rows);
+  const events = sheet.map((e) => ({ event: e.event, writtenAt: iso(e.written_at) }));
+  const files = await filesOf(db, logs, picturesOf(doc, units, events));
   return packageDoc.parse({
     format: PACKAGE_FORMAT,
     version: PACKAGE_VERSION,
@@ -192,7 +203,7 @@ export async function packageOf(db: Db, jobId: string): Promise<PackageDoc> {
       decision: p.decision,
       runs: practiceRuns.filter((r) => r.practice_id === p.id).map((r) => r.run),
     })),
-    files: files.map((f) => ({ hash: f.hash, size: Number(f.size), path: originals.get(f.hash) ?? photos.get(f.hash)! })),
+    files,
   });
 }
 

@@ -1,44 +1,28 @@
 'use client';
 
 import type { Remote } from 'comlink';
-import { Button, Select } from 'antd';
+import { Button } from 'antd';
 import { useEffect, useMemo, useState, type ReactNode } from 'react';
 import type { StoredRun } from '@/core/documents/run';
 import { isFailure, type Failure } from '@/core/failure';
-import { ROAD_STRETCHES, type RoadStretch } from '@/core/documents/kinds';
 import { roadAnswer, sharedWindow, type SidedRoadRun, type RoadRun, type RoadWindow, type SpeedSpan } from '@/core/strip/road';
 import { formatNumber, formatSigned } from '@/core/units/quantity';
-import { DocField } from '@/features/job/field';
 import { useJob, useRuns } from '@/features/job/provider';
 import type { ChartSpec } from '@/ui/chart/figure';
 import { Chart } from '@/ui/chart/lazy-chart';
-import { Heading, StopPage } from '@/ui/answer/stop-page';
+import { StopPage } from '@/ui/answer/stop-page';
 import { failureText } from '@/ui/answer/words';
-import { roadWorking } from '@/core/working/strip-working';
 import { widestWords, WORD_TITLES } from '@/ui/answer/inference-words';
 import { visitOf } from '@/core/runs/order';
 import { usePrefs } from '@/ui/theme/prefs';
-import { Num } from '@/ui/working/provider';
 import { useLogWorker } from '../log/use-log';
 import type { LogApi } from '../log/log.worker';
 import { shownSpeed } from './words';
-import styles from './strip.module.css';
 import { msg } from './messages';
-
-const STRETCH_WORDS: Readonly<Record<RoadStretch, string>> = {
-  no: 'no, or not known',
-  'one way': 'yes, one way',
-  'both ways': 'yes, both ways each',
-};
+import { RoadSettings } from './road-settings';
+import { RoadTable } from './road-table';
 
 const MPH = 0.44704;
-const WINDOWS: readonly [label: string, from: number, to: number][] = [
-  ['0 to 60 mph', 0, 60 * MPH],
-  ['60 to 130 mph', 60 * MPH, 130 * MPH],
-  ['0 to 100 km/h', 0, 100 / 3.6],
-  ['80 to 120 km/h', 80 / 3.6, 120 / 3.6],
-  ['100 to 200 km/h', 100 / 3.6, 200 / 3.6],
-];
 
 type Found = { readonly run: StoredRun; readonly runs: readonly RoadRun[] | Failure; readonly widest: SpeedSpan | null };
 
@@ -137,96 +121,10 @@ export function RoadView({ tabs, name, unitId }: { tabs: ReactNode; name: string
       ? 'Choose a window that the logs go through.'
       : 'Say which side each log is on the Datalog view.';
   return (
-    <StopPage
-      answer={answer}
-      reason={reason}
-      aside={
-        <>
-          <Heading>{msg.window}</Heading>
-          <div className={styles['actions']}>
-            {WINDOWS.map(([label, from_mps, to_mps]) => (
-              <Button
-                key={label}
-                size="small"
-                type={Math.abs(road.from_mps - from_mps) < 0.01 && Math.abs(road.to_mps - to_mps) < 0.01 ? 'primary' : 'default'}
-                onClick={() => take({ from_mps, to_mps })}
-              >
-                {label}
-              </Button>
-            ))}
-          </div>
-          <DocField path="test.road.from_mps" label={msg.from} measure="roadSpeed" mark={null} />
-          <DocField path="test.road.to_mps" label={msg.to} measure="roadSpeed" mark={null} />
-          <DocField path="test.road.rollout_m" label={msg.rolloutBeforeTheClock} measure="length" mark={null} />
-          <p className="quiet">{msg.rolloutIsWhatTheCarMoves}</p>
-          <Heading>{msg.theRoad}</Heading>
-          <DocField
-            path="test.road.grade"
-            label={msg.gradeWhereNoAltitudeIsLogged}
-            measure="fineShare"
-            nullable
-            placeholder={msg.notKnown}
-            mark={null}
-          />
-          <label className={styles['stack']}>
-            {msg.bothSidesOverOneStretch}
-            <Select
-              aria-label={msg.bothSidesOverOneStretch}
-              value={road.stretch}
-              options={ROAD_STRETCHES.map((value) => ({ value, label: STRETCH_WORDS[value] }))}
-              onChange={(stretch) => change((doc) => ({ ...doc, test: { ...doc.test, road: { ...doc.test.road, stretch } } }))}
-            />
-          </label>
-          <DocField path="test.road.wind_mps" label={msg.windThereMayHaveBeen} measure="gasSpeed" mark={null} />
-          <p className="quiet">{msg.fullThrottleOnAPublicRoad}</p>
-        </>
-      }
-    >
+    <StopPage answer={answer} reason={reason} aside={<RoadSettings onTake={take} />}>
       {tabs}
       {rows.length > 0 && <RoadChart rows={rows} />}
-      {rows.length > 0 && (
-        <div className={styles['passes']}>
-          <table className="plain">
-            <thead>
-              <tr>
-                <th>{msg.log}</th>
-                <th className="num">{msg.asRun}</th>
-                <th className="num">{msg.climb}</th>
-                <th className="num">{msg.onTheFlat}</th>
-                <th className="num">{msg.gradeS}</th>
-                <th className="num">{msg.windS}</th>
-                <th className="num">{msg.rolloutS}</th>
-                <th className="num">{msg.together}</th>
-              </tr>
-            </thead>
-            <tbody>
-              {rows.map(({ run, r }) => (
-                <tr key={`${run.id}${r.from_s}`}>
-                  <td>
-                    <i className={styles['dot']} data-side={run.doc.side === null ? 'none' : run.doc.side.kind === 'stock' ? 'A' : 'B'} />
-                    {run.doc.name}
-                  </td>
-                  <td className="num">{formatNumber(r.time_s, 2)} s</td>
-                  <td className="num">
-                    {r.climb_m === null
-                      ? 'not known'
-                      : `${formatSigned(r.climb_m, 1)} m ${r.climbFrom === 'altitude' ? 'logged' : 'entered'}`}
-                  </td>
-                  <td className="num">
-                    <Num small label={`${run.doc.name} on the flat`} working={() => roadWorking(r, road)}>
-                      {formatNumber(r.flat_s, 2)} s
-                    </Num>
-                  </td>
-                  <td className="num">{formatNumber(r.errors.grade_s, 2)}</td>
-                  <td className="num">{formatNumber(r.errors.wind_s, 2)}</td>
-                  <td className="num">{formatNumber(r.errors.rollout_s, 2)}</td>
-                  <td className="num">{formatNumber(r.errors.all_s, 2)} s</td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
-        </div>
-      )}
+      {rows.length > 0 && <RoadTable rows={rows} />}
       {found
         .filter((f) => isFailure(f.runs))
         .map((f) => (

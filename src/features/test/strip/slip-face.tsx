@@ -23,8 +23,8 @@ function padKey(e: KeyboardEvent): string | null {
 type Asked = { readonly field: SlipField } & ({ readonly issue: SlipIssue } | { readonly odd: OddFigure });
 
 /**
- * What is asked about the slip, one question at a time in room that is always there, so that no key moves under a thumb: of the
- * figure that is looked at first, then what cannot be, then what is far from the day's passes.
+ * What is asked about the slip, one question at a time in room that is always there, so that no key moves under a thumb: what
+ * cannot be first, as nothing is kept before it is mended, then of the figure that is looked at, then of the others.
  */
 function Question({ visit, pad }: { visit: StoredVisit; pad: SlipPadState }) {
   const { pack } = usePrefs();
@@ -33,7 +33,9 @@ function Question({ visit, pad }: { visit: StoredVisit; pad: SlipPadState }) {
     ...pad.odd.map((odd) => ({ field: odd.field, odd })),
     ...pad.issues.filter((i) => i.level === 'doubt').map((issue) => ({ field: issue.field, issue })),
   ];
-  const now = all.find((a) => a.field === pad.fields[pad.at]) ?? all[0];
+  const cannotBe = all.filter((a) => 'issue' in a && a.issue.level === 'refused');
+  const first = cannotBe.length > 0 ? cannotBe : all;
+  const now = first.find((a) => a.field === pad.fields[pad.at]) ?? first[0];
   if (!now)
     return (
       <div className={styles['issue']}>

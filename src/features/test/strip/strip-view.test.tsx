@@ -218,6 +218,14 @@ describe('a slip', () => {
     expect(within(pad).getByRole('alert')).toHaveTextContent(/^330 ft: 9\.863\?/);
   });
 
+  it('says why it cannot be kept before anything else, though the figure looked at is odd', async () => {
+    const { pad, type } = await open();
+    await type('0412' + '3821' + '2100');
+    await userEvent.click(within(pad).getByRole('button', { name: /^60 ft/ }));
+    expect(within(pad).getByRole('button', { name: 'Keep this pass' })).toBeDisabled();
+    expect(within(pad).getByRole('alert')).toHaveTextContent(/^330 ft: Later marks take longer.*1 more is marked/);
+  });
+
   it('goes by the keyboard too, and takes digits back', async () => {
     const { pad } = await open();
     within(pad).getByRole('group', { name: 'The slip' }).focus();
