@@ -4,12 +4,13 @@ import { follow, type DragEnd } from './drag';
 const told: string[] = [];
 beforeEach(() => void told.splice(0));
 
-function Bar({ click_px }: { click_px?: number }) {
+function Bar({ click_px, begin }: { click_px?: number; begin?: () => void }) {
   return (
     <button
       onPointerDown={(e) =>
         follow(e, {
           ...(click_px && { click_px }),
+          ...(begin && { begin }),
           move: (now, by) => told.push(`${now.clientX}: ${by.x}, ${by.y}`),
           end: (how: DragEnd, moved) => told.push(`${how}, ${moved ? 'moved' : 'a click'}`),
         })
@@ -20,8 +21,8 @@ function Bar({ click_px }: { click_px?: number }) {
   );
 }
 /** The test's browser knows no pointers, only what a mouse does. */
-function send(to: EventTarget, kind: string, { pointerId = 1, ...at }: Partial<PointerEventInit>): void {
-  act(() => void to.dispatchEvent(Object.assign(new MouseEvent(kind, { bubbles: true, ...at }), { pointerId })));
+function send(to: EventTarget, kind: string, { pointerId = 1, pointerType = 'mouse', ...at }: Partial<PointerEventInit>): void {
+  act(() => void to.dispatchEvent(Object.assign(new MouseEvent(kind, { bubbles: true, buttons: 1, ...at }), { pointerId, pointerType })));
 }
 const press = (): void => send(screen.getByRole('button'), 'pointerdown', { clientX: 100, clientY: 50 });
 const pointer = (kind: 'pointermove' | 'pointerup' | 'pointercancel', at: Partial<PointerEventInit> = {}): void => send(window, kind, at);
@@ -59,6 +60,20 @@ it('is not led by another finger', () => {
   expect(told).toEqual([]);
   pointer('pointerup');
   expect(told).toEqual(['let go, a click']);
+});
+
+it('ends where a mouse was let go of unheard, and never begins with another button', () => {
+  const begin = jest.fn();
+  render(<Bar begin={begin} />);
+  press();
+  pointer('pointermove', { clientX: 130, clientY: 50 });
+  pointer('pointermove', { clientX: 150, clientY: 50, buttons: 0 });
+  pointer('pointermove', { clientX: 170, clientY: 50 });
+  expect(told.splice(0)).toEqual(['130: 30, 0', 'let go, moved']);
+  send(screen.getByRole('button'), 'pointerdown', { clientX: 100, clientY: 50, button: 2, buttons: 2 });
+  pointer('pointermove', { clientX: 130, clientY: 50, buttons: 2 });
+  expect(told).toEqual([]);
+  expect(begin).toHaveBeenCalledTimes(1);
 });
 
 it('is taken away by a page that begins to scroll, and by Escape, which nobody else then hears', () => {

@@ -4,6 +4,8 @@ import type { PointerEvent as ReactPointerEvent } from 'react';
 export type DragEnd = 'let go' | 'taken away';
 
 export interface Drag {
+  /** It begins: not told of a press that is none, by another than the main button. */
+  readonly begin?: () => void;
   /** The pointer is here now, `from` being where it was pressed; px on the screen. */
   readonly move: (now: { readonly clientX: number; readonly clientY: number }, by: { readonly x: number; readonly y: number }) => void;
   /** `moved`: farther than a click does. */
@@ -12,12 +14,19 @@ export interface Drag {
   readonly click_px?: number;
 }
 
-/** Follows the pointer that was pressed, and no other, from its press until it is let go, wherever on the screen it goes. */
-export function follow(press: ReactPointerEvent, { move, end, click_px = 0 }: Drag): void {
-  const { clientX, clientY, pointerId } = press;
+/**
+ * Follows the pointer that was pressed, and no other, from its press until it is let go, wherever on the screen it goes. Only the
+ * main button drags; others have their own menu.
+ */
+export function follow(press: ReactPointerEvent, { begin, move, end, click_px = 0 }: Drag): void {
+  const { clientX, clientY, pointerId, button } = press;
+  if (button > 0) return;
+  begin?.();
   let moved = false;
   const moving = (event: PointerEvent): void => {
     if (event.pointerId !== pointerId) return;
+    // Let go of where this page could not hear it: outside the window, or over a menu.
+    if (event.pointerType === 'mouse' && event.buttons === 0) return done('let go');
     const by = { x: event.clientX - clientX, y: event.clientY - clientY };
     if (!moved && Math.hypot(by.x, by.y) < click_px) return;
     moved = true;

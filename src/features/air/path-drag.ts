@@ -76,10 +76,10 @@ export function useBoreDrag({
     e.stopPropagation();
     const svg = e.currentTarget.ownerSVGElement;
     if (!svg) return;
-    hold(true);
     const top = svg.getBoundingClientRect().top;
     follow(e, {
       click_px: CLICK_PX,
+      begin: () => hold(true),
       move: (now) => {
         const wanted = (2 * (top + axisY - now.clientY)) / perMetre;
         const stepped = Math.round(wanted / BORE_STEP_m) * BORE_STEP_m;

@@ -170,6 +170,20 @@ function Reading({ subject, locked, depression_Pa, entryK, bench, by, onBy, onKe
   const [flow, setFlow] = useState<number | null>(null);
   const [at, setAt] = useState<number | null>(null);
   const [busy, setBusy] = useState(false);
+  // Typed in, it was read at the depression that is set, and on no practice bench.
+  const type = (typed: number | null): void => {
+    setFlow(typed);
+    setAt(null);
+    if (by === 'stand-in') onBy('typed');
+  };
+  const chooseBy = (next: ReadBy): void => {
+    // What the practice bench made up is nobody's reading or claim.
+    if (by === 'stand-in') {
+      setFlow(null);
+      setAt(null);
+    }
+    onBy(next);
+  };
   const keep = async (): Promise<void> => {
     setBusy(true);
     await onKeep({ flow, at });
@@ -188,7 +202,7 @@ function Reading({ subject, locked, depression_Pa, entryK, bench, by, onBy, onKe
         size="small"
         aria-label={msg.readBy}
         value={by}
-        onChange={onBy}
+        onChange={chooseBy}
         options={[
           { value: 'typed', label: msg.typedIn },
           ...(subject.kind === 'unit' ? [{ value: 'stand-in' as const, label: msg.practiceBenchSimulated }] : []),
@@ -209,14 +223,7 @@ function Reading({ subject, locked, depression_Pa, entryK, bench, by, onBy, onKe
           }}
         />
       )}
-      <FieldRow
-        label={msg.itRead}
-        measure="benchFlow"
-        value={flow}
-        onChange={setFlow}
-        onClear={() => setFlow(null)}
-        placeholder={msg.flow}
-      />
+      <FieldRow label={msg.itRead} measure="benchFlow" value={flow} onChange={type} onClear={() => type(null)} placeholder={msg.flow} />
       {flow !== null && (
         <>
           <Verdict subject={subject} flow={flow} depression_Pa={at ?? depression_Pa} entryK={entryK} />

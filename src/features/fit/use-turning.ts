@@ -87,8 +87,8 @@ export function useTurning(
     // One finger scrolls the page; two turn the drawing.
     if (clocking === 'as it is' || e.pointerType === 'touch') return;
     const from = angleAt(e);
-    turnTo(clock_rad);
     follow(e, {
+      begin: () => turnTo(clock_rad),
       move: (now) => turnTo(snapped(clock_rad + angleAt(now) - from, clocking)),
       end: (how) => {
         if (how === 'let go' && turned.current !== null) onClock(turned.current);

@@ -50,10 +50,7 @@ export function RpmScrubber({
     e.preventDefault();
     onChange(clamp(rpm + by * step * (e.shiftKey ? 10 : 1)));
   };
-  const press = (e: PointerEvent): void => {
-    put(e);
-    follow(e, { move: put });
-  };
+  const press = (e: PointerEvent): void => follow(e, { begin: () => put(e), move: put });
   const x = ((rpm - lo) / (hi - lo)) * width;
   const away = rpm < lo || rpm > hi;
   return (
