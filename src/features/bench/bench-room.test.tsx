@@ -145,6 +145,22 @@ it('a save that fails keeps the figures', async () => {
   expect(screen.getByLabelText('It read')).toHaveValue('950');
 });
 
+it('a record that is kept says so, though its guess could not be scored', async () => {
+  const { sent } = renderRoom(<BenchRoom {...data} />, {
+    address: '?subject=u62',
+    answer: (s) =>
+      s.method === 'PUT' && s.url.startsWith('/api/predictions/') ? { status: 503, body: { message: 'The database is away.' } } : keeps(s),
+  });
+  await type('It will read', '900');
+  await userEvent.click(screen.getByRole('button', { name: 'Write it down' }));
+  await type('It read', '950');
+  await userEvent.click(screen.getByRole('button', { name: 'Keep this record' }));
+  expect(await screen.findByText('The record is kept, but its guess could not be scored: The database is away.')).toBeInTheDocument();
+  // Kept once: nothing is left that would keep it again.
+  await waitFor(() => expect(screen.queryByLabelText('It read')).toBeNull());
+  expect(sent.filter((s) => s.url === '/api/units/u62')).toHaveLength(1);
+});
+
 it('other parts can be put on the bench', async () => {
   const { sent } = show();
   await userEvent.click(screen.getByRole('button', { name: /another part/ }));

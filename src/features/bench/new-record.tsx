@@ -280,15 +280,20 @@ export function NewRecord({
         takenOn: stampNow().date,
         note: by === 'stand-in' ? 'from the practice bench (simulated)' : '',
       });
+    } catch (error) {
+      return void message.error(error instanceof Error ? error.message : 'The record could not be saved. The figures are still here.');
+    }
+    // From here on it is kept: what fails now must not have it kept twice.
+    try {
       const guesses = [locked?.mine, locked?.model].filter((p): p is StoredPrediction => p != null);
       const done: StoredPrediction[] = [];
       for (const p of guesses) done.push(await send<StoredPrediction>('PUT', `/api/predictions/${p.id}`, { measured: flow }));
       onLedger(done);
-      setLocked(null);
-      setWithout(false);
     } catch (error) {
-      message.error(error instanceof Error ? error.message : 'The record could not be saved. The figures are still here.');
+      message.error(`The record is kept, but its guess could not be scored: ${(error as Error).message}`);
     }
+    setLocked(null);
+    setWithout(false);
   };
   return (
     <>
