@@ -55,7 +55,7 @@ function conditions(query: BoardQuery, since: Date | null) {
   ];
   for (const word of (q ?? '').toLowerCase().split(/\s+/).filter(Boolean).slice(0, 8))
     found.push(sql<SqlBool>`(search LIKE ${pattern(word)} OR number::text = ${word})`);
-  if (tag) found.push(sql<SqlBool>`doc->'tags' ? ${tag}`);
+  if (tag) found.push(sql<SqlBool>`tags ? ${tag}`);
   if (state === 'needs a look')
     found.push(sql<SqlBool>`EXISTS (SELECT 1 FROM jsonb_array_elements(finding->'stops') s WHERE s->>'state' = 'needs a look')`);
   if (state === 'tested') found.push(stopSays('test', TESTED));
@@ -70,7 +70,7 @@ function conditions(query: BoardQuery, since: Date | null) {
   return sql.join(found, sql` AND `);
 }
 
-const ORDER: Readonly<Record<(typeof BOARD_SORTS)[number], string>> = { saved: 'saved_at', number: 'number', name: `lower(doc->>'name')` };
+const ORDER: Readonly<Record<(typeof BOARD_SORTS)[number], string>> = { saved: 'saved_at', number: 'number', name: `lower(name)` };
 
 /**
  * One page of the board, filtered and sorted by the database. Reads no whole documents. `since` is when the day asked for
@@ -89,19 +89,18 @@ export async function boardPage(db: Db, query: BoardQuery, since: Date | null): 
       saved_by: string;
       archived: boolean;
       finding: BoardJob['findings'];
-      name: string;
+      name: string | null;
       owner: string | null;
       plate: string | null;
       tags: string[] | null;
-    }>`SELECT id, number, version, saved_at, saved_by, archived_at IS NOT NULL AS archived, finding, doc->>'name' AS name,
-        doc#>>'{about,owner}' AS owner, doc#>>'{about,plate}' AS plate, doc->'tags' AS tags
+    }>`SELECT id, number, version, saved_at, saved_by, archived_at IS NOT NULL AS archived, finding, name, owner, plate, tags
       FROM job WHERE ${where} ORDER BY ${order} LIMIT ${BOARD_PAGE} OFFSET ${((query.page ?? 1) - 1) * BOARD_PAGE}`.execute(db),
     sql<{ total: string; all: string; archived: string }>`SELECT count(*) FILTER (WHERE ${where}) AS total,
         count(*) FILTER (WHERE archived_at IS NULL) AS all, count(*) FILTER (WHERE archived_at IS NOT NULL) AS archived
       FROM job WHERE trashed_at IS NULL`.execute(db),
     sql<{
       tag: string;
-    }>`SELECT DISTINCT jsonb_array_elements_text(doc->'tags') AS tag FROM job WHERE trashed_at IS NULL ORDER BY 1 LIMIT 200`.execute(db),
+    }>`SELECT DISTINCT jsonb_array_elements_text(tags) AS tag FROM job WHERE trashed_at IS NULL ORDER BY 1 LIMIT 200`.execute(db),
     sql<{ who: string }>`SELECT DISTINCT saved_by AS who FROM job WHERE trashed_at IS NULL AND saved_by <> '' ORDER BY 1 LIMIT 100`.execute(
       db,
     ),
@@ -111,7 +110,7 @@ export async function boardPage(db: Db, query: BoardQuery, since: Date | null): 
     jobs: rows.rows.map((r) => ({
       id: r.id,
       number: r.number,
-      name: r.name,
+      name: r.name ?? '',
       version: r.version,
       savedAt: r.saved_at.toISOString(),
       savedBy: r.saved_by,

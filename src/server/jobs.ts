@@ -50,23 +50,14 @@ const stored = (row: Row): StoredJob => ({
 export async function listJobs(db: Db | Trx): Promise<BoardJob[]> {
   const rows = await db
     .selectFrom('job')
-    .select([
-      'id',
-      'number',
-      'version',
-      'saved_at',
-      'archived_at',
-      'finding',
-      sql<string>`doc->>'name'`.as('name'),
-      sql<string[] | null>`doc->'tags'`.as('tags'),
-    ])
+    .select(['id', 'number', 'version', 'saved_at', 'archived_at', 'finding', 'name', 'tags'])
     .where('trashed_at', 'is', null)
     .orderBy('saved_at', 'desc')
     .execute();
   return rows.map((r) => ({
     id: r.id,
     number: r.number,
-    name: r.name,
+    name: r.name ?? '',
     version: r.version,
     savedAt: r.saved_at.toISOString(),
     archived: r.archived_at !== null,
@@ -79,7 +70,7 @@ export async function listJobs(db: Db | Trx): Promise<BoardJob[]> {
 export async function listOpenJobs(db: Db | Trx): Promise<{ id: string; name: string }[]> {
   return db
     .selectFrom('job')
-    .select(['id', sql<string>`doc->>'name'`.as('name')])
+    .select(['id', sql<string>`coalesce(name, '')`.as('name')])
     .where('trashed_at', 'is', null)
     .where('archived_at', 'is', null)
     .orderBy('saved_at', 'desc')

@@ -65,6 +65,7 @@ it('a finding follows when another job’s studies leave the shop’s history', 
 it('is worked out once for as long as no job and no run changes, and anew as soon as one does', async () => {
   const first = await shopHistory(db, null);
   expect(await shopHistory(db, null)).toBe(first);
+  expect(await shopHistory(db, 'no job at all')).toBe(first);
   const curlew = idOf('Curlew roadster');
   expect(await shopHistory(db, curlew)).not.toBe(first);
   await db.updateTable('run').set({ trashed_at: new Date() }).where('job_id', '=', curlew).execute();

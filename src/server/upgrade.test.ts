@@ -26,6 +26,7 @@ const STEPS = [
   '011-attempts',
   '012-work',
   '013-last-runs',
+  '014-headings',
 ];
 
 interface Release {

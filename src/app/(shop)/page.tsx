@@ -1,10 +1,11 @@
 import type { Metadata } from 'next';
 import { cookies } from 'next/headers';
-import { JobBoard } from '@/features/jobs/board';
 import { BOARD_COOKIE } from '@/features/jobs/board-address';
+import { BoardPage } from '@/features/jobs/board-page';
 import { boardSince } from '@/features/jobs/board-since';
 import { boardPage, boardQuery } from '@/server/board';
 import { db } from '@/server/db/client';
+import { packed } from '@/server/packed';
 
 export const metadata: Metadata = { title: 'Jobs' };
 
@@ -14,5 +15,5 @@ export default async function Page({ searchParams }: { searchParams: Promise<Rec
   const kept = (await cookies()).get(BOARD_COOKIE)?.value ?? '';
   const asked = Object.keys(said).length > 0 ? said : Object.fromEntries(new URLSearchParams(kept));
   const query = boardQuery.parse(asked);
-  return <JobBoard page={await boardPage(db(), query, await boardSince(query))} query={query} />;
+  return <BoardPage sent={packed(await boardPage(db(), query, await boardSince(query)))} query={query} />;
 }

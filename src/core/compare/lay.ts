@@ -87,10 +87,14 @@ export function laidOut(all: readonly Ready[], rpm: readonly number[], orderKnow
   }));
 }
 
+/** Runs as the inference takes them, without a value. */
+export const bare = (runs: readonly Laid[]): Omit<StudyRun, 'value'>[] =>
+  runs.map(({ curve_pct: _c, power_W: _p, index: _i, ...run }) => run);
+
 /** A run of the curve inference with its own value over a stretch of indices. */
 export function studyRuns(runs: readonly Laid[], span: readonly [number, number]): StudyRun[] {
   const values = decidingValues(runs, span);
-  return runs.map(({ curve_pct: _c, power_W: _p, index: _i, ...run }, i) => ({ ...run, value: values[i]! }));
+  return bare(runs).map((run, i) => ({ ...run, value: values[i]! }));
 }
 
 /** Whether a run opens a stay. */

@@ -1,15 +1,15 @@
 import type { SideRun } from '../runs/side-run';
 import { THRESHOLD_pct, type Deciding } from '../documents/kinds';
 import { failure, isFailure, type Failure } from '../failure';
-import { inferSides, type AnswerWord, type Look, type SidesAnswer } from '../inference/answer';
-import { decidingValues, inferCurve } from '../inference/curve';
+import { inferSides, inferStretches, type AnswerWord, type Look, type SidesAnswer, type StretchesInput } from '../inference/answer';
+import { curveOf, decidingValues } from '../inference/curve';
 import { nextStay, type NextAnswer } from '../inference/next';
 import type { TestCosts } from '../inference/design';
 import type { StudyRun } from '../inference/study';
 import { peakIndex } from '../numbers/peak';
 import { thirdOf } from '../numbers/thirds';
 import type { Peak } from './compare';
-import { allPrepared, asPct, commonRange, laidOut, opens, prepared, studyRuns, type Laid, type Ready } from './lay';
+import { allPrepared, asPct, bare, commonRange, laidOut, opens, prepared, studyRuns, type Laid, type Ready } from './lay';
 import type { SideMark } from './permutation';
 
 export interface SideOptions {
@@ -219,6 +219,22 @@ function decidingSpan(spans: ReturnType<typeof spansOf>, decidesOn: Deciding | u
   return spans.thirds[THIRD_IDS.indexOf(decides)]!;
 }
 
+/** Each stretch once, by its name, with its answer as it was inferred: in hundredths of a logarithm, which the curve is in too. */
+function stretchesOf(
+  spans: readonly Span[],
+  runs: readonly Laid[],
+  input: Omit<StretchesInput, 'runs' | 'values'>,
+): Map<string, { readonly stretch: Stretch; readonly answer: SidesAnswer } | Failure> {
+  const once = [...new Map(spans.map((s) => [s.id, s])).values()];
+  const answers = inferStretches({ ...input, runs: bare(runs), values: once.map((s) => decidingValues(runs, s.span)) });
+  return new Map(
+    once.map((s, i) => {
+      const answer = answers[i]!;
+      return [s.id, isFailure(answer) ? answer : { stretch: stretchOf(s.id, s.ends, s.span, runs, answer), answer }];
+    }),
+  );
+}
+
 /**
  * Repeat baselines of one part as the inference takes them: what they leave to the shop's history. Null where fewer than two
  * runs have a stretch in common.
@@ -255,24 +271,15 @@ export function compareSides(a: readonly SideRun[], b: readonly SideRun[], optio
   const decides = decidingSpan(spans, options.decidesOn);
   const study = studyRuns(runs, decides.span);
   const base = { rig: 'dyno' as const, threshold: threshold_pct, look: options.lookAt?.(study), history: options.history };
-  const curve = inferCurve({ ...base, runs, rpm, deciding: decides.span, fwhm_rpm });
-  if (isFailure(curve)) return curve;
-  const { difference_pct: drawn, halfWidth_pct: half, factor: _, ...answer } = curve;
-  const made = new Map<string, Stretch>([[decides.id, stretchOf(decides.id, decides.ends, decides.span, runs, answer)]]);
-  const stretch = (s: Span): Stretch | Failure => {
-    const known = made.get(s.id);
-    if (known) return known;
-    const answer = inferSides({ ...base, runs: studyRuns(runs, s.span) });
-    if (isFailure(answer)) return answer;
-    const found = stretchOf(s.id, s.ends, s.span, runs, answer);
-    made.set(s.id, found);
-    return found;
-  };
-  const whole = stretch(spans.whole);
+  const stretches = stretchesOf([decides, spans.whole, ...spans.thirds, ...spans.own], runs, base);
+  const [deciding, whole] = [stretches.get(decides.id)!, stretches.get(spans.whole.id)!];
+  if (isFailure(deciding)) return deciding;
   if (isFailure(whole)) return whole;
-  const sure = (s: Span): Stretch => {
-    const found = stretch(s);
-    return isFailure(found) ? whole : found;
+  const curve = curveOf(deciding.answer, { runs, rpm, deciding: decides.span, fwhm_rpm });
+  const { difference_pct: drawn, halfWidth_pct: half } = curve;
+  const sure = ({ id }: Span): Stretch => {
+    const found = stretches.get(id)!;
+    return isFailure(found) ? whole.stretch : found.stretch;
   };
   const powersOf = (side: SideMark): (readonly number[])[] => runs.filter((r) => r.side === side).map((r) => r.power_W);
   const [a_W, b_W] = [meanCurve(powersOf('A')), meanCurve(powersOf('B'))];
@@ -297,9 +304,9 @@ export function compareSides(a: readonly SideRun[], b: readonly SideRun[], optio
     band,
     clear: clearRegions(rpm, difference_pct, band),
     thirds: spans.thirds.map(sure) as unknown as readonly [Stretch, Stretch, Stretch],
-    whole,
+    whole: whole.stretch,
     own: spans.own.map(sure),
-    deciding: made.get(decides.id)!,
+    deciding: deciding.stretch,
     threshold_pct,
     word: curve.word,
     noise_pct: (asPct(curve.high) - asPct(curve.low)) / 2,

@@ -1,7 +1,7 @@
 import { isFailure, type Failure } from '../failure';
 import { isMeasured, SIZES, type Size } from './grid';
 import { mixtureCdf, mixtureMean, mixtureQuantile, mixtureSd } from './mixture';
-import { posteriorOf, type Posterior } from './posterior';
+import { posteriorOf, posteriorsOf, type Posterior } from './posterior';
 import { rigRow, ROAD_GRADES, type Better, type RigOptions, type RigRow, type RoadGrade } from './rig';
 import { GROUPS, studyFailure, studyOf, type Covariate, type Group, type Study, type StudyRun } from './study';
 
@@ -119,6 +119,26 @@ export function inferSides(input: SidesInput): SidesAnswer | Failure {
   const prepared = prepareSides(input);
   if (isFailure(prepared)) return prepared;
   return answered(prepared, posteriorOf(prepared.study, prepared.row, input.history), input.look ?? 'at');
+}
+
+/** Several values of the same runs, as of the stretches of one curve: by value, then by run. */
+export interface StretchesInput extends Omit<SidesInput, 'runs'> {
+  readonly runs: readonly Omit<StudyRun, 'value'>[];
+  readonly values: readonly (readonly number[])[];
+}
+
+/** What `inferSides` gives of each set of values, worked together. */
+export function inferStretches({ runs, values, ...input }: StretchesInput): (SidesAnswer | Failure)[] {
+  const studies = values.map((own) => prepareSides({ ...input, runs: runs.map((r, i) => ({ ...r, value: own[i]! })) }));
+  const sound = studies.filter((s): s is Prepared => !isFailure(s));
+  if (sound.length === 0) return studies as Failure[];
+  const posteriors = posteriorsOf(
+    sound[0]!.study,
+    sound.map((s) => s.study.y),
+    sound[0]!.row,
+    input.history,
+  );
+  return studies.map((s) => (isFailure(s) ? s : answered(s, posteriors[sound.indexOf(s)]!, input.look ?? 'at')));
 }
 
 /** Share of time or speed that a metre of density altitude takes, and a turbo's share of that. Testing basis §4.11. */

@@ -38,15 +38,21 @@ export const decidingValues = (runs: readonly CurveRun[], [first, last]: readonl
     return sum / (last - first + 1);
   });
 
-/**
- * The answer of the deciding stretch, and the curve that goes with it: the same run weights at every speed, with a band that
- * holds everywhere at once. A place where it leaves nothing is shown; the word is that of the stretch. Testing basis §4.13.
- */
+/** The answer of the deciding stretch, and the curve that goes with it. Testing basis §4.13. */
 export function inferCurve(input: CurveInput): CurveAnswer | Failure {
-  const { runs, rpm, deciding, fwhm_rpm = 0, ...rest } = input;
+  const { runs, rpm: _rpm, deciding, fwhm_rpm: _fwhm, ...rest } = input;
   const values = decidingValues(runs, deciding);
   const answer = inferSides({ ...rest, runs: runs.map(({ curve_pct: _, ...r }, i) => ({ ...r, value: values[i]! })) });
-  if (isFailure(answer)) return answer;
+  return isFailure(answer) ? answer : curveOf(answer, input);
+}
+
+/**
+ * The curve that goes with a deciding stretch's answer: the same run weights at every speed, with a band that holds everywhere
+ * at once. A place where it leaves nothing is shown; the word is that of the stretch. Testing basis §4.13.
+ */
+export function curveOf(answer: SidesAnswer, input: Pick<CurveInput, 'runs' | 'rpm' | 'deciding' | 'fwhm_rpm'>): CurveAnswer {
+  const { runs, rpm, deciding, fwhm_rpm = 0 } = input;
+  const values = decidingValues(runs, deciding);
   const points = rpm.length;
   const difference = new Float64Array(points);
   runs.forEach(({ curve_pct }, i) => {

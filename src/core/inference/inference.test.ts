@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { isFailure, must } from '../failure';
 import { gaussian, seededRandom } from '../numbers/random';
-import { inferRoad, inferSides, inferStrip, wordOf } from './answer';
+import { inferRoad, inferSides, inferStretches, inferStrip, wordOf } from './answer';
 import { inferCurve } from './curve';
 import { designStudy, plannedRuns } from './design';
 import { GRID_SIZE } from './grid';
@@ -51,6 +51,21 @@ describe('sides', () => {
         expect(turned.estimate).toBeCloseTo(-a.estimate, 7);
         expect(turned.low).toBeCloseTo(-a.high, 7);
         expect(turned.pGain).toBeCloseTo(a.pLoss, 9);
+      }),
+      { numRuns: 10 },
+    );
+  });
+
+  it('several stretches of the same runs have, to the last bit, the answers that each has alone; one that is no figure spoils none', () => {
+    const three = fc.array(fc.double({ min: -3, max: 3, noNaN: true }), { minLength: 12, maxLength: 12 });
+    fc.assert(
+      fc.property(anyStudy, fc.tuple(three, three), ([...runs], others) => {
+        const values = [runs.map((r) => r.value), ...others.map((o) => o.slice(0, runs.length))];
+        const bad = values[0]!.with(0, NaN);
+        const [first, wrong, ...rest] = inferStretches({ runs, values: [values[0]!, bad, ...values.slice(1)], threshold: 1.5 });
+        expect(wrong).toEqual({ error: 'bad_input', facts: { run: 0 } });
+        const alone = values.map((own) => inferSides({ runs: runs.map((r, i) => ({ ...r, value: own[i]! })), threshold: 1.5 }));
+        expect([first, ...rest]).toEqual(alone);
       }),
       { numRuns: 10 },
     );

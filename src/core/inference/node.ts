@@ -28,7 +28,7 @@ interface RunClass {
  * One node: the ridge regression of a study with every size given. Refits never meet one another in a run, so they are taken out
  * before the rest is solved: a stay of one run goes into that run's variance, one of several is a column that is eliminated by
  * hand; what stays is as many columns as flat effects, days and covariates. Made once for a study; `solve` fills the fields for
- * one node after the other without allocating. Testing basis §4.5, calls "One node".
+ * one node after the other without allocating; several values of the same runs share `lay` and have a `fit` each. Testing basis §4.5, calls "One node".
  */
 export class NodeSolver {
   readonly n: number;
@@ -49,6 +49,8 @@ export class NodeSolver {
   readonly runVariance: Float64Array;
   /** Shares of the variance, summed: one a group, in the order of GROUPS. */
   readonly parts = new Float64Array(GROUPS.length);
+  /** ln of every variance and determinant that the likelihood has. */
+  private logs = 0;
 
   /** Columns that are solved for, the flat ones first, and stays of several runs. */
   private readonly p: number;
@@ -168,6 +170,12 @@ export class NodeSolver {
 
   /** Solves the node; `share`, `project` and `coefficient` then speak of it. */
   solve(sizes: NodeSizes): void {
+    this.lay(sizes);
+    this.fit(this.study.y);
+  }
+
+  /** What of a node hangs on its sizes and on how the runs lie, and not on their values: once for any number of `fit`s. */
+  lay(sizes: NodeSizes): void {
     const { n, p, q, flats, r, prior, study } = this;
     const variance = sizes.run ** 2;
     const refit = sizes.refit ** 2;
@@ -184,21 +192,16 @@ export class NodeSolver {
       prior[j] = sd * sd;
       logs += Math.log(prior[j]!);
     }
-    logs += this.invert(refit);
-    this.coefficientsOf(study.y);
-    const { at, entry, start, shared, x, xStay, inverse, carried, alone } = this;
-    const { y } = study;
+    this.logs = logs + this.invert(refit);
+    const { at, entry, start, shared, inverse, carried, alone } = this;
     const twoSided = flats > BETA;
-    let fit = 0;
     for (let i = 0; i < n; i += 1) {
-      let level = 0;
       let spread = 0;
       let beta = 0;
       const from = start[i]!;
       const to = start[i + 1]!;
       const s = shared[i]!;
       if (s >= 0) {
-        level = xStay[s]!;
         spread = alone[s]!;
         if (twoSided) beta = -carried[s * p + BETA]!;
         for (let k = from; k < to; k += 1) spread -= 2 * entry[k]! * carried[s * p + at[k]!]!;
@@ -207,7 +210,6 @@ export class NodeSolver {
         const column = at[k]!;
         const row = column * p;
         const v = entry[k]!;
-        level += v * x[column]!;
         if (twoSided) beta += v * inverse[row + BETA]!;
         // The inverse is symmetric: what lies off its diagonal counts twice.
         let inner = 0;
@@ -215,17 +217,30 @@ export class NodeSolver {
         spread += v * (2 * inner + inverse[row + column]! * v);
       }
       const own = r[i]!;
-      this.level[i] = level;
       this.spread[i] = spread;
       this.weights[i] = beta / own;
-      const residual = (y[i]! - level) / own;
-      this.residual[i] = residual;
       this.precision[i] = (1 - spread / own) / own;
+    }
+    this.variance = twoSided ? this.inverse[BETA * p + BETA]! : 0;
+  }
+
+  /** What of the node that was laid out hangs on the runs' values, here less their mean. */
+  fit(y: Float64Array): void {
+    this.coefficientsOf(y);
+    const { n, flats, r, at, entry, start, shared, x, xStay } = this;
+    let fit = 0;
+    for (let i = 0; i < n; i += 1) {
+      const s = shared[i]!;
+      let level = s >= 0 ? xStay[s]! : 0;
+      const to = start[i + 1]!;
+      for (let k = start[i]!; k < to; k += 1) level += entry[k]! * x[at[k]!]!;
+      const residual = (y[i]! - level) / r[i]!;
+      this.level[i] = level;
+      this.residual[i] = residual;
       fit += y[i]! * residual;
     }
-    this.estimate = twoSided ? this.x[BETA]! : 0;
-    this.variance = twoSided ? this.inverse[BETA * p + BETA]! : 0;
-    this.logLikelihood = -0.5 * (logs + fit);
+    this.estimate = flats > BETA ? x[BETA]! : 0;
+    this.logLikelihood = -0.5 * (this.logs + fit);
   }
 
   /** M of the node without its stays, inverted, and what goes with the stays; ln det of the whole. */

@@ -93,48 +93,77 @@ function candidates(study: Study, row: Components, prior: Float64Array): Candida
   return [...all.filter((c) => c.screens), ...all.filter((c) => !c.screens)];
 }
 
+/** A column whose coefficient is wanted too: its entries by run, its prior sd. */
+interface Wanted {
+  readonly entries: Float64Array;
+  readonly sd: number;
+}
+
+const NO_OUTLIER = (n: number): number => n * Math.log(1 - OUTLIER_CHANCE);
+const ONE_OUTLIER = (n: number): number => Math.log(OUTLIER_CHANCE) + (n - 1) * Math.log(1 - OUTLIER_CHANCE);
+
 /**
- * The posterior of B − A: a mixture over the nodes of the grid and, in each, over no outlier or any one run being one. With
- * `coefficientOf` the posterior mean of that column's coefficient comes too. Testing basis §4.4 to §4.6, §4.9.
+ * The posterior of one set of values as it grows, node by node: the nodes' components as they are, and averages over the nodes
+ * about the best of them so far.
  */
-export function posteriorOf(
-  study: Study,
-  row: Components,
-  history?: readonly number[],
-  coefficientOf: { readonly entries: Float64Array; readonly sd: number } | null = null,
-): Posterior {
-  const { n } = study;
-  const prior = logPrior(history);
-  const list = candidates(study, row, prior);
-  const several = study.visits.length > 1;
-  const solver = new NodeSolver(study);
-  const none = n * Math.log(1 - OUTLIER_CHANCE);
-  const one = Math.log(OUTLIER_CHANCE) + (n - 1) * Math.log(1 - OUTLIER_CHANCE);
-  const width = n + 1;
-  const logs = new Float64Array(list.length * width).fill(-Infinity);
-  const means = new Float64Array(list.length * width);
-  const sds = new Float64Array(list.length * width);
-  const totals = new Float64Array(list.length).fill(-Infinity);
-  const nodeMeans = new Float64Array(list.length);
-  const variances = new Float64Array(list.length);
-  // Averages over the nodes as they come, about the best of them so far.
-  let best = -Infinity;
-  let sum = 0;
-  const outlier = new Float64Array(n);
-  const runWeights = new Float64Array(n);
-  const parts = new Float64Array(GROUPS.length);
-  let coefficient = 0;
-  const own = new Float64Array(n);
-  const vector = new Float64Array(n);
-  const projected = new Float64Array(n);
-  const byNode = new Map<number, number>();
-  let screen = -Infinity;
-  list.forEach(({ at, sizes, logPrior: before, screens }, k) => {
-    if (several && !screens && byNode.get(at)! < screen - SCREENED_BELOW) return;
-    solver.solve(sizes);
-    const base = k * width;
+class Growing {
+  readonly logs: Float64Array;
+  readonly means: Float64Array;
+  readonly sds: Float64Array;
+  readonly totals: Float64Array;
+  readonly nodeMeans: Float64Array;
+  readonly variances: Float64Array;
+  best = -Infinity;
+  sum = 0;
+  readonly outlier: Float64Array;
+  readonly runWeights: Float64Array;
+  readonly parts = new Float64Array(GROUPS.length);
+  coefficient = 0;
+  private readonly own: Float64Array;
+  private readonly vector: Float64Array;
+  private readonly projected: Float64Array;
+  private readonly byNode = new Map<number, number>();
+  private screen = -Infinity;
+  private readonly none: number;
+  private readonly one: number;
+
+  constructor(
+    /** Values less their mean. */
+    readonly y: Float64Array,
+    nodes: number,
+    private readonly several: boolean,
+    private readonly wanted: Wanted | null,
+  ) {
+    const n = y.length;
+    const width = n + 1;
+    this.logs = new Float64Array(nodes * width).fill(-Infinity);
+    this.means = new Float64Array(nodes * width);
+    this.sds = new Float64Array(nodes * width);
+    this.totals = new Float64Array(nodes).fill(-Infinity);
+    this.nodeMeans = new Float64Array(nodes);
+    this.variances = new Float64Array(nodes);
+    this.outlier = new Float64Array(n);
+    this.runWeights = new Float64Array(n);
+    this.own = new Float64Array(n);
+    this.vector = new Float64Array(n);
+    this.projected = new Float64Array(n);
+    this.none = NO_OUTLIER(n);
+    this.one = ONE_OUTLIER(n);
+  }
+
+  /** Whether the node of equal scatter has said that the others of its place need no look. */
+  passesOver({ at, screens }: Candidate): boolean {
+    return this.several && !screens && this.byNode.get(at)! < this.screen - SCREENED_BELOW;
+  }
+
+  /** Takes in node k, which the solver has laid out. `sizes` as it was laid out. */
+  add(k: number, { at, sizes, logPrior: before, screens }: Candidate, solver: NodeSolver): void {
+    const { logs, means, sds, own, vector, projected, outlier, runWeights, parts, wanted, y } = this;
+    const n = y.length;
+    solver.fit(y);
+    const base = k * (n + 1);
     const level = before + solver.logLikelihood;
-    logs[base] = level + none;
+    logs[base] = level + this.none;
     means[base] = solver.estimate;
     sds[base] = Math.sqrt(solver.variance);
     let top = logs[base]!;
@@ -143,7 +172,7 @@ export function posteriorOf(
       const spread = 1 + d * solver.precision[i]!;
       const f = d / spread;
       const [g, u] = [solver.weights[i]!, solver.residual[i]!];
-      const log = level + one - 0.5 * Math.log(spread) + 0.5 * f * u * u;
+      const log = level + this.one - 0.5 * Math.log(spread) + 0.5 * f * u * u;
       logs[base + 1 + i] = log;
       means[base + 1 + i] = solver.estimate - g * f * u;
       sds[base + 1 + i] = Math.sqrt(solver.variance + f * g * g);
@@ -151,24 +180,24 @@ export function posteriorOf(
       if (log > top) top = log;
     }
     let total = 0;
-    for (let c = base; c < base + width; c += 1) total += Math.exp(logs[c]! - top);
+    for (let c = base; c <= base + n; c += 1) total += Math.exp(logs[c]! - top);
     const log = top + Math.log(total);
-    totals[k] = log;
-    variances[k] = solver.variance;
+    this.totals[k] = log;
+    this.variances[k] = solver.variance;
     if (screens) {
-      byNode.set(at, log);
-      screen = Math.max(screen, log);
+      this.byNode.set(at, log);
+      this.screen = Math.max(this.screen, log);
     }
-    if (log < best - UNSEEN_BELOW) return;
-    if (log > best) {
-      const shrink = Math.exp(best - log);
-      sum *= shrink;
-      coefficient *= shrink;
+    if (log < this.best - UNSEEN_BELOW) return;
+    if (log > this.best) {
+      const shrink = Math.exp(this.best - log);
+      this.sum *= shrink;
+      this.coefficient *= shrink;
       for (const sums of [outlier, runWeights, parts]) for (let i = 0; i < sums.length; i += 1) sums[i]! *= shrink;
-      best = log;
+      this.best = log;
     }
-    const weight = Math.exp(log - best);
-    sum += weight;
+    const weight = Math.exp(log - this.best);
+    this.sum += weight;
     let mean = Math.exp(logs[base]! - log) * means[base]!;
     for (let i = 0; i < n; i += 1) {
       const share = Math.exp(logs[base + 1 + i]! - log);
@@ -178,32 +207,72 @@ export function posteriorOf(
       // Of h·y less what an outlier takes: the same factor, with h in the place of g.
       own[i] = share * own[i]! * solver.residual[i]!;
     }
-    nodeMeans[k] = mean;
+    this.nodeMeans[k] = mean;
     solver.share(sizes);
     for (let g = 0; g < parts.length; g += 1) parts[g]! += weight * solver.parts[g]!;
     solver.project(vector, projected);
     for (let i = 0; i < n; i += 1) runWeights[i]! += weight * (solver.weights[i]! - projected[i]!);
-    if (coefficientOf) {
-      solver.coefficient(coefficientOf.entries, coefficientOf.sd, vector);
+    if (wanted) {
+      solver.coefficient(wanted.entries, wanted.sd, vector);
       let value = 0;
-      for (let i = 0; i < n; i += 1) value += vector[i]! * (study.y[i]! - own[i]!);
-      coefficient += weight * value;
+      for (let i = 0; i < n; i += 1) value += vector[i]! * (y[i]! - own[i]!);
+      this.coefficient += weight * value;
     }
-  });
-  // In place, and by hand: there are tens of thousands, most of nodes that were never looked at.
-  for (const list of [logs, totals])
-    for (let i = 0; i < list.length; i += 1) list[i] = list[i] === -Infinity ? 0 : Math.exp(list[i]! - best) / sum;
-  const [weight, nodeWeight] = [logs, totals];
-  const carried = parts.reduce((s, v) => s + v, 0);
-  const day = several ? null : momentsOf(weightsOf(prior), (i) => GRID[i]!.day);
-  const moments = (size: Size) => (size === 'day' && day ? day : momentsOf(nodeWeight, (k) => GRID[list[k]!.at]![size]));
-  return {
-    mixture: heavy(weight, means, sds),
-    nodes: list.map(({ sizes }, k) => ({ sizes, weight: nodeWeight[k]!, mean: nodeMeans[k]!, variance: variances[k]! })),
-    outlierP: Array.from(outlier, (v) => v / sum),
-    weights: Array.from(runWeights, (v) => v / sum),
-    shares: Object.fromEntries(GROUPS.map((g, i) => [g, carried > 0 ? parts[i]! / carried : 0])) as Record<Group, number>,
-    sizes: Object.fromEntries(SIZES.map((s) => [s, moments(s)])) as Posterior['sizes'],
-    coefficient: coefficientOf ? coefficient / sum : null,
-  };
+  }
+
+  /** What all nodes say together. Ends it: its lists are turned into weights in place. */
+  posterior(nodes: readonly Candidate[], prior: Float64Array): Posterior {
+    const { logs: weight, totals: nodeWeight, means, sds, best, sum, parts } = this;
+    // In place, and by hand: there are tens of thousands, most of nodes that were never looked at.
+    for (const list of [weight, nodeWeight])
+      for (let i = 0; i < list.length; i += 1) list[i] = list[i] === -Infinity ? 0 : Math.exp(list[i]! - best) / sum;
+    const carried = parts.reduce((s, v) => s + v, 0);
+    const day = this.several ? null : momentsOf(weightsOf(prior), (i) => GRID[i]!.day);
+    const moments = (size: Size) => (size === 'day' && day ? day : momentsOf(nodeWeight, (k) => GRID[nodes[k]!.at]![size]));
+    return {
+      mixture: heavy(weight, means, sds),
+      nodes: nodes.map(({ sizes }, k) => ({
+        sizes,
+        weight: nodeWeight[k]!,
+        mean: this.nodeMeans[k]!,
+        variance: this.variances[k]!,
+      })),
+      outlierP: Array.from(this.outlier, (v) => v / sum),
+      weights: Array.from(this.runWeights, (v) => v / sum),
+      shares: Object.fromEntries(GROUPS.map((g, i) => [g, carried > 0 ? parts[i]! / carried : 0])) as Record<Group, number>,
+      sizes: Object.fromEntries(SIZES.map((s) => [s, moments(s)])) as Posterior['sizes'],
+      coefficient: this.wanted ? this.coefficient / sum : null,
+    };
+  }
 }
+
+/**
+ * The posteriors of several sets of values of the same runs, each less its own mean: what a node takes most time for, how the
+ * runs lie, is worked once for all of them. Of each set what `posteriorOf` gives, to the last bit.
+ */
+export function posteriorsOf(
+  study: Study,
+  values: readonly Float64Array[],
+  row: Components,
+  history?: readonly number[],
+  coefficientOf: Wanted | null = null,
+): Posterior[] {
+  const prior = logPrior(history);
+  const nodes = candidates(study, row, prior);
+  const solver = new NodeSolver(study);
+  const growing = values.map((y) => new Growing(y, nodes.length, study.visits.length > 1, coefficientOf));
+  nodes.forEach((node, k) => {
+    const looking = growing.filter((g) => !g.passesOver(node));
+    if (looking.length === 0) return;
+    solver.lay(node.sizes);
+    for (const g of looking) g.add(k, node, solver);
+  });
+  return growing.map((g) => g.posterior(nodes, prior));
+}
+
+/**
+ * The posterior of B − A: a mixture over the nodes of the grid and, in each, over no outlier or any one run being one. With
+ * `coefficientOf` the posterior mean of that column's coefficient comes too. Testing basis §4.4 to §4.6, §4.9.
+ */
+export const posteriorOf = (study: Study, row: Components, history?: readonly number[], coefficientOf: Wanted | null = null): Posterior =>
+  posteriorsOf(study, [study.y], row, history, coefficientOf)[0]!;

@@ -1,8 +1,8 @@
 /** Full widths at half maximum offered, rpm. */
 export const SMOOTHING_WIDTHS_rpm = [0, 50, 100, 200, 400] as const;
 
-/** A Gaussian falls to 1e-43 of its height at 14 σ: far below rounding, and below the degenerate test's 1e-9 share too. */
-const REACH_SIGMAS = 14;
+/** A Gaussian falls to 3e-18 of its height at 9 σ: below rounding, and its u²-fold far below the degenerate test's 1e-9 share. */
+const REACH_SIGMAS = 9;
 /** Share of S₀²σ² under which the local line is not determined and the weighted mean is taken. */
 const DEGENERATE_SHARE = 1e-9;
 

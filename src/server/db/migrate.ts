@@ -12,6 +12,7 @@ import { sessions } from './migrations/010-sessions';
 import { attempts } from './migrations/011-attempts';
 import { work } from './migrations/012-work';
 import { lastRuns } from './migrations/013-last-runs';
+import { headings } from './migrations/014-headings';
 import { partsOfFiles } from './migrations/006-parts-of-files';
 
 /** A static list, so that the built app and the scripts run the same ones in the same order. Migrations only go forward. */
@@ -29,6 +30,7 @@ const MIGRATIONS: Record<string, Migration> = {
   '011-attempts': attempts,
   '012-work': work,
   '013-last-runs': lastRuns,
+  '014-headings': headings,
 };
 
 /** Brings a database to the newest form, or to that of `until`; resolves with the names of the migrations that ran. */

@@ -20,6 +20,13 @@ export interface JobTable extends Saved {
   id: Generated<string>;
   number: Generated<number>;
   doc: JSONColumnType<JobDoc>;
+  /** What lists show of the document: made by the database from it, null in one that has none. */
+  name: ColumnType<string | null, never, never>;
+  owner: ColumnType<string | null, never, never>;
+  plate: ColumnType<string | null, never, never>;
+  tags: ColumnType<string[] | null, never, never>;
+  /** Of what its study left to the shop's history, made by the database; null: it left nothing. */
+  study_hash: ColumnType<string | null, never, never>;
   finding: JSONColumnType<JobFindings>;
   version: Generated<number>;
   created_at: ColumnType<Date, never, never>;

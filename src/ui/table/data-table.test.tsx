@@ -1,3 +1,6 @@
+import { act } from 'react';
+import { hydrateRoot } from 'react-dom/client';
+import { renderToString } from 'react-dom/server';
 import { render, screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { App } from 'antd';
@@ -80,4 +83,21 @@ it('rows are chosen by their boxes', async () => {
 it('an empty one says so', () => {
   show({ rows: [], empty: 'No parts yet.' });
   expect(screen.getByText('No parts yet.')).toBeInTheDocument();
+});
+
+it('the server draws what a screen shows, its pages count all; once the page listens every row is there', async () => {
+  const many = Array.from({ length: 60 }, (_, i) => ({ id: `p${i}`, name: `part ${i}`, bore: i, kind: 'cable' }));
+  const table = (
+    <App>
+      <DataTable name="parts" rows={many} columns={COLUMNS} rowKey={(p) => p.id} pagination={{ pageSize: 20 }} />
+    </App>
+  );
+  const place = document.body.appendChild(document.createElement('div'));
+  place.innerHTML = renderToString(table);
+  const sent = () => within(place).queryAllByText(/^part \d+$/).length;
+  expect(sent()).toBe(12);
+  expect(within(place).getByTitle('3')).toBeInTheDocument();
+  await act(async () => hydrateRoot(place, table));
+  expect(sent()).toBe(20);
+  expect(within(place).getByTitle('3')).toBeInTheDocument();
 });

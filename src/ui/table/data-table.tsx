@@ -5,6 +5,7 @@ import { App, Button, Checkbox, Popover, Table, Tooltip, type TableColumnType, t
 import { useEffect, useMemo, useRef, useState, type Key, type ReactNode } from 'react';
 import { CSV_FORMS } from '@/core/export/csv';
 import { saveFile } from '@/ui/chart/save-file';
+import { useListens } from '@/ui/listens';
 import { rowsAsCsv, rowsAsTabs } from './rows-text';
 import styles from './table.module.css';
 import { msg } from './messages';
@@ -89,6 +90,20 @@ function columnOf<T>(c: DataColumn<T>, rows: readonly T[], sorted: DataTableProp
 /** From here on the head stays in view; it is a table of its own then, which a short one need not be. */
 const LONG = 15;
 
+/** Rows that the server draws: more than a screen shows. The others come as soon as the page listens. */
+const FIRST = 12;
+
+/** The rows to draw now, and the paging that goes with them: it knows of those that have not come yet. */
+function useDrawn<T>(
+  rows: readonly T[],
+  paging: NonNullable<TableProps<T>['pagination']>,
+  windowed: boolean,
+): { readonly drawn: readonly T[]; readonly pages: NonNullable<TableProps<T>['pagination']> } {
+  const listens = useListens();
+  if (listens || windowed || rows.length <= FIRST) return { drawn: rows, pages: paging };
+  return { drawn: rows.slice(0, FIRST), pages: paging && { total: rows.length, ...paging } };
+}
+
 /** A table that grows or is compared: sorted, filtered, its columns chosen, copied as it is seen and saved as a file. */
 export function DataTable<T extends object>(props: DataTableProps<T>) {
   const {
@@ -113,6 +128,7 @@ export function DataTable<T extends object>(props: DataTableProps<T>) {
   const shown = useMemo(() => columns.filter((c) => !off.has(c.key)), [columns, off]);
   const texts = shown.filter((c) => !c.tool);
   const now = seen === null ? rows : seen.filter((r) => rows.includes(r));
+  const { drawn, pages } = useDrawn(rows, pagination, window_px !== undefined);
   const root = useRef<HTMLDivElement>(null);
   // The library measures widths by a hidden copy of the head: what can be pressed in it must not take the focus.
   useEffect(() => {
@@ -194,10 +210,10 @@ export function DataTable<T extends object>(props: DataTableProps<T>) {
       <Table<T>
         size="small"
         aria-label={name}
-        dataSource={rows as T[]}
+        dataSource={drawn as T[]}
         columns={shown.map((c) => columnOf(c, rows, sorted))}
         rowKey={rowKey}
-        pagination={pagination}
+        pagination={pages}
         showSorterTooltip={false}
         {...(window_px === undefined
           ? { scroll: { x: 'max-content' }, sticky: rows.length > LONG }

@@ -2,7 +2,7 @@ import type { Metadata } from 'next';
 import { notFound } from 'next/navigation';
 import { cache, type ReactNode } from 'react';
 import { JobFrame } from '@/features/job/frame';
-import { JobProvider } from '@/features/job/provider';
+import { PackedJobProvider, type JobAsSent } from '@/features/job/packed-provider';
 import { db } from '@/server/db/client';
 import { ServerProblem } from '@/server/errors';
 import { isUuid } from '@/server/ids';
@@ -10,6 +10,7 @@ import { currentFinding, readJob, unitsOf } from '@/server/jobs';
 import { listParts } from '@/server/parts';
 import { listRuns } from '@/server/runs';
 import { listUnits } from '@/server/units';
+import { packed } from '@/server/packed';
 
 type Params = { params: Promise<{ id: string }> };
 
@@ -38,8 +39,8 @@ export default async function Layout({ params, children }: Params & { children: 
   const tested = runs.flatMap((r) => (r.doc.side?.kind === 'unit' ? [r.doc.side.unitId] : []));
   const units = await listUnits(db(), [...unitsOf(stored.doc), ...tested]);
   return (
-    <JobProvider job={stored} findings={findings} units={units} parts={parts} runs={runs}>
+    <PackedJobProvider sent={packed<JobAsSent>({ job: stored, findings, units, parts, runs })}>
       <JobFrame>{children}</JobFrame>
-    </JobProvider>
+    </PackedJobProvider>
   );
 }
