@@ -158,6 +158,11 @@ describe('compareSides', () => {
     expect(compareSides([], [curve(1)], options)).toMatchObject({ error: 'too_few_runs' });
     expect(compareSides([{ rpm: [1000, 1100], power_W: [1, 2] }], [curve(1)], options)).toMatchObject({ error: 'no_common_range' });
     expect(compareSides([curve(1)], [curve(1)], { ...options, range_rpm: [9000, 9500] })).toMatchObject({ error: 'no_common_range' });
+    // A place that is no figure spoils the run, also where it does not decide; out of the range it is left alone.
+    const broken = { rpm, power_W: curve(1).power_W.with(3, Infinity) };
+    const whole = { fwhm_rpm: 0 };
+    expect(compareSides([curve(1)], [broken], whole)).toMatchObject({ error: 'bad_input' });
+    expect(isFailure(compareSides([curve(1)], [broken], { ...whole, range_rpm: [3000, 6500] }))).toBe(false);
   });
 });
 

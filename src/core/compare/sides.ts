@@ -219,20 +219,27 @@ function decidingSpan(spans: ReturnType<typeof spansOf>, decidesOn: Deciding | u
   return spans.thirds[THIRD_IDS.indexOf(decides)]!;
 }
 
-/** Each stretch once, by its name, with its answer as it was inferred: in hundredths of a logarithm, which the curve is in too. */
+interface Told {
+  readonly stretch: Stretch;
+  /** As it was inferred: in hundredths of a logarithm, which the curve is in too. */
+  readonly answer: SidesAnswer;
+}
+
+/** Each stretch once, by its name; a failure where one of them cannot be told. */
 function stretchesOf(
   spans: readonly Span[],
   runs: readonly Laid[],
   input: Omit<StretchesInput, 'runs' | 'values'>,
-): Map<string, { readonly stretch: Stretch; readonly answer: SidesAnswer } | Failure> {
+): ((span: Span) => Told) | Failure {
   const once = [...new Map(spans.map((s) => [s.id, s])).values()];
   const answers = inferStretches({ ...input, runs: bare(runs), values: once.map((s) => decidingValues(runs, s.span)) });
-  return new Map(
-    once.map((s, i) => {
-      const answer = answers[i]!;
-      return [s.id, isFailure(answer) ? answer : { stretch: stretchOf(s.id, s.ends, s.span, runs, answer), answer }];
-    }),
-  );
+  const found = new Map<string, Told>();
+  for (const [i, { id, ends, span }] of once.entries()) {
+    const answer = answers[i]!;
+    if (isFailure(answer)) return answer;
+    found.set(id, { stretch: stretchOf(id, ends, span, runs, answer), answer });
+  }
+  return ({ id }) => found.get(id)!;
 }
 
 /**
@@ -271,16 +278,12 @@ export function compareSides(a: readonly SideRun[], b: readonly SideRun[], optio
   const decides = decidingSpan(spans, options.decidesOn);
   const study = studyRuns(runs, decides.span);
   const base = { rig: 'dyno' as const, threshold: threshold_pct, look: options.lookAt?.(study), history: options.history };
-  const stretches = stretchesOf([decides, spans.whole, ...spans.thirds, ...spans.own], runs, base);
-  const [deciding, whole] = [stretches.get(decides.id)!, stretches.get(spans.whole.id)!];
-  if (isFailure(deciding)) return deciding;
-  if (isFailure(whole)) return whole;
+  const told = stretchesOf([decides, spans.whole, ...spans.thirds, ...spans.own], runs, base);
+  if (isFailure(told)) return told;
+  const deciding = told(decides);
+  const stretch = (s: Span): Stretch => told(s).stretch;
   const curve = curveOf(deciding.answer, { runs, rpm, deciding: decides.span, fwhm_rpm });
   const { difference_pct: drawn, halfWidth_pct: half } = curve;
-  const sure = ({ id }: Span): Stretch => {
-    const found = stretches.get(id)!;
-    return isFailure(found) ? whole.stretch : found.stretch;
-  };
   const powersOf = (side: SideMark): (readonly number[])[] => runs.filter((r) => r.side === side).map((r) => r.power_W);
   const [a_W, b_W] = [meanCurve(powersOf('A')), meanCurve(powersOf('B'))];
   const difference_pct = drawn.map(asPct);
@@ -303,9 +306,9 @@ export function compareSides(a: readonly SideRun[], b: readonly SideRun[], optio
     widened: fwhm_rpm > options.fwhm_rpm,
     band,
     clear: clearRegions(rpm, difference_pct, band),
-    thirds: spans.thirds.map(sure) as unknown as readonly [Stretch, Stretch, Stretch],
-    whole: whole.stretch,
-    own: spans.own.map(sure),
+    thirds: spans.thirds.map(stretch) as unknown as readonly [Stretch, Stretch, Stretch],
+    whole: stretch(spans.whole),
+    own: spans.own.map(stretch),
     deciding: deciding.stretch,
     threshold_pct,
     word: curve.word,

@@ -1,3 +1,4 @@
+import { labOf, likenessTo, type Colour } from './colour';
 import { pixelSize, type Pixel, type Plane, type Point } from './plane';
 
 /** A picture's pixels, four bytes each (red, green, blue, opacity), row by row from the top. */
@@ -14,17 +15,6 @@ export interface TracedCurve {
   /** Standard error of a height by the picture's resolution and the axis points, in the chart's unit. */
   readonly error: number;
   readonly colour: readonly [number, number, number];
-}
-
-/** Colour as lightness and two chroma axes (CIE 1976 L*a*b*, D65): distances in it are about what an eye sees. */
-function labOf(r: number, g: number, b: number): [number, number, number] {
-  const linear = (c: number): number => (c > 10.31475 ? ((c / 255 + 0.055) / 1.055) ** 2.4 : c / 3294.6);
-  const [lr, lg, lb] = [linear(r), linear(g), linear(b)];
-  const f = (t: number): number => (t > 0.008856 ? Math.cbrt(t) : 7.787 * t + 16 / 116);
-  const x = f((0.4124 * lr + 0.3576 * lg + 0.1805 * lb) / 0.95047);
-  const y = f(0.2126 * lr + 0.7152 * lg + 0.0722 * lb);
-  const z = f((0.0193 * lr + 0.1192 * lg + 0.9505 * lb) / 1.08883);
-  return [116 * y - 16, 500 * (x - y), 200 * (y - z)];
 }
 
 /** The picture's colours between its pixels, by the four around a place. */
@@ -62,7 +52,6 @@ function softened({ width, height, data }: Raster): Raster {
 /** Pixels about a click among which the line's own colour is looked for. */
 const CLICK_px = 5;
 
-type Colour = readonly [number, number, number];
 const meanOf = (colours: readonly Colour[]): [number, number, number] =>
   [0, 1, 2].map((k) => colours.reduce((s, c) => s + c[k]!, 0) / colours.length) as [number, number, number];
 
@@ -87,15 +76,6 @@ function colourAt(raster: Raster, at: Pixel): { line: [number, number, number]; 
   return { line: meanOf(best.map((n) => n.colour)), paper: meanOf(pale.map((n) => n.colour)) };
 }
 
-/**
- * Pixels are mixtures of line and paper. One counts from this share of line on, where what is left over beside the mixture is
- * less than the second share of the way from paper to line: another line's colour is not a mixture of these two.
- */
-const LEAST_SHARE = 0.24;
-const MOST_BESIDE = 0.42;
-/** Below this distance from the paper nothing is a line. */
-const LEAST_CONTRAST = 9;
-const LIGHTNESS = 0.5;
 /** Steps across and down that the chart is looked at in, per pixel. */
 const DOWN = 2;
 /** A line may jump this many pixels from column to column beyond where it was heading. */
@@ -158,22 +138,8 @@ export function traceCurve(
   const read = sampler(raster);
   const near = colourAt(raster, click);
   const colour = given ?? near.line;
-  const paper = labOf(...near.paper);
-  const line = labOf(...colour);
-  const [wl, wa, wb] = [LIGHTNESS * (line[0] - paper[0]), line[1] - paper[1], line[2] - paper[2]];
-  const way = Math.hypot(wl, wa, wb);
-  if (way < LEAST_CONTRAST) return null;
-  /** How much a pixel is of the line: its share of the mixture, more where it is dark as well. */
-  const likenessOf = (r: number, g: number, b: number): number => {
-    const [l, a, bb] = labOf(r, g, b);
-    const [dl, da, db] = [LIGHTNESS * (l - paper[0]), a - paper[1], bb - paper[2]];
-    const share = (dl * wl + da * wa + db * wb) / (way * way);
-    if (share < LEAST_SHARE) return 0;
-    const beside = Math.hypot(dl - share * wl, da - share * wa, db - share * wb);
-    if (beside > MOST_BESIDE * way) return 0;
-    const dark = wl === 0 ? 1 : Math.min(1, Math.max(0, dl / wl));
-    return Math.min(1, share) ** 2 * (0.25 + 0.75 * dark);
-  };
+  const likenessOf = likenessTo(colour, near.paper);
+  if (!likenessOf) return null;
   const columns = Math.max(8, Math.round((x1 - x0) / size.x));
   const rows = Math.max(8, Math.round(((y1 - y0) / size.y) * DOWN));
   const valueX = (c: number): number => x0 + ((x1 - x0) * (c + 0.5)) / columns;
