@@ -122,15 +122,29 @@ function messageOf(text: string): string {
   }
 }
 
-/** Which side a file's name speaks of, if it does: the word stock, or a unit's name. */
+/** What a shop calls the part that the car came with. */
+const STOCK_WORDS = ['stock', 'serie', 'oem'];
+/** Words that turn it about, or set one against the other. */
+const OTHER_WORDS = ['not', 'non', 'no', 'vs', 'versus', 'against', 'gegen', 'new', 'neu', 'after', 'nachher'];
+
+/**
+ * Which side a file's name speaks of, if it speaks of one: stock, or a unit by the words of its name. Null, to be asked, where it
+ * names both, two units alike, or stock with a word that turns it about.
+ */
 export function sideOfName(fileName: string, units: readonly StoredUnit[]): RunSide | null {
   const words = (text: string): string[] =>
     text
       .toLowerCase()
-      .split(/[^a-z0-9]+/)
+      .split(/[^\p{L}\p{N}]+/u)
       .filter(Boolean);
   const name = words(fileName);
-  const unit = units.find((u) => words(u.doc.name).every((w) => name.includes(w)));
-  if (unit) return { kind: 'unit', unitId: unit.id };
-  return name.includes('stock') ? { kind: 'stock' } : null;
+  const says = (list: readonly string[], but?: ReadonlySet<string>): boolean => list.some((w) => name.includes(w) && !but?.has(w));
+  const named = units
+    .map((u) => ({ id: u.id, own: new Set(words(u.doc.name)) }))
+    .filter(({ own }) => own.size > 0 && [...own].every((w) => name.includes(w)));
+  const most = Math.max(...named.map((u) => u.own.size));
+  // "Hollin 62 long" is no "Hollin 62"; two that are named as fully as each other are not told apart.
+  const [unit, ...alike] = named.filter((u) => u.own.size === most);
+  if (!unit) return says(STOCK_WORDS) && !says(OTHER_WORDS) ? { kind: 'stock' } : null;
+  return alike.length > 0 || says(STOCK_WORDS, unit.own) ? null : { kind: 'unit', unitId: unit.id };
 }
