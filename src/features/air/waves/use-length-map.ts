@@ -5,6 +5,7 @@ import type { JobModel } from '@/core/job/model';
 import { waveScore, type WavePurpose } from '@/core/job/wave-answer';
 import { gridOrder, gridTasks } from '@/core/job/wave-sweep';
 import { knownAt } from './curve-chart';
+import { mapRatios } from './map-ratios';
 import { useServerSweep } from './use-server-sweep';
 import { curveSpeeds, useBand, useTasks, type Waves } from './use-waves';
 
@@ -13,34 +14,6 @@ const HERE = { lengths: 12, speeds: 24, round_m: 0.005 };
 const FINE = { lengths: 24, speeds: 47, round_m: 0.001 };
 /** From how much shorter to how much longer than it is. */
 const SPAN = [0.55, 1.7] as const;
-type Results = readonly ({ readonly settled: boolean; readonly W: number } | null)[];
-
-/**
- * Ratio of each length at each speed to the inlet as it is; a hole shows what its neighbours on either side say, coarse first.
- * Null: nothing is known there.
- */
-function ratios(results: Results | undefined, lengths: number, speeds: number): (number | null)[][] {
-  /** Null: not computed yet; NaN: it did not settle, and stays a hole. */
-  const at = (row: number, column: number): number | null => {
-    const a = results?.[column];
-    const b = results?.[(row + 1) * speeds + column];
-    if (!a || !b) return null;
-    return a.settled && b.settled ? b.W / a.W : NaN;
-  };
-  return Array.from({ length: lengths }, (_, row) => {
-    const line = Array.from({ length: speeds }, (_, column) => at(row, column));
-    return line.map((v, column) => {
-      if (v !== null) return Number.isNaN(v) ? null : v;
-      let [l, r] = [column, column];
-      while (l >= 0 && line[l] === null) l -= 1;
-      while (r < line.length && line[r] === null) r += 1;
-      if (l < 0 || r >= line.length) return null;
-      // Beside one that did not settle nothing is known.
-      if (Number.isNaN(line[l]!) || Number.isNaN(line[r]!)) return null;
-      return line[l]! + ((line[r]! - line[l]!) * (column - l)) / (r - l);
-    });
-  });
-}
 
 /** The map of lengths: what is asked for, how far it is, what it says of each length and which is best for a purpose. */
 export function useLengthMap(model: JobModel, waves: Waves, purpose: WavePurpose) {
@@ -71,7 +44,8 @@ export function useLengthMap(model: JobModel, waves: Waves, purpose: WavePurpose
   const there = useServerSweep(wanted, halted);
   const shown = !on ? null : fine ? there : here;
 
-  const ratio = useMemo(() => ratios(shown?.results, lengths.length, rpm.length), [shown, lengths, rpm]);
+  const running = shown !== null && shown.progress !== null && !halted;
+  const ratio = useMemo(() => mapRatios(shown?.results, lengths.length, rpm.length, running), [shown, lengths, rpm, running]);
   const best = useMemo(() => {
     // Told once all of it is there: a coarse map may have its best elsewhere.
     if (!shown || shown.progress !== null || shown.results.some((r) => r === null)) return null;

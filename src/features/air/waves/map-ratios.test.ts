@@ -1,0 +1,40 @@
+import { gridOrder } from '@/core/job/wave-sweep';
+import { mapRatios, type MapResults } from './map-ratios';
+
+const [LENGTHS, SPEEDS] = [7, 9];
+const settled = (W: number) => ({ settled: true, W });
+/** Twice as much for the longest as for the shortest, whatever the speed. */
+const whole: MapResults = [
+  ...Array.from({ length: SPEEDS }, () => settled(10)),
+  ...Array.from({ length: LENGTHS * SPEEDS }, (_, i) => settled(10 + (10 * Math.floor(i / SPEEDS)) / (LENGTHS - 1))),
+];
+const after = (computed: number): MapResults => {
+  const there = new Set(gridOrder(LENGTHS, SPEEDS).slice(0, computed));
+  return whole.map((r, i) => (there.has(i) ? r : null));
+};
+const known = (map: readonly (readonly (number | null)[])[]): number => map.flat().filter((v) => v !== null).length;
+
+it('what is whole is told as it is', () => {
+  const map = mapRatios(whole, LENGTHS, SPEEDS, false);
+  map.forEach((row, r) => row.forEach((v) => expect(v).toBeCloseTo(1 + r / (LENGTHS - 1), 12)));
+  expect(known(mapRatios(undefined, LENGTHS, SPEEDS, true))).toBe(0);
+});
+
+it('as it grows it shows all of it as soon as its first and last lengths are there, and only then', () => {
+  const half = Math.ceil(SPEEDS / 2);
+  expect(known(mapRatios(after(SPEEDS), LENGTHS, SPEEDS, true))).toBe(0);
+  const first = mapRatios(after(SPEEDS + 2 * half), LENGTHS, SPEEDS, true);
+  expect(known(first)).toBe(LENGTHS * SPEEDS);
+  first.forEach((row, r) => row.forEach((v) => expect(v).toBeCloseTo(1 + r / (LENGTHS - 1), 12)));
+  // Stopped there, two lengths are known and no other is made up.
+  expect(known(mapRatios(after(SPEEDS + 2 * half), LENGTHS, SPEEDS, false))).toBe(2 * SPEEDS);
+});
+
+it('beside what did not settle nothing is made up, along a row or between two', () => {
+  const broken = after(SPEEDS + 2 * Math.ceil(SPEEDS / 2)).map((r, i) => (i === SPEEDS + 4 && r ? { settled: false, W: NaN } : r));
+  const map = mapRatios(broken, LENGTHS, SPEEDS, true);
+  for (const row of [0, 3]) expect(map[row]![4]).toBeNull();
+  expect(map[LENGTHS - 1]![4]).toBeCloseTo(2, 12);
+  expect(map[3]![0]).not.toBeNull();
+  expect(map[0]![3]).toBeNull();
+});
