@@ -104,6 +104,72 @@ function useDrawn<T>(
   return { drawn: rows.slice(0, FIRST), pages: paging && { total: rows.length, ...paging } };
 }
 
+/** Which columns are shown, and the rows as they are shown: copied, or saved as a file. */
+function TableTools<T extends object>({
+  name,
+  rows,
+  columns,
+  off,
+  onOff,
+}: {
+  name: string;
+  rows: readonly T[];
+  columns: readonly DataColumn<T>[];
+  off: ReadonlySet<string>;
+  onOff: (off: ReadonlySet<string>) => void;
+}) {
+  const { message } = App.useApp();
+  const texts = columns.filter((c) => !c.tool && !off.has(c.key));
+  const copy = (): void => {
+    navigator.clipboard.writeText(rowsAsTabs(texts, rows)).then(
+      () => message.success(`${rows.length} rows copied, columns apart by tabs.`),
+      () => message.info('This browser does not let the page write to the clipboard: save the table as a file instead.'),
+    );
+  };
+  const show = (key: string, shown: boolean): void => {
+    const next = new Set(off);
+    if (shown) next.delete(key);
+    else next.add(key);
+    onOff(next);
+  };
+  const chooser = columns
+    .filter((c) => !c.tool && c.title !== '')
+    .map((c) => (
+      <Checkbox
+        key={c.key}
+        checked={!off.has(c.key)}
+        disabled={!off.has(c.key) && texts.length === 1}
+        onChange={(e) => show(c.key, e.target.checked)}
+      >
+        {c.title}
+      </Checkbox>
+    ));
+  const forms = CSV_FORMS.map((form) => (
+    <Button key={form} size="small" type="text" onClick={() => saveFile(`${name}.csv`, rowsAsCsv(texts, rows, form), 'text/csv')}>
+      {msg.csv} {form}
+    </Button>
+  ));
+  return (
+    <span>
+      <Popover trigger="click" placement="bottomRight" content={<div className={styles['columns']}>{chooser}</div>}>
+        <Button size="small" type="text" icon={<TableOutlined aria-hidden />} aria-label={`Columns of ${name}`}>
+          {msg.columns}
+        </Button>
+      </Popover>
+      <Tooltip title={msg.copiesTheRowsAsShownFor}>
+        <Button size="small" type="text" icon={<CopyOutlined aria-hidden />} aria-label={`Copy ${name}`} onClick={copy}>
+          {msg.copy}
+        </Button>
+      </Tooltip>
+      <Popover trigger="click" placement="bottomRight" content={<div className={styles['columns']}>{forms}</div>}>
+        <Button size="small" type="text" icon={<DownloadOutlined aria-hidden />} aria-label={`Save ${name} as a file`}>
+          {msg.csv2}
+        </Button>
+      </Popover>
+    </span>
+  );
+}
+
 /** A table that grows or is compared: sorted, filtered, its columns chosen, copied as it is seen and saved as a file. */
 export function DataTable<T extends object>(props: DataTableProps<T>) {
   const {
@@ -122,11 +188,9 @@ export function DataTable<T extends object>(props: DataTableProps<T>) {
     sorted,
     bare,
   } = props;
-  const { message } = App.useApp();
   const [off, setOff] = useState<ReadonlySet<string>>(() => new Set(columns.filter((c) => c.hidden).map((c) => c.key)));
   const [seen, setSeen] = useState<readonly T[] | null>(null);
   const shown = useMemo(() => columns.filter((c) => !off.has(c.key)), [columns, off]);
-  const texts = shown.filter((c) => !c.tool);
   const now = seen === null ? rows : seen.filter((r) => rows.includes(r));
   const { drawn, pages } = useDrawn(rows, pagination, window_px !== undefined);
   const root = useRef<HTMLDivElement>(null);
@@ -134,77 +198,12 @@ export function DataTable<T extends object>(props: DataTableProps<T>) {
   useEffect(() => {
     root.current?.querySelectorAll('.ant-table-measure-row').forEach((row) => row.setAttribute('inert', ''));
   });
-  const copy = (): void => {
-    navigator.clipboard.writeText(rowsAsTabs(texts, now)).then(
-      () => message.success(`${now.length} rows copied, columns apart by tabs.`),
-      () => message.info('This browser does not let the page write to the clipboard: save the table as a file instead.'),
-    );
-  };
   return (
     <div ref={root} className={styles['table']}>
       {!bare && (
         <div className={`${styles['tools']} no-print`}>
           <span>{tools}</span>
-          <span>
-            <Popover
-              trigger="click"
-              placement="bottomRight"
-              content={
-                <div className={styles['columns']}>
-                  {columns
-                    .filter((c) => !c.tool && c.title !== '')
-                    .map((c) => (
-                      <Checkbox
-                        key={c.key}
-                        checked={!off.has(c.key)}
-                        disabled={!off.has(c.key) && texts.length === 1}
-                        onChange={(e) =>
-                          setOff((was) => {
-                            const next = new Set(was);
-                            if (e.target.checked) next.delete(c.key);
-                            else next.add(c.key);
-                            return next;
-                          })
-                        }
-                      >
-                        {c.title}
-                      </Checkbox>
-                    ))}
-                </div>
-              }
-            >
-              <Button size="small" type="text" icon={<TableOutlined aria-hidden />} aria-label={`Columns of ${name}`}>
-                {msg.columns}
-              </Button>
-            </Popover>
-            <Tooltip title={msg.copiesTheRowsAsShownFor}>
-              <Button size="small" type="text" icon={<CopyOutlined aria-hidden />} aria-label={`Copy ${name}`} onClick={copy}>
-                {msg.copy}
-              </Button>
-            </Tooltip>
-            <Popover
-              trigger="click"
-              placement="bottomRight"
-              content={
-                <div className={styles['columns']}>
-                  {CSV_FORMS.map((form) => (
-                    <Button
-                      key={form}
-                      size="small"
-                      type="text"
-                      onClick={() => saveFile(`${name}.csv`, rowsAsCsv(texts, now, form), 'text/csv')}
-                    >
-                      {msg.csv} {form}
-                    </Button>
-                  ))}
-                </div>
-              }
-            >
-              <Button size="small" type="text" icon={<DownloadOutlined aria-hidden />} aria-label={`Save ${name} as a file`}>
-                {msg.csv2}
-              </Button>
-            </Popover>
-          </span>
+          <TableTools name={name} rows={now} columns={columns} off={off} onOff={setOff} />
         </div>
       )}
       <Table<T>

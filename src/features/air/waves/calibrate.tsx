@@ -159,153 +159,208 @@ const withPassing = (engine: WaveEngine, passes: number): WaveEngine =>
     ? engine
     : { ...engine, throttle: { ...engine.throttle, effectiveArea_m2: passes * engine.throttle.effectiveArea_m2 } };
 
-function Against({ waves, target, tooFew }: { waves: Waves; target: Target; tooFew: string }) {
-  const { pack } = usePrefs();
-  const set = useJob((s) => s.set);
+/** The fit as it goes: round by round, each begun once the one before is drawn, until it moves no more. */
+function useFit(waves: Waves, { rpm, measured, of, isDrop }: Target) {
   const { setup, assumed, now } = waves;
-  const { rpm, measured } = target;
   const keys = useMemo(() => assumed.filter((k) => FITTED[k]), [assumed]);
   const [fit, setFit] = useState<Fit | null>(null);
-  const on = fit !== null && fit.of === waves.setup;
+  // Begun for other figures, it is another fit.
+  const own = fit !== null && fit.of === setup ? fit : null;
   const figures = useMemo(
     () =>
-      on
+      own
         ? keys.map((k, j): CalibrationFigure => {
             const f = FITTED[k]!;
-            return { value: fit.values[j]!, least: f.least, most: f.most, step: f.step(now[k]), known: f.known(now[k]) };
+            return { value: own.values[j]!, least: f.least, most: f.most, step: f.step(now[k]), known: f.known(now[k]) };
           })
         : [],
-    [on, fit, keys, now],
+    [own, keys, now],
   );
   const tasks = useMemo(() => {
-    if (!on || fit.over) return null;
+    if (!own || own.over) return null;
     return calibrationPoints(figures).flatMap((values) => {
       const at: InletFigures = { ...now, ...Object.fromEntries(keys.map((k, j) => [k, values[j]!])) };
-      return rpm.map((n) => ({ engine: withPassing(setup.engineAt(at, n), fit.passes), rpm: n }));
+      return rpm.map((n) => ({ engine: withPassing(setup.engineAt(at, n), own.passes), rpm: n }));
     });
-  }, [on, fit, figures, now, keys, rpm, setup]);
+  }, [own, figures, now, keys, rpm, setup]);
   const { results, progress, lost } = useTasks(tasks);
   useEffect(() => {
-    if (!on || fit.over || progress !== null || results.length === 0) return;
+    if (!own || own.over || progress !== null || results.length === 0) return;
     const filling = calibrationPoints(figures).map((_, v) =>
       rpm.map((_n, i) => {
         const r = results[v * rpm.length + i];
-        return r?.settled ? target.of(r, i) : null;
+        return r?.settled ? of(r, i) : null;
       }),
     );
     const round = calibrationRound(figures, measured, filling);
-    const rounds = fit.rounds + 1;
+    const rounds = own.rounds + 1;
     // The figures as they fit are looked at once more, so that how far off they are is the model's own word.
-    const settled = (r: Calibrated): boolean => r.moved < SETTLED && (!target.isDrop || Math.abs(r.level - 1) < LEVEL_FOUND);
-    const asked = keys.length > 0 || target.isDrop;
-    const over = round === null || !asked || (fit.rounds > 0 && settled(round)) || rounds >= MOST_ROUNDS;
-    const passes = target.isDrop && round ? fit.passes / round.level : 1;
+    const settled = (r: Calibrated): boolean => r.moved < SETTLED && (!isDrop || Math.abs(r.level - 1) < LEVEL_FOUND);
+    const asked = keys.length > 0 || isDrop;
+    const over = round === null || !asked || (own.rounds > 0 && settled(round)) || rounds >= MOST_ROUNDS;
+    const passes = isDrop && round ? own.passes / round.level : 1;
     // The next round begins once this one is drawn.
     const next = setTimeout(
-      () => setFit({ of: setup, values: round?.values ?? fit.values, passes, rounds, first: fit.first ?? round, last: round, over }),
+      () => setFit({ of: setup, values: round?.values ?? own.values, passes, rounds, first: own.first ?? round, last: round, over }),
       0,
     );
     return () => clearTimeout(next);
-  }, [on, fit, progress, results, figures, rpm, measured, keys, setup, target]);
-  const begin = (): void =>
-    setFit({ of: setup, values: keys.map((k) => now[k]), passes: 1, rounds: 0, first: null, last: null, over: false });
-  const { first, last } = on ? fit : { first: null, last: null };
-  const found = on && fit.over && last ? keys.map((k, j) => ({ key: k, value: last.values[j]!, error: last.errors[j] ?? null })) : [];
+  }, [own, progress, results, figures, rpm, measured, keys, setup, of, isDrop]);
+  return {
+    keys,
+    /** Null: not begun, for these figures. */
+    fit: own,
+    progress,
+    lost,
+    begin: (): void => setFit({ of: setup, values: keys.map((k) => now[k]), passes: 1, rounds: 0, first: null, last: null, over: false }),
+    stop: (): void => setFit(null),
+  };
+}
+
+/** A figure that was fitted; without an error the curve cannot tell it. */
+interface Fitted {
+  readonly key: keyof InletFigures;
+  readonly value: number;
+  readonly error: number | null;
+}
+
+function FittedRow({
+  fitted: { key, value, error },
+  taken,
+  first,
+  last,
+}: {
+  fitted: Fitted;
+  taken: number;
+  first: Calibrated;
+  last: Calibrated;
+}) {
+  const { pack } = usePrefs();
+  const { name, measure } = FIGURE_WORDS[key];
+  const told = (v: number): string => formatQuantity(v, measure, pack);
+  return (
+    <tr>
+      <td>{name}</td>
+      <td className="num">{told(taken)}</td>
+      <td className="num">
+        {error === null ? (
+          msg.cannotBeTold
+        ) : (
+          <>
+            <Num
+              small
+              label={`${name}, fitted`}
+              working={() =>
+                calibrationWorking(
+                  name,
+                  measure,
+                  { taken, value, error, known: FITTED[key]!.known(taken) },
+                  { speeds: last.speeds, off_before: first.off_before, off: last.off },
+                )
+              }
+            >
+              {told(value)}
+            </Num>{' '}
+            ({told(value - 2 * error)} {msg.to} {told(value + 2 * error)})
+          </>
+        )}
+      </td>
+    </tr>
+  );
+}
+
+/** How far the model is off before and after, each figure as it was taken and as it fits, and the way to take those that are told. */
+function FitTold({
+  fit: { passes },
+  first,
+  last,
+  keys,
+  now,
+  lost,
+  isDrop,
+}: {
+  fit: Fit;
+  first: Calibrated;
+  last: Calibrated;
+  keys: readonly (keyof InletFigures)[];
+  now: InletFigures;
+  lost: number;
+  isDrop: boolean;
+}) {
+  const set = useJob((s) => s.set);
+  const found = keys.map((key, j): Fitted => ({ key, value: last.values[j]!, error: last.errors[j] ?? null }));
   const told = found.filter((f) => f.error !== null);
   return (
-    <>
-      {!on && rpm.length < FEWEST_SPEEDS && <p>{tooFew}</p>}
-      {!on && rpm.length >= FEWEST_SPEEDS && (
-        <>
-          <p>
-            {keys.length === 0 ? msg.allGivenCompare : `Fitted where nobody knows it: ${keys.map((k) => FIGURE_WORDS[k].name).join(', ')}.`}
-          </p>
-          <Button size="small" onClick={begin}>
-            {keys.length === 0 ? msg.compareCurves : msg.fitThem}
-          </Button>
-        </>
+    <div role="status">
+      <p>
+        {msg.theModelsShape} {pct(first.off_before)} {msg.offTheMeasured}
+        {told.length > 0 && ` With the figures below it is ${pct(last.off)} off.`}
+        {lost > 0 && ` ${msg.lostSome}`}
+        {isDrop && ` ${msg.passesOfFigures} ${formatNumber(100 * passes, 0)} % ${msg.ofTheirFigures}`}
+      </p>
+      {found.length > 0 && (
+        <table className="plain">
+          <thead>
+            <tr>
+              <th>{msg.figure}</th>
+              <th className="num">{msg.taken}</th>
+              <th className="num">{msg.fitsBest}</th>
+            </tr>
+          </thead>
+          <tbody>
+            {found.map((f) => (
+              <FittedRow key={f.key} fitted={f} taken={now[f.key]} first={first} last={last} />
+            ))}
+          </tbody>
+        </table>
       )}
-      {on && !fit.over && (
-        <div className={styles['tools']}>
-          <Progress
-            percent={Math.round((100 * (fit.rounds + (progress ?? 1))) / MOST_ROUNDS)}
-            style={{ flex: '1 1 160px' }}
-            aria-label={msg.fittingThem}
-          />
-          <Button size="small" onClick={() => setFit(null)}>
-            {msg.stop}
-          </Button>
-        </div>
+      {keys.length > 0 && <p className="quiet">{told.length === 0 ? msg.curveTellsNone : msg.fittedCaution}</p>}
+      {told.length > 0 && (
+        <Button
+          size="small"
+          onClick={() => {
+            // Fitted is not known: they stay marked as assumed.
+            for (const { key, value } of told) set(`car.${FIGURE_MARK[key]}`, value, 'assumed');
+            if (told.some((t) => t.key === 'inletDuration_rad')) set('car.inlet.inlet.toldAt_m', 0);
+          }}
+        >
+          {msg.takeTheseFigures}
+        </Button>
       )}
-      {on && fit.over && !last && <p role="status">{msg.tooFewSettled}</p>}
-      {on && fit.over && first && last && (
-        <div role="status">
-          <p>
-            {msg.theModelsShape} {pct(first.off_before)} {msg.offTheMeasured}
-            {keys.length > 0 && told.length > 0 && ` With the figures below it is ${pct(last.off)} off.`}
-            {lost > 0 && ` ${msg.lostSome}`}
-            {target.isDrop && ` ${msg.passesOfFigures} ${formatNumber(100 * fit.passes, 0)} % ${msg.ofTheirFigures}`}
-          </p>
-          {found.length > 0 && (
-            <table className="plain">
-              <thead>
-                <tr>
-                  <th>{msg.figure}</th>
-                  <th className="num">{msg.taken}</th>
-                  <th className="num">{msg.fitsBest}</th>
-                </tr>
-              </thead>
-              <tbody>
-                {found.map(({ key, value, error }) => {
-                  const { name, measure } = FIGURE_WORDS[key];
-                  return (
-                    <tr key={key}>
-                      <td>{name}</td>
-                      <td className="num">{formatQuantity(now[key], measure, pack)}</td>
-                      <td className="num">
-                        {error === null ? (
-                          msg.cannotBeTold
-                        ) : (
-                          <>
-                            <Num
-                              small
-                              label={`${name}, fitted`}
-                              working={() =>
-                                calibrationWorking(
-                                  name,
-                                  measure,
-                                  { taken: now[key], value, error, known: FITTED[key]!.known(now[key]) },
-                                  { speeds: last.speeds, off_before: first.off_before, off: last.off },
-                                )
-                              }
-                            >
-                              {formatQuantity(value, measure, pack)}
-                            </Num>{' '}
-                            ({formatQuantity(value - 2 * error, measure, pack)} {msg.to} {formatQuantity(value + 2 * error, measure, pack)})
-                          </>
-                        )}
-                      </td>
-                    </tr>
-                  );
-                })}
-              </tbody>
-            </table>
-          )}
-          {keys.length > 0 && <p className="quiet">{told.length === 0 ? msg.curveTellsNone : msg.fittedCaution}</p>}
-          {told.length > 0 && (
-            <Button
-              size="small"
-              onClick={() => {
-                // Fitted is not known: they stay marked as assumed.
-                for (const { key, value } of told) set(`car.${FIGURE_MARK[key]}`, value, 'assumed');
-                if (told.some((t) => t.key === 'inletDuration_rad')) set('car.inlet.inlet.toldAt_m', 0);
-              }}
-            >
-              {msg.takeTheseFigures}
-            </Button>
-          )}
-        </div>
-      )}
-    </>
+    </div>
   );
+}
+
+function Against({ waves, target, tooFew }: { waves: Waves; target: Target; tooFew: string }) {
+  const { keys, fit, progress, lost, begin, stop } = useFit(waves, target);
+  const { length: speeds } = target.rpm;
+  if (!fit)
+    return speeds < FEWEST_SPEEDS ? (
+      <p>{tooFew}</p>
+    ) : (
+      <>
+        <p>
+          {keys.length === 0 ? msg.allGivenCompare : `Fitted where nobody knows it: ${keys.map((k) => FIGURE_WORDS[k].name).join(', ')}.`}
+        </p>
+        <Button size="small" onClick={begin}>
+          {keys.length === 0 ? msg.compareCurves : msg.fitThem}
+        </Button>
+      </>
+    );
+  if (!fit.over)
+    return (
+      <div className={styles['tools']}>
+        <Progress
+          percent={Math.round((100 * (fit.rounds + (progress ?? 1))) / MOST_ROUNDS)}
+          style={{ flex: '1 1 160px' }}
+          aria-label={msg.fittingThem}
+        />
+        <Button size="small" onClick={stop}>
+          {msg.stop}
+        </Button>
+      </div>
+    );
+  const { first, last } = fit;
+  if (!last || !first) return <p role="status">{msg.tooFewSettled}</p>;
+  return <FitTold fit={fit} first={first} last={last} keys={keys} now={waves.now} lost={lost} isDrop={target.isDrop} />;
 }
