@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { isFailure, must } from '../failure';
+import { normalQuantile } from '../numbers/normal';
 import { gaussian, seededRandom } from '../numbers/random';
 import { inferRoad, inferSides, inferStretches, inferStrip, wordOf } from './answer';
 import { inferCurve } from './curve';
@@ -127,8 +128,14 @@ describe('curves', () => {
     const c = must(inferCurve({ runs, rpm, deciding: [50, 79], fwhm_rpm: 100 }));
     const inside = c.difference_pct.slice(50, 80);
     expect(inside.reduce((s, v) => s + v, 0) / 30).toBeCloseTo(c.estimate, 9);
-    expect(c.factor).toBeGreaterThan(1);
-    expect(Math.min(...c.halfWidth_pct)).toBeGreaterThanOrEqual(((c.high - c.low) / 2) * c.factor - 1e-12);
+    // 1 + 3950 rpm over 250: as many places as hang together are independent, and the band holds at all of them.
+    expect(c.factor).toBeCloseTo(normalQuantile(1 - 0.025 / 16.8) / 1.959964, 5);
+    expect(c.factor).toBeCloseTo(1.516, 2);
+    // Where the runs agree on the shape, the band is the interval's width times that, everywhere.
+    const level = runs.map((r, i) => ({ side: r.side, curve_pct: rpm.map(() => (r.side === 'B' ? 1 : 0) + 0.2 * ((i * 7) % 5)) }));
+    const flat = must(inferCurve({ runs: level, rpm, deciding: [50, 79], fwhm_rpm: 100 }));
+    flat.halfWidth_pct.forEach((h) => expect(h).toBeCloseTo(((flat.high - flat.low) / 2) * flat.factor, 9));
+    expect(Math.min(...c.halfWidth_pct)).toBeGreaterThan(((c.high - c.low) / 2) * c.factor);
   });
 });
 

@@ -1,7 +1,16 @@
 import fc from 'fast-check';
 import { isFailure, must } from '../failure';
 import { throttleOpenArea, type Throttle } from '../flow/throttle';
-import { blipsOf, idleVerdict, relearnFaults, relearnState, USUAL_RELEARN, type RelearnEvent, type RpmSample } from './relearn';
+import {
+  blipsOf,
+  cycleReports,
+  idleVerdict,
+  relearnFaults,
+  relearnState,
+  USUAL_RELEARN,
+  type RelearnEvent,
+  type RpmSample,
+} from './relearn';
 import { sensorCheck, tracksPlausible } from './sensor';
 import { areaPast, stopsCheck } from './stops';
 import { crossOrder, torquePlan } from './torque';
@@ -177,6 +186,23 @@ describe('relearning the idle', () => {
     ['low', () => 520],
   ] as const)('tells a %s idle', (verdict, f) => {
     expect(idleVerdict(samples(f, 30), band)).toBe(verdict);
+  });
+
+  it('of an idle after a blip counts what was before it and what has come to rest after it', () => {
+    // Back in its band 1.6 s after its peak at 65 s; three more it may fall.
+    const warm = (t: number): number =>
+      t < 64 ? 740 : t < 65 ? 740 + 1500 * (t - 64) : t < 69.6 ? Math.max(800, 2240 - 900 * (t - 65)) : 760;
+    const events: RelearnEvent[] = [
+      on(0),
+      ...samples(warm, 90).map((r): RelearnEvent => ({ type: 'rpm', at_ms: r.at_ms, rpm: r.rpm })),
+      off(90),
+    ];
+    const [report] = cycleReports({ ...USUAL_RELEARN, run_s: 90 }, events, s(100));
+    expect(report!.blips).toHaveLength(1);
+    expect(report).toMatchObject({ longEnough: true, idle: 'steady' });
+    // 60 to 63.7 s at 740, 69.6 to 90 s at 760: nothing of what lies between.
+    expect(report!.mean_rpm!).toBeGreaterThan(755);
+    expect(report!.mean_rpm!).toBeLessThan(758.5);
   });
 
   describe('is clean only with as many clean runs as planned', () => {

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { aJob, aRecord, aUnit, BLOWN, CENTRIFUGAL, INDIVIDUAL, SIX, TURBO } from '../../../test/units';
 import type { JobDoc } from '../documents/job';
 import { isFailure, must } from '../failure';
-import { jobBounds, jobLimits, windowRemedies } from './bounds';
+import { jobBounds, jobLimits, windowRemedies, type JobBounds } from './bounds';
 import { withInduction } from './induction';
 import { idealPeakAt, jobKnee, kneeBores, peakAtBore, powerBound, throttleAtBore } from './knee';
 import { jobModel, sideLadder, sideStart, sizingUse, throttleLoss, throttleRows, type JobModel } from './model';
@@ -28,8 +28,12 @@ const withSizing = (doc: JobDoc, sizing: Partial<JobDoc['sizing']>): JobDoc => (
 
 describe.each(ALL)('%s', (preset) => {
   const doc = aJob(preset);
-  const model = modelOf(doc, []);
-  const bounds = jobBounds(doc, model);
+  let model: JobModel;
+  let bounds: JobBounds;
+  beforeAll(() => {
+    model = modelOf(doc, []);
+    bounds = jobBounds(doc, model);
+  });
 
   it('has a window whose ends come from its own bounds', () => {
     const { window } = bounds;

@@ -3,6 +3,7 @@ import { unitByWord } from '../units/units';
 import { cellNumber, cellWithWord, isNothing, plainCellNumber, type DecimalMark } from './cell';
 import { isKnownName } from './guess';
 import { readUnitWord } from './unit-words';
+import { RUN_MARK } from './run-mark';
 
 export type Delimiter = '\t' | ';' | ',' | '|';
 
@@ -293,10 +294,16 @@ function looksLikeUnits(row: readonly string[]): boolean {
 
 const oneLine = (cell: string): string => cell.replace(/\s+/g, ' ').trim();
 
+const IS_RUN_MARK = new RegExp(`^\\s*${RUN_MARK}\\s*$`, 'i');
+
 /** "Power (kW)", "Power [kW]", "Power / kW", "Power, kW" and "Power_kW" apart. */
 export function nameAndUnit(cell: string): { name: string; unit: string } {
   const text = oneLine(cell);
   const bracket = /^(.*?)\s*[([{]([^()[\]{}]*(?:\([^()]*\))?[^()[\]{}]*)[)\]}]\s*$/.exec(text);
+  if (bracket && IS_RUN_MARK.test(bracket[2]!)) {
+    const { name, unit } = nameAndUnit(bracket[1]!);
+    return { name: `${name} (${bracket[2]!.trim()})`.trim(), unit };
+  }
   if (bracket) return { name: bracket[1]!.trim() || text, unit: bracket[2]!.trim() };
   const parted = /^(.+?)(?:\s+\/\s*|\s*\/\s+|\s*,\s*|\s+in\s+)(\S.*)$/.exec(text);
   if (parted && readUnitWord(parted[2]!)) return { name: parted[1]!.trim(), unit: parted[2]!.trim() };

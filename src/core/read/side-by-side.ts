@@ -1,5 +1,6 @@
 import type { ChannelMap } from '../documents/run';
 import { factsOf, guessChannels, type FoundColumn } from './guess';
+import { RUN_MARK } from './run-mark';
 
 /** The channels of one run of a file in which several stand beside each other. */
 export interface RunColumns {
@@ -10,8 +11,8 @@ export interface RunColumns {
 
 /** A run's mark at the beginning or the end of a name: "Run 2 Power", "Power 2", "RPM (run 2)", "2: RPM". */
 const MARKED: readonly RegExp[] = [
-  /^((?:run|pull|lauf|messung|test|series)[\s_#.-]*\d{1,3})\b[\s:_.-]*(.+)$/i,
-  /^(.+?)[\s_([-]*((?:run|pull|lauf|messung|test|series)[\s_#.-]*\d{1,3})[\])]*$/i,
+  new RegExp(String.raw`^(${RUN_MARK})\b[\s:_.-]*(.+)$`, 'i'),
+  new RegExp(String.raw`^(.+?)[\s_([-]*(${RUN_MARK})[\])]*$`, 'i'),
   /^(.+?)[\s_#.-]*\(?(\d{1,2})\)?$/,
 ];
 
@@ -44,7 +45,7 @@ function groupsOf(columns: readonly FoundColumn[]): { label: string; name: strin
 
 /**
  * The runs of a file that stand side by side, each with its own columns; the columns without a mark (a shared clock or
- * engine speed) belong to all. One run where the file is not of that kind.
+ * engine speed) belong to all. One run where the file is not of that kind, or a group has no power or torque of its own.
  */
 export function sideBySide(columns: readonly FoundColumn[], channels: readonly ChannelMap[]): RunColumns[] {
   const one: RunColumns[] = [{ label: '', channels }];
@@ -61,7 +62,9 @@ export function sideBySide(columns: readonly FoundColumn[], channels: readonly C
     });
     return { label, channels: mapped };
   });
+  // A power of its own makes a run: the two banks of an engine beside one power are one run.
   const whole = (r: RunColumns): boolean =>
-    r.channels.some((c) => c.quantity === 'rpm') && r.channels.some((c) => c.quantity === 'power' || c.quantity === 'torque');
+    r.channels.some((c) => c.quantity === 'rpm') &&
+    r.channels.some((c) => groups[c.column]?.label === r.label && (c.quantity === 'power' || c.quantity === 'torque'));
   return runs.length > 1 && runs.every(whole) ? runs : one;
 }
