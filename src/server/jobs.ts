@@ -99,7 +99,15 @@ async function findingsOf(trx: Trx, id: string | null, doc: JobDoc): Promise<Job
 }
 
 /** A short mark of what a job's answers lean on in other jobs: another mark, other answers. */
-const historyMark = (history: ShopHistory): string => createHash('sha256').update(JSON.stringify(history)).digest('hex').slice(0, 16);
+function historyMark(history: ShopHistory): string {
+  const before = marks.get(history);
+  if (before) return before;
+  const mark = createHash('sha256').update(JSON.stringify(history)).digest('hex').slice(0, 16);
+  marks.set(history, mark);
+  return mark;
+}
+/** Once for one history: every page of a job asks for it. */
+const marks = new WeakMap<ShopHistory, string>();
 
 /** A job's finding as it is now: worked out anew where the shop's history has grown since, as its pages do. */
 export async function currentFinding(db: Db, id: string): Promise<JobFindings> {
