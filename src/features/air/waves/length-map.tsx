@@ -163,7 +163,7 @@ export function LengthMap({ model, waves }: { model: JobModel; waves: Waves }) {
     <section>
       <Heading
         more={
-          <span className="quiet">{`${map.lengths.length} lengths × ${map.rpm.length} speeds, beside ${formatQuantity(now_m, 'length', pack)}`}</span>
+          <span className="quiet">{`${map.lengths.length} lengths × ${map.rpm.length} speeds, beside ${formatQuantity(now_m, 'length', pack)}${map.running ? msg.drawnBetween : ''}`}</span>
         }
       >
         {msg.mapOfLengths}

@@ -69,6 +69,7 @@ export const msg = {
     'The bottle knows the runner and half the cylinder, not when the valve closes or how the bore tapers; it is good to about 5 % unless the valve itself is spent first. The quarter wave only makes a ripple of 1 to 3 % on that hill. The model computes both, with the valve, the tapers and the plenum as they are.',
   mapOfLengths: 'Every length at every speed',
   computeTheMap: 'Compute the map',
+  drawnBetween: '; lengths still to come are drawn between',
   fineMap: 'Fine map, by the server',
   notSavedYet: 'The car’s figures are not saved yet, and the server computes what is saved. Ask again once they are.',
   serverAwayForTheMap: 'The server is away. It goes on by itself when it is back; ask again then.',

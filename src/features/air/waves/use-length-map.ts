@@ -45,7 +45,10 @@ export function useLengthMap(model: JobModel, waves: Waves, purpose: WavePurpose
   const shown = !on ? null : fine ? there : here;
 
   const running = shown !== null && shown.progress !== null && !halted;
-  const ratio = useMemo(() => mapRatios(shown?.results, lengths.length, rpm.length, running), [shown, lengths, rpm, running]);
+  const ratio = useMemo(() => {
+    const step = (lengths.at(-1)! - lengths[0]!) / (lengths.length - 1);
+    return mapRatios(shown?.results, lengths.length, rpm.length, running ? (now.length_m - lengths[0]!) / step : null);
+  }, [shown, lengths, rpm, running, now]);
   const best = useMemo(() => {
     // Told once all of it is there: a coarse map may have its best elsewhere.
     if (!shown || shown.progress !== null || shown.results.some((r) => r === null)) return null;
