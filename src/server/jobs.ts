@@ -98,6 +98,9 @@ async function findingsOf(trx: Trx, id: string | null, doc: JobDoc): Promise<Job
   return runs.compared || strip ? { ...findings, history: historyMark(history) } : findings;
 }
 
+/** Marks of histories, once for each: every page of a job asks for its own. */
+const marks = new WeakMap<ShopHistory, string>();
+
 /** A short mark of what a job's answers lean on in other jobs: another mark, other answers. */
 function historyMark(history: ShopHistory): string {
   const before = marks.get(history);
@@ -106,8 +109,6 @@ function historyMark(history: ShopHistory): string {
   marks.set(history, mark);
   return mark;
 }
-/** Once for one history: every page of a job asks for it. */
-const marks = new WeakMap<ShopHistory, string>();
 
 /** A job's finding as it is now: worked out anew where the shop's history has grown since, as its pages do. */
 export async function currentFinding(db: Db, id: string): Promise<JobFindings> {

@@ -156,7 +156,7 @@ class Growing {
     return this.several && !screens && this.byNode.get(at)! < this.screen - SCREENED_BELOW;
   }
 
-  /** Takes in node k, which the solver has laid out. `sizes` as it was laid out. */
+  /** Takes in node k, which the solver has laid out. */
   add(k: number, { at, sizes, logPrior: before, screens }: Candidate, solver: NodeSolver): void {
     const { logs, means, sds, own, vector, projected, outlier, runWeights, parts, wanted, y } = this;
     const n = y.length;

@@ -296,7 +296,7 @@ const oneLine = (cell: string): string => cell.replace(/\s+/g, ' ').trim();
 
 const IS_RUN_MARK = new RegExp(`^\\s*${RUN_MARK}\\s*$`, 'i');
 
-/** "Power (kW)", "Power [kW]", "Power / kW", "Power, kW" and "Power_kW" apart. */
+/** "Power (kW)", "Power [kW]", "Power / kW", "Power, kW" and "Power_kW" apart; of "RPM (run 7)" the brackets tell the run and stay with the name. */
 export function nameAndUnit(cell: string): { name: string; unit: string } {
   const text = oneLine(cell);
   const bracket = /^(.*?)\s*[([{]([^()[\]{}]*(?:\([^()]*\))?[^()[\]{}]*)[)\]}]\s*$/.exec(text);

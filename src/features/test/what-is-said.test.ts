@@ -112,7 +112,7 @@ describe('whose file it is', () => {
     // Both named, stock turned about, two that are named alike: asked, not guessed.
     for (const name of ['stock vs Fenwick 66.csv', 'not-stock.csv', 'stock neu.csv', 'restocked.csv'])
       expect(sideOfName(name, units)).toBeNull();
-    expect(sideOfName('Messung 3 Serie.csv', units)).toEqual({ kind: 'stock' });
+    for (const name of ['Messung 3 Serie.csv', 'stock no. 2.csv']) expect(sideOfName(name, units)).toEqual({ kind: 'stock' });
     const named = (id: string, name: string) => ({ ...units[0]!, id, doc: { ...units[0]!.doc, name } });
     const shelf = [named('a', 'Hollin 62'), named('b', 'Hollin 62 long'), named('c', '62 Hollin'), named('d', 'Stock ported 58')];
     expect(sideOfName('hollin_62_long run 2.csv', shelf)).toEqual({ kind: 'unit', unitId: 'b' });

@@ -47,4 +47,8 @@ it('the inlet as it is stands where its length is, as no difference', () => {
   expect(map[2]![0]).toBeCloseTo(1 + 0.5 / 2.5, 12);
   expect(map[3]![0]).toBeCloseTo(1 + 0.5 / 3.5, 12);
   expect(mapRatios(first, LENGTHS, SPEEDS, 3)[3]![0]).toBe(1);
+  // Where it did not settle itself it is no help.
+  const unsettled = first.with(0, { settled: false, W: NaN });
+  expect(mapRatios(unsettled, LENGTHS, SPEEDS, 3)[3]![0]).toBeNull();
+  expect(mapRatios(unsettled, LENGTHS, SPEEDS, 3)[3]![8]).toBe(1);
 });

@@ -1,22 +1,21 @@
 /** A map's results: those of the inlet as it is, speed by speed, then of each length. Null: not computed yet. */
 export type MapResults = readonly ({ readonly settled: boolean; readonly W: number } | null)[];
 
-/** Between the nearest known on either side; beside one that did not settle (NaN) nothing is known. */
-function between(line: readonly (number | null)[], at: number): number | null {
-  if (line[at] !== null) return Number.isNaN(line[at]!) ? null : line[at]!;
-  let [l, r] = [at, at];
-  while (l >= 0 && line[l] === null) l -= 1;
-  while (r < line.length && line[r] === null) r += 1;
-  if (l < 0 || r >= line.length || Number.isNaN(line[l]!) || Number.isNaN(line[r]!)) return null;
-  return line[l]! + ((line[r]! - line[l]!) * (at - l)) / (r - l);
+interface Known {
+  readonly at: number;
+  /** NaN: it did not settle, and beside it nothing is known. */
+  readonly value: number;
 }
 
-/** Of known places of a column, the value on the straight line between the nearest on either side; null: none, or beside a hole. */
-function onLine(known: readonly { readonly row: number; readonly value: number }[], row: number): number | null {
-  const below = known.filter((k) => k.row <= row).reduce<(typeof known)[number] | null>((m, k) => (!m || k.row > m.row ? k : m), null);
-  const above = known.filter((k) => k.row > row).reduce<(typeof known)[number] | null>((m, k) => (!m || k.row < m.row ? k : m), null);
-  if (!below || !above || Number.isNaN(below.value) || Number.isNaN(above.value)) return null;
-  return below.value + ((above.value - below.value) * (row - below.row)) / (above.row - below.row);
+/** On the straight line between the nearest known on either side of a place; null: there is none, or it did not settle. */
+function between(known: readonly Known[], at: number): number | null {
+  let [below, above]: (Known | null)[] = [null, null];
+  for (const k of known) {
+    if (k.at <= at && (!below || k.at > below.at)) below = k;
+    if (k.at >= at && (!above || k.at < above.at)) above = k;
+  }
+  if (!below || !above || Number.isNaN(below.value + above.value)) return null;
+  return below.at === above.at ? below.value : below.value + ((above.value - below.value) * (at - below.at)) / (above.at - below.at);
 }
 
 /**
@@ -33,16 +32,19 @@ export function mapRatios(results: MapResults | undefined, lengths: number, spee
     if (!a || !b) return null;
     return a.settled && b.settled ? b.W / a.W : NaN;
   };
-  const cells = Array.from({ length: lengths }, (_, row) => Array.from({ length: speeds }, (_, column) => at(row, column)));
-  const rows = cells.map((line) => line.map((_, column) => between(line, column)));
+  const cells = Array.from({ length: lengths }, (_, row) =>
+    Array.from({ length: speeds }, (_, column) => ({ at: column, value: at(row, column) })).filter((c): c is Known => c.value !== null),
+  );
+  const rows = cells.map((line) => Array.from({ length: speeds }, (_, column) => between(line, column)));
   if (asItIs === null) return rows;
-  const begun = cells.flatMap((line, r) => (line.some((v) => v !== null) ? [r] : []));
+  const begun = [...cells.keys()].filter((r) => cells[r]!.length > 0);
   return rows.map((row, r) => {
     if (begun.includes(r)) return row;
     return row.map((_, column) => {
       // A row that has begun and says nothing here has a hole.
-      const known = begun.map((k) => ({ row: k, value: rows[k]![column] ?? NaN }));
-      return onLine([...known, { row: asItIs, value: 1 }], r);
+      const known = begun.map((k): Known => ({ at: k, value: rows[k]![column] ?? NaN }));
+      const own = results?.[column];
+      return between(own ? [...known, { at: asItIs, value: own.settled ? 1 : NaN }] : known, r);
     });
   });
 }

@@ -125,7 +125,7 @@ function messageOf(text: string): string {
 /** What a shop calls the part that the car came with. */
 const STOCK_WORDS = ['stock', 'serie', 'oem'];
 /** Words that turn it about, or set one against the other. */
-const OTHER_WORDS = ['not', 'non', 'no', 'vs', 'versus', 'against', 'gegen', 'new', 'neu', 'after', 'nachher'];
+const OTHER_WORDS = ['not', 'non', 'vs', 'versus', 'against', 'gegen', 'new', 'neu', 'after', 'nachher'];
 
 /**
  * Which side a file's name speaks of, if it speaks of one: stock, or a unit by the words of its name. Null, to be asked, where it
