@@ -150,9 +150,20 @@ export async function addJob(trx: Trx, doc: JobDoc): Promise<StoredJob> {
   return stored(row);
 }
 
+/**
+ * Has whoever else works out what is found of this job be done first, and see what they wrote: of two that changed its runs at
+ * once each would know its own change alone, and the later one's finding would stay. Rows that point at the job may be written
+ * meanwhile. Its version; null: there is no such job.
+ */
+async function inTurn(trx: Trx, id: string): Promise<number | null> {
+  const held = isUuid(id) ? await trx.selectFrom('job').select('version').where('id', '=', id).forNoKeyUpdate().executeTakeFirst() : null;
+  return held?.version ?? null;
+}
+
 /** Saves a job if it is still at `version`; a newer one is returned with the refusal. */
 export async function saveJob(trx: Trx, id: string, version: number, doc: JobDoc): Promise<{ job: StoredJob; findings: JobFindings }> {
   const parsed = jobDoc.parse(doc);
+  if ((await inTurn(trx, id)) !== version) throw stale(await readJob(trx, id), { findings: await jobFinding(trx, id) });
   const findings = await findingsOf(trx, id, parsed);
   const row = await trx
     .updateTable('job')
@@ -164,15 +175,14 @@ export async function saveJob(trx: Trx, id: string, version: number, doc: JobDoc
       saved_by: personNow(),
     })
     .where('id', '=', id)
-    .where('version', '=', version)
     .returning(COLUMNS)
-    .executeTakeFirst();
-  if (row) return { job: stored(row), findings };
-  throw stale(await readJob(trx, id), { findings: await jobFinding(trx, id) });
+    .executeTakeFirstOrThrow();
+  return { job: stored(row), findings };
 }
 
 /** Works the finding out anew, after the runs of a job have changed. The document and its version stay. */
 export async function refreshFinding(trx: Trx, id: string): Promise<JobFindings> {
+  await inTurn(trx, id);
   const job = await readJob(trx, id);
   const findings = await findingsOf(trx, id, job.doc);
   await trx

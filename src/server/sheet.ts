@@ -67,7 +67,9 @@ export async function writeSheet(
   sent_ms: number | null = null,
 ): Promise<SheetEventDoc[]> {
   const event = stamped(written, sent_ms, now_ms);
-  const held = isUuid(jobId) ? await trx.selectFrom('job').select('id').where('id', '=', jobId).forUpdate().executeTakeFirst() : undefined;
+  const held = isUuid(jobId)
+    ? await trx.selectFrom('job').select('id').where('id', '=', jobId).forNoKeyUpdate().executeTakeFirst()
+    : undefined;
   if (!held) throw notFound('job');
   const events = await listSheet(trx, jobId);
   if (events.some((e) => e.id === event.id)) return events;
