@@ -128,6 +128,19 @@ export function listening(page: Page): Page {
   return page;
 }
 
+/** Where a walk failed, and what lay over the page or was told in passing: for who has no more than what the checks printed. */
+async function onTop(page: Page): Promise<string> {
+  const lying = page.locator('[role="dialog"], [role="alert"], [role="status"], .ant-message-notice').filter({ visible: true });
+  const texts = await lying.allInnerTexts().catch(() => []);
+  return [
+    `At ${page.url()}`,
+    ...texts
+      .map((t) => t.replaceAll(/\s+/g, ' ').trim())
+      .filter((t) => t !== '')
+      .map((t) => `  over it: ${t}`),
+  ].join('\n');
+}
+
 /**
  * `app`: a server of its own for each file, with the demo data: every file names its `shop`, and another shop is another worker,
  * so that no file meets what an earlier one left. `quietPage` complains about anything the browser complains about.
@@ -145,14 +158,15 @@ export const test = base.extend<{ quietPage: Page }, { app: App; shop: string }>
   baseURL: async ({ app }, use) => {
     await use(app.url);
   },
-  page: async ({ page }, use) => {
+  page: async ({ page }, use, info) => {
     listening(page);
     await use(page);
+    if (info.status !== info.expectedStatus) console.log(await onTop(page));
   },
   quietPage: async ({ page }, use) => {
     const complaints: string[] = [];
     page.on('console', (m) => {
-      if (m.type() === 'error') complaints.push(m.text());
+      if (m.type() === 'error') complaints.push(`${m.text()} (${m.location().url})`);
     });
     page.on('pageerror', (e) => complaints.push(e.message));
     await use(page);

@@ -191,6 +191,8 @@ test('with a passphrase nobody comes in without it, wrong words wait, and a cust
   await theirs.goto('/shelf');
   await expect(theirs).toHaveURL(/\/sign-in\?to=%2Fshelf$/);
   for (const url of ['/api/v1/jobs', '/api/search?q=a', '/api/jobs/x/facts']) expect((await stranger.request.get(url)).status()).toBe(401);
+  // What a browser asks for of itself, page after page, is there for it, also at the door.
+  expect((await stranger.request.get('/favicon.ico')).headers()['content-type']).toMatch(/^image\//);
   expect((await stranger.request.post('/api/imports?job=x', { data: 'x' })).status()).toBe(401);
   expect((await stranger.request.post('/api/packages', { data: 'x' })).status()).toBe(401);
   await theirs.goto(link);

@@ -178,7 +178,11 @@ test('limits can become the shop’s, and new jobs start with them', async ({ pa
   await page.getByRole('button', { name: 'all', exact: true }).click();
   await page.getByLabel('Allowed loss', { exact: true }).fill('1.1');
   await page.getByRole('button', { name: 'Make these the shop’s' }).click();
-  await page.getByRole('dialog').getByRole('button', { name: 'Make them the shop’s' }).click();
+  const [kept] = await Promise.all([
+    page.waitForResponse((r) => r.url().endsWith('/api/shop/defaults')),
+    page.getByRole('dialog').getByRole('button', { name: 'Make them the shop’s' }).click(),
+  ]);
+  expect(kept.status(), await kept.text()).toBe(200);
   await expect(page.getByText('New jobs start with these limits.')).toBeVisible();
   await page.goto(`${await newJob(page, 'Next one')}/air`);
   await expect(page.getByLabel('Allowed loss', { exact: true })).toHaveValue('1.10');

@@ -49,6 +49,8 @@ it('with one it asks for it everywhere but at the door and on a customer’s pag
     expect(await ask(path)).toMatchObject({ status: 401, code: 'sign_in' });
   for (const path of [
     '/sign-in?to=/',
+    '/favicon.ico',
+    '/manifest.webmanifest',
     '/api/sign-in',
     '/api/health',
     `/c/${'A'.repeat(43)}`,

@@ -48,7 +48,7 @@ async function gate(): Promise<Gate | undefined> {
  * what a browser asks for without its cookies to install the app (no data is in it).
  */
 const OPEN =
-  /^\/(api\/health|api\/metrics|api\/sign-in|sign-in|pair\/[\w-]+|c\/[\w-]+(\/pdf|\/photo\/\d+)?|manifest\.webmanifest|sw\.js|offline\.html|icons\/[\w-]+\.png)$/;
+  /^\/(api\/health|api\/metrics|api\/sign-in|sign-in|pair\/[\w-]+|c\/[\w-]+(\/pdf|\/photo\/\d+)?|manifest\.webmanifest|sw\.js|offline\.html|favicon\.ico|icons\/[\w-]+\.png)$/;
 
 function cookieOf(headers: Headers, name: string): string | undefined {
   return new RegExp(`(?:^|;\\s*)${name}=([^;]*)`).exec(headers.get('cookie') ?? '')?.[1];

@@ -42,6 +42,8 @@ const PACK_COOKIE = 'vanner-units';
 const THEME_COOKIE = 'vanner-theme';
 const ZONE_COOKIE = 'vanner-zone';
 
+/** How long what was done is told, s: long enough to look up from the car and read a sentence of fifteen words. */
+const TOLD_s = 5;
 const NO_OWN: UnitSet['own'] = {};
 
 /** The same choices with the air of a day: what lies inside tells air flows as volumes of that air. */
@@ -114,7 +116,7 @@ export function PrefsProvider({
   return (
     <PrefsContext value={value}>
       <ConfigProvider theme={ANT_TOKENS[theme]} wave={{ disabled: true }}>
-        <App message={{ maxCount: 3 }}>{children}</App>
+        <App message={{ maxCount: 3, duration: TOLD_s }}>{children}</App>
       </ConfigProvider>
     </PrefsContext>
   );
