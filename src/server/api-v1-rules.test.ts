@@ -98,6 +98,19 @@ describe('what is wrong is told as JSON, with the status it has', () => {
     expect(await problem(await raw(path, init as RequestInit))).toEqual(wanted);
   });
 
+  it('says in plain words what is wrong with a body, of all that is, and what was sent', async () => {
+    const asked = await raw('/jobs', {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: '{"name":5,"preset":"rotary"}',
+    });
+    const answer = await json<{ message: string; issues: { path: string }[] }>(asked);
+    expect(answer.message).toBe('name: It has to be a text, not 5.');
+    expect(answer.issues.map((i) => i.path)).toEqual(['name', 'preset']);
+    const page = await raw('/jobs?limit=lots', {});
+    expect((await json<{ message: string }>(page)).message).toMatch(/^limit: It has to be a (figure|whole number)/);
+  });
+
   it('says which methods there are, and answers HEAD like GET without its body', async () => {
     expect((await raw('/jobs', { method: 'DELETE' })).headers.get('allow')).toBe('GET, POST');
     const head = await raw(`/jobs/${job.id}`, { method: 'HEAD' });

@@ -1,4 +1,5 @@
 import type { z } from 'zod';
+import { issuesOf, type Issue } from '@/core/documents/issue';
 import { eventStream, type Device } from './devices/device';
 import { problemOf, ServerProblem } from './errors';
 import { noteProblem, routeOf, watched } from './watch';
@@ -66,6 +67,12 @@ function hasUnstorable(json: string, value: unknown): boolean {
   return bad(value);
 }
 
+/** A refusal that says where and what is wrong first, with everything else that is. `whole`: what it is called where it is wrong as a whole. */
+export const invalid = (issues: readonly Issue[], whole: string): ServerProblem =>
+  new ServerProblem(422, 'invalid', `${issues[0]?.path || whole}: ${issues[0]?.message ?? 'It is not possible.'}`, {
+    issues: issues.map(({ path, message }) => ({ path, message })),
+  });
+
 /** A text as one schema's document; says which field is wrong and why. */
 export function documentOf<T>(text: string, schema: z.ZodType<T>): T {
   let raw: unknown;
@@ -77,18 +84,17 @@ export function documentOf<T>(text: string, schema: z.ZodType<T>): T {
   if (hasUnstorable(text, raw)) throw unstorable();
   const parsed = schema.safeParse(raw);
   if (parsed.success) return parsed.data;
-  const issues = parsed.error.issues.map((i) => ({ path: i.path.join('.'), message: i.message }));
-  throw new ServerProblem(422, 'invalid', `${issues[0]?.path || 'document'}: ${issues[0]?.message ?? 'not valid'}`, { issues });
+  throw invalid(issuesOf(parsed.error, raw), 'document');
 }
 
 /** What stands behind the question mark of an address, as one schema's document. */
 export function query<T>(request: Request, schema: z.ZodType<T>): T {
   const said = [...new URL(request.url).searchParams];
   if (said.some(([key, value]) => isUnstorable(key) || isUnstorable(value))) throw unstorable();
-  const parsed = schema.safeParse(Object.fromEntries(said));
+  const given = Object.fromEntries(said);
+  const parsed = schema.safeParse(given);
   if (parsed.success) return parsed.data;
-  const [issue] = parsed.error.issues;
-  throw new ServerProblem(422, 'invalid', `${issue?.path.join('.') ?? 'query'}: ${issue?.message ?? 'not valid'}`);
+  throw invalid(issuesOf(parsed.error, given), 'query');
 }
 
 /** Sends what is made, one message each, as it comes, until it is done or the reader goes away. */

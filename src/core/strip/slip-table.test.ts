@@ -1,3 +1,4 @@
+import type { UnitPack } from '../units/measures';
 import { passesFromTable, tableOf, weatherFromTable } from './slip-table';
 
 const HEADER = ['Time', 'Side', 'R/T', '60 ft', '330', '1/8', '1/8 mph', '1000', '1/4', 'mph', 'Coolant (°C)', 'Colour'];
@@ -31,6 +32,16 @@ it('a row that cannot be a pass is not taken, and says its line and why', () => 
   expect(found).toHaveLength(1);
   expect(problems.map((p) => p.line)).toEqual([4, 3]);
   expect(problems[0]).toMatchObject({ column: '60 ft', cell: 'two' });
+});
+
+it('says of a figure out of its range what it may be, in the unit of its column', () => {
+  const whys = (name: string, cell: string, pack: UnitPack = 'metric') =>
+    passesFromTable([...HEADER, name], [[...ROW, cell]], sideOf, { pack }).problems.map((p) => [p.column, p.cell, p.why]);
+  expect(whys('Dial-in', '99')).toEqual([['Dial-in', '99', 'It may be at most 60.00 s.']]);
+  expect(whys('Launch rpm', '22000')[0]![2]).toMatch(/^It may be at most 15,000 rpm\.$/);
+  expect(whys('Tyre (psi)', '99', 'us')[0]![2]).toMatch(/^It may be at most 72\.\d+ psi\.$/);
+  const air = weatherFromTable(['time', 'temp (C)', 'pressure (hPa)', 'RH'], [['9:05', '18.2', '104', '55']]).problems;
+  expect(air).toEqual([{ line: 2, column: 'pressure (hPa)', cell: '104', why: 'below 50 kPa' }]);
 });
 
 it('reads a day’s air, humidity as a share or in per cent, and says what a reading lacks', () => {

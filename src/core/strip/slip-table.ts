@@ -2,6 +2,8 @@ import Papa from 'papaparse';
 import { parseQuantity } from '../units/quantity';
 import type { MeasureName, UnitPack } from '../units/measures';
 import { stripPassDoc, weatherReadingDoc, type StripPassDoc, type WeatherReadingDoc } from '../documents/strip';
+import { issuesOf, type Issue } from '../documents/issue';
+import { issueText } from '../documents/issue-text';
 import { NO_SLIP, slipIssues, type SlipField } from '../documents/slip';
 
 /** What stood in a table and could not be taken, with its line (the header is line 1). */
@@ -119,6 +121,7 @@ function cells(
   problems: TableProblem[];
   ignored: string[];
   nameOf: (field: string) => string;
+  why: (field: string, issue: Issue) => string;
 } {
   const columns = columnsOf(header, words);
   const problems: TableProblem[] = [];
@@ -150,6 +153,10 @@ function cells(
     problems,
     ignored: header.filter((name, k) => columns[k] === null && name.trim() !== ''),
     nameOf: (field) => header[columns.findIndex((c) => c?.field === field)] ?? field,
+    why: (field, issue) => {
+      const measure = columns.find((c) => c?.field === field)?.measure;
+      return measure === undefined || measure === 'text' || measure === 'clock' ? issue.message : issueText(issue, measure, pack);
+    },
   };
 }
 
@@ -212,9 +219,14 @@ export function passesFromTable(
       note: String(note ?? ''),
     });
     if (parsed.success) return [parsed.data];
-    const [first] = parsed.error.issues;
-    const field = String(first?.path.at(-1) ?? '');
-    problems.push({ line, column: read.nameOf(field), cell: raw[field] ?? '', why: first?.message ?? 'not a pass' });
+    const [first] = issuesOf(parsed.error);
+    const field = first?.path.split('.').at(-1) ?? '';
+    problems.push({
+      line,
+      column: read.nameOf(field),
+      cell: raw[field] ?? '',
+      why: first ? read.why(field, first) : 'This is not a pass.',
+    });
     return [];
   });
   return { found, problems, ignored: read.ignored, cars };
@@ -257,13 +269,14 @@ export function weatherFromTable(
     const rh = typeof values['rh'] === 'number' && values['rh'] > 1 ? values['rh'] / 100 : (values['rh'] ?? 0);
     const parsed = weatherReadingDoc.safeParse({ ...values, rh, from: 'file' });
     if (parsed.success) return [parsed.data];
-    const [first] = parsed.error.issues;
-    const missing = first?.path[0] === undefined || values[String(first.path[0])] === undefined;
+    const [first] = issuesOf(parsed.error);
+    const field = first?.path.split('.').at(0) ?? '';
+    const missing = !first || values[field] === undefined;
     problems.push({
       line,
-      column: read.nameOf(String(first?.path[0] ?? '')),
-      cell: raw[String(first?.path[0])] ?? '',
-      why: missing ? 'A reading has a time, a temperature and a pressure.' : (first?.message ?? 'not a reading'),
+      column: read.nameOf(field),
+      cell: raw[field] ?? '',
+      why: missing ? 'A reading has a time, a temperature and a pressure.' : read.why(field, first),
     });
     return [];
   });

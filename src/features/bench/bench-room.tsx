@@ -12,7 +12,7 @@ import { coarse } from '@/core/units/measures';
 import { formatNumber, formatQuantity, formatSigned } from '@/core/units/quantity';
 import { Heading, Rule, StopPage } from '@/ui/answer/stop-page';
 import { ChoiceField } from '@/ui/field/choice-field';
-import { issueText } from '@/ui/field/issue-text';
+import { issueText } from '@/core/documents/issue-text';
 import { send } from '@/ui/post';
 import { usePrefs } from '@/ui/theme/prefs';
 import { Num, WorkingProvider } from '@/ui/working/provider';

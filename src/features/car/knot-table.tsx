@@ -6,7 +6,7 @@ import type { JobPlace } from '@/core/documents/place';
 import type { MeasureName } from '@/core/units/measures';
 import { valueAt } from '@/features/job/paths';
 import { useJob } from '@/features/job/provider';
-import { issueText } from '@/ui/field/issue-text';
+import { issueText } from '@/core/documents/issue-text';
 import { QuantityInput } from '@/ui/field/quantity-input';
 import { usePrefs } from '@/ui/theme/prefs';
 import styles from './car.module.css';

@@ -6,7 +6,7 @@ import type { OwnFact, ShopRule } from '@/core/documents/shop-rules';
 import { OWN_FACTS } from '@/core/documents/kinds';
 import { RULE_GROUPS } from '@/core/documents/kinds';
 import { formatQuantity } from '@/core/units/quantity';
-import { issueText } from '@/ui/field/issue-text';
+import { issueText } from '@/core/documents/issue-text';
 import { FormQuantity } from '@/ui/form/form-quantity';
 import { zodRule } from '@/ui/form/zod-rule';
 import { send } from '@/ui/post';

@@ -9,7 +9,7 @@ import { FIT_RULES } from '@/core/fit/rules';
 import type { MeasureName } from '@/core/units/measures';
 import { valueAt } from '@/features/job/paths';
 import { useJob, useShelf } from '@/features/job/provider';
-import { issueText } from '@/ui/field/issue-text';
+import { issueText } from '@/core/documents/issue-text';
 import { usePrefs } from '@/ui/theme/prefs';
 
 /** Rules of the shop's own, for everything on the stop. */

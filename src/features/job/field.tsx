@@ -6,7 +6,7 @@ import type { Provenance } from '@/core/documents/job';
 import { PROVENANCE } from '@/core/documents/kinds';
 import type { MeasureName } from '@/core/units/measures';
 import { FieldRow } from '@/ui/field/field-row';
-import { issueText } from '@/ui/field/issue-text';
+import { issueText } from '@/core/documents/issue-text';
 import { usePrefs } from '@/ui/theme/prefs';
 import { valueAt } from './paths';
 import { useJob } from './provider';

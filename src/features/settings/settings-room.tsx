@@ -4,6 +4,7 @@ import { App, Button, Input } from 'antd';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { shopSettingsDoc, type ShopSettings } from '@/core/documents/shop';
+import { issuesOf } from '@/core/documents/issue';
 import { SHEETS } from '@/core/documents/kinds';
 import { UNIT_PACKS } from '@/core/units/measures';
 import { Heading, Rule, StopPage } from '@/ui/answer/stop-page';
@@ -96,7 +97,7 @@ export function SettingsRoom({ settings, passphrase, beyond }: { settings: ShopS
   const [wrong, setWrong] = useState<string | null>(null);
   const save = (more: Partial<ShopSettings>): void => {
     const parsed = shopSettingsDoc.safeParse({ ...doc, ...more });
-    if (!parsed.success) return setWrong(parsed.error.issues[0]?.message ?? 'That value is not possible.');
+    if (!parsed.success) return setWrong(issuesOf(parsed.error)[0]?.message ?? 'That value is not possible.');
     setWrong(null);
     setDoc(parsed.data);
     send<ShopSettings>('PUT', '/api/shop/settings', parsed.data)

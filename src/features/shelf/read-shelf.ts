@@ -6,7 +6,7 @@ import type { MeasureName } from '@/core/units/measures';
 import { readNumber } from '@/core/units/quantity';
 import { groupOfThree } from '@/core/units/usual';
 import { fromSI, toSI, unitById, unitByWord } from '@/core/units/units';
-import { wantedText } from '@/ui/field/issue-text';
+import { wantedText } from '@/core/documents/issue-text';
 import { COLUMNS } from './shelf-file';
 
 /** What a column's figures usually are: it decides what a group of three is. */

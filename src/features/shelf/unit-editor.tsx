@@ -14,7 +14,7 @@ import type { MeasureName } from '@/core/units/measures';
 import { Heading } from '@/ui/answer/stop-page';
 import { ChoiceField } from '@/ui/field/choice-field';
 import { FieldRow } from '@/ui/field/field-row';
-import { issueText } from '@/ui/field/issue-text';
+import { issueText } from '@/core/documents/issue-text';
 import { useChecks } from '@/ui/checks';
 import { usePrefs } from '@/ui/theme/prefs';
 import { sendPicture } from '@/ui/send-picture';

@@ -18,7 +18,7 @@ import { verdictWord } from '@/ui/answer/verdict-word';
 import { failureText } from '@/ui/answer/words';
 import { Chart } from '@/ui/chart/lazy-chart';
 import { ControlRow, FieldRow } from '@/ui/field/field-row';
-import { issueText } from '@/ui/field/issue-text';
+import { issueText } from '@/core/documents/issue-text';
 import { send } from '@/ui/post';
 import { usePrefs } from '@/ui/theme/prefs';
 import { StartDrawing, type DrawnField } from './drawing';

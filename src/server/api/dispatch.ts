@@ -1,10 +1,11 @@
 import { RateLimiterCluster, RateLimiterMemory, RateLimiterRes } from 'rate-limiter-flexible';
 import type { z } from 'zod';
+import { issuesOf } from '@/core/documents/issue';
 import { refusal } from '../access';
 import { checkKey, type Opened } from '../api-keys';
 import { db } from '../db/client';
 import { ServerProblem } from '../errors';
-import { documentOf, problemResponse } from '../http';
+import { documentOf, invalid, problemResponse } from '../http';
 import { isUuid } from '../ids';
 import { asPerson, personOf } from '../who';
 import { hasSiblings } from '../siblings';
@@ -82,10 +83,10 @@ function queryOf(request: Request, operation: Operation, format: 'json' | 'csv')
       `This operation knows no parameter ${strange.map((s) => `“${s.slice(0, 40)}”`).join(', ')}${known.length > 0 ? `; it knows ${known.join(', ')}` : ''}.`,
     );
   if (!operation.query) return {};
-  const parsed = operation.query.safeParse(format === 'csv' && given['format'] === undefined ? { ...given, format } : given);
+  const asked = format === 'csv' && given['format'] === undefined ? { ...given, format } : given;
+  const parsed = operation.query.safeParse(asked);
   if (parsed.success) return parsed.data;
-  const [issue] = parsed.error.issues;
-  throw new ServerProblem(422, 'invalid', `${issue?.path.join('.') ?? 'query'}: ${issue?.message ?? 'not valid'}`);
+  throw invalid(issuesOf(parsed.error, asked), 'query');
 }
 
 const tooLarge = (): ServerProblem => new ServerProblem(413, 'too_large', 'This document is larger than 2 MB.');

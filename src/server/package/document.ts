@@ -1,3 +1,4 @@
+import { issuesOf } from '@/core/documents/issue';
 import { packageDoc, PACKAGE_FORMAT, PACKAGE_VERSION, type PackageDoc } from '@/core/documents/package';
 
 /** An archive's job.json as a document, or why it is none. */
@@ -21,6 +22,6 @@ export function packageDocument(bytes: Uint8Array): PackageDocument {
     return refused('newer', 'This job was exported by a newer Vanner. Bring this one up to date first.');
   const parsed = packageDoc.safeParse(raw);
   if (parsed.success) return { doc: parsed.data, refused: null };
-  const [issue] = parsed.error.issues;
-  return refused('bad_job', `job.json, ${issue?.path.join('.') ?? ''}: ${issue?.message ?? 'not valid'}`);
+  const [issue] = issuesOf(parsed.error, raw);
+  return refused('bad_job', `job.json, ${issue?.path || 'as a whole'}: ${issue?.message ?? 'It is not possible.'}`);
 }
