@@ -2,6 +2,13 @@ import fc from 'fast-check';
 import { fallingRoot, fallingRootNear } from './root';
 
 describe('fallingRoot', () => {
+  it('takes a root that is an end of its bracket, and no bracket with the wrong signs', () => {
+    expect(fallingRoot((x) => 2 - x, 2, 5).x).toBe(2);
+    expect(fallingRoot((x) => 2 - x, 0.5, 2).x).toBe(2);
+    expect(() => fallingRoot((x) => 2 - x, 3, 5)).toThrow(/upper end/);
+    expect(() => fallingRoot((x) => 2 - x, 0, 1)).toThrow(/lower end/);
+  });
+
   it('finds the root of any falling cubic to its tolerance', () => {
     fc.assert(
       fc.property(fc.double({ min: 0.01, max: 50, noNaN: true }), fc.double({ min: 0.1, max: 20, noNaN: true }), (root, steep) => {
