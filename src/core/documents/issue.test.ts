@@ -52,6 +52,28 @@ describe('what may be one of several', () => {
     z.strictObject({ type: z.literal('bend'), angle_rad: z.number() }),
   ]);
 
+  const made = z.union([
+    z.object({ copyOf: z.string() }),
+    z.object({ doc: car }),
+    z.object({ name: z.string(), preset: z.enum(['four', 'six']) }),
+  ]);
+
+  it.each<[string, unknown, string[]]>([
+    ['the form whose fields are there, however few another lacks', { name: 'Heron', preset: 'V9' }, ['preset']],
+    ['the form whose field is there, however much is wrong inside', { doc: {} }, ['doc.name', 'doc.bore_m', 'doc.cylinders', 'doc.edge']],
+  ])('goes by %s', (_what, sent, paths) => {
+    expect(said(made, sent).map((s) => s.split(':')[0])).toEqual(paths);
+  });
+
+  it('does not claim that a form lacks anything where it was not told what was sent', () => {
+    expect(issuesOf(made.safeParse({ name: 'Heron' }).error!).map((i) => i.message)).toEqual(['It has to be a text.']);
+  });
+
+  it('says what each form lacks where nobody knows which was meant', () => {
+    expect(said(made, { name: 'Heron' })).toEqual([': It needs “copyOf”, or “doc”, or “preset”.']);
+    expect(said(made, {})).toEqual([': It needs “copyOf”, or “doc”, or “name” and “preset”.']);
+  });
+
   it.each<[string, unknown, string[]]>([
     ['the form that lacks least', { name: 'Heron', preset: 'eight' }, ['preset: It has to be one of “four”, “six”, not “eight”.']],
     ['the form whose fields are there', { doc: { ...whole, bore_m: -1 } }, ['doc.bore_m: It has to be more than 0, not -1.']],

@@ -102,14 +102,24 @@ function words(issue: Found, sent: unknown): string {
 }
 
 /**
- * Of what may be one of several, what is wrong with the one that was most likely meant: the one with the fewest faults, of which
- * a field that another has is one more.
+ * Of what may be one of several forms, what is wrong with the one that was meant: the one whose own fields are there, then the one
+ * with the fewest faults. Where fields of each are missing nobody knows which was, and what each lacks is told.
  */
-function spread(issue: Found): Found[] {
+function spread(issue: Found, sent: unknown): Found[] {
   if (issue.code !== 'invalid_union' || issue.errors.length === 0) return [issue];
-  const branches = issue.errors.map((branch) => branch.flatMap((i) => spread({ ...i, path: [...issue.path, ...i.path] } as Found)));
-  const faults = (branch: readonly Found[]): number => branch.reduce((n, i) => n + (i.code === 'unrecognized_keys' ? i.keys.length : 1), 0);
-  return branches.reduce((best, branch) => (faults(branch) < faults(best) ? branch : best));
+  const forms = issue.errors.map((form) => {
+    const found = form.flatMap((i) => spread({ ...i, path: [...issue.path, ...i.path] } as Found, sent));
+    const lacks = found.filter((i) => sent !== undefined && i.path.length === issue.path.length + 1 && at(sent, i.path) === undefined);
+    const strange = found.reduce((n, i) => n + (i.code === 'unrecognized_keys' ? i.keys.length : 0), 0);
+    return { found, lacks: lacks.map((i) => String(i.path.at(-1))), off: lacks.length + strange };
+  });
+  const least = Math.min(...forms.map((f) => f.off));
+  const meant = forms.filter((f) => f.off === least);
+  if (meant.length > 1 && meant.every((f) => f.lacks.length > 0)) {
+    const each = forms.flatMap((f) => (f.lacks.length > 0 ? [f.lacks.map(quoted).join(' and ')] : []));
+    return [{ code: 'custom', path: issue.path, message: `It needs ${each.join(', or ')}.`, input: undefined } as Found];
+  }
+  return meant.reduce((best, f) => (f.found.length < best.found.length ? f : best)).found;
 }
 
 /**
@@ -117,7 +127,9 @@ function spread(issue: Found): Found[] {
  * `issueText` says them in the unit of their field.
  */
 export const issuesOf = (error: z.ZodError, sent?: unknown): Issue[] =>
-  error.issues.flatMap(spread).map((i) => {
-    const wanted = wantedOf(i);
-    return { path: i.path.join('.'), message: words(i, sent), ...(wanted && { wanted }) };
-  });
+  error.issues
+    .flatMap((i) => spread(i, sent))
+    .map((i) => {
+      const wanted = wantedOf(i);
+      return { path: i.path.join('.'), message: words(i, sent), ...(wanted && { wanted }) };
+    });
