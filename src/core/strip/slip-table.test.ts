@@ -44,6 +44,65 @@ it('says of a figure out of its range what it may be, in the unit of its column'
   expect(air).toEqual([{ line: 2, column: 'pressure (hPa)', cell: '104', why: 'below 50 kPa' }]);
 });
 
+it('a unit behind a column’s name is its unit, a mark’s feet are not', () => {
+  const columns = ['time', 'side', '60 ft', '1/4', '1/4 mph', 'coolant F', 'inlet_C', 'tyre psi', 'launch rpm'];
+  const { found, problems, assumed } = passesFromTable(
+    columns,
+    [['12:10', 'stock', '2.41', '14.3', '96', '180', '30', '28', '2500']],
+    sideOf,
+  );
+  expect(problems).toEqual([]);
+  expect(found[0]!.coolant_K).toBeCloseTo(355.37, 2);
+  expect(found[0]!.inlet_K).toBeCloseTo(303.15, 2);
+  expect(found[0]!.tyre_Pa).toBeCloseTo(28 * 6894.757, -1);
+  expect(found[0]!.slip.t18_s).toBe(2.41);
+  expect(assumed).toEqual([]);
+});
+
+it.each([
+  ['temp F', 'pressure in Hg', '64.4', '29.65'],
+  ['Air temp degF', 'Baro inHg', '64.4', '29.65'],
+  ['T (°C)', 'QFE hPa', '18', '1004'],
+  ['temp, deg C', 'press_mbar', '18', '1004'],
+])('the day’s air under “%s” and “%s”', (temp, press, T, p) => {
+  const { found, problems, assumed } = weatherFromTable(['time', temp, press, 'RH %'], [['9:05', T, p, '55']]);
+  expect([problems, assumed]).toEqual([[], []]);
+  expect(found[0]!.T_K).toBeCloseTo(291.15, 2);
+  expect(found[0]!.p_Pa / 100).toBeCloseTo(1004, 0);
+  expect(found[0]!.rh).toBeCloseTo(0.55, 9);
+});
+
+it('says in which unit it read figures that name none', () => {
+  const rows = [['12:10', 'stock', '2.41', '14.3', '180', '28 psi', '97']];
+  const columns = ['time', 'side', '60 ft', '1/4', 'coolant', 'tyre', '1/4 trap'];
+  expect(passesFromTable(columns, rows, sideOf, { pack: 'us' }).assumed).toEqual([
+    { column: 'coolant', unit: '°F' },
+    { column: '1/4 trap', unit: 'mph' },
+  ]);
+  expect(weatherFromTable(['time', 'temp', 'pressure (hPa)', 'RH'], [['9:05', '18.2', '1004', '55 %']]).assumed).toEqual([
+    { column: 'temp', unit: '°C' },
+  ]);
+});
+
+it('humidities that are all one at most are shares, one among them in per cent is not', () => {
+  const rh = (...cells: string[]) =>
+    weatherFromTable(
+      ['time', 'temp C', 'pressure (hPa)', 'RH'],
+      cells.map((c, i) => [`${9 + i}:00`, '18', '1004', c]),
+    );
+  expect(rh('0.4', '0.55', '1').found.map((r) => r.rh)).toEqual([0.4, 0.55, 1]);
+  expect(rh('0.4', '0.55', '1').assumed).toEqual([{ column: 'RH', unit: 'shares of one' }]);
+  expect(rh('40', '55', '1').found.map((r) => Number(r.rh.toFixed(9)))).toEqual([0.4, 0.55, 0.01]);
+  expect(rh('40', '55').assumed).toEqual([{ column: 'RH', unit: '%' }]);
+  expect(rh('0.4 %').found.map((r) => Number(r.rh.toFixed(9)))).toEqual([0.004]);
+});
+
+it('tells all that is wrong with a row', () => {
+  const columns = ['time', 'side', '60 ft', '1/4', 'tyre psi', 'launch rpm'];
+  const { problems } = passesFromTable(columns, [['12:10', 'stock', '2.41', '14.3', '99', '25']], sideOf);
+  expect(problems.map((p) => p.column)).toEqual(['tyre psi', 'launch rpm']);
+});
+
 it('reads a day’s air, humidity as a share or in per cent, and says what a reading lacks', () => {
   const { found, problems } = weatherFromTable(
     ['time', 'temp (C)', 'pressure (hPa)', 'RH'],

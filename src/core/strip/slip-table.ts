@@ -1,6 +1,7 @@
 import Papa from 'papaparse';
 import { parseQuantity } from '../units/quantity';
-import type { MeasureName, UnitPack } from '../units/measures';
+import { MEASURES, type MeasureName, type UnitPack } from '../units/measures';
+import { fromSI, unitByWord } from '../units/units';
 import { stripPassDoc, weatherReadingDoc, type StripPassDoc, type WeatherReadingDoc } from '../documents/strip';
 import { issuesOf, type Issue } from '../documents/issue';
 import { issueText } from '../documents/issue-text';
@@ -19,6 +20,8 @@ export interface ReadTable<T> {
   readonly problems: readonly TableProblem[];
   /** Columns of the header that mean nothing here. */
   readonly ignored: readonly string[];
+  /** Columns with figures that name no unit, neither they nor the header, and the one they were read in. */
+  readonly assumed: readonly { readonly column: string; readonly unit: string }[];
 }
 
 type Words = readonly [test: RegExp, field: string, measure: MeasureName | 'text' | 'clock'];
@@ -64,9 +67,19 @@ const WEATHER_COLUMNS: readonly Words[] = [
   [/^(hum|rh|r\.h|feuchte)/, 'rh', 'share'],
 ];
 
-/** A unit in brackets or after a comma in a column's name. */
-const unitOf = (name: string): string =>
-  /[[(]([^\])]+)[\])]/.exec(name)?.[1] ?? /\b(mph|km\/?h|hpa|mbar|kpa|psi|bar|inhg)\b/i.exec(name)?.[1] ?? '';
+/**
+ * A unit in brackets, or a word of a column's name that is a unit of what it holds: "coolant F" is in °F, while the foot of
+ * "60 ft" is a mark, as a time is not in feet.
+ */
+function unitOf(name: string, measure: Words[2]): string {
+  const bracket = /[[(]([^\])]+)[\])]/.exec(name)?.[1];
+  if (bracket !== undefined || measure === 'text' || measure === 'clock') return bracket ?? '';
+  const { dimension } = MEASURES[measure];
+  // The first word is what the column holds: "t" alone is a temperature, no tonne.
+  const [, ...rest] = name.trim().split(/[\s_,;]+/);
+  const pairs = rest.slice(1).map((word, i) => `${rest[i]} ${word}`);
+  return [...pairs, ...rest, /\b(mph|km\/?h)\b/i.exec(name)?.[1] ?? ''].find((word) => word !== '' && unitByWord(word, dimension)) ?? '';
+}
 
 function clock(cell: string): string | null {
   const m = /^(\d{1,2})[:.h](\d{2})(?::\d{2})?\s*([ap]m)?$/i.exec(cell.trim());
@@ -91,7 +104,7 @@ function columnsOf(header: readonly string[], words: readonly Words[]): (Column 
     if (hit) {
       taken.add(hit[1]);
       if (hit[1].startsWith('t')) mark = hit[1];
-      return { field: hit[1], measure: hit[2], unit: unitOf(raw) };
+      return { field: hit[1], measure: hit[2], unit: unitOf(raw, hit[2]) };
     }
     // A mark that is not kept still ends the one before it: its speed is not that one's.
     if (/^\d/.test(name)) mark = null;
@@ -99,7 +112,7 @@ function columnsOf(header: readonly string[], words: readonly Words[]): (Column 
     const field: string | undefined = mark === null ? undefined : SPEED_OF[mark];
     if (field === undefined || taken.has(field)) return null;
     taken.add(field);
-    return { field, measure: 'roadSpeed', unit: unitOf(raw) };
+    return { field, measure: 'roadSpeed', unit: unitOf(raw, 'roadSpeed') };
   });
   // A table with one speed, beside no mark of its own: it is that over the line.
   const speeds = header.flatMap((raw, k) => (BARE_SPEED.test(plain(raw)) ? [k] : []));
@@ -107,8 +120,14 @@ function columnsOf(header: readonly string[], words: readonly Words[]): (Column 
   if (words !== PASS_COLUMNS || speeds.length !== 1 || only === undefined || columns[only] !== null) return columns;
   const besideMark = columns[only - 1]?.field.startsWith('t') ?? false;
   if (!besideMark && taken.has('t402_s') && !taken.has('v402_mps'))
-    columns[only] = { field: 'v402_mps', measure: 'roadSpeed', unit: unitOf(header[only]!) };
+    columns[only] = { field: 'v402_mps', measure: 'roadSpeed', unit: unitOf(header[only]!, 'roadSpeed') };
   return columns;
+}
+
+/** Whether figures without a unit are shares of one and no per cents: none is over one, and one of them is no whole number. */
+function areShares(column: readonly string[]): boolean {
+  const figures = column.filter((c) => c.trim() !== '').map((c) => Number(c.trim().replace(',', '.')));
+  return figures.every((x) => Number.isNaN(x) || x <= 1) && figures.some((x) => x > 0 && x < 1);
 }
 
 function cells(
@@ -120,11 +139,16 @@ function cells(
   rows: { line: number; values: Record<string, string | number>; raw: Record<string, string> }[];
   problems: TableProblem[];
   ignored: string[];
+  assumed: { column: string; unit: string }[];
   nameOf: (field: string) => string;
   why: (field: string, issue: Issue) => string;
 } {
   const columns = columnsOf(header, words);
   const problems: TableProblem[] = [];
+  const bare = new Map<number, string>();
+  const shares = columns.map(
+    (column, k) => column?.measure === 'share' && column.unit === '' && areShares(rows.map((row) => row[k] ?? '')),
+  );
   const out = rows.map((row, r) => {
     const values: Record<string, string | number> = {};
     const raw: Record<string, string> = {};
@@ -142,7 +166,10 @@ function cells(
         // A foul is printed with a word or a mark behind it.
         const figure = column.field === 'reaction_s' ? cell.replace(/\s*(\*|red|foul)$/i, '') : cell;
         const parsed = parseQuantity(/[a-z%°]/i.test(figure) ? figure : `${figure} ${column.unit}`.trim(), column.measure, pack);
-        if (parsed.ok) values[column.field] = parsed.si;
+        // Seconds and turns a minute are what everybody means.
+        if (parsed.ok && parsed.bare && column.measure !== 'time' && column.measure !== 'rpm')
+          bare.set(k, shares[k] ? 'shares of one' : parsed.unit.label);
+        if (parsed.ok) values[column.field] = parsed.bare && shares[k] ? fromSI(parsed.si, parsed.unit) : parsed.si;
         else bad('This is not a figure with a unit that fits here.');
       }
     });
@@ -152,6 +179,7 @@ function cells(
     rows: out,
     problems,
     ignored: header.filter((name, k) => columns[k] === null && name.trim() !== ''),
+    assumed: [...bare].sort(([a], [b]) => a - b).map(([k, unit]) => ({ column: header[k]!, unit })),
     nameOf: (field) => header[columns.findIndex((c) => c?.field === field)] ?? field,
     why: (field, issue) => {
       const measure = columns.find((c) => c?.field === field)?.measure;
@@ -186,7 +214,7 @@ export function passesFromTable(
   const cars = [...new Set(read.rows.flatMap(({ values }) => (typeof values['car'] === 'string' ? [values['car']] : [])))];
   const own = car ?? null;
   if (cars.length > 1 && (own === null || !cars.some((c) => sameCar(c, own))))
-    return { found: [], problems: [], ignored: read.ignored, cars };
+    return { found: [], problems: [], ignored: read.ignored, assumed: [], cars };
   const mine = cars.length > 1 ? read.rows.filter(({ values }) => sameCar(String(values['car'] ?? ''), own!)) : read.rows;
   const problems = read.problems.filter((p) => mine.some((m) => m.line === p.line));
   const found = mine.flatMap(({ line, values, raw }): StripPassDoc[] => {
@@ -219,17 +247,13 @@ export function passesFromTable(
       note: String(note ?? ''),
     });
     if (parsed.success) return [parsed.data];
-    const [first] = issuesOf(parsed.error);
-    const field = first?.path.split('.').at(-1) ?? '';
-    problems.push({
-      line,
-      column: read.nameOf(field),
-      cell: raw[field] ?? '',
-      why: first ? read.why(field, first) : 'This is not a pass.',
-    });
+    for (const issue of issuesOf(parsed.error)) {
+      const field = issue.path.split('.').at(-1)!;
+      problems.push({ line, column: read.nameOf(field), cell: raw[field] ?? '', why: read.why(field, issue) });
+    }
     return [];
   });
-  return { found, problems, ignored: read.ignored, cars };
+  return { found, problems, ignored: read.ignored, assumed: read.assumed, cars };
 }
 
 /** A slip as it is printed has its marks under each other: it is turned, so that every lane is a row. */
@@ -266,8 +290,7 @@ export function weatherFromTable(
   const problems = [...read.problems];
   const found = read.rows.flatMap(({ line, values, raw }): WeatherReadingDoc[] => {
     if (Object.keys(values).length === 0) return [];
-    const rh = typeof values['rh'] === 'number' && values['rh'] > 1 ? values['rh'] / 100 : (values['rh'] ?? 0);
-    const parsed = weatherReadingDoc.safeParse({ ...values, rh, from: 'file' });
+    const parsed = weatherReadingDoc.safeParse({ ...values, rh: values['rh'] ?? 0, from: 'file' });
     if (parsed.success) return [parsed.data];
     const [first] = issuesOf(parsed.error);
     const field = first?.path.split('.').at(0) ?? '';
@@ -280,7 +303,7 @@ export function weatherFromTable(
     });
     return [];
   });
-  return { found, problems, ignored: read.ignored };
+  return { found, problems, ignored: read.ignored, assumed: read.assumed };
 }
 
 /** A table as it is pasted or as it stands in a small file: tabs, semicolons or commas, found by themselves. */

@@ -12,7 +12,7 @@ import { useJob } from '@/features/job/provider';
 import { useShopHistory } from '@/features/job/use-shop-history';
 import { Heading } from '@/ui/answer/stop-page';
 import { usePrefs } from '@/ui/theme/prefs';
-import { measureText } from './words';
+import { measureText, shownSpeed } from './words';
 import styles from './strip.module.css';
 import { msg } from './messages';
 
@@ -88,6 +88,7 @@ export function DayPlan({
   const effect = Math.max(expected, 1.5 * plan.trap_mps);
   const day = useDay(effect, plan.trap_mps, fees);
   const [best] = day;
+  const costs = day.some((p) => p.money > 0);
   const speed = (v: number): string => measureText('trap_mps', v, pack);
   const per100 = (p: number): string => `${formatNumber(100 * p, 0)} in 100`;
   const coming = analysis && !isFailure(analysis.effects.et_s) ? analysis.coming : [];
@@ -128,8 +129,10 @@ export function DayPlan({
             <tr>
               <th>{msg.order}</th>
               <th className="num">{msg.passes}</th>
-              <th className="num">{msg.cost}</th>
-              <th className="num">{msg.interval}</th>
+              {costs && <th className="num">{msg.cost}</th>}
+              <th className="num">
+                {msg.interval}, {shownSpeed(0, pack).unit}
+              </th>
               <th className="num">{msg.tells}</th>
             </tr>
           </thead>
@@ -138,8 +141,8 @@ export function DayPlan({
               <tr key={p.order} data-decides={p === best && p.pRight >= ENOUGH}>
                 <td>{ORDERS[p.order]}</td>
                 <td className="num">{p.runs}</td>
-                <td className="num">{money(p.money)}</td>
-                <td className="num">±{speed(p.halfWidth)}</td>
+                {costs && <td className="num">{money(p.money)}</td>}
+                <td className="num">±{formatNumber(shownSpeed(p.halfWidth, pack).value, 2)}</td>
                 <td className="num">{formatNumber(100 * p.pRight, 0)} %</td>
               </tr>
             ))}

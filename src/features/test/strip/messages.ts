@@ -20,6 +20,8 @@ export const msg = {
   passes: 'passes',
   cost: 'cost',
   interval: 'interval',
+  noUnitNamedReadAs: 'No unit is named, so read:',
+  nameAnotherInTheHeader: 'Is it another? Write it in brackets in the header.',
   tells: 'tells',
   toTell: 'To tell',
   passesSwapsAndDaysScatterAs: '). Passes, swaps and days scatter as this shop’s do, or as assumed.',

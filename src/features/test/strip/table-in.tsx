@@ -119,6 +119,12 @@ function TableIn<K extends keyof typeof KINDS>({
               {msg.columnsThatMeanNothingHere} {read.ignored.join(', ')}.
             </p>
           )}
+          {read.assumed.length > 0 && (
+            <p>
+              {msg.noUnitNamedReadAs} {read.assumed.map((a) => `${a.column} ${msg.inWord} ${a.unit}`).join(', ')}.{' '}
+              {msg.nameAnotherInTheHeader}
+            </p>
+          )}
           {read.problems.length > 0 && (
             <ul className={styles['problems']}>
               {read.problems.slice(0, MOST_TOLD).map((p, i) => (
