@@ -41,6 +41,15 @@ it('where it was not told what was sent it does not claim that a thing is missin
   expect(issuesOf(error!)[0]!.message).toBe('It has to be a text.');
 });
 
+it('marks what is not there at all', () => {
+  const marks = (sent: object): unknown[] => issuesOf(car.safeParse(sent).error!, sent).map((i) => [i.path, i.missing ?? false]);
+  expect(marks({ ...whole, bore_m: undefined, name: 5 })).toEqual([
+    ['name', false],
+    ['bore_m', true],
+  ]);
+  expect(marks({ ...whole, colour: 1 })).toEqual([['', false]]);
+});
+
 it('keeps the schema’s own words', () => {
   expect(said(z.number().max(1, 'above 100 %'), 2)).toEqual([': above 100 %']);
 });

@@ -9,6 +9,8 @@ export interface Issue {
   readonly path: string;
   readonly message: string;
   readonly wanted?: Wanted | undefined;
+  /** It is not there at all: known only where what was sent is. */
+  readonly missing?: true;
 }
 
 type Found = z.core.$ZodIssue;
@@ -131,5 +133,6 @@ export const issuesOf = (error: z.ZodError, sent?: unknown): Issue[] =>
     .flatMap((i) => spread(i, sent))
     .map((i) => {
       const wanted = wantedOf(i);
-      return { path: i.path.join('.'), message: words(i, sent), ...(wanted && { wanted }) };
+      const missing = sent !== undefined && i.code !== 'custom' && i.code !== 'unrecognized_keys' && at(sent, i.path) === undefined;
+      return { path: i.path.join('.'), message: words(i, sent), ...(wanted && { wanted }), ...(missing && { missing }) };
     });

@@ -97,6 +97,11 @@ export function ImportShelf({
           {msg.columnsNotUsed} {read.unknown.join(', ')}.
         </p>
       )}
+      {read && read.assumed.length > 0 && (
+        <p>
+          {msg.noUnitNamedReadAs} {read.assumed.map((a) => `${a.column} (${a.unit})`).join(', ')}. {msg.nameAnotherInTheHeader}
+        </p>
+      )}
       {some && (
         <div className={styles['tools']}>
           <span>{msg.namesThatAreOnTheShelf}</span>

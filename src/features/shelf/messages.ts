@@ -6,6 +6,8 @@ export const msg = {
   orPasteHere: 'Or paste here',
   orPasteRowsWithTheirHeader: '…or paste rows with their header: name, bore (mm), shaft (mm), controls, price …',
   columnsNotUsed: 'Columns not used:',
+  noUnitNamedReadAs: 'No unit is named, so read as:',
+  nameAnotherInTheHeader: 'Is it another? Write it in brackets behind the column’s name.',
   namesThatAreOnTheShelf: 'Names that are on the shelf already:',
   notImported: 'Not imported:',
   row: 'row',

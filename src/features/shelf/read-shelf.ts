@@ -41,19 +41,22 @@ export interface ShelfRead {
   readonly bad: readonly BadRow[];
   /** Columns that mean nothing here. */
   readonly unknown: readonly string[];
+  /** Columns with figures whose header names no unit, and the one they were read in. */
+  readonly assumed: readonly { readonly column: string; readonly unit: string }[];
   /** Nothing can be read at all, and why. */
   readonly refused: string | null;
 }
 
-const REFUSED = (why: string): ShelfRead => ({ good: [], bad: [], unknown: [], refused: why });
+const REFUSED = (why: string): ShelfRead => ({ good: [], bad: [], unknown: [], assumed: [], refused: why });
 
 type Heads = ReadonlyMap<string, { readonly at: string; readonly unit: string | null }>;
 
 /** Which header each column stands under, and the unit written behind it. */
-function headsOf(fields: readonly string[]): { heads: Heads; unknown: string[]; wrong: string[] } {
+function headsOf(fields: readonly string[]): { heads: Heads; unknown: string[]; wrong: string[]; bare: { at: string; unit: string }[] } {
   const heads = new Map<string, { at: string; unit: string | null }>();
   const unknown: string[] = [];
   const wrong: string[] = [];
+  const bare: { at: string; unit: string }[] = [];
   for (const field of fields) {
     const match = /^\s*(.*?)\s*(?:[([]\s*(.*?)\s*[)\]])?\s*$/.exec(field);
     const said = (match?.[1] ?? '').toLowerCase();
@@ -65,9 +68,11 @@ function headsOf(fields: readonly string[]): { heads: Heads; unknown: string[]; 
     const word = match?.[2];
     const unit = column.dimension === null ? null : word ? (unitByWord(word, column.dimension)?.id ?? null) : column.unit;
     if (column.dimension !== null && unit === null) wrong.push(`"${field}": "${word}" is not a unit for this`);
+    // Money has no unit here: an amount is the shop's own.
+    if (unit !== null && !word && column.dimension !== 'money') bare.push({ at: field, unit });
     heads.set(column.name, { at: field, unit });
   }
-  return { heads, unknown, wrong };
+  return { heads, unknown, wrong, bare };
 }
 
 type Cells = Readonly<Record<string, string | undefined>>;
@@ -135,7 +140,7 @@ function unitOf(cells: Cells, heads: Heads): { doc: UnitDoc | null; reasons: str
   };
   const parsed = unitDoc.safeParse(raw);
   if (parsed.success && reasons.length === 0) return { doc: parsed.data, reasons, name };
-  const issues = parsed.success ? [] : issuesOf(parsed.error).map(reasonOf);
+  const issues = parsed.success ? [] : issuesOf(parsed.error, raw).map(reasonOf);
   return { doc: null, reasons: [...reasons, ...issues], name };
 }
 
@@ -160,10 +165,8 @@ function reasonOf(issue: Issue): string {
   const name = FIELD[last] ?? (last === '' ? 'row' : last);
   const unit = COLUMNS.find((c) => c.name === name)?.unit;
   const say = (si: number): string => (unit ? `${Number(fromSI(si, unitById(unit)).toPrecision(4))} ${unitById(unit).label}` : String(si));
-  if (/received undefined/i.test(issue.message)) return `${name}: missing`;
-  const words = issue.wanted
-    ? wantedText(issue.wanted, say)
-    : issue.message.replace(/^Invalid option: expected one of /, 'must be one of ');
+  if (issue.missing) return `${name}: missing`;
+  const words = issue.wanted ? wantedText(issue.wanted, say) : issue.message;
   return `${name}: ${words}`;
 }
 
@@ -187,10 +190,10 @@ function readJson(text: string, existing: readonly string[]): ShelfRead {
       bad.push({
         row: i + 1,
         name: String((item as { name?: unknown } | null)?.name ?? ''),
-        reasons: issuesOf(parsed.error).map(reasonOf),
+        reasons: issuesOf(parsed.error, item).map(reasonOf),
       });
   });
-  return { good, bad, unknown: [], refused: null };
+  return { good, bad, unknown: [], assumed: [], refused: null };
 }
 
 /**
@@ -202,7 +205,7 @@ export function readShelf(text: string, existing: readonly string[] = []): Shelf
   if (clean.trim() === '') return REFUSED('The file is empty.');
   if (/^\s*[[{]/.test(clean)) return readJson(clean, existing);
   const parsed = Papa.parse<Record<string, string>>(clean, { header: true, skipEmptyLines: 'greedy' });
-  const { heads, unknown, wrong } = headsOf(parsed.meta.fields ?? []);
+  const { heads, unknown, wrong, bare } = headsOf(parsed.meta.fields ?? []);
   if (!heads.has('name')) return REFUSED(`No column is called "name". Known columns: ${COLUMNS.map((c) => c.name).join(', ')}.`);
   if (!heads.has('bore') && !heads.has('width')) return REFUSED('No column is called "bore" (or "width" and "height" for ovals).');
   if (wrong.length > 0) return REFUSED(`${wrong.join('; ')}. Write a unit like mm or in behind the name.`);
@@ -218,5 +221,8 @@ export function readShelf(text: string, existing: readonly string[] = []): Shelf
     else bad.push({ row, name, reasons: twice ? [...reasons, 'this name stands in the file already'] : reasons });
     seen.add(name.toLowerCase());
   });
-  return { good, bad, unknown, refused: null };
+  const assumed = bare.flatMap(({ at, unit }) =>
+    parsed.data.some((cells) => (cells[at] ?? '').trim() !== '') ? [{ column: at.trim(), unit: unitById(unit).label }] : [],
+  );
+  return { good, bad, unknown, assumed, refused: null };
 }

@@ -68,7 +68,7 @@ describe('reading', () => {
     expect(bad.map((b) => b.row)).toEqual([3, 4, 5, 6, 7, 8]);
     expect(bad[0]!.reasons.join()).toMatch(/bore: missing/);
     expect(bad[2]!.reasons.join()).toMatch(/shaft/);
-    expect(bad[3]!.reasons.join()).toMatch(/controls: must be one of/);
+    expect(bad[3]!.reasons.join()).toMatch(/controls: It has to be one of “cable”.* not “/);
     expect(bad[4]!.reasons.join()).toMatch(/price: "ten" is not a number/);
     expect(bad[5]!.reasons.join()).toMatch(/stands in the file already/);
   });
@@ -80,6 +80,13 @@ describe('reading', () => {
 
   it('names columns it has no use for', () => {
     expect(readShelf(csv('name,bore (mm),colour,shelf no', 'A,60,red,7')).unknown).toEqual(['colour', 'shelf no']);
+    // What names no unit is read in the file's own, and that is said; an empty column is nothing to say of, nor is money.
+    const bare = readShelf(csv('name,bore,shaft (mm),gap,price,bench flow', 'A,60,8,,100,400'));
+    expect(bare.assumed).toEqual([
+      { column: 'bore', unit: 'mm' },
+      { column: 'bench flow', unit: 'cfm' },
+    ]);
+    expect(readShelf(csv('name,bore (mm)', 'A,60')).assumed).toEqual([]);
   });
 
   it('reads a bench record, and takes 28 inH₂O with a radius plate where none is said', () => {
