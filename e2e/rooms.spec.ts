@@ -31,7 +31,7 @@ test.describe('Shelf', () => {
       buffer: Buffer.from('name,bore (in),shaft (mm),controls,price\nFen 60,2.362,8,cable,120\nNo bore,,8,cable,1\nOdd,60,8,string,1\n'),
     });
     await expect(page.getByText('Not imported: 2')).toBeVisible();
-    await expect(page.getByText(/controls: must be one of/)).toBeVisible();
+    await expect(page.getByText(/controls: It has to be one of/)).toBeVisible();
     await page.getByRole('button', { name: 'Put 1 on the shelf, leave 2 out' }).click();
     await expect(page.getByRole('button', { name: 'Fen 60', exact: true })).toBeVisible();
     await page.getByRole('button', { name: 'Export as a file' }).click();
