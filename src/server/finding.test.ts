@@ -1,30 +1,16 @@
 import { sql } from 'kysely';
-import { loadDemo } from '@/server/demo/load';
-import { freshDatabase } from '../../test/database';
-import { jobComparison } from './comparison';
+import { demoDatabase, pageSays, testOf } from '../../test/findings';
 import type { Db } from './db/client';
-import { jobFinding, listJobs, readJob, refreshFinding, saveJob } from './jobs';
+import { jobFinding, readJob, refreshFinding, saveJob } from './jobs';
 import { setTrashed } from './trash';
 
 let db: Db;
 let drop: () => Promise<void>;
 let idOf: (name: string) => string;
 beforeAll(async () => {
-  ({ db, drop } = await freshDatabase());
-  await db.transaction().execute((trx) => loadDemo(trx));
-  const jobs = await listJobs(db);
-  idOf = (name) => jobs.find((j) => j.name === name)!.id;
+  ({ db, drop, idOf } = await demoDatabase());
 });
 afterAll(() => drop());
-
-const testOf = (findings: Awaited<ReturnType<typeof jobFinding>>) => {
-  const found = findings.stops.find((s) => s.stop === 'test');
-  if (found?.stop !== 'test') throw new Error('no finding of the test');
-  return found;
-};
-/** What a page of the job works out of its runs. */
-const pageSays = async (id: string): Promise<number> =>
-  (await jobComparison(db, id, (await readJob(db, id)).doc)).compared!.deciding.mean_pct;
 
 it('what two people change in a job’s runs at once is in its finding both', async () => {
   const heron = idOf('Heron coupé');
@@ -76,5 +62,5 @@ it('a document saved while a run changes keeps a finding of both', async () => {
   const kept = await jobFinding(db, larkspur);
   await db.transaction().execute((trx) => refreshFinding(trx, larkspur));
   expect(await jobFinding(db, larkspur)).toEqual(kept);
-  expect(testOf(kept).best_pct).toBeCloseTo(await pageSays(larkspur), 9);
+  expect(testOf(kept).best_pct).toBeCloseTo(await pageSays(db, larkspur), 9);
 });

@@ -1,7 +1,5 @@
 import { sql } from 'kysely';
-import { loadDemo } from '@/server/demo/load';
-import { freshDatabase } from '../../test/database';
-import { jobComparison } from './comparison';
+import { demoDatabase, pageSays, testOf } from '../../test/findings';
 import { connect, type Db } from './db/client';
 import { currentFinding, jobFinding, listJobs, readJob, saveJob } from './jobs';
 import { takeInPackage } from './package/read';
@@ -14,27 +12,15 @@ let url: string;
 let drop: () => Promise<void>;
 let idOf: (name: string) => string;
 beforeAll(async () => {
-  ({ db, url, drop } = await freshDatabase());
-  await db.transaction().execute((trx) => loadDemo(trx));
-  const jobs = await listJobs(db);
-  idOf = (name) => jobs.find((j) => j.name === name)!.id;
+  ({ db, url, drop, idOf } = await demoDatabase());
 });
 afterAll(() => drop());
-
-const testOf = (findings: Awaited<ReturnType<typeof jobFinding>>) => {
-  const found = findings.stops.find((s) => s.stop === 'test');
-  if (found?.stop !== 'test') throw new Error('no finding of the test');
-  return found;
-};
-/** What a page of the job works out of its runs. */
-const pageSays = async (id: string): Promise<number> =>
-  (await jobComparison(db, id, (await readJob(db, id)).doc)).compared!.deciding.mean_pct;
 
 it('the board says of every job of the demo what its page says', async () => {
   for (const name of ['Curlew roadster', 'Heron coupé', 'Larkspur estate']) {
     const id = idOf(name);
     expect(await currentFinding(db, id)).toEqual(await jobFinding(db, id));
-    expect(testOf(await jobFinding(db, id)).best_pct).toBeCloseTo(await pageSays(id), 9);
+    expect(testOf(await jobFinding(db, id)).best_pct).toBeCloseTo(await pageSays(db, id), 9);
   }
 });
 
@@ -58,7 +44,7 @@ it('a finding follows when another job’s studies leave the shop’s history', 
   });
   const now = await currentFinding(db, curlew);
   expect(now.history).not.toBe(before.history);
-  expect(testOf(now).best_pct).toBeCloseTo(await pageSays(curlew), 9);
+  expect(testOf(now).best_pct).toBeCloseTo(await pageSays(db, curlew), 9);
   expect(await jobFinding(db, curlew)).toEqual(now);
 });
 

@@ -50,7 +50,8 @@ const FORMATS: Readonly<Record<string, string>> = {
   url: 'an address',
   email: 'an e-mail address',
 };
-const BOUND = { least: 'at least', more: 'more than', most: 'at most', less: 'less than' } as const;
+/** How a bound is told. */
+export const BOUND = { least: 'at least', more: 'more than', most: 'at most', less: 'less than' } as const;
 /** The longest piece of what was sent that is told back, characters. */
 const TOLD = 40;
 
