@@ -63,6 +63,7 @@ it.each([
   ['temp F', 'pressure in Hg', '64.4', '29.65'],
   ['Air temp degF', 'Baro inHg', '64.4', '29.65'],
   ['T (°C)', 'QFE hPa', '18', '1004'],
+  ['temp C', 'Baro mb', '18', '1004'],
   ['temp, deg C', 'press_mbar', '18', '1004'],
 ])('the day’s air under “%s” and “%s”', (temp, press, T, p) => {
   const { found, problems, assumed } = weatherFromTable(['time', temp, press, 'RH %'], [['9:05', T, p, '55']]);
@@ -70,6 +71,20 @@ it.each([
   expect(found[0]!.T_K).toBeCloseTo(291.15, 2);
   expect(found[0]!.p_Pa / 100).toBeCloseTo(1004, 0);
   expect(found[0]!.rh).toBeCloseTo(0.55, 9);
+});
+
+it('names brackets of a header that hold no unit', () => {
+  const { problems } = weatherFromTable(
+    ['time', 'temp (outside)', 'pressure (hPa)', 'RH'],
+    [
+      ['9:05', '18', '1004', '55 %'],
+      ['9:10', 'warm', '1004', '55 %'],
+    ],
+  );
+  expect(problems.slice(0, 2).map((p) => p.why)).toEqual([
+    '“outside” in the header is not a unit that fits here.',
+    'This is not a figure with a unit that fits here.',
+  ]);
 });
 
 it('says in which unit it read figures that name none', () => {

@@ -124,6 +124,12 @@ function columnsOf(header: readonly string[], words: readonly Words[]): (Column 
   return columns;
 }
 
+/** Why a cell is no figure of its column: where the header's own brackets are the reason, they are named. */
+const noFigure = (figure: string, column: Column, pack: UnitPack): string =>
+  column.unit !== '' && column.measure !== 'text' && column.measure !== 'clock' && parseQuantity(figure, column.measure, pack).ok
+    ? `“${column.unit}” in the header is not a unit that fits here.`
+    : 'This is not a figure with a unit that fits here.';
+
 /** Whether figures without a unit are shares of one and no per cents: none is over one, and one of them is no whole number. */
 function areShares(column: readonly string[]): boolean {
   const figures = column.filter((c) => c.trim() !== '').map((c) => Number(c.trim().replace(',', '.')));
@@ -170,7 +176,7 @@ function cells(
         if (parsed.ok && parsed.bare && column.measure !== 'time' && column.measure !== 'rpm')
           bare.set(k, shares[k] ? 'shares of one' : parsed.unit.label);
         if (parsed.ok) values[column.field] = parsed.bare && shares[k] ? fromSI(parsed.si, parsed.unit) : parsed.si;
-        else bad('This is not a figure with a unit that fits here.');
+        else bad(noFigure(figure, column, pack));
       }
     });
     return { line: r + 2, values, raw };

@@ -68,7 +68,7 @@ export const UNITS: readonly Unit[] = [
   u('pressure', 'Pa', 'Pa', 1),
   u('pressure', 'kPa', 'kPa', 1e3, ['кпа']),
   u('pressure', 'MPa', 'MPa', 1e6, ['мпа']),
-  u('pressure', 'mbar', 'mbar', 100, ['hpa', 'millibar', 'мбар']),
+  u('pressure', 'mbar', 'mbar', 100, ['hpa', 'mb', 'millibar', 'мбар']),
   u('pressure', 'bar', 'bar', 1e5, ['бар']),
   u('pressure', 'psi', 'psi', PSI_Pa, ['lbf/in2', 'lb/in2', 'lbs/in2']),
   u('pressure', 'atm', 'atm', 101_325),

@@ -167,7 +167,8 @@ function reasonOf(issue: Issue): string {
   const say = (si: number): string => (unit ? `${Number(fromSI(si, unitById(unit)).toPrecision(4))} ${unitById(unit).label}` : String(si));
   if (issue.missing) return `${name}: missing`;
   const words = issue.wanted ? wantedText(issue.wanted, say) : issue.message;
-  return `${name}: ${words}`;
+  // Reasons stand beside one another, parted by semicolons.
+  return `${name}: ${words.replace(/\.$/, '')}`;
 }
 
 const knownIn = (existing: readonly string[], name: string): boolean => existing.some((n) => n.toLowerCase() === name.toLowerCase());
