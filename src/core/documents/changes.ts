@@ -20,6 +20,7 @@ const BY_UNIT: readonly (readonly [RegExp, MeasureName])[] = [
   [/_m3$/, 'displacement'],
   [/_m$/, 'bore'],
   [/_mps$/, 'roadSpeed'],
+  [/^(p|keyOn)_Pa$/, 'barometer'],
   [/_Pa$/, 'plenum'],
   [/_K$/, 'temperature'],
   [/_rpm$/, 'rpm'],
@@ -27,7 +28,11 @@ const BY_UNIT: readonly (readonly [RegExp, MeasureName])[] = [
   [/_kg$/, 'mass'],
   [/_s$/, 'time'],
   [/_V$/, 'voltage'],
+  [/^rh$/, 'share'],
 ];
+
+/** How a figure under this name is shown; null: as it stands. */
+export const placeMeasure = (key: string): MeasureName | null => BY_UNIT.find(([ends]) => ends.test(key))?.[1] ?? null;
 
 /** Words of the trade for names that are kept as they were first stored. */
 const TRADE_WORDS: readonly (readonly [RegExp, string])[] = [
@@ -35,6 +40,10 @@ const TRADE_WORDS: readonly (readonly [RegExp, string])[] = [
   [/\blargest bore\b/, 'largest manifold bore'],
   [/^unit$/, 'throttle'],
   [/\bunit id\b/, 'throttle'],
+  [/^p$/, 'pressure'],
+  [/^t$/, 'air temperature'],
+  [/^rh$/, 'humidity'],
+  [/^ve$/, 'efficiency'],
 ];
 
 /** A name out of a document in words: "manifoldOpening_m" is "manifold bore". */
@@ -69,7 +78,7 @@ export function documentChanges(from: unknown, to: unknown): DocumentChange[] {
       place: path.map(placeWords),
       from: a,
       to: b,
-      measure: BY_UNIT.find(([ends]) => ends.test(last))?.[1] ?? null,
+      measure: placeMeasure(last),
     });
   };
   walk(from, to, []);

@@ -4,8 +4,8 @@ import type { HolePattern, Point } from '../shape/flange';
 import type { PATTERN_KINDS } from './kinds';
 import { BOLT_SIZES, CLOCKINGS, COOLANT, IDLE_VALVES, SEALS, SEAL_STATES } from './kinds';
 
-const size = z.number().gt(0, 'A size is more than nothing.').max(0.5, 'Larger than 500 mm: look at the unit.');
-const at = z.number().min(-0.3, 'Farther than 300 mm out.').max(0.3, 'Farther than 300 mm out.');
+const size = z.number().gt(0, 'A size is more than nothing.').max(0.5);
+const at = z.number().min(-0.3).max(0.3);
 const angle = z
   .number()
   .min(-2 * Math.PI)
@@ -39,8 +39,8 @@ export type BoltSize = (typeof BOLT_SIZES)[number];
 /** A unit's flange, as it was measured. Metres. */
 export const unitFlangeDoc = faceDoc.extend({
   /** Diameter of its through holes. */
-  hole_m: size.max(0.03, 'A hole of more than 30 mm takes no bolt here.'),
-  thickness_m: size.max(0.06, 'Thicker than 60 mm is no flange.'),
+  hole_m: size.max(0.03),
+  thickness_m: size.max(0.06),
   seal: z.enum(SEALS).default('gasket'),
   /** How its housing may be turned on the car. */
   clocking: z.enum(CLOCKINGS).default('as it is'),
@@ -114,7 +114,7 @@ export type RoomDoc = z.infer<typeof roomDoc>;
 
 /** A plate between unit and manifold: the unit's holes tapped in one face, the manifold's through it. */
 export const adapterDoc = z.object({
-  thickness_m: size.min(0.003, 'Thinner than 3 mm holds no thread.').max(0.1),
+  thickness_m: size.min(0.003).max(0.1),
   /** Bolts of the throttle into the plate. */
   bolt: z.enum(BOLT_SIZES).default('M6'),
   into: z.enum(THREADED_IN).default('aluminium'),

@@ -2,6 +2,8 @@ import { z } from 'zod';
 import { INDUCTION_KINDS } from './kinds';
 import { engineDoc } from './job';
 import { BORE_RANGE_m } from './kinds';
+import { figure } from './figure';
+import { BENCH_FLOW_m3ps } from './within';
 
 const bore = z.number().min(BORE_RANGE_m[0]).max(BORE_RANGE_m[1]);
 
@@ -16,7 +18,7 @@ export const guidedFacts = z
     shaft_m: z.number().min(0).max(0.05),
     pipe_m: bore,
     /** What the stock throttle is said or was read to flow at 28 inH₂O; null: nobody knows. */
-    flow_m3ps: z.number().positive().max(5).nullable(),
+    flow_m3ps: figure(BENCH_FLOW_m3ps).nullable(),
     flowIs: z.enum(['claim', 'reading']),
     candidate_m: bore,
   })

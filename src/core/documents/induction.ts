@@ -16,7 +16,7 @@ export type CompressorMap = z.infer<typeof compressorMap>;
 const share = z.number().min(0, 'below 0').max(1, 'above 100 %');
 const coolerDoc = z.object({
   effectiveness: share,
-  coolant_K: z.number().min(253, 'below −20 °C').max(400),
+  coolant_K: z.number().min(253).max(400),
   loss_Pa: z.number().min(0).max(60_000),
 });
 const etaAd = z.number().min(0.2, 'below 20 % it would only heat the air').max(1, 'above 100 %');
@@ -43,7 +43,7 @@ export const inductionDoc = z.discriminatedUnion('kind', [
     exhaust_Pa,
     blower: z.object({
       type: z.enum(BLOWER_KINDS),
-      displacement_m3: z.number().min(2e-4, 'smaller than 0.2 litres a turn').max(0.02),
+      displacement_m3: z.number().min(2e-4).max(0.02),
       crankPulley_m: pulley_m,
       blowerPulley_m: pulley_m,
       step: z.number().min(0.3).max(5),

@@ -12,11 +12,11 @@ const angle = (least: number, most: number, words: string) =>
 export const valveDoc = z
   .object({
     count: z.number().int().min(1).max(3).nullable().default(null),
-    diameter_m: z.number().min(0.01, 'smaller than 10 mm').max(0.09, 'larger than 90 mm').nullable().default(null),
-    lift_m: z.number().min(0.002, 'less than 2 mm').max(0.03, 'more than 30 mm').nullable().default(null),
+    diameter_m: z.number().min(0.01).max(0.09).nullable().default(null),
+    lift_m: z.number().min(0.002).max(0.03).nullable().default(null),
     duration_rad: angle(120, 400, 'between 120° and 400° of the crank').nullable().default(null),
     /** Lift at which the duration is told, m; 0: at the seat. */
-    toldAt_m: z.number().min(0).max(0.003, 'a duration is told at 3 mm of lift at most').default(0),
+    toldAt_m: z.number().min(0).max(0.003).default(0),
     /** Lobe centre: after top dead centre for an inlet, before it for an exhaust. */
     centre_rad: angle(80, 140, 'between 80° and 140° from top dead centre').nullable().default(null),
   })
@@ -26,7 +26,7 @@ export const valveDoc = z
   });
 export type ValveDoc = z.infer<typeof valveDoc>;
 
-const runnerLength_m = z.number().min(0.04, 'shorter than 40 mm').max(1.5, 'longer than 1.5 m');
+const runnerLength_m = z.number().min(0.04).max(1.5);
 
 /** The inlet between plenum or open air and the valves. Null: the usual figure for the engine. */
 export const inletDoc = z
@@ -63,6 +63,6 @@ export type InletDoc = z.infer<typeof inletDoc>;
 export const inletTrialDoc = z.object({
   length_m: runnerLength_m.nullable().default(null),
   mouthBore_m: bore_m.nullable().default(null),
-  plenum_m3: z.number().min(1e-4, 'smaller than 0.1 litres').max(0.2, 'larger than 200 litres').nullable().default(null),
+  plenum_m3: z.number().min(1e-4).max(0.2).nullable().default(null),
 });
 export type InletTrial = z.infer<typeof inletTrialDoc>;

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { aJob, aUnit } from '../../../test/units';
 import { issuesOf, type Issue } from '@/core/documents/issue';
-import { issueText, wantedText } from './issue-text';
+import { issueLine, issueText, wantedText } from './issue-text';
 import { jobDoc } from '@/core/documents/job';
 import { unitDoc } from '@/core/documents/unit';
 
@@ -41,7 +41,7 @@ it('speaks the unit of the field', () => {
 it('a unit’s figures too', () => {
   const unit = aUnit(62).doc;
   const issue = first(unitDoc, { ...unit, price: -1 });
-  expect(issueText(issue, 'money', 'metric')).toMatch(/^It may be at least €\s0\.$/);
+  expect(issueText(issue, 'money', 'metric')).toMatch(/^It has to be at least €\s0\.$/);
   expect(wantedText({ kind: 'whole number' }, String)).toBe('It takes a whole number.');
   expect(wantedText({ kind: 'figure' }, String)).toBe('A figure is needed here.');
 });
@@ -84,7 +84,6 @@ describe('the job’s own rules', () => {
   it.each([
     ['a blower that heats more than it presses', { etaAd: 0.1 }, /below 20 % it would only heat the air/],
     ['a belt of more than all', { beltEfficiency: 1.2 }, /above 100 %/],
-    ['a blower of nothing', { displacement_m3: 1e-5 }, /smaller than 0\.2 litres a turn/],
   ])('%s is told in the field’s own words', (_name, more, words) => {
     const blown = aJob('V6, 3.3 L with a blower behind its throttle');
     if (blown.car.induction.kind !== 'drawThrough') throw new Error('kind');
@@ -93,4 +92,13 @@ describe('the job’s own rules', () => {
       words,
     );
   });
+});
+
+it('a line that stands by itself says where, in the reader’s unit', () => {
+  const off = (path: string, bound: number): Issue => ({ path, message: 'no', wanted: { kind: 'most', bound } });
+  expect(issueLine(off('car.stock.throttle.clearance_m', 0.001), 'metric')).toBe('throttle, clearance: It may be at most 1.0 mm.');
+  expect(issueLine(off('weather.T_K', 333.151), 'us')).toBe('weather, air temperature: It may be at most 140 °F.');
+  expect(issueLine(off('car.ve.value.3', 1.6), 'metric')).toMatch(/^efficiency, value, no\. 4: /);
+  expect(issueLine({ path: 'car.engine', message: 'Swap them.' }, 'metric')).toBe('car, engine: Swap them.');
+  expect(issueLine({ path: '', message: 'A pair is needed.' }, 'metric')).toBe('A pair is needed.');
 });

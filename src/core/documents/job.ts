@@ -5,6 +5,7 @@ import { squareStroke } from '../engine/power';
 import { flangeFailure } from '../shape/flange';
 import { curveOf } from './curve';
 import { flangeIssue, manifoldFace } from './faces';
+import { figure } from './figure';
 import { fittingsDoc, manifoldFlangeDoc, mountingDoc, roomDoc } from './flange';
 import { inductionDoc, pulley_m } from './induction';
 import { inletDoc, inletTrialDoc } from './inlet';
@@ -13,6 +14,7 @@ import { bore_m, partDoc } from './part';
 import { planDoc, roadDoc, stripPlanDoc } from './plan';
 import { verdictDoc } from './verdict';
 import { throttleDoc } from './throttle';
+import { TOLERANCE, WEATHER } from './within';
 import { benchRecord, controlKind } from './unit';
 import {
   NO_ABOUT,
@@ -40,16 +42,16 @@ const knots = curveOf(
 
 export const engineDoc = z
   .object({
-    displacement_m3: z.number().min(5e-5, 'smaller than 50 cm³').max(0.03, 'larger than 30 litres'),
+    displacement_m3: z.number().min(5e-5).max(0.03),
     cylinders: z.number().int().min(1).max(16),
     compressionRatio: z.number().min(4, 'below 4 : 1').max(25, 'above 25 : 1'),
     idle_rpm: z.number().min(300).max(3000),
     lowest_rpm: z.number().min(500).max(19_000),
     redline_rpm: z.number().min(1500).max(20_000),
     /** Null: that of a square cylinder. */
-    stroke_m: z.number().min(0.02, 'shorter than 20 mm').max(0.3, 'longer than 300 mm').nullable().default(null),
+    stroke_m: z.number().min(0.02).max(0.3).nullable().default(null),
     /** Volume the cylinders share behind the throttle; null: 0.8 of the displacement. */
-    plenum_m3: z.number().min(0).max(0.2, 'larger than 200 litres').nullable().default(null),
+    plenum_m3: z.number().min(0).max(0.2).nullable().default(null),
   })
   .superRefine((e, ctx) => {
     if (e.redline_rpm <= e.lowest_rpm) {
@@ -73,11 +75,11 @@ export type MeasuredCurve = z.infer<typeof measuredCurve>;
 
 /** How each input may be off, as shares. */
 const tolerancesDoc = z.object({
-  ve: z.number().min(0).max(0.5),
-  K: z.number().min(0).max(0.9),
-  eta0: z.number().min(0).max(0.3),
-  bench: z.number().min(0).max(0.3),
-  fmep: z.number().min(0).max(0.9),
+  ve: figure(TOLERANCE.ve),
+  K: figure(TOLERANCE.K),
+  eta0: figure(TOLERANCE.eta0),
+  bench: figure(TOLERANCE.bench),
+  fmep: figure(TOLERANCE.fmep),
 });
 
 const allowedLossDoc = z.number().min(50).max(20_000).nullable();
@@ -100,9 +102,9 @@ export const shopDefaultsDoc = sizingDoc.omit({ fit_m: true }).extend({ allowedL
 export type ShopDefaults = z.infer<typeof shopDefaultsDoc>;
 
 export const weatherDoc = z.object({
-  p_Pa: z.number().min(50_000, 'below 50 kPa').max(110_000, 'above 110 kPa'),
-  T_K: z.number().min(233.149, 'below −40 °C').max(333.151, 'above 60 °C'),
-  rh: z.number().min(0).max(1, 'above 100 %'),
+  p_Pa: figure(WEATHER.p_Pa),
+  T_K: figure(WEATHER.T_K),
+  rh: figure(WEATHER.rh),
 });
 export type WeatherDoc = z.infer<typeof weatherDoc>;
 
@@ -163,9 +165,9 @@ export type CarDoc = z.infer<typeof carDoc>;
 
 /** How a manifold is opened: bite by bite, m of diameter, with the metal there is and the least to be left. */
 const boringDoc = z.object({
-  bite_m: z.number().min(0.0002, 'A cut is 0.2 mm or more.').max(0.01, 'Take less than 10 mm at a time.').default(0.001),
+  bite_m: z.number().min(0.0002).max(0.01).default(0.001),
   wall_m: z.number().gt(0, 'A wall has some thickness.').max(0.05).nullable().default(null),
-  leastWall_m: z.number().min(0.001, 'Leave a millimetre at the very least.').max(0.02).default(0.003),
+  leastWall_m: z.number().min(0.001).max(0.02).default(0.003),
 });
 
 export const fitDoc = z.object({ boring: boringDoc.default(boringDoc.parse({})), mounting: mountingDoc.default(mountingDoc.parse({})) });

@@ -1,11 +1,13 @@
 import { z } from 'zod';
+import { figure } from './figure';
+import { BENCH_DEPRESSION_Pa, BENCH_FLOW_m3ps } from './within';
 
 /** A bore of the intake, m. */
 export const bore_m = z.number().min(0.015).max(0.3);
 /** A flow-bench figure that stands in for the part's own loss coefficient, and the record it was copied from. */
 const partBench = z.object({
-  flow_m3ps: z.number().positive().max(5),
-  depression_Pa: z.number().positive().max(50_000),
+  flow_m3ps: figure(BENCH_FLOW_m3ps),
+  depression_Pa: figure(BENCH_DEPRESSION_Pa),
   entryK: z.number().min(0).max(1),
   from: z.string().max(160),
 });

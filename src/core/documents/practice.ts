@@ -1,6 +1,8 @@
 import { z } from 'zod';
 import { planDoc } from './plan';
 import { PRACTICE_RIGS, PRACTICE_SIDES, PRACTICE_WORDS } from './kinds';
+import { figure } from './figure';
+import { ANSWER_pct, REST_min } from './within';
 
 /** What a person sets before a practice session at the stand-in dyno. */
 export type PracticeRig = (typeof PRACTICE_RIGS)[number];
@@ -31,7 +33,7 @@ export interface PracticeCurve {
 export const practiceRun = z.object({
   side: z.enum(PRACTICE_SIDES),
   /** Minutes waited before the pull. */
-  rest_min: z.number().min(0).max(600),
+  rest_min: figure(REST_min),
   /** The car was strapped down anew before it; which day of the session it is. */
   newStay: z.boolean().default(false),
   day: z.number().int().min(1).max(5).default(1),
@@ -48,7 +50,7 @@ export const practiceRun = z.object({
 });
 export type PracticeRun = z.infer<typeof practiceRun>;
 
-export const practiceDecision = z.object({ word: z.enum(PRACTICE_WORDS), estimate_pct: z.number().min(-100).max(100) });
+export const practiceDecision = z.object({ word: z.enum(PRACTICE_WORDS), estimate_pct: figure(ANSWER_pct) });
 export type PracticeDecision = z.infer<typeof practiceDecision>;
 
 export interface StoredPractice {

@@ -1,5 +1,7 @@
 import { z } from 'zod';
+import { figure } from './figure';
 import { weatherDoc } from './job';
+import { CAR_TEMPERATURE_K, KEY_ON_Pa } from './within';
 import { CARRIED_CORRECTIONS, MOST_CHANNELS, QUANTITIES, RUN_KINDS, SMOOTHINGS } from './kinds';
 
 export type Quantity = (typeof QUANTITIES)[number];
@@ -33,7 +35,7 @@ export const pullDoc = z
   .refine((p) => p.to > p.from, { message: 'A pull ends after it begins.' });
 export type PullDoc = z.infer<typeof pullDoc>;
 
-const temperature_K = z.number().min(233).max(450);
+const temperature_K = figure(CAR_TEMPERATURE_K);
 
 /** What a person says about a run; its channels are stored beside it as they stood in the file. */
 export const runDoc = z.object({
@@ -85,7 +87,7 @@ export const runDoc = z.object({
   coolantStart_K: temperature_K.nullable(),
   oilStart_K: temperature_K.nullable().default(null),
   /** The manifold sensor's own reading with the key on and the engine off, Pa. */
-  keyOn_Pa: z.number().min(50_000, 'below 50 kPa').max(120_000, 'above 120 kPa').nullable().default(null),
+  keyOn_Pa: figure(KEY_ON_Pa).nullable().default(null),
   /** It was read off a picture of a curve: which, and the standard error of a reading, % of its upper figures. */
   picture: z
     .object({ name: z.string().max(255), error_pct: z.number().min(0).max(100) })

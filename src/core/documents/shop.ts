@@ -2,6 +2,8 @@ import { z } from 'zod';
 import { isUnitChoice, UNIT_PACKS } from '../units/measures';
 import { EURO } from '../units/quantity';
 import { SHEETS } from './kinds';
+import { figure } from './figure';
+import { HOURLY } from './within';
 
 const day = z.iso.date('a date as 2026-04-18').nullable().default(null);
 const person = z.string().trim().min(1, 'A name says who it is.').max(60);
@@ -34,6 +36,6 @@ export const shopSettingsDoc = z.object({
     .regex(/^[^\d<>]+$/, 'A currency’s sign holds no figures.')
     .default(EURO),
   /** An hour's work, money: fitting is counted with it. */
-  hourly: z.number().min(0).max(10_000).default(0),
+  hourly: figure(HOURLY).default(0),
 });
 export type ShopSettings = z.infer<typeof shopSettingsDoc>;

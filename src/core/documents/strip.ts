@@ -1,6 +1,8 @@
 import { z } from 'zod';
 import { COURSES, slipIssues, type Slip } from './slip';
+import { figure } from './figure';
 import { runSide } from './run';
+import { CAR_MASS_kg, CAR_TEMPERATURE_K, ENTRY_FEE, LAUNCH_rpm, PASS_FEE, TYRE_Pa } from './within';
 import { weatherDoc } from './job';
 import { LANES, WEATHER_SOURCES } from './kinds';
 
@@ -21,9 +23,9 @@ export const stripVisitDoc = z.object({
   /** Speeds on its slips. */
   speeds: z.enum(['mph', 'kmh']).default('mph'),
   /** Car with driver and fuel, kg; null: not weighed. */
-  mass_kg: z.number().min(200, 'lighter than 200 kg').max(5000, 'heavier than 5 tonnes').nullable().default(null),
-  entryFee: z.number().min(0).max(100_000).default(0),
-  perPassFee: z.number().min(0).max(10_000).default(0),
+  mass_kg: figure(CAR_MASS_kg).nullable().default(null),
+  entryFee: figure(ENTRY_FEE).default(0),
+  perPassFee: figure(PASS_FEE).default(0),
   weather: z.array(weatherReadingDoc).max(600, 'Six hundred readings a day are plenty.').default([]),
   note: z.string().max(2000).default(''),
 });
@@ -53,7 +55,7 @@ const slipDoc = z
         });
   });
 
-const temperature_K = z.number().min(233, 'below −40 °C').max(450).nullable().default(null);
+const temperature_K = figure(CAR_TEMPERATURE_K).nullable().default(null);
 
 /** One pass down the strip. */
 export const stripPassDoc = z.object({
@@ -67,8 +69,8 @@ export const stripPassDoc = z.object({
   coolant_K: temperature_K,
   inlet_K: temperature_K,
   /** Driven tyres, Pa gauge. */
-  tyre_Pa: z.number().min(20_000, 'below 20 kPa').max(500_000).nullable().default(null),
-  launch_rpm: z.number().min(300).max(15_000).nullable().default(null),
+  tyre_Pa: figure(TYRE_Pa).nullable().default(null),
+  launch_rpm: figure(LAUNCH_rpm).nullable().default(null),
   /** What was done to the car since the pass before. */
   between: z.string().max(400).default(''),
   note: z.string().max(1000).default(''),

@@ -1,5 +1,7 @@
 import { z } from 'zod';
 import { BORE_RANGE_m, LEAK_CLASSES } from './kinds';
+import { figure } from './figure';
+import { CLEARANCE_m } from './within';
 
 const metres = (least: number, most: number): z.ZodNumber => z.number().min(least).max(most);
 
@@ -17,7 +19,7 @@ export const throttleDoc = z
     edge: z.enum(['round', 'flattened', 'knife']),
     closedAngle_rad: z.number().min(0).max(0.6),
     /** Gap between the shut blade and its bore, m, and where that figure comes from. */
-    clearance_m: z.number().min(0).max(0.001),
+    clearance_m: figure(CLEARANCE_m),
     leak: z.enum(LEAK_CLASSES).default('production'),
   })
   .superRefine((t, ctx) => {

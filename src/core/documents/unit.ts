@@ -5,14 +5,16 @@ import { flangeIssue, unitFace } from './faces';
 import { throttleDoc } from './throttle';
 import { NO_FITTINGS } from './blank';
 import { CONTROL_KINDS } from './kinds';
+import { figure } from './figure';
+import { BENCH_DEPRESSION_Pa, BENCH_FLOW_m3ps } from './within';
 
 export const controlKind = z.enum(CONTROL_KINDS);
 export type ControlKind = z.infer<typeof controlKind>;
 
 /** A flow-bench figure. m³/s at bench air, Pa; the entry's own loss coefficient. */
 export const benchRecord = z.object({
-  flow_m3ps: z.number().positive().max(5),
-  depression_Pa: z.number().positive().max(50_000),
+  flow_m3ps: figure(BENCH_FLOW_m3ps),
+  depression_Pa: figure(BENCH_DEPRESSION_Pa),
   entryK: z.number().min(0).max(1),
   bench: z.string().max(80),
   /** Read on a bench, or only claimed by whoever sells it. */

@@ -1,5 +1,7 @@
 import { z } from 'zod';
 import { ADVICE } from './kinds';
+import { figure } from './figure';
+import { COST } from './within';
 
 export type AdviceWord = (typeof ADVICE)[number];
 
@@ -7,8 +9,8 @@ export type AdviceWord = (typeof ADVICE)[number];
 export const verdictDoc = z.object({
   note: z.string().max(4000),
   /** Fitting, and parts beside the unit; money. */
-  fitting: z.number().min(0).max(1_000_000).default(0),
-  otherParts: z.number().min(0).max(1_000_000).default(0),
+  fitting: figure(COST).default(0),
+  otherParts: figure(COST).default(0),
   override: z
     .object({
       advice: z.enum(ADVICE),

@@ -41,7 +41,7 @@ it('says of a figure out of its range what it may be, in the unit of its column'
   expect(whys('Launch rpm', '22000')[0]![2]).toMatch(/^It may be at most 15,000 rpm\.$/);
   expect(whys('Tyre (psi)', '99', 'us')[0]![2]).toMatch(/^It may be at most 72\.\d+ psi\.$/);
   const air = weatherFromTable(['time', 'temp (C)', 'pressure (hPa)', 'RH'], [['9:05', '18.2', '104', '55']]).problems;
-  expect(air).toEqual([{ line: 2, column: 'pressure (hPa)', cell: '104', why: 'below 50 kPa' }]);
+  expect(air).toEqual([{ line: 2, column: 'pressure (hPa)', cell: '104', why: 'It has to be at least 50.0 kPa.' }]);
 });
 
 it('a unit behind a column’s name is its unit, a mark’s feet are not', () => {

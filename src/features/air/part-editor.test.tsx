@@ -47,7 +47,7 @@ it('nothing selected says what can be done with the drawing', () => {
 it('a bore out of range is told what it may be, in the reader’s unit, and stays typed', async () => {
   const { saves } = open('meter');
   await type('Bore', '4');
-  expect(screen.getByRole('alert')).toHaveTextContent('It may be at least 15.0 mm.');
+  expect(screen.getByRole('alert')).toHaveTextContent('It has to be at least 15.0 mm.');
   expect(screen.getByLabelText('Bore')).toHaveValue('4');
   expect(saves).toEqual([]);
 });

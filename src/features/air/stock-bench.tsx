@@ -1,10 +1,12 @@
 import { Button, Segmented, Select } from 'antd';
 import { useState } from 'react';
 import type { BenchRecord } from '@/core/documents/unit';
+import { BENCH_FLOW_m3ps } from '@/core/documents/within';
 import { ENTRIES } from '@/core/flow/bench';
 import { formatQuantity } from '@/core/units/quantity';
 import { useJob, useShelf, useTestedParts } from '@/features/job/provider';
 import { ControlRow, FieldRow } from '@/ui/field/field-row';
+import { FieldGroup } from '@/ui/field/group';
 import { usePrefs } from '@/ui/theme/prefs';
 import styles from './air.module.css';
 import { msg } from './messages';
@@ -75,27 +77,34 @@ export function StockBench() {
           onChange={(key) => setBench(benches.find((b) => keyOf(b) === key) ?? bench)}
         />
       </ControlRow>
-      <FieldRow
-        label={msg.stockFlowed}
-        measure="benchFlow"
-        value={flow}
-        placeholder={msg.notKnown}
-        onChange={setFlow}
-        onClear={() => setFlow(null)}
-      />
-      <Segmented
-        size="small"
-        aria-label={msg.readOrClaimed}
-        value={kind}
-        onChange={setKind}
-        options={[
-          { value: 'reading', label: msg.readOnABench },
-          { value: 'claim', label: msg.aMakersClaim },
-        ]}
-      />
-      <Button size="small" disabled={flow === null || flow <= 0} onClick={() => take(flow!)}>
-        {msg.useThisFigure}
-      </Button>
+      <FieldGroup>
+        {(wrong) => (
+          <>
+            <FieldRow
+              label={msg.stockFlowed}
+              measure="benchFlow"
+              value={flow}
+              within={BENCH_FLOW_m3ps}
+              placeholder={msg.notKnown}
+              onChange={setFlow}
+              onClear={() => setFlow(null)}
+            />
+            <Segmented
+              size="small"
+              aria-label={msg.readOrClaimed}
+              value={kind}
+              onChange={setKind}
+              options={[
+                { value: 'reading', label: msg.readOnABench },
+                { value: 'claim', label: msg.aMakersClaim },
+              ]}
+            />
+            <Button size="small" disabled={wrong || flow === null} onClick={() => take(flow!)}>
+              {msg.useThisFigure}
+            </Button>
+          </>
+        )}
+      </FieldGroup>
     </>
   );
 }

@@ -4,12 +4,14 @@ import { App, Button, Input, Segmented } from 'antd';
 import { useState } from 'react';
 import type { StoredPrediction } from '@/core/documents/prediction';
 import type { BenchRecord } from '@/core/documents/unit';
+import { BENCH_DEPRESSION_Pa, BENCH_FLOW_m3ps } from '@/core/documents/within';
 import { isFailure } from '@/core/failure';
 import { benchCeiling, benchFlow, benchLossCoefficient, ENTRIES } from '@/core/flow/bench';
 import { formatNumber, formatQuantity, formatSigned } from '@/core/units/quantity';
 import { Heading, Pair } from '@/ui/answer/stop-page';
 import { ChoiceField } from '@/ui/field/choice-field';
 import { ControlRow, FieldRow } from '@/ui/field/field-row';
+import { FieldGroup } from '@/ui/field/group';
 import { stampNow } from '@/ui/clock';
 import { send } from '@/ui/post';
 import { usePrefs } from '@/ui/theme/prefs';
@@ -102,13 +104,15 @@ function Verdict({ subject, flow, depression_Pa, entryK }: { subject: Subject; f
 
 interface FirstAGuessProps {
   readonly who: string;
+  /** A field shows what was not taken. */
+  readonly unread: boolean;
   readonly onWho: (who: string) => void;
   readonly onLock: (who: string, guess: number, room: number) => void;
   readonly onWithout: () => void;
 }
 
 /** A guess, written down before the bench is looked at. */
-function FirstAGuess({ who, onWho, onLock, onWithout }: FirstAGuessProps) {
+function FirstAGuess({ who, unread, onWho, onLock, onWithout }: FirstAGuessProps) {
   const [guess, setGuess] = useState<number | null>(null);
   const [room, setRoom] = useState(GUESS_ROOM);
   return (
@@ -121,15 +125,16 @@ function FirstAGuess({ who, onWho, onLock, onWithout }: FirstAGuessProps) {
         label={msg.itWillRead}
         measure="benchFlow"
         value={guess}
+        within={BENCH_FLOW_m3ps}
         onChange={setGuess}
         onClear={() => setGuess(null)}
         placeholder={msg.guess}
       />
-      <FieldRow label={msg.giveOrTake} measure="share" value={room} onChange={(v) => setRoom(Math.max(0, Math.min(0.9, v)))} />
+      <FieldRow label={msg.giveOrTake} measure="share" value={room} within={{ least: 0, most: 0.9 }} onChange={setRoom} />
       <div className={styles['tools']}>
         <Button
           type="primary"
-          disabled={guess === null || guess <= 0 || who.trim() === ''}
+          disabled={unread || guess === null || who.trim() === ''}
           onClick={() => onLock(who.trim(), guess ?? 0, room)}
         >
           {msg.writeItDown}
@@ -160,12 +165,14 @@ interface ReadingProps {
   readonly entryK: number;
   readonly bench: string;
   readonly by: ReadBy;
+  /** A field shows what was not taken. */
+  readonly unread: boolean;
   readonly onBy: (by: ReadBy) => void;
   readonly onKeep: (read: Read) => Promise<void>;
 }
 
 /** The reading, beside what was guessed, with what it means. */
-function Reading({ subject, locked, depression_Pa, entryK, bench, by, onBy, onKeep }: ReadingProps) {
+function Reading({ subject, locked, depression_Pa, entryK, bench, by, unread, onBy, onKeep }: ReadingProps) {
   const { pack } = usePrefs();
   const [flow, setFlow] = useState<number | null>(null);
   const [at, setAt] = useState<number | null>(null);
@@ -223,7 +230,15 @@ function Reading({ subject, locked, depression_Pa, entryK, bench, by, onBy, onKe
           }}
         />
       )}
-      <FieldRow label={msg.itRead} measure="benchFlow" value={flow} onChange={type} onClear={() => type(null)} placeholder={msg.flow} />
+      <FieldRow
+        label={msg.itRead}
+        measure="benchFlow"
+        value={flow}
+        within={BENCH_FLOW_m3ps}
+        onChange={type}
+        onClear={() => type(null)}
+        placeholder={msg.flow}
+      />
       {flow !== null && (
         <>
           <Verdict subject={subject} flow={flow} depression_Pa={at ?? depression_Pa} entryK={entryK} />
@@ -235,7 +250,7 @@ function Reading({ subject, locked, depression_Pa, entryK, bench, by, onBy, onKe
         </>
       )}
       <div className={styles['tools']}>
-        <Button type="primary" loading={busy} disabled={flow === null || flow <= 0} onClick={() => void keep()}>
+        <Button type="primary" loading={busy} disabled={unread || flow === null} onClick={() => void keep()}>
           {msg.keepThisRecord}
         </Button>
       </div>
@@ -296,41 +311,41 @@ export function NewRecord({
     setWithout(false);
   };
   return (
-    <>
-      <Heading>
-        {msg.newReading} {subjectName(subject)}
-      </Heading>
-      <FieldRow
-        label={msg.depression}
-        measure="depression"
-        value={depression}
-        onChange={setDepression}
-        wrong={depression <= 0 || depression > 50_000 ? 'a bench pulls between nothing and half an atmosphere' : undefined}
-      />
-      <ChoiceField label={msg.entry} value={entryK} options={[...ENTRIES]} onChange={setEntryK} disabled={locked !== null} />
-      <ControlRow label={msg.bench}>
-        <Input aria-label={msg.bench} value={bench} maxLength={80} onChange={(e) => setBench(e.target.value)} />
-      </ControlRow>
-      {!open && (
-        <FirstAGuess
-          who={who}
-          onWho={setWho}
-          onLock={(who, guess, room) => void lock(who, guess, room, title)}
-          onWithout={() => setWithout(true)}
-        />
+    <FieldGroup>
+      {(unread) => (
+        <>
+          <Heading>
+            {msg.newReading} {subjectName(subject)}
+          </Heading>
+          <FieldRow label={msg.depression} measure="depression" value={depression} within={BENCH_DEPRESSION_Pa} onChange={setDepression} />
+          <ChoiceField label={msg.entry} value={entryK} options={[...ENTRIES]} onChange={setEntryK} disabled={locked !== null} />
+          <ControlRow label={msg.bench}>
+            <Input aria-label={msg.bench} value={bench} maxLength={80} onChange={(e) => setBench(e.target.value)} />
+          </ControlRow>
+          {!open && (
+            <FirstAGuess
+              who={who}
+              unread={unread}
+              onWho={setWho}
+              onLock={(who, guess, room) => void lock(who, guess, room, title)}
+              onWithout={() => setWithout(true)}
+            />
+          )}
+          {open && (
+            <Reading
+              subject={subject}
+              locked={locked}
+              depression_Pa={depression}
+              entryK={entryK}
+              bench={bench}
+              by={by}
+              unread={unread}
+              onBy={setBy}
+              onKeep={save}
+            />
+          )}
+        </>
       )}
-      {open && (
-        <Reading
-          subject={subject}
-          locked={locked}
-          depression_Pa={depression}
-          entryK={entryK}
-          bench={bench}
-          by={by}
-          onBy={setBy}
-          onKeep={save}
-        />
-      )}
-    </>
+    </FieldGroup>
   );
 }

@@ -158,7 +158,7 @@ describe('figures that cannot be are told what can', () => {
   it.each([
     ['Cylinders', '4.5', 'It takes a whole number.'],
     ['Bore', '900', 'It may be at most 250.0 mm.'],
-    ['Bore', '1', 'It may be at least 15.0 mm.'],
+    ['Bore', '1', 'It has to be at least 15.0 mm.'],
   ])('%s %s: %s', async (label, text, words) => {
     renderJob(<CarStop />);
     const field = screen.getByLabelText(label);

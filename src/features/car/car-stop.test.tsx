@@ -118,3 +118,27 @@ it('an optional figure may be emptied', async () => {
   await waitFor(() => expect(saves.length).toBeGreaterThan(0), { timeout: 3000 });
   expect(saves.at(-1)!.doc.car.controls.closed_V).toBeNull();
 });
+
+it('a gap that cannot be says so at its field, and nothing goes on with the old one unsaid', async () => {
+  renderJob(<CarStop />);
+  await type('Blade clearance', '-5');
+  expect(field('Blade clearance')).toBeInvalid();
+  expect(screen.getByRole('alert')).toHaveTextContent('It has to be at least 0.00 mm.');
+  await type('Blade clearance', '5');
+  expect(screen.getByRole('alert')).toHaveTextContent('It may be at most 1.00 mm.');
+  await type('Blade clearance', '0.05');
+  expect(screen.queryByRole('alert')).toBeNull();
+});
+
+it('says what may be in the unit it is typed in', async () => {
+  renderJob(<CarStop />, { pack: 'us' });
+  await type('Air temperature', '300');
+  expect(screen.getByRole('alert')).toHaveTextContent('It may be at most 140 °F.');
+});
+
+it('marks the point of a curve that cannot be', async () => {
+  renderJob(<CarStop />);
+  await type('Efficiency point 3', '900');
+  expect(field('Efficiency point 3')).toBeInvalid();
+  expect(field('Efficiency point 4')).toBeValid();
+});

@@ -48,6 +48,8 @@ export function KnotTable({
   const curve = (pending?.value as Knots | undefined) ?? kept;
   const put = (list: 'rpm' | 'value', i: number, v: number): void =>
     set(path, { ...curve, [list]: curve[list].map((x, k) => (k === i ? v : x)) });
+  const wrong = pending && issueText(pending, pending.path.includes('.rpm') ? 'rpm' : measure, pack);
+  const wrongAt = (list: 'rpm' | 'value', i: number): string | undefined => (pending?.path === `${path}.${list}.${i}` ? wrong : undefined);
   const last = curve.rpm.length - 1;
   return (
     <>
@@ -62,13 +64,20 @@ export function KnotTable({
           {curve.rpm.map((rpm, i) => (
             <tr key={i}>
               <td>
-                <QuantityInput label={`${label} point ${i + 1}, rpm`} measure="rpm" value={rpm} onChange={(v) => put('rpm', i, v)} />
+                <QuantityInput
+                  label={`${label} point ${i + 1}, rpm`}
+                  measure="rpm"
+                  value={rpm}
+                  wrong={wrongAt('rpm', i)}
+                  onChange={(v) => put('rpm', i, v)}
+                />
               </td>
               <td>
                 <QuantityInput
                   label={`${label} point ${i + 1}`}
                   measure={measure}
                   value={curve.value[i]!}
+                  wrong={wrongAt('value', i)}
                   onChange={(v) => put('value', i, v)}
                 />
               </td>
@@ -77,9 +86,9 @@ export function KnotTable({
         </tbody>
       </table>
       {children}
-      {pending && (
+      {wrong && (
         <p role="alert" className={styles['wrong']}>
-          {issueText(pending, pending.path.includes('.rpm') ? 'rpm' : measure, pack)}
+          {wrong}
         </p>
       )}
       <div className={styles['tools']}>

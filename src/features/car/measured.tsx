@@ -3,6 +3,7 @@
 import { Button, Input, Segmented, Select } from 'antd';
 import { useState, type DragEvent } from 'react';
 import type { JobDoc } from '@/core/documents/job';
+import { issueLine } from '@/core/documents/issue-text';
 import {
   CURVE_KINDS,
   mendCurve,
@@ -111,7 +112,8 @@ function Question({ question, said, onSay }: { question: CurveQuestion; said: Cu
           measure="share"
           value={said.lossShare ?? null}
           placeholder={msg.thisCurveIsAtTheWheels}
-          onChange={(lossShare) => lossShare >= 0 && lossShare < 0.6 && onSay({ lossShare })}
+          within={{ least: 0, less: 0.6 }}
+          onChange={(lossShare) => onSay({ lossShare })}
         />
       );
   }
@@ -135,7 +137,7 @@ function PasteCurve({ kind, onClose }: { kind: CurveKind; onClose: () => void })
       said.lossShare === undefined ? source : `${source}, wheels with ${formatNumber(100 * said.lossShare, 0)} % loss`,
     );
     const issue = change((doc) => withCurve(doc, kind, curve));
-    if (issue) setWrong(issue.message);
+    if (issue) setWrong(issueLine(issue, pack));
     else onClose();
   };
   const drop = (e: DragEvent): void => {

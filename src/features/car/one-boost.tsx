@@ -1,7 +1,9 @@
 import { Button, Segmented } from 'antd';
 import { useState } from 'react';
 import type { MeasuredCurve } from '@/core/documents/job';
+import { ENGINE_SPEED_rpm } from '@/core/documents/within';
 import { FieldRow } from '@/ui/field/field-row';
+import { FieldGroup } from '@/ui/field/group';
 import styles from './car.module.css';
 import { msg } from './messages';
 
@@ -22,52 +24,58 @@ export function OneBoost({ ambient_Pa, onTake }: { ambient_Pa: number; onTake: (
     );
   const doubtful = boost !== null && boost >= DOUBTFUL_SHARE * ambient_Pa;
   const gauge = boost === null ? null : doubtful && kind === 'absolute' ? boost - ambient_Pa : boost;
-  const ready = gauge !== null && gauge > 0 && rpm !== null && rpm > 0 && (!doubtful || kind !== null);
+  const ready = gauge !== null && gauge > 0 && rpm !== null && (!doubtful || kind !== null);
   return (
-    <div className={styles['question']}>
-      <FieldRow
-        label={msg.boostThatWasRead}
-        measure="plenum"
-        value={boost}
-        onChange={setBoost}
-        onClear={() => setBoost(null)}
-        placeholder={msg.read}
-      />
-      <FieldRow
-        label={msg.atAnEngineSpeedOf}
-        measure="rpm"
-        value={rpm}
-        onChange={setRpm}
-        onClear={() => setRpm(null)}
-        placeholder={msg.engineSpeed}
-      />
-      {doubtful && (
-        <>
-          <p role="alert">{msg.isThatGaugeOrWithThe}</p>
-          <Segmented
-            size="small"
-            aria-label={msg.gaugeOrAbsolute}
-            value={kind ?? ''}
-            onChange={(v) => setKind(v as 'gauge' | 'absolute')}
-            options={[
-              { value: 'gauge', label: msg.gauge },
-              { value: 'absolute', label: msg.absolute },
-            ]}
+    <FieldGroup>
+      {(wrong) => (
+        <div className={styles['question']}>
+          <FieldRow
+            label={msg.boostThatWasRead}
+            measure="plenum"
+            value={boost}
+            within={{ more: 0, most: 500_000 }}
+            onChange={setBoost}
+            onClear={() => setBoost(null)}
+            placeholder={msg.read}
           />
-        </>
+          <FieldRow
+            label={msg.atAnEngineSpeedOf}
+            measure="rpm"
+            value={rpm}
+            within={ENGINE_SPEED_rpm}
+            onChange={setRpm}
+            onClear={() => setRpm(null)}
+            placeholder={msg.engineSpeed}
+          />
+          {doubtful && (
+            <>
+              <p role="alert">{msg.isThatGaugeOrWithThe}</p>
+              <Segmented
+                size="small"
+                aria-label={msg.gaugeOrAbsolute}
+                value={kind ?? ''}
+                onChange={(v) => setKind(v as 'gauge' | 'absolute')}
+                options={[
+                  { value: 'gauge', label: msg.gauge },
+                  { value: 'absolute', label: msg.absolute },
+                ]}
+              />
+            </>
+          )}
+          <div className={styles['tools']}>
+            <Button
+              size="small"
+              disabled={wrong || !ready}
+              onClick={() => {
+                onTake({ rpm: [rpm!], value: [gauge!], source: 'one reading', driveRatio: null });
+                setOpen(false);
+              }}
+            >
+              {msg.takeThisReading}
+            </Button>
+          </div>
+        </div>
       )}
-      <div className={styles['tools']}>
-        <Button
-          size="small"
-          disabled={!ready}
-          onClick={() => {
-            onTake({ rpm: [rpm!], value: [gauge!], source: 'one reading', driveRatio: null });
-            setOpen(false);
-          }}
-        >
-          {msg.takeThisReading}
-        </Button>
-      </div>
-    </div>
+    </FieldGroup>
   );
 }

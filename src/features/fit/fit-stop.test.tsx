@@ -203,7 +203,7 @@ describe('Fit', () => {
     renderJob(<FitStop />);
     await userEvent.clear(screen.getByLabelText('Cut, in diameter'));
     await userEvent.type(screen.getByLabelText('Cut, in diameter'), '40');
-    expect(screen.getByRole('alert')).toHaveTextContent('Take less than 10 mm at a time.');
+    expect(screen.getByRole('alert')).toHaveTextContent('It may be at most 10.0 mm.');
     expect(screen.getByLabelText('Cut, in diameter')).toHaveValue('40');
   });
 

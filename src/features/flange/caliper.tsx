@@ -2,11 +2,13 @@
 
 import { Button } from 'antd';
 import { useState } from 'react';
+import { type Within } from '@/core/documents/within';
 import { isFailure } from '@/core/failure';
 import { averageReading, centreSpan, READING_SPREAD_m, type SpanBy } from '@/core/fit/calipers';
 import { formatQuantity } from '@/core/units/quantity';
 import { ChoiceField } from '@/ui/field/choice-field';
 import { FieldRow } from '@/ui/field/field-row';
+import { FieldGroup } from '@/ui/field/group';
 import { usePrefs } from '@/ui/theme/prefs';
 import styles from './flange.module.css';
 import { Dialog } from '@/ui/dialog';
@@ -18,6 +20,8 @@ const BY: readonly { value: SpanBy; label: string }[] = [
   { value: 'same edges', label: msg.edgesOfTheSameSide },
   { value: 'centres', label: msg.theCentres },
 ];
+/** What a caliper reads here. */
+const READING_m: Within = { more: 0, most: 0.5 };
 const READINGS = 4;
 
 /** A distance between two holes as calipers give it: edges and hole sizes in, centres out, several readings averaged. */
@@ -42,51 +46,57 @@ function CaliperDialog({
   const found = typeof span === 'number' ? span : null;
   const at = (m: number): string => formatQuantity(m, 'fineLength', pack);
   return (
-    <Dialog
-      open
-      title={`${label}, by caliper`}
-      okText={msg.takeIt}
-      okButtonProps={{ disabled: found === null }}
-      onOk={() => found !== null && onTake(found)}
-      onCancel={onClose}
-      width={460}
-    >
-      <ChoiceField<SpanBy> label={msg.heldAt} value={by} options={[...BY]} onChange={setBy} />
-      {by !== 'centres' &&
-        ['One hole', 'The other hole'].map((name, i) => (
-          <FieldRow
-            key={name}
-            label={name}
-            measure="fineLength"
-            value={holes[i]!}
-            onChange={(v) => setHoles(holes.map((h, k) => (k === i ? v : h)))}
-          />
-        ))}
-      {readings.map((r, i) => (
-        <FieldRow
-          key={i}
-          label={`Reading ${i + 1}`}
-          measure="fineLength"
-          value={r}
-          placeholder={i === 0 ? 'needed' : 'if taken'}
-          onChange={(v) => setReadings(readings.map((x, k) => (k === i ? v : x)))}
-          onClear={() => setReadings(readings.map((x, k) => (k === i ? null : x)))}
-        />
-      ))}
-      <p role="status" className={styles['found']}>
-        {isFailure(mean)
-          ? 'Type what the caliper reads, once or several times.'
-          : isFailure(span)
-            ? 'Those holes would run into one another. Was the reading taken at the other edges?'
-            : `${at(found!)} from centre to centre${mean.count > 1 ? `; ${mean.count} readings, ${at(mean.spread_m)} apart` : ''}.`}
-      </p>
-      {!isFailure(mean) && mean.spread_m > READING_SPREAD_m && (
-        <p role="alert" className={styles['wrong']}>
-          {msg.theReadingsDifferBy} {at(mean.spread_m)}
-          {msg.takeThemAgainSquareToThe}
-        </p>
+    <FieldGroup>
+      {(wrong) => (
+        <Dialog
+          open
+          title={`${label}, by caliper`}
+          okText={msg.takeIt}
+          okButtonProps={{ disabled: wrong || found === null }}
+          onOk={() => found !== null && onTake(found)}
+          onCancel={onClose}
+          width={460}
+        >
+          <ChoiceField<SpanBy> label={msg.heldAt} value={by} options={[...BY]} onChange={setBy} />
+          {by !== 'centres' &&
+            ['One hole', 'The other hole'].map((name, i) => (
+              <FieldRow
+                key={name}
+                label={name}
+                measure="fineLength"
+                value={holes[i]!}
+                within={READING_m}
+                onChange={(v) => setHoles(holes.map((h, k) => (k === i ? v : h)))}
+              />
+            ))}
+          {readings.map((r, i) => (
+            <FieldRow
+              key={i}
+              label={`Reading ${i + 1}`}
+              measure="fineLength"
+              value={r}
+              within={READING_m}
+              placeholder={i === 0 ? 'needed' : 'if taken'}
+              onChange={(v) => setReadings(readings.map((x, k) => (k === i ? v : x)))}
+              onClear={() => setReadings(readings.map((x, k) => (k === i ? null : x)))}
+            />
+          ))}
+          <p role="status" className={styles['found']}>
+            {isFailure(mean)
+              ? 'Type what the caliper reads, once or several times.'
+              : isFailure(span)
+                ? 'Those holes would run into one another. Was the reading taken at the other edges?'
+                : `${at(found!)} from centre to centre${mean.count > 1 ? `; ${mean.count} readings, ${at(mean.spread_m)} apart` : ''}.`}
+          </p>
+          {!isFailure(mean) && mean.spread_m > READING_SPREAD_m && (
+            <p role="alert" className={styles['wrong']}>
+              {msg.theReadingsDifferBy} {at(mean.spread_m)}
+              {msg.takeThemAgainSquareToThe}
+            </p>
+          )}
+        </Dialog>
       )}
-    </Dialog>
+    </FieldGroup>
   );
 }
 

@@ -44,23 +44,37 @@ type IssueAt = (path: string, measure?: MeasureName) => string | undefined;
 
 function FreeHoles({
   pattern,
-  wrong,
+  issueAt,
   onChange,
 }: {
   pattern: Extract<PatternDoc, { kind: 'free' }>;
-  wrong: string | undefined;
+  issueAt: IssueAt;
   onChange: (p: PatternDoc) => void;
 }) {
   const { holes } = pattern;
   const set = (i: number, axis: 'x_m' | 'y_m', v: number): void =>
     onChange({ kind: 'free', holes: holes.map((h, k) => (k === i ? { ...h, [axis]: v } : h)) });
+  const wrongAt = (i: number, axis: 'x_m' | 'y_m'): string | undefined => issueAt(`pattern.holes.${i}.${axis}`, 'fineLength');
+  const wrong = holes.map((_, i) => wrongAt(i, 'x_m') ?? wrongAt(i, 'y_m')).find((w) => w !== undefined);
   return (
-    <ControlRow label={msg.holesFromTheMiddleRightUp} wrong={wrong}>
+    <ControlRow label={msg.holesFromTheMiddleRightUp} wrong={issueAt('pattern') ?? issueAt('pattern.holes') ?? wrong}>
       {holes.map((h, i) => (
         <div key={i} className={styles['hole']}>
           <span className="quiet">{i + 1}</span>
-          <QuantityInput label={`Hole ${i + 1} right`} measure="fineLength" value={h.x_m} onChange={(v) => set(i, 'x_m', v)} />
-          <QuantityInput label={`Hole ${i + 1} up`} measure="fineLength" value={h.y_m} onChange={(v) => set(i, 'y_m', v)} />
+          <QuantityInput
+            label={`Hole ${i + 1} right`}
+            measure="fineLength"
+            value={h.x_m}
+            wrong={wrongAt(i, 'x_m')}
+            onChange={(v) => set(i, 'x_m', v)}
+          />
+          <QuantityInput
+            label={`Hole ${i + 1} up`}
+            measure="fineLength"
+            value={h.y_m}
+            wrong={wrongAt(i, 'y_m')}
+            onChange={(v) => set(i, 'y_m', v)}
+          />
           <Button
             type="text"
             size="small"
@@ -109,7 +123,13 @@ export function PatternFields({
     />
   );
   const angle = (label: string, value: number, key: string) => (
-    <FieldRow label={label} measure="angle" value={value} onChange={(v) => onChange({ ...p, [key]: v } as PatternDoc)} />
+    <FieldRow
+      label={label}
+      measure="angle"
+      value={value}
+      wrong={issueAt(`pattern.${key}`, 'angle')}
+      onChange={(v) => onChange({ ...p, [key]: v } as PatternDoc)}
+    />
   );
   return (
     <>
@@ -140,6 +160,7 @@ export function PatternFields({
             label={msg.baseBelowTheBore}
             measure="fineLength"
             value={p.baseBelow_m}
+            wrong={issueAt('pattern.baseBelow_m', 'fineLength')}
             onChange={(v) => onChange({ ...p, baseBelow_m: v })}
           />
         </>
@@ -160,7 +181,7 @@ export function PatternFields({
           {angle('First hole at', p.start_rad, 'start_rad')}
         </>
       )}
-      {p.kind === 'free' && <FreeHoles pattern={p} wrong={issueAt('pattern')} onChange={onChange} />}
+      {p.kind === 'free' && <FreeHoles pattern={p} issueAt={issueAt} onChange={onChange} />}
     </>
   );
 }

@@ -11,13 +11,18 @@ import { repattern } from './fields';
 import { UnitFlange, usualFlange } from './unit-flange';
 
 let flange: UnitFlangeDoc | null = null;
+/** What is wrong by place, for what is shown of it. */
+let faults: Readonly<Record<string, string>> = {};
+beforeEach(() => {
+  faults = {};
+});
 function Held({ start }: { start: UnitFlangeDoc | null }) {
   const [value, setValue] = useState(start);
   return (
     <UnitFlange
       flange={value}
       bore_m={0.066}
-      issueAt={(path) => (path === 'pattern' && value?.hole_m === 0.02 ? 'too wide' : undefined)}
+      issueAt={(path) => faults[path] ?? (path === 'pattern' && value?.hole_m === 0.02 ? 'too wide' : undefined)}
       onChange={(f) => {
         flange = f;
         setValue(f);
@@ -162,4 +167,18 @@ it('fittings are left open until somebody looked, and taken back to open', async
   await userEvent.clear(screen.getByLabelText('Plug'));
   await userEvent.clear(screen.getByLabelText('Spigot outside'));
   expect(fittings).toMatchObject({ plug: null, spigot_m: null });
+});
+
+it.each<[PatternDoc['kind'], string, string]>([
+  ['pair', 'pattern.angle_rad', 'Turned by'],
+  ['circle', 'pattern.start_rad', 'First hole at'],
+  ['triangle', 'pattern.baseBelow_m', 'Base below the bore'],
+  ['free', 'pattern.holes.1.x_m', 'Hole 2 right'],
+  ['free', 'pattern.holes.0.y_m', 'Hole 1 up'],
+])('of holes as a %s what is wrong at %s is told at its field', (kind, path, label) => {
+  faults = { [path]: 'farther than that' };
+  const usual = usualFlange(0.066);
+  open({ ...usual, pattern: repattern(usual.pattern, kind) });
+  expect(screen.getByLabelText(label)).toBeInvalid();
+  expect(screen.getByRole('alert')).toHaveTextContent('farther than that');
 });

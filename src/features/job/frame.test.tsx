@@ -75,6 +75,19 @@ it('says how the saving goes', () => {
   expect(status()).toContain('saving…');
 });
 
+it('whatever was not taken is told beside the name, wherever it was typed', () => {
+  show();
+  const status = () => screen.getByRole('status').textContent;
+  act(() => store.getState().set('car.stock.throttle', { ...larkspur.car.stock.throttle, clearance_m: -0.005 }));
+  expect(status()).toBe('No. 1041 · not taken: throttle, clearance: It has to be at least 0.0 mm.');
+  act(() => store.getState().set('car.stock.throttle', larkspur.car.stock.throttle));
+  expect(status()).not.toContain('not taken');
+  act(() => void store.getState().change((d) => ({ ...d, air: { ...d.air, lossFactor: 9 } })));
+  expect(status()).toBe('No. 1041 · not taken: air, loss factor: It may be at most 4.');
+  act(() => void store.getState().change((d) => ({ ...d, air: { ...d.air, lossFactor: 2 } })));
+  expect(status()).not.toContain('not taken');
+});
+
 it('the number keys go to the stops, and undo works from anywhere on the page', async () => {
   show();
   await userEvent.keyboard('3');

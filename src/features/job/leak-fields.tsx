@@ -4,12 +4,14 @@ import { Button } from 'antd';
 import { useState } from 'react';
 import type { LeakClass, ThrottleDoc } from '@/core/documents/throttle';
 import { LEAK_CLASSES } from '@/core/documents/kinds';
+import { BENCH_DEPRESSION_Pa, BENCH_FLOW_m3ps, CLEARANCE_m } from '@/core/documents/within';
 import { isFailure } from '@/core/failure';
 import { clearanceFromClosedFlow, LEAK_CLEARANCE_m } from '@/core/flow/leak';
 import { throttleWideOpen } from '@/core/flow/throttle';
 import { formatQuantity } from '@/core/units/quantity';
 import { ChoiceField } from '@/ui/field/choice-field';
 import { FieldRow } from '@/ui/field/field-row';
+import { FieldGroup } from '@/ui/field/group';
 import { usePrefs } from '@/ui/theme/prefs';
 import { Dialog } from '@/ui/dialog';
 import { msg } from './messages';
@@ -38,30 +40,41 @@ function ClosedReading({
   const gap = flow === null || isFailure(wide) ? null : clearanceFromClosedFlow(flow, depression, wide.perimeter_m);
   const found = typeof gap === 'number' ? gap : null;
   return (
-    <Dialog
-      open
-      title={msg.fromABenchReadingBladeShut}
-      onCancel={onClose}
-      onOk={() => found !== null && onTake(found)}
-      okText={msg.takeIt}
-      okButtonProps={{ disabled: found === null }}
-      width={420}
-    >
-      <FieldRow
-        label={msg.passesShut}
-        measure="benchFlow"
-        value={flow}
-        onChange={setFlow}
-        onClear={() => setFlow(null)}
-        placeholder={msg.flow}
-      />
-      <FieldRow label={msg.atADepressionOf} measure="depression" value={depression} onChange={setDepression} />
-      <p style={{ marginTop: 8 }}>
-        {found === null
-          ? 'Type what the bench read with the blade shut and all ports blocked.'
-          : `That is a clearance of ${formatQuantity(found, 'fineLength', pack)} all round.`}
-      </p>
-    </Dialog>
+    <FieldGroup>
+      {(wrong) => (
+        <Dialog
+          open
+          title={msg.fromABenchReadingBladeShut}
+          onCancel={onClose}
+          onOk={() => found !== null && onTake(found)}
+          okText={msg.takeIt}
+          okButtonProps={{ disabled: wrong || found === null }}
+          width={420}
+        >
+          <FieldRow
+            label={msg.passesShut}
+            measure="benchFlow"
+            value={flow}
+            within={BENCH_FLOW_m3ps}
+            onChange={setFlow}
+            onClear={() => setFlow(null)}
+            placeholder={msg.flow}
+          />
+          <FieldRow
+            label={msg.atADepressionOf}
+            measure="depression"
+            value={depression}
+            within={BENCH_DEPRESSION_Pa}
+            onChange={setDepression}
+          />
+          <p style={{ marginTop: 8 }}>
+            {found === null
+              ? 'Type what the bench read with the blade shut and all ports blocked.'
+              : `That is a clearance of ${formatQuantity(found, 'fineLength', pack)} all round.`}
+          </p>
+        </Dialog>
+      )}
+    </FieldGroup>
   );
 }
 
@@ -83,7 +96,7 @@ export function LeakFields({ throttle, onChange }: { throttle: ThrottleDoc; onCh
         measure="fineLength"
         value={throttle.clearance_m}
         onChange={(clearance_m) => onChange({ ...throttle, clearance_m, leak: 'measured' })}
-        wrong={throttle.clearance_m > 0.001 ? 'wider than 1 mm: that is no shut blade' : undefined}
+        within={CLEARANCE_m}
       />
       <Button size="small" type="link" style={{ padding: 0 }} onClick={() => setReading(true)}>
         {msg.fromABenchReadingBladeShut2}

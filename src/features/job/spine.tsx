@@ -5,6 +5,7 @@ import { Link } from '@/ui/link';
 import { usePathname, useRouter } from 'next/navigation';
 import { useEffect, useState } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
+import { issueLine } from '@/core/documents/issue-text';
 import { usePrefs } from '@/ui/theme/prefs';
 import { useCommands } from '@/ui/shell/commands';
 import { stopLine } from './finding-text';
@@ -22,9 +23,10 @@ function SavedMark() {
   const savedAt = useJob((s) => s.savedAt);
   const refusal = useJob((s) => s.refusal);
   const late = useJob((s) => s.late);
+  const pending = useJob((s) => Object.values(s.pending)[0]);
   const waiting = useJob((s) => s.waiting);
   const number = useJob((s) => s.number);
-  const { dates } = usePrefs();
+  const { dates, pack } = usePrefs();
   const time = dates.time(savedAt);
   const words = {
     saved: `saved ${time}`,
@@ -34,9 +36,11 @@ function SavedMark() {
     conflict: 'not saved: changed elsewhere',
     refused: `not saved: ${refusal ?? 'refused'}`,
   }[waiting > 0 ? 'unsaved' : save];
+  // Whatever was not taken is told here too: not every place a figure is typed in can say it.
+  const refused = late ?? pending;
   return (
-    <div className={styles['saved']} data-state={save} role="status" suppressHydrationWarning>
-      {msg.no} {number} · {late ? `not taken: ${late.message}` : words}
+    <div className={styles['saved']} data-state={refused ? 'refused' : save} role="status" suppressHydrationWarning>
+      {msg.no} {number} · {refused ? `not taken: ${issueLine(refused, pack)}` : words}
     </div>
   );
 }

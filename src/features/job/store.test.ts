@@ -80,6 +80,15 @@ describe('setting a value', () => {
     expect(store.getState().doc.car.engine.idle_rpm).toBe(900);
     expect(store.getState().pending).toHaveProperty(['car.engine.lowest_rpm']);
   });
+
+  it('keeps what was wrong with a change until something is taken', () => {
+    const store = fresh();
+    const issue = store.getState().change((d) => ({ ...d, air: { ...d.air, lossFactor: 9 } }));
+    expect(issue).toMatchObject({ path: 'air.lossFactor', wanted: { kind: 'most', bound: 4 } });
+    expect(store.getState().late).toEqual(issue);
+    store.getState().set('car.engine.idle_rpm', 900);
+    expect(store.getState().late).toBeNull();
+  });
 });
 
 describe('undo', () => {

@@ -29,7 +29,7 @@ export interface JobState {
   readonly future: readonly JobDoc[];
   /** Edits that wait for the checks to arrive. */
   readonly waiting: number;
-  /** What was wrong with a change whose check came after it; the document is as it was. */
+  /** What was wrong with the last change that was not taken; the document is as it was. */
   readonly late: Issue | null;
 }
 
@@ -38,7 +38,7 @@ export interface JobActions {
   readonly set: (path: JobPlace, value: unknown, mark?: Provenance) => void;
   /**
    * Replaces the document by a change of it; returns what is wrong when it is not a valid one. Where the checks are still on
-   * their way it returns null, and what they find comes as `late`.
+   * their way it returns null. Either way it stands as `late` until something is taken.
    */
   readonly change: (edit: (doc: JobDoc) => JobDoc) => Issue | null;
   /** Runs this once the checks are here, in its order among the edits: at once as a rule. */
@@ -146,6 +146,7 @@ export function createJobStore(job: StoredJob, findings: JobFindings, now: () =>
       const next = edit(get().doc);
       const issue = firstIssue(next);
       if (issue === null) commit(next, '');
+      else set({ late: issue });
       return issue;
     };
     return {
@@ -169,12 +170,9 @@ export function createJobStore(job: StoredJob, findings: JobFindings, now: () =>
       set: (path, value, mark) => whenChecked(() => setValue(path, value, mark)),
       change: (edit) => {
         let issue: Issue | null = null;
-        let now = true;
         whenChecked(() => {
           issue = changeAll(edit);
-          if (!now && issue) set({ late: issue });
         });
-        now = false;
         return issue;
       },
       undo: () => whenChecked(() => step('past', 'future')),

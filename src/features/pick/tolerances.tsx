@@ -2,6 +2,7 @@
 
 import { Button } from 'antd';
 import { useState } from 'react';
+import { TOLERANCE } from '@/core/documents/within';
 import { TOLERANCES, type Tolerances as T } from '@/core/sizing/uncertainty';
 import { useJob } from '@/features/job/provider';
 import { Heading } from '@/ui/answer/stop-page';
@@ -42,6 +43,7 @@ export function Tolerances() {
               label={`${r.label}, ±`}
               measure="share"
               value={now[r.key]}
+              within={TOLERANCE[r.key]}
               onChange={(v) => set('sizing.tolerances', { ...now, [r.key]: v })}
             />
           ))}

@@ -6,6 +6,7 @@ import { useState } from 'react';
 import { shopSettingsDoc, type ShopSettings } from '@/core/documents/shop';
 import { issuesOf } from '@/core/documents/issue';
 import { SHEETS } from '@/core/documents/kinds';
+import { HOURLY } from '@/core/documents/within';
 import { UNIT_PACKS } from '@/core/units/measures';
 import { Heading, Rule, StopPage } from '@/ui/answer/stop-page';
 import { ChoiceField } from '@/ui/field/choice-field';
@@ -192,7 +193,13 @@ export function SettingsRoom({ settings, passphrase, beyond }: { settings: ShopS
             onPressEnter={(e) => e.currentTarget.blur()}
           />
         </ControlRow>
-        <FieldRow label={msg.labourRatePerHour} measure="money" value={doc.hourly} onChange={(hourly) => save({ hourly })} />
+        <FieldRow
+          label={msg.labourRatePerHour}
+          measure="money"
+          value={doc.hourly}
+          within={HOURLY}
+          onChange={(hourly) => save({ hourly })}
+        />
         <Rule />
         <Heading>{msg.howThisShopRepeats}</Heading>
         <OwnHistory doc={doc} save={save} />

@@ -4,6 +4,7 @@ import { Button, Input, Select } from 'antd';
 import { useState } from 'react';
 import type { AdviceWord } from '@/core/documents/verdict';
 import { ADVICE } from '@/core/documents/kinds';
+import { COST } from '@/core/documents/within';
 import { shownUnit } from '@/core/units/measures';
 import { formatQuantity, formatSigned } from '@/core/units/quantity';
 import type { Unpriced } from '@/core/verdict/cost';
@@ -149,7 +150,8 @@ export function Money({ report, hourly }: { report: VerdictReport; hourly: numbe
           label={msg.orItsHours}
           measure="hours"
           value={(fitting / hourly) * HOUR_s}
-          onChange={(t_s) => t_s >= 0 && set('verdict.fitting', (t_s / HOUR_s) * hourly)}
+          within={{ least: 0, most: (COST.most / hourly) * HOUR_s }}
+          onChange={(t_s) => set('verdict.fitting', (t_s / HOUR_s) * hourly)}
         />
       )}
       {cost ? (

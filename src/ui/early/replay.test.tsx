@@ -36,16 +36,19 @@ function Goal({ said }: { said: (goal: string) => void }) {
 
 it('reads a figure that was typed before the page listened', async () => {
   const seen: number[] = [];
-  await early(<QuantityInput label="Bore" value={0.058} measure="bore" onChange={(si) => seen.push(Math.round(si * 1000))} />, async () => {
-    await userEvent.clear(screen.getByLabelText('Bore'));
-    await userEvent.type(screen.getByLabelText('Bore'), '66');
-  });
+  await early(
+    <QuantityInput label="Bore" value={0.058} measure="bore" within={{}} onChange={(si) => seen.push(Math.round(si * 1000))} />,
+    async () => {
+      await userEvent.clear(screen.getByLabelText('Bore'));
+      await userEvent.type(screen.getByLabelText('Bore'), '66');
+    },
+  );
   expect(seen).toEqual([66]);
   expect(screen.getByLabelText('Bore')).toHaveValue('66');
 });
 
 it('marks words that are no figure, and keeps them', async () => {
-  await early(<QuantityInput label="Bore" value={0.058} measure="bore" onChange={jest.fn()} />, async () => {
+  await early(<QuantityInput label="Bore" value={0.058} measure="bore" within={{}} onChange={jest.fn()} />, async () => {
     await userEvent.type(screen.getByLabelText('Bore'), 'wide');
   });
   expect(screen.getByLabelText('Bore')).toBeInvalid();

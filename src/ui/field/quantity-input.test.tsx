@@ -112,3 +112,34 @@ it('shows inches to a reader of inches', () => {
   show(<Bore />, 'us', { bore: 'in' });
   expect(field()).toHaveValue('2.283');
 });
+
+it('a figure out of its bounds is refused in place, in the reader’s unit, and not passed on', async () => {
+  const seen: number[] = [];
+  show(
+    <FieldRow label="Air" measure="temperature" value={300} within={{ least: 233.149, most: 333.151 }} onChange={(v) => seen.push(v)} />,
+    'us',
+  );
+  const air = screen.getByLabelText('Air');
+  await userEvent.clear(air);
+  await userEvent.type(air, '300');
+  expect(screen.getByRole('alert')).toHaveTextContent('It may be at most 140 °F.');
+  expect(air).toBeInvalid();
+  await userEvent.tab();
+  expect(air).toHaveValue('300');
+  await userEvent.clear(air);
+  await userEvent.type(air, '30 C');
+  expect(screen.queryByRole('alert')).toBeNull();
+  expect(seen.at(-1)).toBeCloseTo(303.15, 6);
+  expect(seen.every((k) => k < 333.16)).toBe(true);
+});
+
+it('the arrow keys keep to the bounds too', async () => {
+  const seen: number[] = [];
+  show(<FieldRow label="Rest" measure="count" value={0} within={{ least: 0 }} onChange={(v) => seen.push(v)} />);
+  screen.getByLabelText('Rest').focus();
+  await userEvent.keyboard('{ArrowDown}');
+  expect(screen.getByRole('alert')).toHaveTextContent('It has to be at least 0.');
+  expect(seen).toEqual([]);
+  await userEvent.keyboard('{ArrowUp}');
+  expect(seen).toEqual([1]);
+});

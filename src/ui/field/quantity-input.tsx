@@ -1,12 +1,15 @@
 'use client';
 
 import { useId, useRef, useState, type KeyboardEvent } from 'react';
+import { wantedText } from '@/core/documents/issue-text';
+import { notWithin, type Within } from '@/core/documents/within';
 import { shownUnit, type MeasureName } from '@/core/units/measures';
-import { editText, formatNumber, parseQuantity, withoutSign, type ParseIssue } from '@/core/units/quantity';
+import { editText, formatNumber, formatQuantity, parseQuantity, withoutSign, type ParseIssue } from '@/core/units/quantity';
 import { fromSI, toSI } from '@/core/units/units';
 import { unitsItFits } from '@/core/units/usual';
 import { usePrefs } from '../theme/prefs';
 import styles from './field.module.css';
+import { useInGroup } from './group';
 import { msg } from './messages';
 
 /** The sentence for a figure that cannot be read: what is wrong and how to mend it. */
@@ -16,25 +19,30 @@ function parseIssueText(issue: ParseIssue): string {
   return `"${issue.word}" is not a unit for this. Known here: ${issue.known.join(', ')}.`;
 }
 
-export interface QuantityInputProps {
+interface FieldProps {
   readonly label: string;
   readonly value: number | null;
   readonly measure: MeasureName;
   readonly onChange: (si: number) => void;
   /** Offered where the figure may be left empty. */
   readonly onClear?: (() => void) | undefined;
-  /** What is wrong with the last value given, from outside. */
-  readonly wrong?: string | undefined;
   readonly placeholder?: string | undefined;
   readonly onWrong?: ((text: string | null) => void) | undefined;
   readonly id?: string | undefined;
 }
 
+/** Who says that a figure cannot be: the document it is a part of, or bounds of the field's own. A field has one of them. */
+export type QuantityInputProps = FieldProps &
+  (
+    | { /** What is wrong with the last value given, from outside. */ readonly wrong: string | undefined; readonly within?: undefined }
+    | { /** What it may be, SI: anything else is refused here, and not passed on. */ readonly within: Within; readonly wrong?: undefined }
+  );
+
 /**
  * One figure in any unit. Every keystroke that reads as a number is passed on at once; text that does not stays in place
  * with the reason, and nothing is passed on.
  */
-export function QuantityInput({ label, value, measure, onChange, onClear, wrong, placeholder, onWrong, id }: QuantityInputProps) {
+export function QuantityInput({ label, value, measure, onChange, onClear, wrong, within, placeholder, onWrong, id }: QuantityInputProps) {
   const { pack, currency } = usePrefs();
   const own = useId();
   const [text, setText] = useState<string | null>(null);
@@ -45,9 +53,16 @@ export function QuantityInput({ label, value, measure, onChange, onClear, wrong,
   // No thousands commas in a field: half-edited, "1,23" would read as 1.23.
   const shown = value === null ? '' : fromSI(value, unit).toFixed(decimals);
   const error = unread ?? wrong ?? null;
+  useInGroup(own, error !== null);
   const report = (message: string | null): void => {
     setUnread(message);
     onWrong?.(message);
+  };
+  /** Passes a figure on, or says why it is not taken. */
+  const give = (si: number): void => {
+    const wanted = within ? notWithin(si, within) : null;
+    report(wanted && wantedText(wanted, (bound) => formatQuantity(bound, measure, pack)));
+    if (!wanted) onChange(si);
   };
   const read = (next: string): void => {
     setText(next);
@@ -68,9 +83,8 @@ export function QuantityInput({ label, value, measure, onChange, onClear, wrong,
       const { issue } = parsed;
       return report(parseIssueText(money && issue.code === 'unknown_unit' ? { ...issue, known: [currency] } : issue));
     }
-    report(null);
     typed.current = parsed.si;
-    onChange(parsed.si);
+    give(parsed.si);
     const value = fromSI(parsed.si, parsed.unit);
     const fits = parsed.bare ? unitsItFits(value, measure, pack) : [];
     if (parsed.two) setHint({ kind: 'two', ...parsed.two, unit: parsed.unit.label });
@@ -82,9 +96,8 @@ export function QuantityInput({ label, value, measure, onChange, onClear, wrong,
     e.preventDefault();
     const step = (decimals === 0 ? (measure === 'rpm' ? 50 : 1) : 10 ** -decimals) * (e.shiftKey ? 10 : 1);
     const next = toSI(Number((fromSI(value, unit) + direction * step).toFixed(decimals + 1)), unit);
-    report(null);
     setText(editText(next, measure, pack));
-    onChange(next);
+    give(next);
   };
   return (
     <div className={styles['holder']}>

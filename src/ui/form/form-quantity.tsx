@@ -17,5 +17,6 @@ export function FormQuantity({
   onChange?: (si: number) => void;
   id?: string;
 }) {
-  return <QuantityInput label={label} measure={measure} value={value} onChange={onChange} {...(id !== undefined && { id })} />;
+  // What it may be is a rule of the form.
+  return <QuantityInput within={{}} label={label} measure={measure} value={value} onChange={onChange} {...(id !== undefined && { id })} />;
 }

@@ -16,8 +16,8 @@ function Shown({ onPrice }: { onPrice: (v: number) => void }) {
       </p>
       <button onClick={() => setPack('us')}>us</button>
       <button onClick={() => setTheme('dark')}>dark</button>
-      <FieldRow label="Price" measure="money" value={385} onChange={onPrice} />
-      <FieldRow label="Bore" measure="bore" value={0.066} onChange={() => undefined} />
+      <FieldRow label="Price" measure="money" value={385} within={{}} onChange={onPrice} />
+      <FieldRow label="Bore" measure="bore" value={0.066} within={{}} onChange={() => undefined} />
       <Num
         label="cost"
         working={() =>

@@ -2,10 +2,12 @@
 
 import { Button, Checkbox, Select } from 'antd';
 import { useState } from 'react';
+import { REST_min } from '@/core/documents/within';
 import { dynoFileText, type DynoReading } from '@/core/stand-ins/dyno';
 import { useJob, useShelf } from '@/features/job/provider';
 import { stampNow } from '@/ui/clock';
 import { FieldRow } from '@/ui/field/field-row';
+import { FieldGroup } from '@/ui/field/group';
 import { usePrefs } from '@/ui/theme/prefs';
 import type { useImports } from '../files/imports';
 import { LiveChart } from './live-chart';
@@ -50,47 +52,51 @@ export function LivePull({ imports, unitId }: { imports: ReturnType<typeof useIm
   const options = [{ value: 'stock', label: msg.stock }, ...shelf.map((u) => ({ value: u.id, label: u.doc.name }))];
   const shown = pull.state === 'running' || pull.readings.length > 0;
   return (
-    <details className={styles['standIn']}>
-      <summary>{msg.practiceDyno}</summary>
-      <p className="quiet">{msg.simulatedTurnsThisJobsOwnEngine}</p>
-      <Select
-        aria-label={msg.onThePracticeDynosCar}
-        size="small"
-        style={{ width: '100%' }}
-        value={side}
-        options={unitId ? options.sort((a, b) => Number(b.value === unitId) - Number(a.value === unitId)) : options}
-        onChange={setSide}
-      />
-      <FieldRow label={msg.restBeforeThePullMin} measure="count" value={rest} onChange={(v) => v >= 0 && v <= 600 && setRest(v)} />
-      <FieldRow label={msg.sweepRpmASecond} measure="count" value={rate} onChange={(v) => v >= 100 && v <= 4000 && setRate(v)} />
-      <Checkbox checked={hidden} onChange={(e) => setHidden(e.target.checked)}>
-        {msg.hideATrueEffectOfIts}
-      </Checkbox>
-      {shown && (
-        <LiveChart
-          readings={pull.readings}
-          behind={null}
-          color={side === 'stock' ? palette.stock : palette.series[0]!}
-          range={[car.engine.lowest_rpm, car.engine.redline_rpm]}
-        />
+    <FieldGroup>
+      {(wrong) => (
+        <details className={styles['standIn']}>
+          <summary>{msg.practiceDyno}</summary>
+          <p className="quiet">{msg.simulatedTurnsThisJobsOwnEngine}</p>
+          <Select
+            aria-label={msg.onThePracticeDynosCar}
+            size="small"
+            style={{ width: '100%' }}
+            value={side}
+            options={unitId ? options.sort((a, b) => Number(b.value === unitId) - Number(a.value === unitId)) : options}
+            onChange={setSide}
+          />
+          <FieldRow label={msg.restBeforeThePullMin} measure="count" value={rest} within={REST_min} onChange={setRest} />
+          <FieldRow label={msg.sweepRpmASecond} measure="count" value={rate} within={{ least: 100, most: 4000 }} onChange={setRate} />
+          <Checkbox checked={hidden} onChange={(e) => setHidden(e.target.checked)}>
+            {msg.hideATrueEffectOfIts}
+          </Checkbox>
+          {shown && (
+            <LiveChart
+              readings={pull.readings}
+              behind={null}
+              color={side === 'stock' ? palette.stock : palette.series[0]!}
+              range={[car.engine.lowest_rpm, car.engine.redline_rpm]}
+            />
+          )}
+          {pull.state === 'away' && (
+            <p className={styles['wrong']} role="alert">
+              {msg.thePullBrokeOffHalfA}
+            </p>
+          )}
+          <div className={styles['takers']}>
+            {pull.state === 'running' ? (
+              <Button size="small" danger onClick={pull.stop}>
+                {msg.liftOff}
+              </Button>
+            ) : (
+              <Button size="small" type="primary" disabled={wrong} onClick={start}>
+                {msg.pull}
+              </Button>
+            )}
+            <span className="quiet">{rests.length > 0 ? `${rests.length} made` : ''}</span>
+          </div>
+        </details>
       )}
-      {pull.state === 'away' && (
-        <p className={styles['wrong']} role="alert">
-          {msg.thePullBrokeOffHalfA}
-        </p>
-      )}
-      <div className={styles['takers']}>
-        {pull.state === 'running' ? (
-          <Button size="small" danger onClick={pull.stop}>
-            {msg.liftOff}
-          </Button>
-        ) : (
-          <Button size="small" type="primary" onClick={start}>
-            {msg.pull}
-          </Button>
-        )}
-        <span className="quiet">{rests.length > 0 ? `${rests.length} made` : ''}</span>
-      </div>
-    </details>
+    </FieldGroup>
   );
 }

@@ -6,6 +6,7 @@ import type { SideExtra } from '@/core/compare/extras';
 import type { SideComparison } from '@/core/compare/sides';
 import type { StoredRun } from '@/core/documents/run';
 import { isFailure } from '@/core/failure';
+import { issueLine } from '@/core/documents/issue-text';
 import { jobModel } from '@/core/job/model';
 import { baselineCurve, DRIVELINE_LOSS, lossRefit, refitted } from '@/core/job/refit';
 import { formatNumber, formatQuantity } from '@/core/units/quantity';
@@ -14,6 +15,7 @@ import { useSized } from '@/features/job/use-model';
 import { Heading, Pair } from '@/ui/answer/stop-page';
 import { failureText } from '@/ui/answer/words';
 import { FieldRow } from '@/ui/field/field-row';
+import { FieldGroup } from '@/ui/field/group';
 import { usePrefs } from '@/ui/theme/prefs';
 import type { PreparedRun } from './compare.worker';
 import styles from '../test.module.css';
@@ -69,7 +71,7 @@ export function Refit({
     );
     if (isFailure(curve)) return void message.error(failureText(curve, pack));
     const wrong = change((d) => refitted(d, curve));
-    if (wrong) void message.error(wrong.message);
+    if (wrong) void message.error(issueLine(wrong, pack));
     else void message.success('The car’s efficiency now stands on these runs. Undo takes it back.');
   };
   return (
@@ -80,17 +82,24 @@ export function Refit({
           ? `The car stands on its baseline: ${doc.car.measured.power!.source}.`
           : 'The stock runs can replace the car’s assumed efficiency, so that the next prediction starts from what was measured.'}
       </p>
-      {wheels && (
-        <FieldRow
-          label={msg.drivetrainLossCrankToWheels}
-          measure="fineShare"
-          value={loss}
-          onChange={(v) => v >= 0 && v < 0.4 && setLoss(v)}
-        />
-      )}
-      <Button size="small" disabled={!at || runs.length === 0} onClick={refit}>
-        {msg.fitTheEfficiencyToTheStock}
-      </Button>
+      <FieldGroup>
+        {(wrong) => (
+          <>
+            {wheels && (
+              <FieldRow
+                label={msg.drivetrainLossCrankToWheels}
+                measure="fineShare"
+                value={loss}
+                within={{ least: 0, less: 0.4 }}
+                onChange={setLoss}
+              />
+            )}
+            <Button size="small" disabled={wrong || !at || runs.length === 0} onClick={refit}>
+              {msg.fitTheEfficiencyToTheStock}
+            </Button>
+          </>
+        )}
+      </FieldGroup>
       {!at && <p className="quiet">{msg.aStockRunNeedsItsWeather}</p>}
       {found && (
         <>
@@ -105,7 +114,7 @@ export function Refit({
             disabled={Math.abs(found.factor / sized.air.lossFactor - 1) < 0.01}
             onClick={() => {
               const wrong = change((d) => ({ ...d, air: { ...d.air, lossFactor: Math.round(found.factor * 1000) / 1000 } }));
-              if (wrong) void message.error(wrong.message);
+              if (wrong) void message.error(issueLine(wrong, pack));
             }}
           >
             {msg.scaleThePathsLossesBy} {formatNumber(found.factor, 2)}

@@ -102,9 +102,16 @@ export function Bands() {
             label={`Band ${i + 1} from`}
             measure="rpm"
             value={lo}
-            onChange={(v) => v < hi && put(bands.map((b, k) => (k === i ? [v, hi] : b)))}
+            within={{ least: 0, less: hi }}
+            onChange={(v) => put(bands.map((b, k) => (k === i ? [v, hi] : b)))}
           />
-          <FieldRow label={msg.to} measure="rpm" value={hi} onChange={(v) => v > lo && put(bands.map((b, k) => (k === i ? [lo, v] : b)))} />
+          <FieldRow
+            label={msg.to}
+            measure="rpm"
+            value={hi}
+            within={{ more: lo, most: 20_000 }}
+            onChange={(v) => put(bands.map((b, k) => (k === i ? [lo, v] : b)))}
+          />
           <Button size="small" type="text" aria-label={`Remove band ${i + 1}`} onClick={() => put(bands.filter((_, k) => k !== i))}>
             ×
           </Button>

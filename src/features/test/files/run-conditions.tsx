@@ -3,6 +3,7 @@
 import { Checkbox, Input } from 'antd';
 import type { RunDoc } from '@/core/documents/run';
 import { CARRIED_CORRECTIONS } from '@/core/documents/kinds';
+import { CAR_TEMPERATURE_K, KEY_ON_Pa, WEATHER } from '@/core/documents/within';
 import { ChoiceField } from '@/ui/field/choice-field';
 import { ControlRow, FieldRow } from '@/ui/field/field-row';
 import { DayField, TimeField } from '@/ui/field/when';
@@ -52,6 +53,7 @@ export function Conditions({ doc, onChange }: { doc: RunDoc; onChange: (doc: Run
           measure="barometer"
           value={weather?.p_Pa ?? null}
           placeholder={msg.notKnown}
+          within={WEATHER.p_Pa}
           onChange={(p_Pa) => setWeather({ p_Pa })}
           onClear={() => onChange({ ...doc, weather: null })}
         />
@@ -60,6 +62,7 @@ export function Conditions({ doc, onChange }: { doc: RunDoc; onChange: (doc: Run
           measure="temperature"
           value={weather?.T_K ?? null}
           placeholder={msg.notKnown}
+          within={WEATHER.T_K}
           onChange={(T_K) => setWeather({ T_K })}
           onClear={() => onChange({ ...doc, weather: null })}
         />
@@ -68,6 +71,7 @@ export function Conditions({ doc, onChange }: { doc: RunDoc; onChange: (doc: Run
           measure="share"
           value={weather?.rh ?? null}
           placeholder={msg.notKnown}
+          within={WEATHER.rh}
           onChange={(rh) => setWeather({ rh })}
           onClear={() => onChange({ ...doc, weather: null })}
         />
@@ -86,6 +90,7 @@ export function Conditions({ doc, onChange }: { doc: RunDoc; onChange: (doc: Run
           measure="temperature"
           value={doc.coolantStart_K}
           placeholder={msg.notKnown}
+          within={CAR_TEMPERATURE_K}
           onChange={(coolantStart_K) => onChange({ ...doc, coolantStart_K })}
           onClear={() => onChange({ ...doc, coolantStart_K: null })}
         />
@@ -101,6 +106,7 @@ export function Conditions({ doc, onChange }: { doc: RunDoc; onChange: (doc: Run
           measure="temperature"
           value={doc.oilStart_K}
           placeholder={msg.notKnown}
+          within={CAR_TEMPERATURE_K}
           onChange={(oilStart_K) => onChange({ ...doc, oilStart_K })}
           onClear={() => onChange({ ...doc, oilStart_K: null })}
         />
@@ -109,6 +115,7 @@ export function Conditions({ doc, onChange }: { doc: RunDoc; onChange: (doc: Run
           measure="barometer"
           value={doc.keyOn_Pa}
           placeholder={msg.notKnown}
+          within={KEY_ON_Pa}
           onChange={(keyOn_Pa) => onChange({ ...doc, keyOn_Pa })}
           onClear={() => onChange({ ...doc, keyOn_Pa: null })}
         />

@@ -3,6 +3,8 @@
 import { Button, Input, Select } from 'antd';
 import { useEffect, useState } from 'react';
 import type { ChannelMap, Quantity, RunDoc, StoredColumn, StoredRun } from '@/core/documents/run';
+import { issuesOf } from '@/core/documents/issue';
+import { issueLine } from '@/core/documents/issue-text';
 import { QUANTITIES } from '@/core/documents/kinds';
 import { peakIndex } from '@/core/numbers/peak';
 import { DOUBT_WORDS } from '@/core/read/doubt-words';
@@ -18,6 +20,7 @@ import { usePreview } from '../dyno/use-preview';
 import { HistoryButton } from '@/features/history/button';
 import { Heading } from '@/ui/answer/stop-page';
 import { ControlRow } from '@/ui/field/field-row';
+import { FieldGroup } from '@/ui/field/group';
 import styles from '../test.module.css';
 import { Conditions } from './run-conditions';
 import { Dialog } from '@/ui/dialog';
@@ -225,14 +228,15 @@ function ReportOf({ run }: { run: StoredRun }) {
 /** A run's record: what its columns are, what its figures carry, and the conditions it was taken in. */
 export function RunRecord({ run, onClose, onSave }: { run: StoredRun; onClose: () => void; onSave: (doc: RunDoc) => Promise<void> }) {
   const [doc, setDoc] = useState(run.doc);
+  const { pack } = usePrefs();
   const [wrong, setWrong] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
   const save = async (): Promise<void> => {
     setBusy(true);
     try {
       const checks = await checksSoon();
-      const issue = checks?.runDoc.safeParse(doc).error?.issues[0];
-      if (issue) throw new Error(`${issue.path.join(' ')}: ${issue.message}`);
+      const issues = checks?.runDoc.safeParse(doc).error;
+      if (issues) throw new Error(issueLine(issuesOf(issues)[0]!, pack));
       await onSave(doc);
     } catch (error) {
       setWrong((error as Error).message);
@@ -240,43 +244,53 @@ export function RunRecord({ run, onClose, onSave }: { run: StoredRun; onClose: (
     }
   };
   return (
-    <Dialog
-      open
-      title={`Details of ${run.fileName}`}
-      width={820}
-      okText={msg.save}
-      onOk={() => void save()}
-      confirmLoading={busy}
-      onCancel={onClose}
-    >
-      <ControlRow label={msg.name}>
-        <Input aria-label={msg.nameOfTheRun} value={doc.name} maxLength={120} onChange={(e) => setDoc({ ...doc, name: e.target.value })} />
-      </ControlRow>
-      <ControlRow label={msg.itIs}>
-        <Select
-          aria-label={msg.kindOfRun}
-          style={{ width: '100%' }}
-          value={doc.kind}
-          options={[
-            { value: 'dyno', label: msg.aDynoRun },
-            { value: 'log', label: msg.aLogFromTheCar },
-          ]}
-          onChange={(kind) => setDoc({ ...doc, kind })}
-        />
-      </ControlRow>
-      <Effect run={run} doc={doc} />
-      <Heading>{msg.columns2}</Heading>
-      <div style={{ maxHeight: 250, overflow: 'auto' }}>
-        <Mapping run={run} doc={doc} onChange={setDoc} />
-      </div>
-      <Heading>{msg.conditions}</Heading>
-      <Conditions doc={doc} onChange={setDoc} />
-      <ReportOf run={run} />
-      {wrong && (
-        <p className={styles['wrong']} role="alert">
-          {wrong}
-        </p>
+    <FieldGroup>
+      {(unread) => (
+        <Dialog
+          open
+          title={`Details of ${run.fileName}`}
+          width={820}
+          okText={msg.save}
+          onOk={() => void save()}
+          confirmLoading={busy}
+          okButtonProps={{ disabled: unread }}
+          onCancel={onClose}
+        >
+          <ControlRow label={msg.name}>
+            <Input
+              aria-label={msg.nameOfTheRun}
+              value={doc.name}
+              maxLength={120}
+              onChange={(e) => setDoc({ ...doc, name: e.target.value })}
+            />
+          </ControlRow>
+          <ControlRow label={msg.itIs}>
+            <Select
+              aria-label={msg.kindOfRun}
+              style={{ width: '100%' }}
+              value={doc.kind}
+              options={[
+                { value: 'dyno', label: msg.aDynoRun },
+                { value: 'log', label: msg.aLogFromTheCar },
+              ]}
+              onChange={(kind) => setDoc({ ...doc, kind })}
+            />
+          </ControlRow>
+          <Effect run={run} doc={doc} />
+          <Heading>{msg.columns2}</Heading>
+          <div style={{ maxHeight: 250, overflow: 'auto' }}>
+            <Mapping run={run} doc={doc} onChange={setDoc} />
+          </div>
+          <Heading>{msg.conditions}</Heading>
+          <Conditions doc={doc} onChange={setDoc} />
+          <ReportOf run={run} />
+          {wrong && (
+            <p className={styles['wrong']} role="alert">
+              {wrong}
+            </p>
+          )}
+        </Dialog>
       )}
-    </Dialog>
+    </FieldGroup>
   );
 }

@@ -2,6 +2,7 @@
 
 import type { Remote } from 'comlink';
 import { useEffect, useState } from 'react';
+import { ENGINE_SPEED_rpm } from '@/core/documents/within';
 import type { LogLook } from '@/core/logs/compare-logs';
 import type { ValueAt } from '@/core/logs/value-at';
 import type { Quantity, StoredRun } from '@/core/documents/run';
@@ -47,7 +48,7 @@ export function ValuesAt({
   return (
     <div>
       <Heading>{msg.valuesAtAnEngineSpeed}</Heading>
-      <FieldRow label={msg.asThePullPasses} measure="rpm" value={rpm} onChange={(v) => v > 0 && setRpm(Math.round(v))} />
+      <FieldRow label={msg.asThePullPasses} measure="rpm" value={rpm} within={ENGINE_SPEED_rpm} onChange={(v) => setRpm(Math.round(v))} />
       {unreached ? (
         <p className="quiet">
           {msg.thePullNeverReaches} {formatNumber(rpm, 0)} {msg.rpm2}

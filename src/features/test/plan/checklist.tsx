@@ -2,6 +2,7 @@
 
 import { App, Button } from 'antd';
 import { isAsWritten, planRuns, writtenNow } from '@/core/compare/look';
+import { issueLine } from '@/core/documents/issue-text';
 import { staysOf } from '@/core/inference/study';
 import type { HeldThing } from '@/core/compare/holds';
 import { formatNumber, formatQuantity } from '@/core/units/quantity';
@@ -123,7 +124,7 @@ export function Checklist({ reply, name }: { reply: CompareReply | null; name: s
                   },
                 },
               }));
-              if (wrong) void message.error(wrong.message);
+              if (wrong) void message.error(issueLine(wrong, pack));
             }}
           >
             {done.length > 0 ? 'Runs have been made' : 'Write the plan down'}

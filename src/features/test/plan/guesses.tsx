@@ -5,10 +5,12 @@ import { useEffect, useMemo, useState } from 'react';
 import { ledgerScore } from '@/core/compare/ledger';
 import type { SideComparison } from '@/core/compare/sides';
 import type { StoredPrediction } from '@/core/documents/prediction';
+import { ANSWER_pct } from '@/core/documents/within';
 import { formatNumber, formatSigned } from '@/core/units/quantity';
 import { useJob, useRuns } from '@/features/job/provider';
 import { Heading } from '@/ui/answer/stop-page';
 import { FieldRow } from '@/ui/field/field-row';
+import { FieldGroup } from '@/ui/field/group';
 import { send } from '@/ui/post';
 import styles from '../test.module.css';
 import { msg } from './messages';
@@ -67,23 +69,41 @@ function Entry({ onAdd, disabled }: { onAdd: (source: string, predicted: number,
   const [guess, setGuess] = useState<number | null>(null);
   const [half, setHalf] = useState<number>(1);
   return (
-    <div className={styles['guess']}>
-      <Input aria-label={msg.whoGuesses} placeholder={msg.workingAs} value={who} maxLength={60} onChange={(e) => setWho(e.target.value)} />
-      <FieldRow label={msg.expects} measure="ratio" value={guess} placeholder="2.0" onChange={setGuess} onClear={() => setGuess(null)} />
-      <FieldRow label={msg.giveOrTake} measure="ratio" value={half} onChange={(v) => v >= 0 && setHalf(v)} />
-      <Button
-        disabled={disabled || who.trim() === '' || guess === null}
-        onClick={() =>
-          void onAdd(who.trim(), guess!, half).then((ok) => {
-            if (!ok) return;
-            setWho('');
-            setGuess(null);
-          })
-        }
-      >
-        {msg.writeItDown}
-      </Button>
-    </div>
+    <FieldGroup>
+      {(wrong) => (
+        <div className={styles['guess']}>
+          <Input
+            aria-label={msg.whoGuesses}
+            placeholder={msg.workingAs}
+            value={who}
+            maxLength={60}
+            onChange={(e) => setWho(e.target.value)}
+          />
+          <FieldRow
+            label={msg.expects}
+            measure="ratio"
+            value={guess}
+            within={ANSWER_pct}
+            placeholder="2.0"
+            onChange={setGuess}
+            onClear={() => setGuess(null)}
+          />
+          <FieldRow label={msg.giveOrTake} measure="ratio" value={half} within={{ least: 0, most: 100 }} onChange={setHalf} />
+          <Button
+            disabled={disabled || wrong || who.trim() === '' || guess === null}
+            onClick={() =>
+              void onAdd(who.trim(), guess!, half).then((ok) => {
+                if (!ok) return;
+                setWho('');
+                setGuess(null);
+              })
+            }
+          >
+            {msg.writeItDown}
+          </Button>
+        </div>
+      )}
+    </FieldGroup>
   );
 }
 

@@ -2,15 +2,16 @@
 
 import { Button, Checkbox, Segmented } from 'antd';
 import type { StoredPractice } from '@/core/documents/practice';
+import { REST_min } from '@/core/documents/within';
 import { formatNumber } from '@/core/units/quantity';
 import { Heading } from '@/ui/answer/stop-page';
 import { FieldRow } from '@/ui/field/field-row';
+import { FieldGroup } from '@/ui/field/group';
 import styles from '../test.module.css';
 import { msg } from './messages';
 import type { NextRun, Session } from './use-session';
 
 const MOST_DAYS = 5;
-const MOST_REST_min = 600;
 
 /** How the next pull or pass is made, and the button that makes it. */
 export function NextRunPanel({ session, practice }: { session: Session; practice: StoredPractice }) {
@@ -37,32 +38,39 @@ export function NextRunPanel({ session, practice }: { session: Session; practice
         ]}
         onChange={(side) => change({ side })}
       />
-      <FieldRow
-        label={msg.restBeforeThePullMin}
-        measure="count"
-        value={next.rest_min}
-        onChange={(rest_min) => rest_min >= 0 && rest_min <= MOST_REST_min && change({ rest_min })}
-      />
-      <Checkbox checked={next.newStay} onChange={(e) => change({ newStay: e.target.checked })}>
-        {atStrip ? 'Take it off and on again first' : 'Strap down anew first'}
-      </Checkbox>
-      <div className={styles['takers']}>
-        {pull.state === 'running' ? (
-          <Button danger onClick={pull.stop}>
-            {msg.liftOff}
-          </Button>
-        ) : (
-          <Button type="primary" onClick={session.run}>
-            {atStrip ? 'Make a pass' : 'Pull'}
-          </Button>
+      <FieldGroup>
+        {(wrong) => (
+          <>
+            <FieldRow
+              label={msg.restBeforeThePullMin}
+              measure="count"
+              value={next.rest_min}
+              within={REST_min}
+              onChange={(rest_min) => change({ rest_min })}
+            />
+            <Checkbox checked={next.newStay} onChange={(e) => change({ newStay: e.target.checked })}>
+              {atStrip ? 'Take it off and on again first' : 'Strap down anew first'}
+            </Checkbox>
+            <div className={styles['takers']}>
+              {pull.state === 'running' ? (
+                <Button danger onClick={pull.stop}>
+                  {msg.liftOff}
+                </Button>
+              ) : (
+                <Button type="primary" disabled={wrong} onClick={session.run}>
+                  {atStrip ? 'Make a pass' : 'Pull'}
+                </Button>
+              )}
+              <Button
+                disabled={next.day >= MOST_DAYS || practice.runs.every((r) => r.day < next.day)}
+                onClick={() => change({ day: next.day + 1 })}
+              >
+                {msg.comeBackAnotherDay}
+              </Button>
+            </div>
+          </>
         )}
-        <Button
-          disabled={next.day >= MOST_DAYS || practice.runs.every((r) => r.day < next.day)}
-          onClick={() => change({ day: next.day + 1 })}
-        >
-          {msg.comeBackAnotherDay}
-        </Button>
-      </div>
+      </FieldGroup>
     </>
   );
 }

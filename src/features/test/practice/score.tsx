@@ -4,10 +4,12 @@ import { Button, Select } from 'antd';
 import { useState } from 'react';
 import { PRACTICE_WORDS } from '@/core/documents/kinds';
 import type { PracticeDecision, PracticeRig } from '@/core/documents/practice';
+import { ANSWER_pct } from '@/core/documents/within';
 import type { PracticeScore } from '@/core/stand-ins/practice';
 import { formatNumber, formatSigned } from '@/core/units/quantity';
 import { Heading, Pair } from '@/ui/answer/stop-page';
 import { FieldRow } from '@/ui/field/field-row';
+import { FieldGroup } from '@/ui/field/group';
 import { usePrefs } from '@/ui/theme/prefs';
 import styles from '../test.module.css';
 import { msg } from './messages';
@@ -68,15 +70,28 @@ export function Decide({ shown, onDecide }: { shown: number | null; onDecide: (d
         options={PRACTICE_WORDS.map((value) => ({ value, label: WORDS[value] }))}
         onChange={setWord}
       />
-      <FieldRow label={msg.howMuchPower} measure="ratio" value={estimate ?? shown} placeholder="0.0" onChange={setEstimate} />
-      <Button
-        type="primary"
-        block
-        disabled={word === null}
-        onClick={() => onDecide({ word: word!, estimate_pct: Math.max(-100, Math.min(100, said)) })}
-      >
-        {msg.thatIsMyAnswer}
-      </Button>
+      <FieldGroup>
+        {(wrong) => (
+          <>
+            <FieldRow
+              label={msg.howMuchPower}
+              measure="ratio"
+              value={estimate ?? shown}
+              within={ANSWER_pct}
+              placeholder="0.0"
+              onChange={setEstimate}
+            />
+            <Button
+              type="primary"
+              block
+              disabled={wrong || word === null}
+              onClick={() => onDecide({ word: word!, estimate_pct: Math.max(-100, Math.min(100, said)) })}
+            >
+              {msg.thatIsMyAnswer}
+            </Button>
+          </>
+        )}
+      </FieldGroup>
     </>
   );
 }

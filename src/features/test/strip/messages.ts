@@ -4,6 +4,7 @@ export const msg = {
   hourOfTheDay: 'hour of day',
   densityAltitudeOverTheNightWith: 'Density altitude over the night, with every pass where it was run',
 
+  aFigureUnderCarAndNotesWasNotTaken: 'A figure under “car and notes” was not taken: put it right there first.',
   theNextPass: 'The next pass',
   inTheAirOfTheLast: 'In the air of the last pass; 95 of 100 single passes lie within. Dial in by the middle, not by the best.',
   theDaysPlan: 'The day’s plan',

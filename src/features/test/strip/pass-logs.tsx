@@ -2,6 +2,7 @@
 
 import { Select } from 'antd';
 import { useEffect, useMemo, useState } from 'react';
+import { ENGINE_SPEED_rpm } from '@/core/documents/within';
 import type { ValueAt } from '@/core/logs/value-at';
 import type { Quantity, StoredRun } from '@/core/documents/run';
 import type { StoredPass } from '@/core/documents/strip';
@@ -73,7 +74,7 @@ export function PassLogs({ passes }: { passes: readonly StoredPass[] }) {
     <>
       <Heading>{msg.logsBesideTheSlips}</Heading>
       {wrong && <p role="alert">{wrong}</p>}
-      <FieldRow label={msg.at} measure="rpm" value={rpm} onChange={(v) => v > 0 && setRpm(Math.round(v))} />
+      <FieldRow label={msg.at} measure="rpm" value={rpm} within={ENGINE_SPEED_rpm} onChange={(v) => setRpm(Math.round(v))} />
       {gears.length > 1 && (
         <Select
           aria-label={msg.gear}

@@ -3,6 +3,7 @@
 import { Input, Segmented } from 'antd';
 import { LANES } from '@/core/documents/kinds';
 import type { StripPassDoc } from '@/core/documents/strip';
+import { CAR_TEMPERATURE_K, LAUNCH_rpm, TYRE_Pa } from '@/core/documents/within';
 import { FieldRow } from '@/ui/field/field-row';
 import { msg } from './messages';
 import styles from './strip.module.css';
@@ -21,6 +22,7 @@ export function PassRecord({ doc, set }: { doc: StripPassDoc; set: Set }) {
         label={msg.coolant}
         measure="temperature"
         value={doc.coolant_K}
+        within={CAR_TEMPERATURE_K}
         onChange={(v) => set({ coolant_K: v })}
         onClear={() => set({ coolant_K: null })}
       />
@@ -28,6 +30,7 @@ export function PassRecord({ doc, set }: { doc: StripPassDoc; set: Set }) {
         label={msg.inletAir}
         measure="temperature"
         value={doc.inlet_K}
+        within={CAR_TEMPERATURE_K}
         onChange={(v) => set({ inlet_K: v })}
         onClear={() => set({ inlet_K: null })}
       />
@@ -35,6 +38,7 @@ export function PassRecord({ doc, set }: { doc: StripPassDoc; set: Set }) {
         label={msg.drivenTyres}
         measure="plenum"
         value={doc.tyre_Pa}
+        within={TYRE_Pa}
         onChange={(v) => set({ tyre_Pa: v })}
         onClear={() => set({ tyre_Pa: null })}
       />
@@ -42,6 +46,7 @@ export function PassRecord({ doc, set }: { doc: StripPassDoc; set: Set }) {
         label={msg.launch}
         measure="rpm"
         value={doc.launch_rpm}
+        within={LAUNCH_rpm}
         onChange={(v) => set({ launch_rpm: v })}
         onClear={() => set({ launch_rpm: null })}
       />

@@ -4,6 +4,7 @@ import { Button, Segmented } from 'antd';
 import { useRef, useState } from 'react';
 import type { StoredPass, StoredVisit } from '@/core/documents/strip';
 import { Dialog } from '@/ui/dialog';
+import { FieldGroup } from '@/ui/field/group';
 import { msg } from './messages';
 import { PassRecord } from './pass-record';
 import { SideOfPass } from './side-of-pass';
@@ -49,8 +50,9 @@ function KeptToday({ visit, day, waiting, onUndo }: KeptTodayProps) {
   );
 }
 
-function Foot({ pad, stored, withTower }: { pad: SlipPadState; stored: boolean; withTower: boolean }) {
+function Foot({ pad, stored, withTower, wrong }: { pad: SlipPadState; stored: boolean; withTower: boolean; wrong: boolean }) {
   const running = pad.tower.state === 'running';
+  const shut = pad.shut || wrong;
   return (
     <div className={styles['foot']}>
       {withTower && !stored && (
@@ -58,11 +60,11 @@ function Foot({ pad, stored, withTower }: { pad: SlipPadState; stored: boolean; 
           {running ? 'Stop' : 'Practice tower'}
         </Button>
       )}
-      <Button size="large" type={stored ? 'primary' : 'default'} disabled={pad.shut} onClick={() => void pad.keep('close')}>
+      <Button size="large" type={stored ? 'primary' : 'default'} disabled={shut} onClick={() => void pad.keep('close')}>
         {stored ? 'Keep it so' : 'Keep this pass'}
       </Button>
       {!stored && (
-        <Button type="primary" size="large" disabled={pad.shut} onClick={() => void pad.keep('next')}>
+        <Button type="primary" size="large" disabled={shut} onClick={() => void pad.keep('next')}>
           {msg.keepNextSlip}
         </Button>
       )}
@@ -77,44 +79,63 @@ function Foot({ pad, stored, withTower }: { pad: SlipPadState; stored: boolean; 
 export function SlipPad({ waiting, ...task }: SlipPadTask & { readonly waiting?: ReadonlySet<string> | undefined }) {
   const { visit, day, stored, onUndo, tower, onClose } = task;
   const [page, setPage] = useState<'slip' | 'car'>('slip');
+  const [opened, setOpened] = useState(false);
   const pad = useSlipPad(task);
   const face = useRef<HTMLDivElement>(null);
   return (
-    <Dialog
-      open
-      title={stored ? 'Put the pass right' : 'A pass'}
-      footer={null}
-      onCancel={onClose}
-      width={440}
-      className={styles['pad']!}
-      // What is typed at once is typed onto the slip; the library would begin at its cross.
-      afterOpenChange={(open) => open && face.current?.focus()}
-      destroyOnHidden
-    >
-      <label className={styles['side']}>
-        <span className="quiet">{msg.onTheCar}</span>
-        <SideOfPass side={pad.doc.side} onChange={(side) => pad.set({ side })} />
-        <Segmented
-          size="small"
-          aria-label={msg.partOfThePass}
-          value={page}
-          options={[
-            { value: 'slip', label: msg.slip },
-            { value: 'car', label: msg.carAndNotes },
-          ]}
-          onChange={setPage}
-        />
-      </label>
-      {page === 'slip' ? <SlipFace ref={face} visit={visit} pad={pad} /> : <PassRecord doc={pad.doc} set={pad.set} />}
-      {(pad.wrong ?? pad.tower.state === 'away') && (
-        <p className={styles['wrong']} role="alert">
-          {pad.wrong ?? 'The practice tower broke off: the server is away. What stands here is kept.'}
-        </p>
+    <FieldGroup>
+      {(unread) => (
+        <Dialog
+          open
+          title={stored ? 'Put the pass right' : 'A pass'}
+          footer={null}
+          onCancel={onClose}
+          width={440}
+          className={styles['pad']!}
+          // What is typed at once is typed onto the slip; the library would begin at its cross.
+          afterOpenChange={(open) => open && face.current?.focus()}
+          destroyOnHidden
+        >
+          <label className={styles['side']}>
+            <span className="quiet">{msg.onTheCar}</span>
+            <SideOfPass side={pad.doc.side} onChange={(side) => pad.set({ side })} />
+            <Segmented
+              size="small"
+              aria-label={msg.partOfThePass}
+              value={page}
+              options={[
+                { value: 'slip', label: msg.slip },
+                { value: 'car', label: msg.carAndNotes },
+              ]}
+              onChange={(next: typeof page) => {
+                setPage(next);
+                setOpened(true);
+              }}
+            />
+          </label>
+          {page === 'slip' && <SlipFace ref={face} visit={visit} pad={pad} />}
+          {/* What was typed there and not taken stays to be put right. */}
+          {opened && (
+            <div hidden={page === 'slip'}>
+              <PassRecord doc={pad.doc} set={pad.set} />
+            </div>
+          )}
+          {unread && (
+            <p className={styles['wrong']} role="alert">
+              {msg.aFigureUnderCarAndNotesWasNotTaken}
+            </p>
+          )}
+          {(pad.wrong ?? pad.tower.state === 'away') && (
+            <p className={styles['wrong']} role="alert">
+              {pad.wrong ?? 'The practice tower broke off: the server is away. What stands here is kept.'}
+            </p>
+          )}
+          <Foot pad={pad} stored={stored !== undefined} withTower={tower !== null} wrong={unread} />
+          {!stored && day.length > 0 && (
+            <KeptToday visit={visit} day={day} waiting={waiting} onUndo={onUndo && ((pass) => void pad.undo(pass))} />
+          )}
+        </Dialog>
       )}
-      <Foot pad={pad} stored={stored !== undefined} withTower={tower !== null} />
-      {!stored && day.length > 0 && (
-        <KeptToday visit={visit} day={day} waiting={waiting} onUndo={onUndo && ((pass) => void pad.undo(pass))} />
-      )}
-    </Dialog>
+    </FieldGroup>
   );
 }

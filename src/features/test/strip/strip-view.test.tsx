@@ -165,6 +165,25 @@ describe('a slip', () => {
     expect(doc!.side).toEqual({ kind: 'unit', unitId: 'unit-1' });
   });
 
+  it('is not kept past a figure of the car that was not taken, and says where it stands', async () => {
+    const { sent, pad, type } = await open();
+    await type('0412' + '2821');
+    await userEvent.click(within(pad).getByText('Car and notes'));
+    await userEvent.type(within(pad).getByLabelText('Coolant'), '900');
+    expect(within(pad).getByText('It may be at most 177 °C.')).toBeInTheDocument();
+    await userEvent.click(within(pad).getByText('Slip'));
+    expect(within(pad).getByText(/^A figure under “car and notes” was not taken/)).toBeInTheDocument();
+    expect(within(pad).getByRole('button', { name: 'Keep this pass' })).toBeDisabled();
+    await userEvent.click(within(pad).getByText('Car and notes'));
+    expect(within(pad).getByLabelText('Coolant')).toHaveValue('900');
+    await userEvent.clear(within(pad).getByLabelText('Coolant'));
+    await userEvent.type(within(pad).getByLabelText('Coolant'), '90');
+    await userEvent.click(within(pad).getByRole('button', { name: 'Keep this pass' }));
+    await waitFor(() => expect(sent).toHaveLength(1));
+    const [doc] = sent[0]!.body as StripPassDoc[];
+    expect(doc!.coolant_K).toBeCloseTo(363.15, 6);
+  });
+
   it('that cannot be is said at once with the reason, and is not kept until it is mended', async () => {
     const { pad, type } = await open();
     await type('0412' + '2821' + '2700');
@@ -298,9 +317,19 @@ it('the day’s air is typed, and stands with its density altitude', async () =>
   await userEvent.click(screen.getByText('Type a reading'));
   const time = screen.getByLabelText('Time of the reading');
   await userEvent.type(time, '13:30');
-  await userEvent.click(screen.getByRole('button', { name: 'Add the reading' }));
+  const add = screen.getByRole('button', { name: 'Add the reading' });
+  // Nothing goes out with a figure that was typed and not taken.
+  const barometer = screen.getByLabelText('Barometer, station');
+  for (const off of ['1013', '100,8x']) {
+    await userEvent.clear(barometer);
+    await userEvent.type(barometer, off);
+    expect(add).toBeDisabled();
+  }
+  await userEvent.clear(barometer);
+  await userEvent.type(barometer, '1008 hPa');
+  await userEvent.click(add);
   await waitFor(() => expect(sent).toHaveLength(1));
   expect(sent[0]!.url).toMatch(/\/weather$/);
   const weather = sent[0]!.body as WeatherReadingDoc[];
-  expect(weather.find((w) => w.at === '13:30')).toMatchObject({ from: 'typed' });
+  expect(weather.find((w) => w.at === '13:30')).toMatchObject({ from: 'typed', p_Pa: 100_800 });
 });

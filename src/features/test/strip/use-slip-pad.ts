@@ -2,11 +2,14 @@
 
 import { useCallback, useEffect, useMemo, useState } from 'react';
 import { NO_PASS } from '@/core/documents/blank';
+import { issuesOf } from '@/core/documents/issue';
+import { issueLine } from '@/core/documents/issue-text';
 import { placePoint, slipFields, slipIssues, type Slip, type SlipField, type SlipIssue } from '@/core/documents/slip';
 import type { StoredPass, StoredVisit, StripPassDoc } from '@/core/documents/strip';
 import { oddFigures, type OddFigure } from '@/core/strip/slip-check';
 import { checksSoon } from '@/ui/checks';
 import { timeOnDay } from '@/ui/clock';
+import { usePrefs } from '@/ui/theme/prefs';
 import { useStream } from '../use-stream';
 import { digitsOf, figure, figureOf, slipOf, SPEED_mps, type SlipDigits } from './slip-digits';
 
@@ -159,6 +162,7 @@ export function useSlipPad(task: SlipPadTask): SlipPadState {
   const { visit, stored, onUndo, onKeep, onClose } = task;
   const { speeds } = visit.doc;
   const [draft, setDraft] = useDraft(task);
+  const { pack } = usePrefs();
   const [wrong, setWrong] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
   const stream = useStream<TowerReading>();
@@ -197,8 +201,8 @@ export function useSlipPad(task: SlipPadTask): SlipPadState {
     setBusy(true);
     try {
       const checks = await checksSoon();
-      const issue = checks?.stripPassDoc.safeParse(doc).error?.issues[0];
-      if (issue) throw new Error(issue.message);
+      const error = checks?.stripPassDoc.safeParse(doc).error;
+      if (error) throw new Error(issueLine(issuesOf(error)[0]!, pack));
       await onKeep(doc);
       if (!stored) localStorage.removeItem(draftKey(visit));
       if (then === 'close') return onClose();

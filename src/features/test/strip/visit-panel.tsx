@@ -3,8 +3,11 @@
 import { App, Button, Input, Select } from 'antd';
 import { useState } from 'react';
 import { NO_VISIT } from '@/core/documents/blank';
+import { issuesOf } from '@/core/documents/issue';
+import { issueLine } from '@/core/documents/issue-text';
 import type { StoredVisit, StripVisitDoc, WeatherReadingDoc } from '@/core/documents/strip';
 import { airState } from '@/core/air/state';
+import { CAR_MASS_kg, ENTRY_FEE, PASS_FEE, WEATHER } from '@/core/documents/within';
 import { isFailure } from '@/core/failure';
 import { clockOf } from '@/core/numbers/clock';
 import type { StationReading } from '@/core/stand-ins/weather-station';
@@ -15,6 +18,7 @@ import { checksSoon } from '@/ui/checks';
 import { Heading } from '@/ui/answer/stop-page';
 import { stampNow } from '@/ui/clock';
 import { FieldRow } from '@/ui/field/field-row';
+import { FieldGroup } from '@/ui/field/group';
 import { densityAltitudeWorking } from '@/core/working/strip-working';
 import { usePrefs } from '@/ui/theme/prefs';
 import { useReported } from '@/ui/reported';
@@ -99,16 +103,22 @@ function Air({ visit, add: put }: { visit: StoredVisit; add: (readings: readonly
           {msg.timeOfDay}
           <Input type="time" aria-label={msg.timeOfTheReading} value={at} onChange={(e) => setAt(e.target.value)} />
         </label>
-        <FieldRow label={msg.barometerStation} measure="barometer" value={p_Pa} onChange={setP} />
-        <FieldRow label={msg.air} measure="temperature" value={T_K} onChange={setT} />
-        <FieldRow label={msg.humidity} measure="share" value={rh} onChange={setRh} />
-        <Button
-          size="small"
-          disabled={at === ''}
-          onClick={() => void reported(() => put([{ at, p_Pa, T_K, rh, from: 'typed' }]).then(() => setAt('')))}
-        >
-          {msg.addTheReading}
-        </Button>
+        <FieldGroup>
+          {(wrong) => (
+            <>
+              <FieldRow label={msg.barometerStation} measure="barometer" value={p_Pa} within={WEATHER.p_Pa} onChange={setP} />
+              <FieldRow label={msg.air} measure="temperature" value={T_K} within={WEATHER.T_K} onChange={setT} />
+              <FieldRow label={msg.humidity} measure="share" value={rh} within={WEATHER.rh} onChange={setRh} />
+              <Button
+                size="small"
+                disabled={wrong || at === ''}
+                onClick={() => void reported(() => put([{ at, p_Pa, T_K, rh, from: 'typed' }]).then(() => setAt('')))}
+              >
+                {msg.addTheReading}
+              </Button>
+            </>
+          )}
+        </FieldGroup>
       </details>
       {table && <WeatherIn sideOf={() => null} onTake={(found) => put(found)} onClose={() => setTable(false)} />}
     </>
@@ -146,7 +156,7 @@ function DateOfDay({ day, onChange }: { day: string; onChange: (day: string) => 
 /** The day at the strip: which one, where, how it is timed, what it cost, and its air. */
 export function VisitPanel({ strip, visit, onPick }: { strip: Strip; visit: StoredVisit | null; onPick: (id: string) => void }) {
   const { message } = App.useApp();
-  const { dates } = usePrefs();
+  const { dates, pack } = usePrefs();
   const undo = useUndo();
   const [track, setTrack] = useState<string | null>(null);
   const visits = strip.book?.visits ?? [];
@@ -155,8 +165,8 @@ export function VisitPanel({ strip, visit, onPick }: { strip: Strip; visit: Stor
   const set = async (more: Partial<StripVisitDoc>): Promise<void> => {
     const doc = { ...visit!.doc, ...more };
     const checks = await checksSoon();
-    const wrong = checks?.stripVisitDoc.safeParse(doc).error?.issues[0];
-    if (wrong) void message.error(wrong.message);
+    const wrong = checks?.stripVisitDoc.safeParse(doc).error;
+    if (wrong) void message.error(issueLine(issuesOf(wrong)[0]!, pack));
     else await reported(() => save(doc));
   };
   const begin = (): void => {
@@ -275,11 +285,24 @@ export function VisitPanel({ strip, visit, onPick }: { strip: Strip; visit: Stor
             measure="mass"
             value={visit.doc.mass_kg}
             placeholder={msg.notWeighed}
+            within={CAR_MASS_kg}
             onChange={(mass_kg) => set({ mass_kg })}
             onClear={() => set({ mass_kg: null })}
           />
-          <FieldRow label={msg.entry} measure="money" value={visit.doc.entryFee} onChange={(entryFee) => set({ entryFee })} />
-          <FieldRow label={msg.aPass} measure="money" value={visit.doc.perPassFee} onChange={(perPassFee) => set({ perPassFee })} />
+          <FieldRow
+            label={msg.entry}
+            measure="money"
+            value={visit.doc.entryFee}
+            within={ENTRY_FEE}
+            onChange={(entryFee) => set({ entryFee })}
+          />
+          <FieldRow
+            label={msg.aPass}
+            measure="money"
+            value={visit.doc.perPassFee}
+            within={PASS_FEE}
+            onChange={(perPassFee) => set({ perPassFee })}
+          />
           <Air key={visit.id} visit={visit} add={(readings) => strip.addWeather(visit, readings)} />
         </>
       )}
