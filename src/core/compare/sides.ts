@@ -123,7 +123,7 @@ export interface SideComparison {
 
 /** A stretch of the band shorter than this clears nothing: grid points next to one another go together. */
 const LEAST_CLEAR_rpm = 100;
-const BRIDGED_rpm = 250;
+export const BRIDGED_rpm = 250;
 
 const meanCurve = (curves: readonly (readonly number[])[]): number[] =>
   curves[0]!.map((_, i) => curves.reduce((s, c) => s + c[i]!, 0) / curves.length);

@@ -7,7 +7,7 @@ import { correctionWorking, peakWorking, stretchWorking } from '@/core/working/t
 import { comparedUnit } from '@/core/job/compared-unit';
 import { sideOfName } from './files/import-file';
 import { refusalText } from '@/core/read/refusal-text';
-import { comparisonAnswer, comparisonReason, confounderWords } from './dyno/words';
+import { clearWords, comparisonAnswer, comparisonReason, confounderWords } from './dyno/words';
 
 const rpm = Array.from({ length: 200 }, (_, i) => 2000 + 24 * i);
 const side = (k: number, top = 0) => ({ rpm, power_W: rpm.map((n) => 20 * n * k * (n > 5000 ? 1 + top : 1)) });
@@ -40,6 +40,19 @@ describe('the answer', () => {
     expect(comparisonAnswer(must(compareSides(pairs(1, 0), pairs(1, 1), options)), 'X')).toBe(
       'No difference that matters: X is within ±1.0 % of stock over the top third.',
     );
+  });
+
+  it.each([
+    [2000, 6800, 'gain from end to end'],
+    [2050, 6800, 'gain above 2,050 rpm'],
+    [2000, 6700, 'gain below 6,700 rpm'],
+    [2050, 6700, 'gain from 2,050 to 6,700 rpm'],
+    [2500, 6800, 'gain above 2,500 rpm, nothing sure below'],
+    [2000, 5000, 'gain below 5,000 rpm, nothing sure above'],
+    [3000, 5000, 'gain from 3,000 to 5,000 rpm, nothing sure elsewhere'],
+  ])('of a gain from %d to %d rpm tells what is left only where that is more than a sliver', (from_rpm, to_rpm, said) => {
+    const c = must(compareSides(thrice(1), thrice(1), options));
+    expect(clearWords({ ...c, grid_rpm: [2000, 6800], clear: [{ from_rpm, to_rpm, sign: 1 }] })).toBe(said);
   });
 
   it('otherwise says what would tell, what it costs and how likely it is, or that nothing is likely to', () => {

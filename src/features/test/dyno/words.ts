@@ -1,5 +1,5 @@
 import type { Confounder } from '@/core/compare/confounders';
-import type { SideComparison, Stretch } from '@/core/compare/sides';
+import { BRIDGED_rpm, type SideComparison, type Stretch } from '@/core/compare/sides';
 import type { Deciding } from '@/core/documents/kinds';
 import type { UnitPack } from '@/core/units/measures';
 import { formatNumber, formatQuantity, formatSigned } from '@/core/units/quantity';
@@ -40,6 +40,13 @@ export function runsEach(c: SideComparison): string {
 
 export const intervalText = (s: Stretch): string => `95 % interval ${pct(s.answer.low)} to ${pct(s.answer.high)}`;
 
+/** Of the only clear stretch what lies outside it; a sliver at an end is left unsaid: it would read as half the range. */
+function restWords(c: SideComparison, one: SideComparison['clear'][number]): string {
+  const below = one.from_rpm - c.grid_rpm[0]! > BRIDGED_rpm;
+  const above = c.grid_rpm.at(-1)! - one.to_rpm > BRIDGED_rpm;
+  return below && above ? ', nothing sure elsewhere' : below ? ', nothing sure below' : above ? ', nothing sure above' : '';
+}
+
 /** Where the band is clear of nothing: "gain above 5,200 rpm, nothing below". */
 export function clearWords(c: SideComparison): string {
   const words = c.clear.map((r) => {
@@ -50,17 +57,7 @@ export function clearWords(c: SideComparison): string {
     return `${what} from ${formatNumber(r.from_rpm, 0)} to ${rpmText(r.to_rpm)}`;
   });
   if (words.length === 0) return '';
-  const whole = c.clear.length === 1 && c.clear[0]!.from_rpm === c.grid_rpm[0] && c.clear[0]!.to_rpm === c.grid_rpm.at(-1);
-  const only = c.clear.length === 1 && !whole;
-  const [one] = c.clear;
-  const rest = !only
-    ? ''
-    : one!.to_rpm === c.grid_rpm.at(-1)
-      ? ', nothing sure below'
-      : one!.from_rpm === c.grid_rpm[0]
-        ? ', nothing sure above'
-        : ', nothing sure elsewhere';
-  return `${words.join('; ')}${rest}`;
+  return `${words.join('; ')}${c.clear.length === 1 ? restWords(c, c.clear[0]!) : ''}`;
 }
 
 /** The answer to "did it do anything?", no stronger than the runs allow. */
