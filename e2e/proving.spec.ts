@@ -144,8 +144,8 @@ test('a log shows its pull, its manners and what is held; the keyboard moves it'
   await page.getByText('distance', { exact: true }).click();
   await expect(page.getByRole('img', { name: /of each log’s pull over distance/ }).first()).toBeVisible();
   // A pull's end is set by hand, and stays.
-  await page.getByLabel('pull 1 to, s').fill('40');
-  await page.getByLabel('pull 1 to, s').press('Enter');
+  await page.getByLabel('pull 1 to').fill('40');
+  await page.getByLabel('pull 1 to').press('Enter');
   await expect(page.getByText('set by hand')).toBeVisible();
   await page.reload();
   await expect(page.getByText('set by hand')).toBeVisible();

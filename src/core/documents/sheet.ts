@@ -1,4 +1,6 @@
 import { z } from 'zod';
+import { figure } from './figure';
+import { FASTENERS } from './within';
 import type { SheetEvent } from './sheet-event';
 
 const stamp = {
@@ -21,7 +23,7 @@ export const sheetEventDoc = z.discriminatedUnion('type', [
   z.object({ ...stamp, type: z.literal('passed'), gate: key }),
   z.object({ ...stamp, type: z.literal('failed'), gate: key, reason }),
   z.object({ ...stamp, type: z.literal('taken back'), of: z.uuid(), reason }),
-  z.object({ ...stamp, type: z.literal('fasteners out'), bag: key, count: z.number().int().min(0).max(200) }),
+  z.object({ ...stamp, type: z.literal('fasteners out'), bag: key, count: figure(FASTENERS) }),
   z.object({ ...stamp, type: z.literal('note'), step: key, text: z.string().trim().min(1, 'A note says something.').max(1000) }),
   z.object({ ...stamp, type: z.literal('photo'), step: key, hash: z.string().regex(/^[0-9a-f]{64}$/) }),
   z.object({ ...stamp, type: z.literal('engine on') }),
@@ -32,6 +34,6 @@ export const sheetEventDoc = z.discriminatedUnion('type', [
     step_ms: z.number().int().min(50).max(60_000),
     rpm: z.array(z.number().min(0, 'An engine does not turn backwards.').max(25_000, 'No engine here turns that fast.')).min(1).max(600),
   }),
-  z.object({ ...stamp, type: z.literal('fasteners back'), bag: key, count: z.number().int().min(0).max(200) }),
+  z.object({ ...stamp, type: z.literal('fasteners back'), bag: key, count: figure(FASTENERS) }),
 ]);
 export type SheetEventDoc = z.infer<typeof sheetEventDoc> & SheetEvent;

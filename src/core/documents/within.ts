@@ -6,16 +6,18 @@ export interface Within {
   readonly more?: number;
   readonly most?: number;
   readonly less?: number;
+  /** Counted, not measured. */
+  readonly whole?: true;
 }
 
 /** What a figure would have to be instead, or null where it lies within. */
-export function notWithin(si: number, { least, more, most, less }: Within): Wanted | null {
+export function notWithin(si: number, { least, more, most, less, whole }: Within): Wanted | null {
   if (!Number.isFinite(si)) return { kind: 'figure' };
   if (least !== undefined && si < least) return { kind: 'least', bound: least };
   if (more !== undefined && si <= more) return { kind: 'more', bound: more };
   if (most !== undefined && si > most) return { kind: 'most', bound: most };
   if (less !== undefined && si >= less) return { kind: 'less', bound: less };
-  return null;
+  return whole && !Number.isInteger(si) ? { kind: 'whole number' } : null;
 }
 
 /** A hair of slack at the ends: −40 and 60 °C typed are not quite 233.15 and 333.15 K. */
@@ -53,4 +55,8 @@ export const COST = { least: 0, most: 1_000_000 } as const satisfies Within;
 export const REST_min: Within = { least: 0, most: 600 };
 /** How much power a part brought, as a person answers it, %. */
 export const ANSWER_pct: Within = { least: -100, most: 100 };
+/** Out of one bag. */
+export const FASTENERS: Within = { least: 0, most: 200, whole: true };
+/** On a tachometer, a running engine or not. */
+export const TACHOMETER_rpm: Within = { least: 0, most: 25_000 };
 export const ENGINE_SPEED_rpm: Within = { more: 0, most: 25_000 };

@@ -72,6 +72,8 @@ export const MEASURES = {
   seconds: m('time', ['s', 0], ['s', 0]),
   ratio: m('plain', ['one', 2], ['one', 2]),
   count: m('plain', ['one', 0], ['one', 0]),
+  /** What a mark on a picture's axis is worth, in whatever it is drawn in. */
+  axis: m('plain', ['one', 3], ['one', 3]),
   year: m('plain', ['one', 0], ['one', 0]),
   coefficient: m('plain', ['one', 3], ['one', 3]),
   density: m('density', ['kgm3', 3], ['lbft3', 4]),

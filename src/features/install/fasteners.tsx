@@ -1,13 +1,14 @@
 'use client';
 
-import { Button, Input, InputNumber } from 'antd';
+import { Button, Input } from 'antd';
 import { useState } from 'react';
+import { FASTENERS } from '@/core/documents/within';
+import { BareField } from '@/ui/field/field-row';
+import { FieldGroup } from '@/ui/field/group';
 import type { SheetState } from '@/core/install/run-sheet';
 import styles from './install.module.css';
 import type { Entry } from './use-sheet';
 import { msg } from './messages';
-
-const MOST = 200;
 
 /** A count that a person typed is written down once they are done with it, not at every key. */
 function Count({ label, value, named, onCount }: { label: string; value: number; named: boolean; onCount: (n: number) => void }) {
@@ -17,19 +18,18 @@ function Count({ label, value, named, onCount }: { label: string; value: number;
     setTyped(null);
   };
   return (
-    <InputNumber
-      aria-label={label}
-      min={0}
-      max={MOST}
-      precision={0}
-      inputMode="numeric"
-      value={typed ?? value}
-      disabled={!named}
-      style={{ width: 84 }}
-      onChange={(n) => setTyped(n)}
-      onBlur={keep}
-      onPressEnter={keep}
-    />
+    <span onBlur={keep} onKeyDown={(e) => e.key === 'Enter' && keep()}>
+      <BareField
+        width={84}
+        label={label}
+        measure="count"
+        value={typed ?? value}
+        within={FASTENERS}
+        disabled={!named}
+        onChange={setTyped}
+        onBack={() => setTyped(null)}
+      />
+    </span>
   );
 }
 
@@ -72,30 +72,39 @@ export function BagsOut({ state, named, onWrite }: BagsProps) {
           </tbody>
         </table>
       )}
-      <div className={`${styles['bag']} no-print`}>
-        <Input aria-label={msg.bagOf2} placeholder={msg.engineCover} maxLength={40} value={bag} onChange={(e) => setBag(e.target.value)} />
-        <InputNumber
-          aria-label={msg.cameOut2}
-          placeholder={msg.howMany}
-          min={0}
-          max={MOST}
-          precision={0}
-          inputMode="numeric"
-          value={count}
-          onChange={setCount}
-          style={{ width: 100 }}
-        />
-        <Button
-          disabled={!named || name === '' || count === null || known}
-          onClick={() => {
-            onWrite({ type: 'fasteners out', bag: name, count: count ?? 0 });
-            setBag('');
-            setCount(null);
-          }}
-        >
-          {msg.add}
-        </Button>
-      </div>
+      <FieldGroup>
+        {(wrong) => (
+          <div className={`${styles['bag']} no-print`}>
+            <Input
+              aria-label={msg.bagOf2}
+              placeholder={msg.engineCover}
+              maxLength={40}
+              value={bag}
+              onChange={(e) => setBag(e.target.value)}
+            />
+            <BareField
+              width={100}
+              label={msg.cameOut2}
+              measure="count"
+              placeholder={msg.howMany}
+              value={count}
+              within={FASTENERS}
+              onChange={setCount}
+              onClear={() => setCount(null)}
+            />
+            <Button
+              disabled={wrong || !named || name === '' || count === null || known}
+              onClick={() => {
+                onWrite({ type: 'fasteners out', bag: name, count: count ?? 0 });
+                setBag('');
+                setCount(null);
+              }}
+            >
+              {msg.add}
+            </Button>
+          </div>
+        )}
+      </FieldGroup>
       {known && <p className={styles['failed']}>{msg.thereIsABagOfThat}</p>}
     </div>
   );

@@ -40,6 +40,7 @@ export const msg = {
   listenToThePracticeTachometer: 'Listen to the practice tachometer',
   stopListening: 'Stop listening',
   engineSpeedTyped: 'Engine speed, typed',
+  read: 'read',
   noteIt: 'note it',
   idleRelearn: 'Idle relearn',
   simulatedSentence: 'Simulated, not this engine.',

@@ -1,13 +1,16 @@
 'use client';
 
-import { Button, InputNumber, Select } from 'antd';
+import { Button, Select } from 'antd';
 import { useState, type ReactNode } from 'react';
 import type { SheetEvent } from '@/core/documents/sheet-event';
+import { TACHOMETER_rpm } from '@/core/documents/within';
 import { TACHOMETER_CASES, type TachometerCase } from '@/core/stand-ins/tachometer';
 import { formatQuantity } from '@/core/units/quantity';
 import { DocField } from '@/features/job/field';
 import { useJob } from '@/features/job/provider';
 import { usePrefs } from '@/ui/theme/prefs';
+import { BareField } from '@/ui/field/field-row';
+import { FieldGroup } from '@/ui/field/group';
 import { Called, Large } from './at-car';
 import car from './at-car.module.css';
 import styles from './install.module.css';
@@ -45,25 +48,31 @@ function Readings({ relearn, named, onWrite }: { relearn: RelearnNow; named: boo
       ) : (
         <Button onClick={tachometer.close}>{msg.stopListening}</Button>
       )}
-      <InputNumber
-        aria-label={msg.engineSpeedTyped}
-        min={0}
-        max={25_000}
-        precision={0}
-        placeholder={msg.rpm}
-        value={typed}
-        onChange={setTyped}
-        style={{ width: 90 }}
-      />
-      <Button
-        disabled={!named || !running || typed === null}
-        onClick={() => {
-          onWrite({ type: 'rpm', step_ms: STEP_ms, rpm: [typed!] });
-          setTyped(null);
-        }}
-      >
-        {msg.noteIt}
-      </Button>
+      <FieldGroup>
+        {(wrong) => (
+          <>
+            <BareField
+              width={116}
+              label={msg.engineSpeedTyped}
+              measure="rpm"
+              placeholder={msg.read}
+              value={typed}
+              within={TACHOMETER_rpm}
+              onChange={setTyped}
+              onClear={() => setTyped(null)}
+            />
+            <Button
+              disabled={wrong || !named || !running || typed === null}
+              onClick={() => {
+                onWrite({ type: 'rpm', step_ms: STEP_ms, rpm: [Math.round(typed!)] });
+                setTyped(null);
+              }}
+            >
+              {msg.noteIt}
+            </Button>
+          </>
+        )}
+      </FieldGroup>
     </>
   );
 }

@@ -51,6 +51,7 @@ export function DocField({
   const pending = useJob((s) => s.pending[path]);
   const { pack } = usePrefs();
   const set = useJob((s) => s.set);
+  const back = useJob((s) => s.back);
   return (
     <FieldRow
       label={label}
@@ -59,6 +60,7 @@ export function DocField({
       wrong={pending && issueText(pending, measure, pack)}
       placeholder={placeholder}
       onChange={(si) => set(path, si)}
+      onBack={back}
       onClear={nullable ? () => set(path, path.includes('.join.') ? undefined : null) : undefined}
       mark={mark ?? (path.startsWith('car.') ? <Mark path={path} /> : undefined)}
     />

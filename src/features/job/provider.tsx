@@ -76,7 +76,10 @@ export function JobProvider({
   useEffect(() => {
     const stop = autosave(store);
     const forget = rememberUndo(store);
+    const begin = (): void => store.getState().begin();
+    document.addEventListener('focusin', begin);
     return () => {
+      document.removeEventListener('focusin', begin);
       forget();
       stop();
     };

@@ -81,6 +81,49 @@ describe('setting a value', () => {
     expect(store.getState().pending).toHaveProperty(['car.engine.lowest_rpm']);
   });
 
+  it('what is refused in the end leaves everything as it was when its field was entered', () => {
+    const store = fresh();
+    const set = (v: number): void => store.getState().set('car.engine.redline_rpm', v);
+    set(7000);
+    const { doc: before } = store.getState();
+    store.getState().begin();
+    for (const v of [2500, 25_000]) set(v);
+    expect(store.getState().doc).toBe(before);
+    expect(store.getState().pending['car.engine.redline_rpm']).toMatchObject({ value: 25_000 });
+    // Put right it stands, and what stood when the field was entered is not come back to for another field's sake.
+    set(7200);
+    store.getState().begin();
+    store.getState().set('car.engine.idle_rpm', 90_000);
+    expect(store.getState().doc.car.engine).toMatchObject({ redline_rpm: 7200, idle_rpm: before.car.engine.idle_rpm });
+  });
+
+  it('takes nothing back that was done beside it since', () => {
+    const store = fresh();
+    store.getState().begin();
+    store.getState().set('car.engine.redline_rpm', 2500);
+    store.getState().change((d) => ({ ...d, goal: 'more' }));
+    store.getState().set('car.engine.redline_rpm', 25_000);
+    store.getState().back();
+    expect(store.getState().doc).toMatchObject({ goal: 'more', car: { engine: { redline_rpm: 2500 } } });
+  });
+
+  it('keeps what another field had held back and what was taken with it', () => {
+    const store = fresh();
+    store.getState().set('car.engine.lowest_rpm', 7500);
+    store.getState().begin();
+    for (const v of [8200, 82_000]) store.getState().set('car.engine.redline_rpm', v);
+    expect(store.getState().doc.car.engine).toMatchObject({ lowest_rpm: 7500, redline_rpm: 8200 });
+  });
+
+  it('goes back with its mark where a text that is no figure follows its first digits', () => {
+    const store = fresh();
+    store.getState().begin();
+    store.getState().set('car.engine.redline_rpm', 2500);
+    expect(store.getState().doc.marks['engine.redline_rpm']).toBe('entered');
+    store.getState().back();
+    expect(store.getState().doc).toBe(doc);
+  });
+
   it('keeps what was wrong with a change until something is taken', () => {
     const store = fresh();
     const issue = store.getState().change((d) => ({ ...d, air: { ...d.air, lossFactor: 9 } }));

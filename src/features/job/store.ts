@@ -45,6 +45,10 @@ export interface JobActions {
   readonly whenChecked: (run: () => void) => void;
   /** Resolves once no edit waits for the checks. */
   readonly settled: () => Promise<void>;
+  /** A field begins to be edited: what is refused in the end leaves everything as it was then. */
+  readonly begin: () => void;
+  /** What was typed since then does not stand: everything as it was. */
+  readonly back: () => void;
   readonly undo: () => void;
   readonly redo: () => void;
   readonly takeTheirs: () => void;
@@ -81,6 +85,8 @@ function applied(doc: JobDoc, path: string, value: unknown, mark: Provenance | u
 
 export function createJobStore(job: StoredJob, findings: JobFindings, now: () => number): JobStore {
   let lastEdit = { path: '', at: 0 };
+  /** Since a field began to be edited: the document then, and as it last stood by that field alone. */
+  let typing: { readonly from: JobDoc; readonly path: string; readonly to: JobDoc } | null = null;
   return createStore<JobState & JobActions>((set, get) => {
     /** Makes a valid document the current one. */
     const commit = (doc: JobDoc, path: string): void => {
@@ -96,6 +102,13 @@ export function createJobStore(job: StoredJob, findings: JobFindings, now: () =>
         past: same ? s.past : [...s.past.slice(-UNDO_DEPTH), s.doc],
         future: [],
       });
+    };
+    /** On the way to a figure that is refused its first digits were taken: 2,500 of 25,000. They were never meant. */
+    const back = (path: string | null): void => {
+      const was = typing;
+      if (!was || was.to !== get().doc || (path !== null && was.path !== path)) return;
+      typing = { ...was, to: was.from };
+      if (was.from !== was.to) commit(was.from, was.path);
     };
     const step = (from: 'past' | 'future', to: 'past' | 'future'): void => {
       const s = get();
@@ -130,16 +143,21 @@ export function createJobStore(job: StoredJob, findings: JobFindings, now: () =>
       const others = Object.entries(s.pending).filter(([p]) => p !== path);
       // What could not stand alone before may stand now that this has changed: all of it together first.
       const together = others.reduce((doc, [p, { value: v }]) => applied(doc, p, v, undefined), applied(s.doc, path, value, mark));
+      const take = (next: JobDoc, pending: JobState['pending']): void => {
+        set({ pending });
+        commit(next, path);
+        if (typing && typing.to === s.doc && (typing.path === '' || typing.path === path)) typing = { ...typing, path, to: next };
+      };
       if (firstIssue(together) === null) {
-        set({ pending: {} });
-        return commit(together, path);
+        take(together, {});
+        // What another field held back came with it, and stays.
+        if (others.length > 0) typing = null;
+        return;
       }
       const alone = applied(s.doc, path, value, mark);
       const issue = firstIssue(alone);
-      if (issue === null) {
-        set({ pending: Object.fromEntries(others) });
-        return commit(alone, path);
-      }
+      if (issue === null) return take(alone, Object.fromEntries(others));
+      back(path);
       set({ pending: { ...s.pending, [path]: { ...issue, value } } });
     };
     const changeAll = (edit: (doc: JobDoc) => JobDoc): Issue | null => {
@@ -175,6 +193,11 @@ export function createJobStore(job: StoredJob, findings: JobFindings, now: () =>
         });
         return issue;
       },
+      begin: () => {
+        const { doc } = get();
+        typing = { from: doc, path: '', to: doc };
+      },
+      back: () => whenChecked(() => back(null)),
       undo: () => whenChecked(() => step('past', 'future')),
       redo: () => whenChecked(() => step('future', 'past')),
       takeTheirs: () => {

@@ -1,6 +1,6 @@
 'use client';
 
-import { Button, Input, InputNumber, Segmented, Select } from 'antd';
+import { Button, Input, Segmented, Select } from 'antd';
 import { useRouter } from 'next/navigation';
 import { useMemo, useState } from 'react';
 import { isFailure } from '@/core/failure';
@@ -193,16 +193,13 @@ export function StartPage() {
           {figure('displacement_m3', 'Displacement', 'displacement', 'engine')}
           {figure('redline_rpm', 'Redline', 'rpm', 'engine')}
           <div onFocus={() => setDrawn('engine')}>
-            <ControlRow label={msg.cylinders} wrong={issue('cylinders', 'count')}>
-              <InputNumber
-                aria-label={msg.cylinders}
-                min={1}
-                max={16}
-                precision={0}
-                value={facts.cylinders}
-                onChange={(v) => v !== null && put({ cylinders: v })}
-              />
-            </ControlRow>
+            <FieldRow
+              label={msg.cylinders}
+              measure="count"
+              value={facts.cylinders}
+              wrong={issue('cylinders', 'count')}
+              onChange={(cylinders) => put({ cylinders })}
+            />
             <ControlRow label={msg.howItIsFilled}>
               <Select
                 aria-label={msg.howItIsFilled}

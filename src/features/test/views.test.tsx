@@ -431,7 +431,7 @@ describe('Datalog', () => {
       },
       { runs: [one] },
     );
-    const end = screen.getByLabelText('pull 1 to, s');
+    const end = screen.getByLabelText('pull 1 to');
     await userEvent.clear(end);
     await userEvent.type(end, '41{Enter}');
     expect(await screen.findByText('set by hand')).toBeInTheDocument();

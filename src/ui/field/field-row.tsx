@@ -24,6 +24,22 @@ export function FieldRow({ mark, ...input }: QuantityInputProps & { mark?: React
   );
 }
 
+/** A figure in a line or a table cell, whose name stands elsewhere; the reason right under it when something is wrong. */
+export function BareField({ width, ...input }: QuantityInputProps & { width: number }) {
+  const [unread, setUnread] = useState<string | null>(null);
+  const error = unread ?? input.wrong ?? null;
+  return (
+    <span className={styles['bare']} style={{ width }}>
+      <QuantityInput {...input} onWrong={setUnread} />
+      {error && (
+        <span className={styles['wrong']} role="alert">
+          {error}
+        </span>
+      )}
+    </span>
+  );
+}
+
 /** A labelled control that is not a figure. */
 export function ControlRow({
   label,

@@ -143,3 +143,35 @@ it('the arrow keys keep to the bounds too', async () => {
   await userEvent.keyboard('{ArrowUp}');
   expect(seen).toEqual([1]);
 });
+
+it('the first digits of what is not taken are taken back', async () => {
+  let kept = 0.058;
+  show(<FieldRow label="Bore" measure="bore" value={kept} within={{ least: 0.015, most: 0.25 }} onChange={(v) => (kept = v)} />);
+  await userEvent.clear(field());
+  await userEvent.type(field(), '66');
+  expect(kept).toBeCloseTo(0.066, 9);
+  await userEvent.type(field(), '0');
+  expect(screen.getByRole('alert')).toHaveTextContent('It may be at most 250.0 mm.');
+  expect(kept).toBe(0.058);
+  await userEvent.clear(field());
+  await userEvent.type(field(), '64x');
+  expect(kept).toBe(0.058);
+  expect(field()).toHaveValue('64x');
+});
+
+it('a field that may be empty is empty again', async () => {
+  let kept: number | null = null;
+  show(
+    <FieldRow
+      label="Bore"
+      measure="bore"
+      value={null}
+      within={{ most: 0.25 }}
+      onChange={(v) => (kept = v)}
+      onClear={() => (kept = null)}
+    />,
+  );
+  await userEvent.type(field(), '2500');
+  expect(kept).toBeNull();
+  expect(field()).toHaveValue('2500');
+});

@@ -24,9 +24,12 @@ interface FieldProps {
   readonly value: number | null;
   readonly measure: MeasureName;
   readonly onChange: (si: number) => void;
+  /** What was passed on since the field was entered does not stand after all; left out: the figure of then is passed on again. */
+  readonly onBack?: (() => void) | undefined;
   /** Offered where the figure may be left empty. */
   readonly onClear?: (() => void) | undefined;
   readonly placeholder?: string | undefined;
+  readonly disabled?: boolean | undefined;
   readonly onWrong?: ((text: string | null) => void) | undefined;
   readonly id?: string | undefined;
 }
@@ -42,33 +45,60 @@ export type QuantityInputProps = FieldProps &
  * One figure in any unit. Every keystroke that reads as a number is passed on at once; text that does not stays in place
  * with the reason, and nothing is passed on.
  */
-export function QuantityInput({ label, value, measure, onChange, onClear, wrong, within, placeholder, onWrong, id }: QuantityInputProps) {
+export function QuantityInput({
+  label,
+  value,
+  measure,
+  onChange,
+  onBack,
+  onClear,
+  wrong,
+  within,
+  placeholder,
+  disabled,
+  onWrong,
+  id,
+}: QuantityInputProps) {
   const { pack, currency } = usePrefs();
   const own = useId();
   const [text, setText] = useState<string | null>(null);
   const [unread, setUnread] = useState<string | null>(null);
-  const typed = useRef<number | null>(null);
+  /** The figure as it was when the field was entered, and whether another was passed on since. */
+  const before = useRef(value);
+  const passed = useRef(false);
   const [hint, setHint] = useState<Hint | null>(null);
   const { unit, decimals } = shownUnit(measure, pack);
   // No thousands commas in a field: half-edited, "1,23" would read as 1.23.
-  const shown = value === null ? '' : fromSI(value, unit).toFixed(decimals);
+  const fixed = value === null ? '' : fromSI(value, unit).toFixed(decimals);
+  const shown = measure === 'axis' && fixed !== '' ? String(Number(fixed)) : fixed;
   const error = unread ?? wrong ?? null;
   useInGroup(own, error !== null);
   const report = (message: string | null): void => {
     setUnread(message);
     onWrong?.(message);
+    if (message === null || !passed.current) return;
+    // The first digits of what is not taken were: they were never meant.
+    passed.current = false;
+    if (onBack) onBack();
+    else if (before.current === null) onClear?.();
+    else onChange(before.current);
+  };
+  const pass = (si: number): void => {
+    passed.current = true;
+    onChange(si);
   };
   /** Passes a figure on, or says why it is not taken. */
   const give = (si: number): void => {
     const wanted = within ? notWithin(si, within) : null;
     report(wanted && wantedText(wanted, (bound) => formatQuantity(bound, measure, pack)));
-    if (!wanted) onChange(si);
+    if (!wanted) pass(si);
   };
   const read = (next: string): void => {
     setText(next);
     setHint(null);
     if (next.trim() === '' && onClear) {
       report(null);
+      passed.current = true;
       onClear();
       return;
     }
@@ -83,7 +113,6 @@ export function QuantityInput({ label, value, measure, onChange, onClear, wrong,
       const { issue } = parsed;
       return report(parseIssueText(money && issue.code === 'unknown_unit' ? { ...issue, known: [currency] } : issue));
     }
-    typed.current = parsed.si;
     give(parsed.si);
     const value = fromSI(parsed.si, parsed.unit);
     const fits = parsed.bare ? unitsItFits(value, measure, pack) : [];
@@ -111,8 +140,13 @@ export function QuantityInput({ label, value, measure, onChange, onClear, wrong,
           autoComplete="off"
           spellCheck={false}
           placeholder={placeholder}
+          disabled={disabled}
           value={text ?? shown}
-          onFocus={(e) => e.currentTarget.select()}
+          onFocus={(e) => {
+            before.current = value;
+            passed.current = false;
+            e.currentTarget.select();
+          }}
           onChange={(e) => read(e.target.value)}
           onKeyDown={nudge}
           onBlur={() => {

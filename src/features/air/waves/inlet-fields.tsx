@@ -1,6 +1,6 @@
 'use client';
 
-import { Button, Checkbox, InputNumber, Slider } from 'antd';
+import { Button, Checkbox, Slider } from 'antd';
 import { shownUnit, type MeasureName, type UnitPack } from '@/core/units/measures';
 import { formatNumber, formatQuantity } from '@/core/units/quantity';
 import { fromSI } from '@/core/units/units';
@@ -9,7 +9,6 @@ import { strokeOf } from '@/core/job/path';
 import { DocField } from '@/features/job/field';
 import { useJob } from '@/features/job/provider';
 import { Heading, Rule } from '@/ui/answer/stop-page';
-import { ControlRow } from '@/ui/field/field-row';
 import { usePrefs } from '@/ui/theme/prefs';
 import { msg } from './messages';
 import type { Waves } from './use-waves';
@@ -84,8 +83,6 @@ export function TrialFields({ waves }: { waves: Waves }) {
 function ValveFields({ which, waves }: { which: 'inlet' | 'exhaust'; waves: Waves }) {
   const { pack } = usePrefs();
   const { now } = waves;
-  const count = useJob((s) => s.doc.car.inlet[which].count);
-  const set = useJob((s) => s.set);
   const usual = (value: number, measure: MeasureName): string => taken(value, measure, pack);
   const field = (key: 'diameter_m' | 'lift_m' | 'duration_rad' | 'centre_rad', label: string, measure: MeasureName, value: number) => (
     <DocField path={`${BASE}.${which}.${key}`} label={label} measure={measure} nullable placeholder={usual(value, measure)} />
@@ -93,18 +90,13 @@ function ValveFields({ which, waves }: { which: 'inlet' | 'exhaust'; waves: Wave
   return (
     <>
       <Heading>{which === 'inlet' ? msg.inletValve : msg.exhaustValve}</Heading>
-      <ControlRow label={msg.valvesACylinder}>
-        <InputNumber
-          aria-label={`${msg.valvesACylinder}, ${which}`}
-          min={1}
-          max={3}
-          precision={0}
-          style={{ width: '100%' }}
-          value={count}
-          placeholder={String(now[`${which}Count`])}
-          onChange={(n) => set(`${BASE}.${which}.count`, n)}
-        />
-      </ControlRow>
+      <DocField
+        path={`${BASE}.${which}.count`}
+        label={msg.valvesACylinder}
+        measure="count"
+        nullable
+        placeholder={usual(now[`${which}Count`], 'count')}
+      />
       {field('diameter_m', msg.headDiameter, 'bore', now[`${which}Diameter_m`])}
       {field('lift_m', msg.lift, 'fineLength', now[`${which}Lift_m`])}
       {field('duration_rad', msg.duration, 'angle', now[`${which}Duration_rad`])}

@@ -79,6 +79,11 @@ export const msg = {
   shiftAt: 'Shift at',
   gearRatiosFirstGearFirst: 'Gear ratios, first gear first',
   gearRatios: 'Gear ratios',
+  typeRatios: 'type them first gear first, with spaces between, as 3.32 1.96 1.36.',
+  comparedFrom: 'Compared from',
+  comparedTo: 'Compared to',
+  lowest: 'lowest',
+  highest: 'highest',
 
   theRunsCannotBeReadJust: 'The runs cannot be read just now.',
   noRunsYetDropTheDynos: 'No runs yet: drop the dyno’s files anywhere on this page.',

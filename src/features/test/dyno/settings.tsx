@@ -1,12 +1,16 @@
 'use client';
 
 import { Button, Select } from 'antd';
+import { useState } from 'react';
+import { issueText } from '@/core/documents/issue-text';
 import { CORRECTION_METHODS } from '@/core/documents/kinds';
+import { readList } from '@/core/units/list';
 import { SMOOTHING_WIDTHS_rpm } from '@/core/runs/smooth';
 import { DocField } from '@/features/job/field';
 import { useJob } from '@/features/job/provider';
 import { Heading } from '@/ui/answer/stop-page';
-import { FieldRow } from '@/ui/field/field-row';
+import { BareField, FieldRow } from '@/ui/field/field-row';
+import { usePrefs } from '@/ui/theme/prefs';
 import styles from '../test.module.css';
 import { msg } from './messages';
 
@@ -50,29 +54,34 @@ const WHOLE: readonly [number, number] = [0, 20_000];
 function Range() {
   const range = useJob((s) => s.doc.test.range_rpm);
   const set = useJob((s) => s.set);
-  const edge = (k: 0 | 1, label: string) => (
-    <input
-      key={`${label}-${range?.[k] ?? ''}`}
-      className={styles['plainInput']}
-      style={{ width: 64 }}
-      inputMode="numeric"
-      aria-label={label}
-      placeholder={k === 0 ? 'lowest' : 'highest'}
-      defaultValue={range && range[k] !== WHOLE[k] ? range[k] : ''}
-      onBlur={(e) => {
-        const typed = Number(e.target.value.replace(/[ ,]/g, ''));
-        const value = e.target.value.trim() === '' || !Number.isFinite(typed) ? WHOLE[k] : typed;
-        const next: [number, number] = k === 0 ? [value, range?.[1] ?? WHOLE[1]] : [range?.[0] ?? WHOLE[0], value];
-        if (next[0] >= next[1]) e.target.value = '';
-        else set('test.range_rpm', next[0] === WHOLE[0] && next[1] === WHOLE[1] ? null : next);
-      }}
-      onKeyDown={(e) => e.key === 'Enter' && e.currentTarget.blur()}
-    />
-  );
+  const [low, high] = range ?? WHOLE;
+  const put = (next: readonly [number, number]): void =>
+    set('test.range_rpm', next[0] === WHOLE[0] && next[1] === WHOLE[1] ? null : [next[0], next[1]]);
   return (
-    <label>
-      {msg.over} {edge(0, 'Compared from, rpm')} {msg.to} {edge(1, 'Compared to, rpm')} {msg.rpm}
-    </label>
+    <span className={styles['range']}>
+      {msg.over}
+      <BareField
+        width={104}
+        label={msg.comparedFrom}
+        measure="rpm"
+        value={low === WHOLE[0] ? null : low}
+        placeholder={msg.lowest}
+        within={{ least: WHOLE[0], less: high }}
+        onChange={(v) => put([v, high])}
+        onClear={() => put([WHOLE[0], high])}
+      />
+      {msg.to}
+      <BareField
+        width={104}
+        label={msg.comparedTo}
+        measure="rpm"
+        value={high === WHOLE[1] ? null : high}
+        placeholder={msg.highest}
+        within={{ more: low, most: WHOLE[1] }}
+        onChange={(v) => put([low, v])}
+        onClear={() => put([low, WHOLE[1]])}
+      />
+    </span>
   );
 }
 
@@ -127,26 +136,32 @@ export function Bands() {
   );
 }
 
+/** Gear ratios in one line; what is no figure is named, and none is left out. */
 function RatioInput({ ratios, onChange }: { ratios: readonly number[]; onChange: (ratios: number[]) => void }) {
-  const wrong = useJob((s) => s.pending['car.gearbox.ratios']);
+  const { pack } = usePrefs();
+  const refused = useJob((s) => s.pending['car.gearbox.ratios']);
+  const [text, setText] = useState<string | null>(null);
+  const read = text === null ? null : readList(text);
+  const wrong =
+    read && 'unread' in read ? `“${read.unread}” is not a ratio: ${msg.typeRatios}` : refused && issueText(refused, 'ratio', pack);
   return (
     <>
       <input
         className={styles['plainInput']}
         aria-label={msg.gearRatios}
-        defaultValue={ratios.join(' ')}
+        aria-invalid={wrong !== undefined}
+        value={text ?? ratios.join(' ')}
         placeholder="3.32 1.96 1.36 1.00 0.81"
-        onBlur={(e) => {
-          const next = e.target.value
-            .split(/[\s;/]+/)
-            .map((t) => Number(t.replace(',', '.')))
-            .filter((v) => Number.isFinite(v) && v > 0);
-          if (next.join(' ') !== ratios.join(' ')) onChange(next);
+        onChange={(e) => setText(e.target.value)}
+        onBlur={() => {
+          if (!read || 'unread' in read) return;
+          if (refused || read.values.join(' ') !== ratios.join(' ')) onChange([...read.values]);
+          else setText(null);
         }}
       />
       {wrong && (
         <span className={styles['wrong']} role="alert">
-          {wrong.message}
+          {wrong}
         </span>
       )}
     </>

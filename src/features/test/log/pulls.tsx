@@ -1,11 +1,14 @@
 'use client';
 
-import { App, Button, Input } from 'antd';
+import { App, Button } from 'antd';
+import { useState } from 'react';
 import type { LogLook } from '@/core/logs/compare-logs';
 import type { PullDoc, StoredRun } from '@/core/documents/run';
+import type { Within } from '@/core/documents/within';
 import { formatNumber } from '@/core/units/quantity';
 import { useJobStore, useRuns } from '@/features/job/provider';
 import { Heading } from '@/ui/answer/stop-page';
+import { BareField } from '@/ui/field/field-row';
 import { saveRun } from '../files/save-run';
 import styles from './log.module.css';
 import { msg } from './messages';
@@ -59,6 +62,31 @@ const asDoc = (p: ShownPull): PullDoc => ({
   name: p.name,
 });
 
+/** Ends nearer than this are the same, s: they are shown in hundredths. */
+const SAME_s = 0.004;
+
+/** One end of a pull; it is written down once the hand leaves it, not at every digit. */
+function Edge({ label, value_s, within, onDone }: { label: string; value_s: number; within: Within; onDone: (v_s: number) => void }) {
+  const [typed, setTyped] = useState<number | null>(null);
+  const done = (): void => {
+    if (typed !== null && Math.abs(typed - value_s) > SAME_s) onDone(typed);
+    setTyped(null);
+  };
+  return (
+    <span onBlur={done} onKeyDown={(e) => e.key === 'Enter' && done()}>
+      <BareField
+        width={92}
+        label={label}
+        measure="time"
+        value={typed ?? value_s}
+        within={within}
+        onChange={setTyped}
+        onBack={() => setTyped(null)}
+      />
+    </span>
+  );
+}
+
 /** The pulls of a log: which is looked at, and their ends, which a person can set. */
 export function Pulls({
   run,
@@ -86,23 +114,19 @@ export function Pulls({
   };
   const set = (i: number, change: Partial<ShownPull>): void => {
     const next = pulls.map((p, k) => (k === i ? { ...p, ...change } : p));
-    if (next[i]!.to_s <= next[i]!.from_s) return void message.error('A pull ends after it begins.');
     save(next);
   };
-  const edge = (i: number, key: 'from_s' | 'to_s', label: string) => (
-    <Input
-      key={`${key}-${pulls[i]![key]}`}
-      size="small"
-      style={{ width: 74 }}
-      aria-label={`${pulls[i]!.name} ${label}, s`}
-      defaultValue={formatNumber(pulls[i]![key], 2)}
-      onBlur={(e) => {
-        const v = Number(e.target.value.replace(',', '.'));
-        if (Number.isFinite(v) && Math.abs(v - pulls[i]![key]) > 0.004) set(i, { [key]: v });
-      }}
-      onPressEnter={(e) => e.currentTarget.blur()}
-    />
-  );
+  const edge = (i: number, key: 'from_s' | 'to_s', label: string) => {
+    const { name, from_s, to_s } = pulls[i]!;
+    return (
+      <Edge
+        label={`${name} ${label}`}
+        value_s={key === 'from_s' ? from_s : to_s}
+        within={key === 'from_s' ? { least: 0, less: to_s } : { more: from_s }}
+        onDone={(v) => set(i, { [key]: v })}
+      />
+    );
+  };
   return (
     <div>
       <Heading

@@ -1,6 +1,6 @@
 'use client';
 
-import { Button, InputNumber, Segmented, Upload } from 'antd';
+import { Button, Segmented, Upload } from 'antd';
 import { useState } from 'react';
 import { pictureRunCsv, readingError_pct } from '@/core/picture/sheet-run';
 import type { TracedCurve } from '@/core/picture/trace';
@@ -12,6 +12,7 @@ import { CurveFields, UNSAID } from './curve-fields';
 import { msg } from './messages';
 import styles from './picture.module.css';
 import { POINTS, useMarking, type Marking } from './use-marking';
+import { BareField } from '@/ui/field/field-row';
 import { MARK_NAMES } from './use-picture';
 
 /** The four points with what they are worth, corners for a slant, and how the curve is read. */
@@ -25,13 +26,15 @@ function MarkFields({ marking }: { marking: Marking }) {
             {name.charAt(0)}
             {name.charAt(1) === '1' ? '₁' : '₂'}
           </Button>
-          <InputNumber
-            size="small"
-            aria-label={`Value of ${name}`}
+          <BareField
+            width={150}
+            label={`Value of ${name}`}
+            measure="axis"
             placeholder={POINTS[name]}
-            style={{ width: '100%' }}
             value={values[name]}
+            within={{}}
             onChange={(v) => marking.worth(name, v)}
+            onClear={() => marking.worth(name, null)}
           />
         </div>
       ))}
