@@ -1,9 +1,5 @@
 import { isFailure, must } from '../failure';
-import { NO_GEARBOX, NO_PLAN } from '../documents/blank';
-import type { PlanDoc } from '../documents/plan';
-import { runDoc, type RunDoc } from '../documents/run';
-import { dynoRun, SWEEP_SAMPLES_KEPT, type DynoRun, type RunChannel } from '../runs/dyno-run';
-import { breaking, confounders, type ComparedRun, type Confounder } from './confounders';
+import { dynoRun, SWEEP_SAMPLES_KEPT, type RunChannel } from '../runs/dyno-run';
 import { baselineStudy, compareSides } from './sides';
 
 const rpm = Array.from({ length: 220 }, (_, i) => 2000 + 22 * i);
@@ -157,7 +153,11 @@ describe('compareSides', () => {
   it('refuses a side without runs and runs without a common range', () => {
     expect(compareSides([], [curve(1)], options)).toMatchObject({ error: 'too_few_runs' });
     expect(compareSides([{ rpm: [1000, 1100], power_W: [1, 2] }], [curve(1)], options)).toMatchObject({ error: 'no_common_range' });
-    expect(compareSides([curve(1)], [curve(1)], { ...options, range_rpm: [9000, 9500] })).toMatchObject({ error: 'no_common_range' });
+    expect(compareSides([curve(1)], [curve(1)], { ...options, range_rpm: [9000, 9500] })).toMatchObject({
+      error: 'no_common_range',
+      reason: 'beyond_range',
+      facts: { from_rpm: 2000, to_rpm: 6800 },
+    });
     // A place that is no figure spoils the run, also where it does not decide; out of the range it is left alone.
     const broken = { rpm, power_W: curve(1).power_W.with(3, Infinity) };
     const whole = { fwhm_rpm: 0 };
@@ -251,123 +251,6 @@ describe('dynoRun', () => {
     expect(
       isFailure(dynoRun([channel('rpm', 'rpm', up), channel('power', 'kW', up), channel('throttle', 'pct', [1, 1, 1, 1, 1])], doc, 'none')),
     ).toBe(true);
-  });
-});
-
-describe('confounders', () => {
-  const record = runDoc.parse({
-    schema: 1,
-    name: 'run',
-    side: null,
-    channels: [],
-    measuredAt: 'wheels',
-    carried: 'none',
-    carriedSmoothing_rpm: 0,
-    weather: { p_Pa: 100_000, T_K: 293, rh: 0.4 },
-    takenOn: '2026-04-18',
-    gear: '4',
-    fuel: '98',
-    tune: 'stock',
-    otherChanges: '',
-    coolantStart_K: 355,
-    leftOut: null,
-  });
-  const run: DynoRun = {
-    rpm: Float64Array.from(rpm),
-    power_W: Float64Array.from(curve(1).power_W),
-    extra: {},
-    correction: 'SAE J1349',
-    factor: 1,
-    samples: 0,
-    swept: 0,
-    block: 1,
-    inletAirStart_K: 295,
-    inletAirPeak_K: 300,
-    coolantStart_K: 355,
-  };
-  const of = (doc: Partial<RunDoc> = {}, more: Partial<DynoRun> = {}): ComparedRun => ({
-    id: 'x',
-    doc: { ...record, ...doc },
-    run: { ...run, ...more },
-  });
-  const found = (
-    a: ComparedRun[],
-    b: ComparedRun[],
-    plan: Partial<PlanDoc> = {},
-    gearbox = NO_GEARBOX,
-    uncorrected_pct: number | null = null,
-  ) =>
-    confounders(a, b, {
-      plan: { ...NO_PLAN, order: 'A-B', ...plan },
-      gearbox,
-      comparison: must(
-        compareSides(
-          a.map((r) => r.run),
-          b.map((r) => r.run),
-          { fwhm_rpm: 0 },
-        ),
-      ),
-      uncorrected_pct,
-    });
-  let unlike = 0;
-  /** Two runs that are not the same to the last figure. */
-  const pairOf = (doc: Partial<RunDoc> = {}, more: Partial<DynoRun> = {}) =>
-    [1, 1.001].map((k) => of(doc, { ...more, power_W: run.power_W.map((w) => w * k + k * (unlike += 1e-6)) }));
-  const codes = (...input: Parameters<typeof found>): Confounder['code'][] => found(...input).map((c) => c.code);
-
-  it('finds nothing between repeated runs of equal conditions', () => {
-    expect(codes(pairOf(), pairOf())).toEqual(['one_stay_a_side']);
-  });
-
-  it('finds each thing that differs', () => {
-    const pair = pairOf();
-    expect(codes(pair, [of({}, { correction: 'STD' })])).toContain('mixed_correction');
-    expect(codes([of({}, { correction: 'unknown' })], [of({}, { correction: 'unknown' })])).toContain('unknown_correction');
-    expect(codes(pair, [of({ carriedSmoothing_rpm: 200 })])).toContain('smoothing');
-    expect(codes(pair, [of({}, { inletAirStart_K: 299 })])).toContain('inlet_air');
-    expect(codes(pair, [of({}, { inletAirStart_K: 297 })])).not.toContain('inlet_air');
-    expect(codes(pair, [of({}, { coolantStart_K: 362 })])).toContain('coolant');
-    expect(codes(pair, [of({ weather: { p_Pa: 98_000, T_K: 293, rh: 0.4 } })])).toContain('air_density');
-    expect(codes(pair, [of({ takenOn: '2026-04-20' })])).toContain('days_apart');
-    expect(codes(pair, [of({ gear: '3' })])).toContain('other_record');
-    expect(codes(pair, [of({ gear: '4th gear' })])).not.toContain('other_record');
-    expect(codes(pair, [of({ otherChanges: 'smaller pulley' })])).toContain('more_changed');
-    expect(codes(pair, [of({ pulley: '78 mm' })])).not.toContain('other_record');
-    expect(codes([of({ pulley: '84 mm' })], [of({ pulley: '78 mm' })])).toContain('other_record');
-    // Where some were measured and nobody knows of the others, it is no comparison.
-    const unsaid = found(pairOf({ measuredAt: 'unknown' }), pairOf({ measuredAt: 'wheels' }));
-    expect(breaking(unsaid).map((c) => c.code)).toEqual(['unknown_place']);
-    expect(codes([of({ measuredAt: 'unknown' })], [of({ measuredAt: 'unknown' })])).not.toContain('unknown_place');
-    expect(codes(pair, [of({ oilStart_K: 380 })])).not.toContain('oil');
-    expect(codes([of({ oilStart_K: 360 })], [of({ oilStart_K: 380 })])).toContain('oil');
-    expect(codes(pair, [of({ carriedSmoothing_rpm: null })])).toContain('smoothing_unknown');
-    expect(codes([of({ name: 'a' })], [of({ name: 'b' })])).toContain('duplicate');
-    expect(breaking(found([of({ name: 'a' })], [of({ name: 'b' })]))).toMatchObject([{ code: 'duplicate', runs: ['a', 'b'] }]);
-    expect(codes(pair, pairOf(), {}, NO_GEARBOX, 1.4)).toEqual(['overcorrected', 'one_stay_a_side']);
-    const box = { ratios: [3.4, 2, 1.4, 1.02, 0.8], final: null, tyre_m: null };
-    expect(codes([of({ gear: '2nd' })], [of({ gear: '2nd' })], {}, box)).toContain('gear_far');
-    expect(codes([of({ gear: '4th' })], [of({ gear: '4th' })], {}, box)).not.toContain('gear_far');
-  });
-
-  it('holds against the plan, and breaks on what is no longer the same car', () => {
-    const warm = [of({}, { inletAirStart_K: 296.5 })];
-    expect(codes([of()], warm)).not.toContain('inlet_air');
-    expect(codes([of()], warm, { holds: { ...NO_PLAN.holds, inletAir_K: 1 } })).toContain('inlet_air');
-    expect(breaking(found(pairOf(), pairOf({ otherChanges: 'headers' }, { inletAirStart_K: 320 }))).map((c) => c.code)).toEqual([
-      'more_changed',
-    ]);
-    const short = [of({}, { rpm: Float64Array.from(rpm.slice(0, 90)), power_W: Float64Array.from(curve(1).power_W.slice(0, 90)) })];
-    expect(codes([of()], short)).toContain('short_range');
-  });
-
-  it('says warmer inlet air takes power away, and what density is worth uncorrected', () => {
-    const warm = found([of(), of()], [of({}, { inletAirStart_K: 305 })]).find((c) => c.code === 'inlet_air');
-    expect(warm).toMatchObject({ apart_K: 10, worth_pct: expect.closeTo(-1.69, 1) });
-    const raw = { correction: 'none' as const };
-    const thin = found([of({}, raw), of({}, raw)], [of({ weather: { p_Pa: 98_000, T_K: 293, rh: 0.4 } }, raw)]).find(
-      (c) => c.code === 'air_density',
-    );
-    expect(thin).toMatchObject({ worth_pct: expect.closeTo(-2, 0) });
   });
 });
 

@@ -270,7 +270,10 @@ export function compareSides(a: readonly SideRun[], b: readonly SideRun[], optio
   const of = (side: SideMark): Ready[] => all.filter((r) => r.side === side);
   if (of('A').length === 0 || of('B').length === 0) return failure('too_few_runs');
   const range = commonRange(all, options.range_rpm);
-  if (!range) return failure('no_common_range');
+  const shared = range ?? commonRange(all, null);
+  if (!shared) return failure('no_common_range');
+  // What they share lies outside the range that was set.
+  if (!range) return failure('no_common_range', { reason: 'beyond_range', facts: { from_rpm: shared[0], to_rpm: shared[1] } });
   const rpm = all[0]!.ready.grid.rpm.filter((n) => n >= range[0] && n <= range[1]);
   const orderKnown = options.orderKnown ?? true;
   const runs = laidOut(all, rpm, orderKnown);

@@ -37,6 +37,18 @@ describe('the outline', () => {
     near(outline(made('gasket')), { left: -0.046, right: 0.046, low: -0.046, high: 0.046 });
   });
 
+  it('is closed: each side runs on into a corner, and the corners stay inside the plate', () => {
+    const { marks } = made('gasket', job({}, { offset: { x_m: 0.004, y_m: -0.003 } }));
+    const edge = marks.filter((m) => m.layer === 'outline');
+    const name = (x: number, y: number): string => `${(1000 * x).toFixed(6)} ${(1000 * y).toFixed(6)}`;
+    const sides = edge.flatMap((m) => (m.kind === 'line' ? [name(m.a.x_m, m.a.y_m), name(m.b.x_m, m.b.y_m)] : []));
+    const corners = edge.flatMap((m) =>
+      m.kind === 'arc' ? [m.from_rad, m.to_rad].map((t) => name(m.at.x_m + m.r_m * Math.cos(t), m.at.y_m + m.r_m * Math.sin(t))) : [],
+    );
+    expect(sides).toHaveLength(8);
+    expect(corners.map((c) => c.replaceAll('-0.000000', '0.000000')).sort()).toEqual(sides.sort());
+  });
+
   it('goes with a pattern that sits off the opening’s middle', () => {
     const off = job({}, { offset: { x_m: 0.004, y_m: -0.003 } });
     near(outline(made('gasket', off)), { left: -0.042, right: 0.05, low: -0.049, high: 0.043 });

@@ -21,6 +21,7 @@ import { leftOnTable } from './knee';
 import { allowedLoss, jobModel, modelRpm, sideStart, throttleLoss, sideLadder } from './model';
 import { effectiveOpening, grossBore } from '../documents/openings';
 import { jobPath, stockFitted, unitFitted } from './path';
+import { NO_DEFAULTS } from '../documents/blank';
 import { ENGINE_PRESETS, presetJob, VE_SHAPES, veOfShape } from './presets';
 import { jobBounds } from './bounds';
 import { rankUnits } from './ranking';
@@ -234,6 +235,14 @@ describe('presets', () => {
   it.each(Object.keys(ENGINE_PRESETS))('%s is a valid job that solves', (preset) => {
     const doc = jobDoc.parse(presetJob('x', preset));
     expect(isFailure(jobModel(doc, []))).toBe(false);
+  });
+
+  it('begins with the shop’s own limits, and with nothing picked', () => {
+    const own = { ...NO_DEFAULTS, allowedLoss_Pa: 1500, speed_mps: 95, tipIn: 1.8 };
+    const doc = presetJob('x', 'straight six, 2.9 L', own);
+    expect(doc.air.allowedLoss_Pa).toBe(1500);
+    expect(doc.sizing).toMatchObject({ speed_mps: 95, tipIn: 1.8, fit_m: null });
+    expect(doc.pick).toMatchObject({ shown: [], chosen: null, opening: 'matched' });
   });
 
   it.each(Object.keys(VE_SHAPES))('shape %s rises in rpm at any redline', (shape) => {

@@ -61,7 +61,7 @@ function Range() {
     <span className={styles['range']}>
       {msg.over}
       <BareField
-        width={104}
+        width={92}
         label={msg.comparedFrom}
         measure="rpm"
         value={low === WHOLE[0] ? null : low}
@@ -72,7 +72,7 @@ function Range() {
       />
       {msg.to}
       <BareField
-        width={104}
+        width={92}
         label={msg.comparedTo}
         measure="rpm"
         value={high === WHOLE[1] ? null : high}

@@ -1,0 +1,148 @@
+import { must } from '../failure';
+import { NO_GEARBOX, NO_PLAN } from '../documents/blank';
+import type { PlanDoc } from '../documents/plan';
+import { runDoc, type RunDoc } from '../documents/run';
+import type { DynoRun } from '../runs/dyno-run';
+import { breaking, confounders, type ComparedRun, type Confounder, type FairContext } from './confounders';
+import { compareSides } from './sides';
+
+const rpm = Array.from({ length: 220 }, (_, i) => 2000 + 22 * i);
+const curve = (scale: number) => ({ rpm, power_W: rpm.map((n) => 20 * n * scale) });
+
+describe('confounders', () => {
+  const record = runDoc.parse({
+    schema: 1,
+    name: 'run',
+    side: null,
+    channels: [],
+    measuredAt: 'wheels',
+    carried: 'none',
+    carriedSmoothing_rpm: 0,
+    weather: { p_Pa: 100_000, T_K: 293, rh: 0.4 },
+    takenOn: '2026-04-18',
+    gear: '4',
+    fuel: '98',
+    tune: 'stock',
+    otherChanges: '',
+    coolantStart_K: 355,
+    leftOut: null,
+  });
+  const run: DynoRun = {
+    rpm: Float64Array.from(rpm),
+    power_W: Float64Array.from(curve(1).power_W),
+    extra: {},
+    correction: 'SAE J1349',
+    factor: 1,
+    samples: 0,
+    swept: 0,
+    block: 1,
+    inletAirStart_K: 295,
+    inletAirPeak_K: 300,
+    coolantStart_K: 355,
+  };
+  const of = (doc: Partial<RunDoc> = {}, more: Partial<DynoRun> = {}): ComparedRun => ({
+    id: 'x',
+    doc: { ...record, ...doc },
+    run: { ...run, ...more },
+  });
+  const found = (
+    a: ComparedRun[],
+    b: ComparedRun[],
+    plan: Partial<PlanDoc> = {},
+    gearbox = NO_GEARBOX,
+    uncorrected_pct: number | null = null,
+    more: Partial<FairContext> = {},
+  ) =>
+    confounders(a, b, {
+      plan: { ...NO_PLAN, order: 'A-B', ...plan },
+      gearbox,
+      comparison: must(
+        compareSides(
+          a.map((r) => r.run),
+          b.map((r) => r.run),
+          { fwhm_rpm: 0 },
+        ),
+      ),
+      uncorrected_pct,
+      ...more,
+    });
+  let unlike = 0;
+  /** Two runs that are not the same to the last figure. */
+  const pairOf = (doc: Partial<RunDoc> = {}, more: Partial<DynoRun> = {}) =>
+    [1, 1.001].map((k) => of(doc, { ...more, power_W: run.power_W.map((w) => w * k + k * (unlike += 1e-6)) }));
+  const codes = (...input: Parameters<typeof found>): Confounder['code'][] => found(...input).map((c) => c.code);
+
+  it('finds nothing between repeated runs of equal conditions', () => {
+    expect(codes(pairOf(), pairOf())).toEqual(['one_stay_a_side']);
+  });
+
+  it.each<[string, FairContext['oneKind'], Confounder | undefined]>([
+    [
+      'by the wheels, two of them laid down to it',
+      { kind: { at: 'wheels', carried: 'none' }, changed: ['x', 'y'] },
+      { code: 'one_kind', runs: ['x', 'y'], at: 'wheels', carried: 'none' },
+    ],
+    [
+      'by what nobody knows of either',
+      { kind: { at: null, carried: null }, changed: ['x'] },
+      { code: 'one_kind', runs: ['x'], at: 'unknown', carried: 'unknown' },
+    ],
+    ['by one kind they all had', { kind: { at: 'hub', carried: 'SAE J1349' }, changed: [] }, undefined],
+    ['by none', { kind: null, changed: ['x'] }, undefined],
+    ['by what was not asked', undefined, undefined],
+  ])('runs compared %s: says so where some had to give way for it', (_, oneKind, told) => {
+    const all = found(pairOf(), pairOf(), {}, NO_GEARBOX, null, oneKind && { oneKind });
+    expect(all.find((c) => c.code === 'one_kind')).toEqual(told);
+  });
+
+  it('finds each thing that differs', () => {
+    const pair = pairOf();
+    expect(codes(pair, [of({}, { correction: 'STD' })])).toContain('mixed_correction');
+    expect(codes([of({}, { correction: 'unknown' })], [of({}, { correction: 'unknown' })])).toContain('unknown_correction');
+    expect(codes(pair, [of({ carriedSmoothing_rpm: 200 })])).toContain('smoothing');
+    expect(codes(pair, [of({}, { inletAirStart_K: 299 })])).toContain('inlet_air');
+    expect(codes(pair, [of({}, { inletAirStart_K: 297 })])).not.toContain('inlet_air');
+    expect(codes(pair, [of({}, { coolantStart_K: 362 })])).toContain('coolant');
+    expect(codes(pair, [of({ weather: { p_Pa: 98_000, T_K: 293, rh: 0.4 } })])).toContain('air_density');
+    expect(codes(pair, [of({ takenOn: '2026-04-20' })])).toContain('days_apart');
+    expect(codes(pair, [of({ gear: '3' })])).toContain('other_record');
+    expect(codes(pair, [of({ gear: '4th gear' })])).not.toContain('other_record');
+    expect(codes(pair, [of({ otherChanges: 'smaller pulley' })])).toContain('more_changed');
+    expect(codes(pair, [of({ pulley: '78 mm' })])).not.toContain('other_record');
+    expect(codes([of({ pulley: '84 mm' })], [of({ pulley: '78 mm' })])).toContain('other_record');
+    // Where some were measured and nobody knows of the others, it is no comparison.
+    const unsaid = found(pairOf({ measuredAt: 'unknown' }), pairOf({ measuredAt: 'wheels' }));
+    expect(breaking(unsaid).map((c) => c.code)).toEqual(['unknown_place']);
+    expect(codes([of({ measuredAt: 'unknown' })], [of({ measuredAt: 'unknown' })])).not.toContain('unknown_place');
+    expect(codes(pair, [of({ oilStart_K: 380 })])).not.toContain('oil');
+    expect(codes([of({ oilStart_K: 360 })], [of({ oilStart_K: 380 })])).toContain('oil');
+    expect(codes(pair, [of({ carriedSmoothing_rpm: null })])).toContain('smoothing_unknown');
+    expect(codes([of({ name: 'a' })], [of({ name: 'b' })])).toContain('duplicate');
+    expect(breaking(found([of({ name: 'a' })], [of({ name: 'b' })]))).toMatchObject([{ code: 'duplicate', runs: ['a', 'b'] }]);
+    expect(codes(pair, pairOf(), {}, NO_GEARBOX, 1.4)).toEqual(['overcorrected', 'one_stay_a_side']);
+    const box = { ratios: [3.4, 2, 1.4, 1.02, 0.8], final: null, tyre_m: null };
+    expect(codes([of({ gear: '2nd' })], [of({ gear: '2nd' })], {}, box)).toContain('gear_far');
+    expect(codes([of({ gear: '4th' })], [of({ gear: '4th' })], {}, box)).not.toContain('gear_far');
+  });
+
+  it('holds against the plan, and breaks on what is no longer the same car', () => {
+    const warm = [of({}, { inletAirStart_K: 296.5 })];
+    expect(codes([of()], warm)).not.toContain('inlet_air');
+    expect(codes([of()], warm, { holds: { ...NO_PLAN.holds, inletAir_K: 1 } })).toContain('inlet_air');
+    expect(breaking(found(pairOf(), pairOf({ otherChanges: 'headers' }, { inletAirStart_K: 320 }))).map((c) => c.code)).toEqual([
+      'more_changed',
+    ]);
+    const short = [of({}, { rpm: Float64Array.from(rpm.slice(0, 90)), power_W: Float64Array.from(curve(1).power_W.slice(0, 90)) })];
+    expect(codes([of()], short)).toContain('short_range');
+  });
+
+  it('says warmer inlet air takes power away, and what density is worth uncorrected', () => {
+    const warm = found([of(), of()], [of({}, { inletAirStart_K: 305 })]).find((c) => c.code === 'inlet_air');
+    expect(warm).toMatchObject({ apart_K: 10, worth_pct: expect.closeTo(-1.69, 1) });
+    const raw = { correction: 'none' as const };
+    const thin = found([of({}, raw), of({}, raw)], [of({ weather: { p_Pa: 98_000, T_K: 293, rh: 0.4 } }, raw)]).find(
+      (c) => c.code === 'air_density',
+    );
+    expect(thin).toMatchObject({ worth_pct: expect.closeTo(-2, 0) });
+  });
+});
