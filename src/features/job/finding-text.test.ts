@@ -80,7 +80,7 @@ it('every failure has a sentence a tuner can act on', () => {
   expect(failureText({ error: 'bad_input', reason: 'no_power_channel' }, 'metric')).toMatch(/power or torque/);
   expect(failureText({ error: 'no_common_range' }, 'metric')).toMatch(/in common/);
   expect(failureText({ error: 'no_common_range', reason: 'beyond_range', facts: { from_rpm: 2000, to_rpm: 6800 } }, 'metric')).toMatch(
-    /^The runs share 2,000 to 6,800 rpm, and the range set above leaves nothing of it/,
+    /^The runs share 2,000 to 6,800 rpm, and the range that is set leaves nothing of it/,
   );
   expect(failureText({ error: 'no_idle' }, 'metric')).toMatch(/leak more air than any idle needs/);
   expect(failureText({ error: 'no_blower_solution', at_rpm: 3204 }, 'metric')).toMatch(/^At 3,200 rpm the blower cannot/);

@@ -75,7 +75,7 @@ export function failureText(f: Failure, pack: UnitPack): string {
         : 'The engine speed never rises in this file. Check which column is engine speed.';
     case 'no_common_range':
       return f.reason === 'beyond_range' && f.facts
-        ? `The runs share ${formatNumber(f.facts['from_rpm']!, 0)} to ${rpmText(f.facts['to_rpm']!)}, and the range set above leaves nothing of it: widen or empty it.`
+        ? `The runs share ${formatNumber(f.facts['from_rpm']!, 0)} to ${rpmText(f.facts['to_rpm']!)}, and the range that is set leaves nothing of it: widen it, or empty its fields.`
         : 'The runs have no engine speeds in common.';
     case 'bad_input':
       if (f.reason === 'no_rpm_channel') return 'No column is mapped to engine speed yet.';

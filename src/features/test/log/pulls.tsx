@@ -75,7 +75,7 @@ function Edge({ label, value_s, within, onDone }: { label: string; value_s: numb
   return (
     <span onBlur={done} onKeyDown={(e) => e.key === 'Enter' && done()}>
       <BareField
-        width={92}
+        width={78}
         label={label}
         measure="time"
         value={typed ?? value_s}
