@@ -25,7 +25,7 @@ export function FieldRow({ mark, ...input }: QuantityInputProps & { mark?: React
 }
 
 /** A figure in a line or a table cell, whose name stands elsewhere; the reason right under it when something is wrong. */
-export function BareField({ width, ...input }: QuantityInputProps & { width: number }) {
+export function BareField({ width, ...input }: QuantityInputProps & { width: number | '100%' }) {
   const [unread, setUnread] = useState<string | null>(null);
   const error = unread ?? input.wrong ?? null;
   return (

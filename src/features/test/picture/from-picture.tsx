@@ -13,6 +13,7 @@ import { msg } from './messages';
 import styles from './picture.module.css';
 import { POINTS, useMarking, type Marking } from './use-marking';
 import { BareField } from '@/ui/field/field-row';
+import { FieldGroup } from '@/ui/field/group';
 import { MARK_NAMES } from './use-picture';
 
 /** The four points with what they are worth, corners for a slant, and how the curve is read. */
@@ -27,7 +28,7 @@ function MarkFields({ marking }: { marking: Marking }) {
             {name.charAt(1) === '1' ? '₁' : '₂'}
           </Button>
           <BareField
-            width={150}
+            width="100%"
             label={`Value of ${name}`}
             measure="axis"
             placeholder={POINTS[name]}
@@ -98,51 +99,55 @@ export function FromPicture({ file, onTake, onClose }: { file?: File | undefined
     onClose();
   };
   return (
-    <Dialog
-      open
-      width={1080}
-      title={msg.fromAPicture}
-      okText={msg.takeItAsARun}
-      okButtonProps={{ disabled: !curve || Object.values(is).includes(null) }}
-      onOk={take}
-      onCancel={onClose}
-    >
-      {!picture ? (
-        <>
-          <Upload.Dragger
-            accept="image/png,image/jpeg,image/webp"
-            showUploadList={false}
-            beforeUpload={(chosen) => {
-              void open(chosen);
-              return false;
-            }}
-          >
-            <p>{msg.dropAPhotoOrAScan}</p>
-            <p className="quiet">{msg.itStaysInThisBrowserOnly}</p>
-          </Upload.Dragger>
-          <Wrong>{wrong}</Wrong>
-        </>
-      ) : (
-        <div className={styles['columns']}>
-          <PictureCanvas
-            picture={picture}
-            marks={marking.marks}
-            axes={marking.axes}
-            curve={curve}
-            putting={marking.putting}
-            onPut={marking.put}
-          />
-          <div className={styles['steps']}>
-            <p role="status" aria-live="polite">
-              {marking.says}
-            </p>
-            <MarkFields marking={marking} />
-            <CurveFields is={is} onChange={setIs} />
-            {curve && <Reading curve={curve} unit={is.unit} />}
-            <Wrong>{wrong}</Wrong>
-          </div>
-        </div>
+    <FieldGroup>
+      {(unread) => (
+        <Dialog
+          open
+          width={1080}
+          title={msg.fromAPicture}
+          okText={msg.takeItAsARun}
+          okButtonProps={{ disabled: unread || !curve || Object.values(is).includes(null) }}
+          onOk={take}
+          onCancel={onClose}
+        >
+          {!picture ? (
+            <>
+              <Upload.Dragger
+                accept="image/png,image/jpeg,image/webp"
+                showUploadList={false}
+                beforeUpload={(chosen) => {
+                  void open(chosen);
+                  return false;
+                }}
+              >
+                <p>{msg.dropAPhotoOrAScan}</p>
+                <p className="quiet">{msg.itStaysInThisBrowserOnly}</p>
+              </Upload.Dragger>
+              <Wrong>{wrong}</Wrong>
+            </>
+          ) : (
+            <div className={styles['columns']}>
+              <PictureCanvas
+                picture={picture}
+                marks={marking.marks}
+                axes={marking.axes}
+                curve={curve}
+                putting={marking.putting}
+                onPut={marking.put}
+              />
+              <div className={styles['steps']}>
+                <p role="status" aria-live="polite">
+                  {marking.says}
+                </p>
+                <MarkFields marking={marking} />
+                <CurveFields is={is} onChange={setIs} />
+                {curve && <Reading curve={curve} unit={is.unit} />}
+                <Wrong>{wrong}</Wrong>
+              </div>
+            </div>
+          )}
+        </Dialog>
       )}
-    </Dialog>
+    </FieldGroup>
   );
 }
