@@ -97,6 +97,19 @@ describe('setting a value', () => {
     expect(store.getState().doc.car.engine).toMatchObject({ redline_rpm: 7200, idle_rpm: before.car.engine.idle_rpm });
   });
 
+  it('an undo does not bring back the first digits of what was refused', () => {
+    const store = fresh();
+    store.getState().set('car.engine.idle_rpm', 800);
+    store.getState().begin();
+    for (const v of [2500, 25_000]) {
+      clock += 5000;
+      store.getState().set('car.engine.redline_rpm', v);
+    }
+    expect(store.getState().save).toBe('unsaved');
+    store.getState().undo();
+    expect(store.getState().doc).toBe(doc);
+  });
+
   it('takes nothing back that was done beside it since', () => {
     const store = fresh();
     store.getState().begin();

@@ -86,7 +86,7 @@ function applied(doc: JobDoc, path: string, value: unknown, mark: Provenance | u
 export function createJobStore(job: StoredJob, findings: JobFindings, now: () => number): JobStore {
   let lastEdit = { path: '', at: 0 };
   /** Since a field began to be edited: the document then, and as it last stood by that field alone. */
-  let typing: { readonly from: JobDoc; readonly path: string; readonly to: JobDoc } | null = null;
+  let typing: { readonly from: JobDoc; readonly past: readonly JobDoc[]; readonly path: string; readonly to: JobDoc } | null = null;
   return createStore<JobState & JobActions>((set, get) => {
     /** Makes a valid document the current one. */
     const commit = (doc: JobDoc, path: string): void => {
@@ -108,7 +108,10 @@ export function createJobStore(job: StoredJob, findings: JobFindings, now: () =>
       const was = typing;
       if (!was || was.to !== get().doc || (path !== null && was.path !== path)) return;
       typing = { ...was, to: was.from };
-      if (was.from !== was.to) commit(was.from, was.path);
+      if (was.from === was.to) return;
+      // Nor does an undo bring them back.
+      lastEdit = { path: '', at: 0 };
+      set((s) => ({ doc: was.from, past: was.past, save: s.save === 'conflict' ? 'conflict' : 'unsaved', refusal: null, late: null }));
     };
     const step = (from: 'past' | 'future', to: 'past' | 'future'): void => {
       const s = get();
@@ -194,8 +197,8 @@ export function createJobStore(job: StoredJob, findings: JobFindings, now: () =>
         return issue;
       },
       begin: () => {
-        const { doc } = get();
-        typing = { from: doc, path: '', to: doc };
+        const { doc, past } = get();
+        typing = { from: doc, past, path: '', to: doc };
       },
       back: () => whenChecked(() => back(null)),
       undo: () => whenChecked(() => step('past', 'future')),
