@@ -1,5 +1,6 @@
 /** Every fixed text of features/settings: read through here, translated from here. Sentences with figures in them are typed functions beside it. */
 export const msg = {
+  tryAgain: 'Try again',
   noStudyOfThisShopsOwn:
     'No study of this shop’s own yet: what a run, a refit and a day are worth is assumed. Every finished comparison counts, and so do repeat baselines; two runs each, strapped down anew between, are the cheapest.',
   howThisShopRepeats: 'How this shop repeats',

@@ -11,6 +11,7 @@ import { formatNumber } from '@/core/units/quantity';
 import { ControlRow } from '@/ui/field/field-row';
 import { send } from '@/ui/post';
 import { msg } from './messages';
+import type { SettingsState } from './use-settings';
 
 const NAMES: Readonly<Record<KeptRig, string>> = {
   dyno: 'dyno, % of power',
@@ -21,7 +22,7 @@ const SIZE_NAMES = { run: 'single run', refit: 'refit', day: 'day' } as const;
 const DECIMALS: Readonly<Record<KeptRig, number>> = { dyno: 2, stripTime: 3, stripSpeed: 2 };
 
 /** What the shop's own studies say of runs, refits and days: assumed → own; and since when the rigs are what they are. */
-export function OwnHistory({ doc, save }: { doc: ShopSettings; save: (more: Partial<ShopSettings>) => void }) {
+export function OwnHistory({ doc, save }: { doc: ShopSettings; save: SettingsState['save'] }) {
   const [history, setHistory] = useState<ShopHistory | null>(null);
   const { dyno, strip } = doc.rigChanged;
   useEffect(() => {
@@ -80,7 +81,7 @@ export function OwnHistory({ doc, save }: { doc: ShopSettings; save: (more: Part
             style={{ width: '100%' }}
             format="D MMM YYYY"
             value={doc.rigChanged[rig] ? dayjs(doc.rigChanged[rig]) : null}
-            onChange={(d) => save({ rigChanged: { ...doc.rigChanged, [rig]: d ? d.format('YYYY-MM-DD') : null } })}
+            onChange={(d) => save((now) => ({ rigChanged: { ...now.rigChanged, [rig]: d ? d.format('YYYY-MM-DD') : null } }))}
           />
         </ControlRow>
       ))}

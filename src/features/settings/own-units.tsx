@@ -4,14 +4,17 @@ import { shownUnit, UNIT_CHOICES } from '@/core/units/measures';
 import { unitById } from '@/core/units/units';
 import { ControlRow } from '@/ui/field/field-row';
 import { msg } from './messages';
+import type { SettingsState } from './use-settings';
 
 const AS_THE_PACK = '';
 
 /** Units of single measures that this shop speaks in whatever the pack: a pack is only where they start. */
-export function OwnUnits({ doc, save }: { doc: ShopSettings; save: (more: Partial<ShopSettings>) => void }) {
+export function OwnUnits({ doc, save }: { doc: ShopSettings; save: SettingsState['save'] }) {
   const choose = (measures: readonly string[], unit: string): void => {
-    const rest = Object.fromEntries(Object.entries(doc.units).filter(([measure]) => !measures.includes(measure)));
-    save({ units: unit === AS_THE_PACK ? rest : { ...rest, ...Object.fromEntries(measures.map((m) => [m, unit])) } });
+    save((now) => {
+      const rest = Object.fromEntries(Object.entries(now.units).filter(([measure]) => !measures.includes(measure)));
+      return { units: unit === AS_THE_PACK ? rest : { ...rest, ...Object.fromEntries(measures.map((m) => [m, unit])) } };
+    });
   };
   return (
     <details>

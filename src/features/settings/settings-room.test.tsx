@@ -1,6 +1,6 @@
 import { screen, waitFor } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { shopSettingsDoc } from '@/core/documents/shop';
+import { shopSettingsDoc, type ShopSettings } from '@/core/documents/shop';
 import { renderRoom } from '../../../test/render-room';
 import { SettingsRoom } from './settings-room';
 import { sizeWords } from './space';
@@ -10,23 +10,37 @@ jest.mock('next/navigation', () => ({ useRouter: () => ({ refresh }) }));
 const AWAY = { status: 503, body: { message: 'The database is away.' } };
 const settings = shopSettingsDoc.parse({ name: 'Mill Yard', people: ['Maud'] });
 
+/** A server that holds the settings, with what somebody else has saved meanwhile. */
+const held = (start: ShopSettings, others: Partial<ShopSettings> = {}) => {
+  let now: ShopSettings = { ...start, ...others };
+  return ({ url, method, body }: { url: string; method: string; body: unknown }): { status?: number; body: unknown } => {
+    if (!url.endsWith('/settings')) return AWAY;
+    if (method !== 'PUT') return { body: now };
+    const parsed = shopSettingsDoc.safeParse(body);
+    if (!parsed.success) return { status: 422, body: { message: parsed.error.issues[0]!.message } };
+    now = parsed.data;
+    return { body: now };
+  };
+};
+
 it('takes people on and off, refuses a name twice, and saves each at once', async () => {
   const { sent } = renderRoom(<SettingsRoom settings={settings} passphrase={false} beyond={false} />, {
-    answer: ({ method, body }) => (method === 'PUT' ? { body } : AWAY),
+    answer: held(settings),
   });
   await userEvent.type(screen.getByLabelText('Another person'), 'Tobin{Enter}');
   expect(screen.getByRole('heading', { level: 1 })).toHaveTextContent('Mill Yard: 2 people.');
   await waitFor(() => expect(sent.at(-1)).toMatchObject({ method: 'PUT', body: { people: ['Maud', 'Tobin'] } }));
   await userEvent.type(screen.getByLabelText('Another person'), 'maud{Enter}');
   expect(screen.getByRole('alert')).toHaveTextContent('Two people have the same name.');
+  // A name that is refused stays to be put right.
+  expect(screen.getByLabelText('Another person')).toHaveValue('maud');
   await userEvent.click(screen.getByRole('button', { name: 'Remove Maud from the list' }));
   await waitFor(() => expect(sent.at(-1)).toMatchObject({ body: { people: ['Tobin'] } }));
 });
 
 it('counts money under the shop’s own sign, and says why one is refused', async () => {
   const { sent } = renderRoom(<SettingsRoom settings={settings} passphrase={false} beyond={false} />, {
-    answer: ({ body }) =>
-      shopSettingsDoc.safeParse(body).success ? { body } : { status: 422, body: { message: 'A currency’s sign holds no figures.' } },
+    answer: held(settings),
   });
   const box = screen.getByLabelText('Currency symbol');
   expect(box).toHaveValue('€');
@@ -89,4 +103,40 @@ it.each([
   [1024 ** 3 * 2.25, '2.3 GB'],
 ])('%d bytes are %s', (bytes, words) => {
   expect(sizeWords(bytes)).toBe(words);
+});
+
+it('takes back nothing that somebody else settled since the page was opened', async () => {
+  const { sent } = renderRoom(<SettingsRoom settings={settings} passphrase={false} beyond={false} />, {
+    answer: held(settings, { people: ['Maud', 'Ines'], currency: '£' }),
+  });
+  await userEvent.type(screen.getByLabelText('Another person'), 'Tobin{Enter}');
+  await waitFor(() => expect(sent.at(-1)).toMatchObject({ method: 'PUT', body: { people: ['Maud', 'Ines', 'Tobin'], currency: '£' } }));
+  expect(await screen.findByText('Ines')).toBeInTheDocument();
+});
+
+it('what cannot be with it is not kept, says why, and shows what stands there', async () => {
+  renderRoom(<SettingsRoom settings={settings} passphrase={false} beyond={false} />, {
+    answer: held(settings, { people: ['Maud', 'Tobin'] }),
+  });
+  await userEvent.type(screen.getByLabelText('Another person'), 'tobin{Enter}');
+  expect(await screen.findByRole('alert')).toHaveTextContent('Not saved: Two people have the same name.');
+  expect(screen.queryByRole('button', { name: 'Try again' })).toBeNull();
+  expect(screen.getByText('Tobin')).toBeInTheDocument();
+  expect(screen.queryByText('tobin')).toBeNull();
+});
+
+it('changes wait while the server is away, say so, and go together', async () => {
+  let away = true;
+  const there = held(settings);
+  const { sent } = renderRoom(<SettingsRoom settings={settings} passphrase={false} beyond={false} />, {
+    answer: (r) => (away ? AWAY : there(r)),
+  });
+  await userEvent.type(screen.getByLabelText('Another person'), 'Tobin{Enter}');
+  expect(await screen.findByRole('alert')).toHaveTextContent('Not saved: The database is away.');
+  await userEvent.type(screen.getByLabelText('Another person'), 'Ines{Enter}');
+  expect(screen.getByRole('alert')).toBeInTheDocument();
+  away = false;
+  await userEvent.click(screen.getByRole('button', { name: 'Try again' }));
+  await waitFor(() => expect(screen.queryByRole('alert')).toBeNull());
+  expect(sent.at(-1)).toMatchObject({ method: 'PUT', body: { people: ['Maud', 'Tobin', 'Ines'] } });
 });

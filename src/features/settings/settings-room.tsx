@@ -1,10 +1,8 @@
 'use client';
 
 import { App, Button, Input } from 'antd';
-import { useRouter } from 'next/navigation';
 import { useState } from 'react';
-import { shopSettingsDoc, type ShopSettings } from '@/core/documents/shop';
-import { issuesOf } from '@/core/documents/issue';
+import type { ShopSettings } from '@/core/documents/shop';
 import { SHEETS } from '@/core/documents/kinds';
 import { HOURLY } from '@/core/documents/within';
 import { UNIT_PACKS } from '@/core/units/measures';
@@ -15,6 +13,7 @@ import { send } from '@/ui/post';
 import { OwnHistory } from './own-history';
 import { OwnUnits } from './own-units';
 import { Space } from './space';
+import { useSettings } from './use-settings';
 import styles from './settings.module.css';
 import { msg } from './messages';
 
@@ -91,25 +90,11 @@ function Passphrase({ set: set0, needed }: { set: boolean; needed: boolean }) {
 
 /** What the shop settles once: its name, its people, units, paper, and who may come in. */
 export function SettingsRoom({ settings, passphrase, beyond }: { settings: ShopSettings; passphrase: boolean; beyond: boolean }) {
-  const router = useRouter();
-  const { message } = App.useApp();
-  const [doc, setDoc] = useState(settings);
+  const { doc, wrong, waits, save, tryAgain } = useSettings(settings);
   const [person, setPerson] = useState('');
-  const [wrong, setWrong] = useState<string | null>(null);
-  const save = (more: Partial<ShopSettings>): void => {
-    const parsed = shopSettingsDoc.safeParse({ ...doc, ...more });
-    if (!parsed.success) return setWrong(issuesOf(parsed.error)[0]?.message ?? 'That value is not possible.');
-    setWrong(null);
-    setDoc(parsed.data);
-    send<ShopSettings>('PUT', '/api/shop/settings', parsed.data)
-      .then(() => router.refresh())
-      .catch((e: Error) => void message.error(e.message));
-  };
   const add = (): void => {
     const name = person.trim();
-    if (name === '') return;
-    save({ people: [...doc.people, name] });
-    setPerson('');
+    if (name !== '' && save((now) => ({ people: [...now.people, name] }))) setPerson('');
   };
   const n = doc.people.length;
   return (
@@ -129,7 +114,7 @@ export function SettingsRoom({ settings, passphrase, beyond }: { settings: ShopS
             aria-label={msg.nameOfTheShop}
             maxLength={80}
             defaultValue={doc.name}
-            onBlur={(e) => e.target.value.trim() !== doc.name && save({ name: e.target.value })}
+            onBlur={(e) => e.target.value.trim() !== doc.name && save(() => ({ name: e.target.value }))}
             onPressEnter={(e) => e.currentTarget.blur()}
           />
         </ControlRow>
@@ -143,7 +128,7 @@ export function SettingsRoom({ settings, passphrase, beyond }: { settings: ShopS
                   size="small"
                   type="text"
                   aria-label={`Remove ${name} from the list`}
-                  onClick={() => save({ people: doc.people.filter((p) => p !== name) })}
+                  onClick={() => save((now) => ({ people: now.people.filter((p) => p !== name) }))}
                 >
                   {msg.remove}
                 </Button>
@@ -166,7 +151,12 @@ export function SettingsRoom({ settings, passphrase, beyond }: { settings: ShopS
         </div>
         {wrong && (
           <p className={styles['wrong']} role="alert">
-            {wrong}
+            {wrong}{' '}
+            {waits && (
+              <Button size="small" onClick={tryAgain}>
+                {msg.tryAgain}
+              </Button>
+            )}
           </p>
         )}
         <Rule />
@@ -175,21 +165,21 @@ export function SettingsRoom({ settings, passphrase, beyond }: { settings: ShopS
           label={msg.unitsOfANewScreen}
           value={doc.pack}
           options={UNIT_PACKS.map((value) => ({ value, label: PACK_NAMES[value] }))}
-          onChange={(pack) => save({ pack })}
+          onChange={(pack) => save(() => ({ pack }))}
         />
         <OwnUnits doc={doc} save={save} />
         <ChoiceField
           label={msg.paper}
           value={doc.paper}
           options={SHEETS.map((value) => ({ value, label: value }))}
-          onChange={(paper) => save({ paper })}
+          onChange={(paper) => save(() => ({ paper }))}
         />
         <ControlRow label={msg.currencySymbolAmountsAreNotConverted}>
           <Input
             aria-label={msg.currencySymbol}
             maxLength={4}
             defaultValue={doc.currency}
-            onBlur={(e) => e.target.value.trim() !== doc.currency && save({ currency: e.target.value })}
+            onBlur={(e) => e.target.value.trim() !== doc.currency && save(() => ({ currency: e.target.value }))}
             onPressEnter={(e) => e.currentTarget.blur()}
           />
         </ControlRow>
@@ -198,7 +188,7 @@ export function SettingsRoom({ settings, passphrase, beyond }: { settings: ShopS
           measure="money"
           value={doc.hourly}
           within={HOURLY}
-          onChange={(hourly) => save({ hourly })}
+          onChange={(hourly) => save(() => ({ hourly }))}
         />
         <Rule />
         <Heading>{msg.howThisShopRepeats}</Heading>
