@@ -143,6 +143,9 @@ it('fasteners that are not all back keep it locked, and the count can be put rig
   expect(locks([...short, bag('fasteners out', 5)])).toEqual([]);
   expect(refuse(passed('counted'), short)).toBe('bags open');
   expect(refuse(done('rules'), short)).toBe('bags open');
+  const back = [...ready, bag('fasteners out', 6), bag('fasteners back', 6)];
+  expect(refuse(passed('counted'), back)).toBeNull();
+  expect(refuse(done('rules'), back)).not.toBe('bags open');
 });
 
 it('relearn and drive wait for the first start, and a relearn that is not clean for a reason', () => {

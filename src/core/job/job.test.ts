@@ -197,6 +197,8 @@ describe('openings', () => {
       overhang_m: expect.closeTo(0.004, 9),
     });
     expect(must(openingCheck(t, 0.066, 0.058, 0.06))).toMatchObject({ verdict: 'does not fit' });
+    expect(must(openingCheck(t, 0.066, 0.058, null)).verdict).toBe('needs something');
+    expect(must(openingCheck(t, 0.066, 0.058, 0.066)).verdict).toBe('needs something');
     expect(must(openingCheck(t, 0.066, 0.07, null))).toMatchObject({ verdict: 'fits', lipSide: 'behind the bore' });
     expect(must(openingCheck(t, 0.066, 0.0661, null))).toMatchObject({ verdict: 'fits', lipSide: 'none' });
     expect(openingCheck(t, 0.066, 0, null)).toMatchObject({ error: 'bad_geometry' });

@@ -269,6 +269,10 @@ describe('measured curves', () => {
     const [below, above] = [45_000, 140_000];
     expect(model.reference.result.power_W[at]!).toBeGreaterThan(below);
     expect(model.reference.result.power_W[at]!).toBeLessThan(above);
+    // Beyond its ends it is the torque that stays.
+    const beyond = model.rpm.map((n, i) => ({ n, power_W: model.reference.result.power_W[i]! })).filter(({ n }) => n < 2000 || n > 6000);
+    expect(beyond.length).toBeGreaterThan(10);
+    for (const { n, power_W } of beyond) expect(power_W).toBeCloseTo(n < 2000 ? (45_000 * n) / 2000 : (140_000 * n) / 6000, 3);
     const ve = jobVe(doc.car);
     if (isFailure(ve) || typeof ve === 'number') throw new Error('no curve');
     expect(ve.rpm).toEqual(rpm);
