@@ -3,35 +3,17 @@
 import { Button, Input } from 'antd';
 import { useState } from 'react';
 import { FASTENERS } from '@/core/documents/within';
-import { BareField } from '@/ui/field/field-row';
+import { BareField, DoneField } from '@/ui/field/field-row';
 import { FieldGroup } from '@/ui/field/group';
 import type { SheetState } from '@/core/install/run-sheet';
 import styles from './install.module.css';
 import type { Entry } from './use-sheet';
 import { msg } from './messages';
 
-/** A count that a person typed is written down once they are done with it, not at every key. */
-function Count({ label, value, named, onCount }: { label: string; value: number; named: boolean; onCount: (n: number) => void }) {
-  const [typed, setTyped] = useState<number | null>(null);
-  const keep = (): void => {
-    if (typed !== null && typed !== value) onCount(typed);
-    setTyped(null);
-  };
-  return (
-    <span onBlur={keep} onKeyDown={(e) => e.key === 'Enter' && keep()}>
-      <BareField
-        width={84}
-        label={label}
-        measure="count"
-        value={typed ?? value}
-        within={FASTENERS}
-        disabled={!named}
-        onChange={setTyped}
-        onBack={() => setTyped(null)}
-      />
-    </span>
-  );
-}
+/** A count that is put right by typing over it. */
+const Count = ({ label, value, named, onCount }: { label: string; value: number; named: boolean; onCount: (n: number) => void }) => (
+  <DoneField width={84} label={label} measure="count" value={value} within={FASTENERS} disabled={!named} onDone={onCount} />
+);
 
 interface BagsProps {
   readonly state: SheetState;

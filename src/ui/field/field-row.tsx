@@ -1,6 +1,7 @@
 'use client';
 
 import { useState, type ReactNode } from 'react';
+import type { Within } from '@/core/documents/within';
 import { QuantityInput, type QuantityInputProps } from './quantity-input';
 import styles from './field.module.css';
 
@@ -36,6 +37,30 @@ export function BareField({ width, ...input }: QuantityInputProps & { width: num
           {error}
         </span>
       )}
+    </span>
+  );
+}
+
+/** A bare figure that is written down once the hand leaves it, not at every digit; `same`: it is what it was. */
+export function DoneField({
+  value,
+  same = Object.is,
+  onDone,
+  ...input
+}: Pick<QuantityInputProps, 'label' | 'measure' | 'value' | 'disabled'> & {
+  width: number;
+  within: Within;
+  same?: (typed: number, value: number | null) => boolean;
+  onDone: (si: number) => void;
+}) {
+  const [typed, setTyped] = useState<number | null>(null);
+  const done = (): void => {
+    if (typed !== null && !same(typed, value)) onDone(typed);
+    setTyped(null);
+  };
+  return (
+    <span onBlur={done} onKeyDown={(e) => e.key === 'Enter' && done()}>
+      <BareField {...input} value={typed ?? value} onChange={setTyped} onBack={() => setTyped(null)} />
     </span>
   );
 }

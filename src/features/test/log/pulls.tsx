@@ -1,14 +1,12 @@
 'use client';
 
 import { App, Button } from 'antd';
-import { useState } from 'react';
 import type { LogLook } from '@/core/logs/compare-logs';
 import type { PullDoc, StoredRun } from '@/core/documents/run';
-import type { Within } from '@/core/documents/within';
 import { formatNumber } from '@/core/units/quantity';
 import { useJobStore, useRuns } from '@/features/job/provider';
 import { Heading } from '@/ui/answer/stop-page';
-import { BareField } from '@/ui/field/field-row';
+import { DoneField } from '@/ui/field/field-row';
 import { saveRun } from '../files/save-run';
 import styles from './log.module.css';
 import { msg } from './messages';
@@ -65,28 +63,6 @@ const asDoc = (p: ShownPull): PullDoc => ({
 /** Ends nearer than this are the same, s: they are shown in hundredths. */
 const SAME_s = 0.004;
 
-/** One end of a pull; it is written down once the hand leaves it, not at every digit. */
-function Edge({ label, value_s, within, onDone }: { label: string; value_s: number; within: Within; onDone: (v_s: number) => void }) {
-  const [typed, setTyped] = useState<number | null>(null);
-  const done = (): void => {
-    if (typed !== null && Math.abs(typed - value_s) > SAME_s) onDone(typed);
-    setTyped(null);
-  };
-  return (
-    <span onBlur={done} onKeyDown={(e) => e.key === 'Enter' && done()}>
-      <BareField
-        width={78}
-        label={label}
-        measure="time"
-        value={typed ?? value_s}
-        within={within}
-        onChange={setTyped}
-        onBack={() => setTyped(null)}
-      />
-    </span>
-  );
-}
-
 /** The pulls of a log: which is looked at, and their ends, which a person can set. */
 export function Pulls({
   run,
@@ -119,9 +95,12 @@ export function Pulls({
   const edge = (i: number, key: 'from_s' | 'to_s', label: string) => {
     const { name, from_s, to_s } = pulls[i]!;
     return (
-      <Edge
+      <DoneField
+        width={78}
         label={`${name} ${label}`}
-        value_s={key === 'from_s' ? from_s : to_s}
+        measure="time"
+        value={key === 'from_s' ? from_s : to_s}
+        same={(typed, was) => Math.abs(typed - was!) < SAME_s}
         within={key === 'from_s' ? { least: 0, less: to_s } : { more: from_s }}
         onDone={(v) => set(i, { [key]: v })}
       />
