@@ -98,6 +98,8 @@ test('a curve read off a picture is compared with a file, its reading error with
   await page.locator('.ant-modal input[type=file]').setInputFiles(join('samples', 'sheet-scanned.png'));
   const sheet = page.getByTestId('sheet');
   await expect(sheet).toBeVisible();
+  // The dialog grows as it opens: a mark put on it meanwhile is off by what it still grows.
+  await expect(page.locator('.ant-modal[class*="ant-zoom"]')).toHaveCount(0);
   // The sheet's frame, in shares of its width and height.
   const at = (rpm: number, value: number) => ({ x: 0.11 + ((rpm - 1500) / 5500) * 0.82, y: 0.87 - (value / 350) * 0.78 });
   const click = async ({ x, y }: { x: number; y: number }): Promise<void> => {
@@ -120,7 +122,7 @@ test('a curve read off a picture is compared with a file, its reading error with
     await page.getByLabel(`Value of ${name}`).fill(value);
   await page.getByLabel('Value of y2').blur();
   await click({ x: 0.4827, y: 0.5834 });
-  await expect(page.getByText(/^Read from 1,[45]\d\d to 7,0\d\d rpm, up to 19[01]\.\d/)).toBeVisible();
+  await expect(page.getByText(/^Read from 1,[45]\d\d to 7,0\d\d rpm, up to 190\.\d/)).toBeVisible();
   for (const [label, choice] of [
     ['Unit of the curve', 'kW'],
     ['Where it was measured', 'wheels'],
