@@ -142,3 +142,23 @@ it('marks the point of a curve that cannot be', async () => {
   expect(field('Efficiency point 3')).toBeInvalid();
   expect(field('Efficiency point 4')).toBeValid();
 });
+
+it('a point that cannot be read says so in its cell, and the curve goes on as it was', async () => {
+  renderJob(<CarStop />);
+  const before = heading().textContent;
+  await type('Efficiency point 3', '9O');
+  expect(field('Efficiency point 3')).toBeInvalid();
+  expect(screen.getByRole('alert')).toHaveTextContent('"O" is not a unit for this.');
+  expect(heading()).toHaveTextContent(before);
+});
+
+it('a gap that is refused leaves the seal of the class it was', async () => {
+  const { saves } = renderJob(<CarStop />);
+  await userEvent.click(screen.getByRole('combobox', { name: 'Closed seal' }));
+  await userEvent.click((await screen.findAllByTitle(/^production/)).at(-1)!);
+  await type('Blade clearance', '0.9x');
+  expect(screen.getByRole('alert')).toHaveTextContent('is not a unit for this');
+  await type('Blade clearance', '95');
+  expect(screen.getByRole('combobox', { name: 'Closed seal' }).closest('[title]')).toHaveAttribute('title', 'production fit');
+  await waitFor(() => expect(saves.at(-1)?.doc.car.stock.throttle.leak).toBe('production'), { timeout: 3000 });
+});

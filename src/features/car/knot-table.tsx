@@ -7,7 +7,7 @@ import type { MeasureName } from '@/core/units/measures';
 import { valueAt } from '@/features/job/paths';
 import { useJob } from '@/features/job/provider';
 import { issueText } from '@/core/documents/issue-text';
-import { QuantityInput } from '@/ui/field/quantity-input';
+import { BareField } from '@/ui/field/field-row';
 import { usePrefs } from '@/ui/theme/prefs';
 import styles from './car.module.css';
 import { msg } from './messages';
@@ -48,8 +48,10 @@ export function KnotTable({
   const curve = (pending?.value as Knots | undefined) ?? kept;
   const put = (list: 'rpm' | 'value', i: number, v: number): void =>
     set(path, { ...curve, [list]: curve[list].map((x, k) => (k === i ? v : x)) });
+  const at = pending?.path.slice(path.length + 1);
+  const placed = at !== undefined && /^(rpm|value)\.\d+$/.test(at);
   const wrong = pending && issueText(pending, pending.path.includes('.rpm') ? 'rpm' : measure, pack);
-  const wrongAt = (list: 'rpm' | 'value', i: number): string | undefined => (pending?.path === `${path}.${list}.${i}` ? wrong : undefined);
+  const wrongAt = (list: 'rpm' | 'value', i: number): string | undefined => (at === `${list}.${i}` ? wrong : undefined);
   const last = curve.rpm.length - 1;
   return (
     <>
@@ -64,7 +66,8 @@ export function KnotTable({
           {curve.rpm.map((rpm, i) => (
             <tr key={i}>
               <td>
-                <QuantityInput
+                <BareField
+                  width="100%"
                   label={`${label} point ${i + 1}, rpm`}
                   measure="rpm"
                   value={rpm}
@@ -73,7 +76,8 @@ export function KnotTable({
                 />
               </td>
               <td>
-                <QuantityInput
+                <BareField
+                  width="100%"
                   label={`${label} point ${i + 1}`}
                   measure={measure}
                   value={curve.value[i]!}
@@ -86,7 +90,7 @@ export function KnotTable({
         </tbody>
       </table>
       {children}
-      {wrong && (
+      {wrong && !placed && (
         <p role="alert" className={styles['wrong']}>
           {wrong}
         </p>

@@ -73,6 +73,24 @@ it('a form asks no longer than a moment for what it is checked by; the server sa
   await waitFor(() => expect(sent.at(-1)).toMatchObject({ method: 'PUT' }));
 });
 
+it.each(['2o mm', 'two', ''])('a figure that cannot be read (%j) is none: the one before it is not taken for it', async (text) => {
+  const { sent } = begin();
+  await userEvent.type(screen.getByLabelText('Check'), 'Wing nut');
+  await userEvent.type(screen.getByLabelText('Reason'), 'It touches.');
+  const figure = screen.getByLabelText('Figure');
+  await userEvent.clear(figure);
+  await userEvent.type(figure, `25${text}`);
+  if (text === '') await userEvent.clear(figure);
+  await userEvent.click(screen.getByRole('button', { name: 'Add the check' }));
+  expect(await screen.findByText('A figure is needed here.')).toBeInTheDocument();
+  expect(figure).toHaveValue(text === '' ? '' : `25${text}`);
+  expect(sent).toEqual([]);
+  await userEvent.clear(figure);
+  await userEvent.type(figure, '25');
+  await userEvent.click(screen.getByRole('button', { name: 'Add the check' }));
+  await waitFor(() => expect(sent.at(-1)).toMatchObject({ method: 'PUT' }));
+});
+
 it('a figure that cannot be is refused in the shop’s unit', async () => {
   const { sent } = begin();
   await userEvent.type(screen.getByLabelText('Check'), 'Wing nut');

@@ -2,7 +2,7 @@
 
 import { Button } from 'antd';
 import { useState } from 'react';
-import { type Within } from '@/core/documents/within';
+import type { Within } from '@/core/documents/within';
 import { isFailure } from '@/core/failure';
 import { averageReading, centreSpan, READING_SPREAD_m, type SpanBy } from '@/core/fit/calipers';
 import { formatQuantity } from '@/core/units/quantity';

@@ -5,8 +5,8 @@ import type { ManifoldFlangeDoc, PatternDoc, PatternKind, UnitFlangeDoc } from '
 import { PATTERN_KINDS } from '@/core/documents/kinds';
 import { patternHoles } from '@/core/shape/flange';
 import { ChoiceField } from '@/ui/field/choice-field';
-import { ControlRow, FieldRow } from '@/ui/field/field-row';
-import { QuantityInput } from '@/ui/field/quantity-input';
+import { BareField, ControlRow, FieldRow } from '@/ui/field/field-row';
+
 import type { MeasureName } from '@/core/units/measures';
 import { SpanRow } from './caliper';
 import styles from './flange.module.css';
@@ -55,20 +55,21 @@ function FreeHoles({
   const set = (i: number, axis: 'x_m' | 'y_m', v: number): void =>
     onChange({ kind: 'free', holes: holes.map((h, k) => (k === i ? { ...h, [axis]: v } : h)) });
   const wrongAt = (i: number, axis: 'x_m' | 'y_m'): string | undefined => issueAt(`pattern.holes.${i}.${axis}`, 'fineLength');
-  const wrong = holes.map((_, i) => wrongAt(i, 'x_m') ?? wrongAt(i, 'y_m')).find((w) => w !== undefined);
   return (
-    <ControlRow label={msg.holesFromTheMiddleRightUp} wrong={issueAt('pattern') ?? issueAt('pattern.holes') ?? wrong}>
+    <ControlRow label={msg.holesFromTheMiddleRightUp} wrong={issueAt('pattern') ?? issueAt('pattern.holes')}>
       {holes.map((h, i) => (
         <div key={i} className={styles['hole']}>
           <span className="quiet">{i + 1}</span>
-          <QuantityInput
+          <BareField
+            width="100%"
             label={`Hole ${i + 1} right`}
             measure="fineLength"
             value={h.x_m}
             wrong={wrongAt(i, 'x_m')}
             onChange={(v) => set(i, 'x_m', v)}
           />
-          <QuantityInput
+          <BareField
+            width="100%"
             label={`Hole ${i + 1} up`}
             measure="fineLength"
             value={h.y_m}

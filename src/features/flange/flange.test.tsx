@@ -182,3 +182,10 @@ it.each<[PatternDoc['kind'], string, string]>([
   expect(screen.getByLabelText(label)).toBeInvalid();
   expect(screen.getByRole('alert')).toHaveTextContent('farther than that');
 });
+
+it('a hole’s place that cannot be read says so', async () => {
+  const usual = usualFlange(0.066);
+  open({ ...usual, pattern: repattern(usual.pattern, 'free') });
+  await retype('Hole 2 up', '3l');
+  expect(screen.getByRole('alert')).toHaveTextContent('"l" is not a unit for this.');
+});

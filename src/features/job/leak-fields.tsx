@@ -1,7 +1,7 @@
 'use client';
 
 import { Button } from 'antd';
-import { useState } from 'react';
+import { useRef, useState } from 'react';
 import type { LeakClass, ThrottleDoc } from '@/core/documents/throttle';
 import { LEAK_CLASSES } from '@/core/documents/kinds';
 import { BENCH_DEPRESSION_Pa, BENCH_FLOW_m3ps, CLEARANCE_m } from '@/core/documents/within';
@@ -81,6 +81,8 @@ function ClosedReading({
 /** How the blade shuts: a class with its usual gap, a feeler's figure, or a bench reading. */
 export function LeakFields({ throttle, onChange }: { throttle: ThrottleDoc; onChange: (t: ThrottleDoc) => void }) {
   const [reading, setReading] = useState(false);
+  /** As it was when the gap was entered: a gap that is refused in the end was never measured. */
+  const entered = useRef(throttle);
   return (
     <>
       <ChoiceField<LeakClass>
@@ -91,13 +93,16 @@ export function LeakFields({ throttle, onChange }: { throttle: ThrottleDoc; onCh
           onChange({ ...throttle, leak, clearance_m: leak === 'measured' ? throttle.clearance_m : LEAK_CLEARANCE_m[leak] })
         }
       />
-      <FieldRow
-        label={msg.bladeClearance}
-        measure="fineLength"
-        value={throttle.clearance_m}
-        onChange={(clearance_m) => onChange({ ...throttle, clearance_m, leak: 'measured' })}
-        within={CLEARANCE_m}
-      />
+      <div onFocus={() => (entered.current = throttle)}>
+        <FieldRow
+          label={msg.bladeClearance}
+          measure="fineLength"
+          value={throttle.clearance_m}
+          within={CLEARANCE_m}
+          onChange={(clearance_m) => onChange({ ...throttle, clearance_m, leak: 'measured' })}
+          onBack={() => onChange(entered.current)}
+        />
+      </div>
       <Button size="small" type="link" style={{ padding: 0 }} onClick={() => setReading(true)}>
         {msg.fromABenchReadingBladeShut2}
       </Button>

@@ -144,6 +144,9 @@ describe('setting a value', () => {
     expect(store.getState().late).toEqual(issue);
     store.getState().set('car.engine.idle_rpm', 900);
     expect(store.getState().late).toBeNull();
+    store.getState().change((d) => ({ ...d, air: { ...d.air, lossFactor: 9 } }));
+    store.getState().undo();
+    expect(store.getState().late).toBeNull();
   });
 });
 

@@ -124,6 +124,7 @@ export function createJobStore(job: StoredJob, findings: JobFindings, now: () =>
         [to]: [...s[to], s.doc],
         save: s.save === 'conflict' ? 'conflict' : 'unsaved',
         pending: {},
+        late: null,
       });
     };
     let waiting: (() => void)[] = [];

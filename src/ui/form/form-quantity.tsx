@@ -17,6 +17,17 @@ export function FormQuantity({
   onChange?: (si: number) => void;
   id?: string;
 }) {
-  // What it may be is a rule of the form.
-  return <QuantityInput within={{}} label={label} measure={measure} value={value} onChange={onChange} {...(id !== undefined && { id })} />;
+  // What it may be is a rule of the form, and so is that there is a figure: what cannot be read is none, not the one before it.
+  return (
+    <QuantityInput
+      within={{}}
+      label={label}
+      measure={measure}
+      value={value}
+      onChange={onChange}
+      onWrong={(text) => text !== null && onChange(NaN)}
+      onBack={() => undefined}
+      {...(id !== undefined && { id })}
+    />
+  );
 }

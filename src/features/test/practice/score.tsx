@@ -81,12 +81,7 @@ export function Decide({ shown, onDecide }: { shown: number | null; onDecide: (d
               placeholder="0.0"
               onChange={setEstimate}
             />
-            <Button
-              type="primary"
-              block
-              disabled={wrong || word === null}
-              onClick={() => onDecide({ word: word!, estimate_pct: Math.max(-100, Math.min(100, said)) })}
-            >
+            <Button type="primary" block disabled={wrong || word === null} onClick={() => onDecide({ word: word!, estimate_pct: said })}>
               {msg.thatIsMyAnswer}
             </Button>
           </>
