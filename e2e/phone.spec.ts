@@ -3,7 +3,6 @@ import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import type { Browser, BrowserContext, Page } from '@playwright/test';
 import { answer, expect, jobAddress, listening, newJob, test } from './app';
-import { axeFinds } from './axe';
 
 test.use({ shop: 'phone' });
 
@@ -256,40 +255,6 @@ test('the sheet prints with its head and page numbers, and without buttons', asy
   expect(pdf.toString('latin1').match(/\/Type\s*\/Page\b/g)!.length).toBeGreaterThan(1);
 });
 
-const PAGES = ['/', '/start', '/practice', '/shelf', '/bench', '/sums', '/thinking', '/settings', '/trash', '/keys', '/sign-in'];
-const STOPS = [
-  'car',
-  'air',
-  'air?look=waves',
-  'pick',
-  'fit',
-  'install',
-  'test?view=plan',
-  'test?view=dyno',
-  'test?view=log',
-  'test?view=strip',
-  'test?view=practice',
-  'verdict',
-];
-const everywhere = async (page: Page): Promise<string[]> => {
-  const href = await jobAddress(page, 'Larkspur estate');
-  return [...PAGES, ...STOPS.map((s) => href.replace(/[a-z]+$/, s))];
-};
-
-test('no page is wider than a narrow phone', async ({ browser, app }) => {
-  test.slow();
-  const context = await phone(browser, app.url, { viewport: { width: 360, height: 780 }, serviceWorkers: 'block' });
-  const p = listening(await context.newPage());
-  const wide: string[] = [];
-  for (const path of await everywhere(p)) {
-    await p.goto(path);
-    const width = await p.evaluate(() => document.documentElement.scrollWidth);
-    if (width > 360) wide.push(`${path}: ${width}`);
-  }
-  expect(wide).toEqual([]);
-  await context.close();
-});
-
 test('a slip is typed on a narrow phone: the whole pad is on the screen, and its keys stay where they are', async ({ browser, app }) => {
   const context = await phone(browser, app.url, { viewport: { width: 360, height: 780 }, serviceWorkers: 'block' });
   const p = listening(await context.newPage());
@@ -314,82 +279,5 @@ test('a slip is typed on a narrow phone: the whole pad is on the screen, and its
   await pad.getByRole('button', { name: /^60 ft/ }).tap();
   expect(await key('5').boundingBox()).toEqual(stood);
   expect(await cutOff()).toEqual([]);
-  await context.close();
-});
-
-test('every control is large enough for a finger, and none lies over another', async ({ browser, app }) => {
-  test.slow();
-  const context = await phone(browser, app.url, { serviceWorkers: 'block' });
-  const p = listening(await context.newPage());
-  const small: string[] = [];
-  for (const path of await everywhere(p)) {
-    await p.goto(path);
-    small.push(...(await p.evaluate(tapTargets)).map((t) => `${path}: ${t}`));
-  }
-  expect(small).toEqual([]);
-  await context.close();
-});
-
-/** Controls whose 44 px around their middle do not answer to them. */
-function tapTargets(): string[] {
-  const out: string[] = [];
-  const controls =
-    'main button, main a[href], main select, main summary, main textarea, header button, header a, main .ant-select, main .ant-segmented-item, main input:not([type=hidden], [type=file])';
-  for (const el of document.querySelectorAll<HTMLElement>(controls)) {
-    if (el.closest('.ant-select') && !el.classList.contains('ant-select')) continue;
-    if (el.matches('.ant-segmented-item input, .ant-radio-button-input, .ant-checkbox-input, .ant-radio-input, .ant-upload input'))
-      continue;
-    // A table's hidden copy of its head is no control.
-    if (el.closest('[inert]')) continue;
-    if (el.closest('.plotly, .js-plotly-plot') || !el.checkVisibility({ opacityProperty: true, visibilityProperty: true })) continue;
-    // A figure inside a sentence is part of the line it stands in, and a field's frame is what is touched.
-    if (el.closest('p, li') && getComputedStyle(el).display.startsWith('inline')) continue;
-    // Brought to the middle: at the edges a table's first and last columns stay where they are, over the others.
-    el.scrollIntoView({ block: 'center', inline: 'center' });
-    const q = el.getBoundingClientRect();
-    if (q.width === 0 || q.height === 0) continue;
-    const y = q.top + q.height / 2;
-    const x = Math.min(Math.max(q.left + q.width / 2, 1), innerWidth - 2);
-    const label = el.closest('label');
-    const mine = (px: number, py: number): boolean => {
-      const hit = document.elementFromPoint(px, py);
-      return (
-        hit !== null &&
-        (el.contains(hit) || hit.contains(el) || label?.contains(hit) === true || hit.closest('label')?.contains(el) === true)
-      );
-    };
-    const other = [y - 19, y + 19].some((py) => {
-      const hit = document.elementFromPoint(x, py);
-      const control = hit?.closest('button, a[href], select, summary, input, .ant-select');
-      return (
-        control !== null &&
-        control !== undefined &&
-        control !== el &&
-        !el.contains(control) &&
-        !control.contains(el) &&
-        control.closest('label') !== label
-      );
-    });
-    if (!mine(x, y) || other || (q.height < 43.5 && ![y - 19, y + 19].every((py) => mine(x, py))))
-      out.push(
-        `${el.tagName.toLowerCase()} ${Math.round(q.width)}×${Math.round(q.height)} “${(el.getAttribute('aria-label') ?? el.textContent ?? '').slice(0, 40)}”`,
-      );
-  }
-  return out;
-}
-
-test('no page on a phone, in the dark, has a violation that axe knows', async ({ browser, app }) => {
-  test.slow();
-  const context = await phone(browser, app.url, { serviceWorkers: 'block', reducedMotion: 'reduce' });
-  await context.addCookies([{ name: 'vanner-theme', value: 'dark', url: app.url }]);
-  const p = listening(await context.newPage());
-  const found: string[] = [];
-  for (const path of await everywhere(p)) {
-    await p.goto(path);
-    await p.getByRole('heading', { level: 1 }).waitFor();
-    await expect(p.locator('.ant-skeleton')).toHaveCount(0);
-    found.push(...(await axeFinds(p)));
-  }
-  expect(found).toEqual([]);
   await context.close();
 });

@@ -1,5 +1,5 @@
 import { request as httpRequest } from 'node:http';
-import { answer, expect, openJob, test } from './app';
+import { expect, test } from './app';
 
 test.use({ shop: 'security' });
 
@@ -39,46 +39,4 @@ test('sends a content policy without inline scripts, and the usual headers', asy
   expect(headers['x-frame-options']).toBe('DENY');
   expect(headers['referrer-policy']).toBe('no-referrer');
   expect(headers['x-powered-by']).toBeUndefined();
-});
-
-const VIEWS = [
-  'car',
-  'air',
-  'pick',
-  'fit',
-  'install',
-  'test',
-  'test?view=plan',
-  'test?view=log',
-  'test?view=strip',
-  'test?view=practice',
-  'verdict',
-];
-const CHARTS: Readonly<Record<string, number>> = {
-  car: 1,
-  air: 1,
-  pick: 3,
-  fit: 0,
-  install: 0,
-  test: 3,
-  'test?view=plan': 0,
-  'test?view=log': 2,
-  'test?view=strip': 2,
-  'test?view=practice': 0,
-  verdict: 1,
-};
-
-test('every main view draws its charts and passes its own content policy', async ({ quietPage: page }) => {
-  test.slow();
-  for (const view of ['/', '/shelf', '/bench', '/sums', '/thinking', '/keys', '/settings', '/trash', '/sign-in', ...VIEWS]) {
-    if (view.startsWith('/')) {
-      await page.goto(view);
-      await expect(answer(page)).toBeVisible();
-    } else {
-      await openJob(page, 'Larkspur estate', view);
-      await expect(answer(page)).toBeVisible();
-      await expect(answer(page)).not.toHaveText(/^Reading the (runs|log|passes)…$/);
-      await expect(page.locator('.js-plotly-plot')).toHaveCount(CHARTS[view]!);
-    }
-  }
 });

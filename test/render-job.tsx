@@ -25,8 +25,12 @@ interface Options {
   readonly tested?: readonly StoredPart[];
   /** What stands in the address behind the question mark. */
   readonly address?: string;
-  /** What the server says to anything but a save of the job; undefined: the save's own answer. */
-  readonly answer?: (url: string, method: string, body: unknown) => { readonly status?: number; readonly body: unknown } | undefined;
+  /** What the server says to anything but a save of the job, and when; undefined: the save's own answer. */
+  readonly answer?: (
+    url: string,
+    method: string,
+    body: unknown,
+  ) => { readonly status?: number; readonly body: unknown; readonly after?: Promise<unknown> } | undefined;
 }
 
 /** Renders a part of the open job with the demo's car, and remembers every save it tries. */
@@ -40,11 +44,11 @@ export function renderJob(
     const body = JSON.parse(String(init?.body ?? '{}')) as { doc: JobDoc };
     const said = own?.(url, init?.method ?? 'GET', body);
     if (said)
-      return Promise.resolve({
+      return (said.after ?? Promise.resolve()).then(() => ({
         ok: (said.status ?? 200) < 400,
         status: said.status ?? 200,
         json: () => Promise.resolve(said.body),
-      } as Response);
+      }));
     saves.push(body);
     version += 1;
     const answer = {

@@ -1,3 +1,4 @@
+import type { Issue } from '@/core/documents/issue';
 import { log } from './watch';
 
 /** What went wrong for the person who asked, with the HTTP status it has and the data the interface needs. */
@@ -11,6 +12,12 @@ export class ServerProblem extends Error {
     super(message);
   }
 }
+
+/** A refusal that says where and what is wrong first, with everything else that is. `whole`: what it is called where it is wrong as a whole. */
+export const invalid = (issues: readonly Issue[], whole: string): ServerProblem =>
+  new ServerProblem(422, 'invalid', `${issues[0]?.path || whole}: ${issues[0]?.message ?? 'It is not possible.'}`, {
+    issues: issues.map(({ path, message }) => ({ path, message })),
+  });
 
 export const notFound = (what: string): ServerProblem => new ServerProblem(404, 'not_found', `This ${what} does not exist (any more).`);
 

@@ -1,6 +1,7 @@
 import { sql } from 'kysely';
 import type { z } from 'zod';
 import { jobDoc, type JobDoc } from '@/core/documents/job';
+import { readKept, withoutBounds } from '@/core/documents/kept';
 import { runDoc, type RunDoc } from '@/core/documents/run';
 import { stripPassDoc, stripVisitDoc, type StripPassDoc, type StripVisitDoc } from '@/core/documents/strip';
 import { testedPartDoc, unitDoc, type TestedPartDoc, type UnitDoc } from '@/core/documents/unit';
@@ -42,7 +43,7 @@ export async function listVersions(db: Db | Trx, kind: Trashable, id: string): P
   return rows.map((r) => ({
     version: r.version,
     // An older version is read in today's form; one that cannot be is shown as it stands.
-    doc: SCHEMAS[kind].safeParse(r.doc).data ?? (r.doc as object),
+    doc: withoutBounds(SCHEMAS[kind]).safeParse(r.doc).data ?? (r.doc as object),
     savedBy: r.saved_by,
     savedAt: r.saved_at.toISOString(),
   }));
@@ -53,7 +54,7 @@ export async function restoreVersion(trx: Trx, kind: Trashable, id: string, vers
   const found = (await listVersions(trx, kind, id)).find((v) => v.version === version);
   if (!found) throw notFound('version');
   await sql`SELECT set_config('vanner.keep', 'always', true)`.execute(trx);
-  const doc = SCHEMAS[kind].parse(found.doc);
+  const doc = readKept(SCHEMAS[kind], found.doc);
   switch (kind) {
     case 'job':
       await saveJob(trx, id, at, doc as JobDoc);

@@ -1,7 +1,7 @@
 import type { z } from 'zod';
-import { issuesOf, type Issue } from '@/core/documents/issue';
+import { issuesOf } from '@/core/documents/issue';
 import { eventStream, type Device } from './devices/device';
-import { problemOf, ServerProblem } from './errors';
+import { invalid, problemOf, ServerProblem } from './errors';
 import { noteProblem, routeOf, watched } from './watch';
 import { asPerson, personOf } from './who';
 
@@ -66,12 +66,6 @@ function hasUnstorable(json: string, value: unknown): boolean {
       : typeof v === 'object' && v !== null && Object.entries(v).some(([key, inner]) => isUnstorable(key) || bad(inner));
   return bad(value);
 }
-
-/** A refusal that says where and what is wrong first, with everything else that is. `whole`: what it is called where it is wrong as a whole. */
-export const invalid = (issues: readonly Issue[], whole: string): ServerProblem =>
-  new ServerProblem(422, 'invalid', `${issues[0]?.path || whole}: ${issues[0]?.message ?? 'It is not possible.'}`, {
-    issues: issues.map(({ path, message }) => ({ path, message })),
-  });
 
 /** A text as one schema's document; says which field is wrong and why. */
 export function documentOf<T>(text: string, schema: z.ZodType<T>): T {

@@ -2,11 +2,14 @@ import { createHash } from 'node:crypto';
 import { isAsWritten, lookOf } from '@/core/compare/look';
 import { cutText } from '@/core/cut-text';
 import { sql } from 'kysely';
+import { issuesOf } from '@/core/documents/issue';
+import { keptDocument } from '@/core/documents/kept';
 import { jobDoc, type JobDoc, type StoredJob } from '@/core/documents/job';
 import type { SheetEventDoc } from '@/core/documents/sheet';
 import { NO_VERDICT } from '@/core/documents/blank';
 import { historyLogs, type ShopHistory } from '@/core/inference/shop-history';
 import { FINDINGS_EDITION, installFinding, jobFindings, type JobFindings } from '@/core/verdict/findings';
+import { acceptedChange } from './accept';
 import type { Db, Trx } from './db/client';
 import { keptStrip } from './job-strip';
 import { notFound, stale } from './errors';
@@ -37,14 +40,18 @@ export interface BoardJob {
 type Row = { id: string; number: number; version: number; saved_at: Date; archived_at: Date | null; doc: unknown };
 const COLUMNS = ['id', 'number', 'version', 'saved_at', 'archived_at', 'doc'] as const;
 
-const stored = (row: Row): StoredJob => ({
-  id: row.id,
-  number: row.number,
-  version: row.version,
-  savedAt: row.saved_at.toISOString(),
-  archived: row.archived_at !== null,
-  doc: jobDoc.parse(row.doc),
-});
+function stored(row: Row): StoredJob {
+  const { doc, amiss } = keptDocument(jobDoc, row.doc);
+  return {
+    id: row.id,
+    number: row.number,
+    version: row.version,
+    savedAt: row.saved_at.toISOString(),
+    archived: row.archived_at !== null,
+    doc,
+    ...(amiss && { amiss: issuesOf(amiss) }),
+  };
+}
 
 /** Every job with what it found, the last touched first. Reads no whole documents. */
 export async function listJobs(db: Db | Trx): Promise<BoardJob[]> {
@@ -153,17 +160,20 @@ export async function addJob(trx: Trx, doc: JobDoc): Promise<StoredJob> {
 /**
  * Has whoever else works out what is found of this job be done first, and see what they wrote: of two that changed its runs at
  * once each would know its own change alone, and the later one's finding would stay. Rows that point at the job may be written
- * meanwhile. Its version; null: there is no such job.
+ * meanwhile. Its version and document; null: there is no such job.
  */
-async function inTurn(trx: Trx, id: string): Promise<number | null> {
-  const held = isUuid(id) ? await trx.selectFrom('job').select('version').where('id', '=', id).forNoKeyUpdate().executeTakeFirst() : null;
-  return held?.version ?? null;
+async function inTurn(trx: Trx, id: string): Promise<{ version: number; doc: unknown } | null> {
+  const held = isUuid(id)
+    ? await trx.selectFrom('job').select(['version', 'doc']).where('id', '=', id).forNoKeyUpdate().executeTakeFirst()
+    : null;
+  return held ?? null;
 }
 
 /** Saves a job if it is still at `version`; a newer one is returned with the refusal. */
 export async function saveJob(trx: Trx, id: string, version: number, doc: JobDoc): Promise<{ job: StoredJob; findings: JobFindings }> {
-  const parsed = jobDoc.parse(doc);
-  if ((await inTurn(trx, id)) !== version) throw stale(await readJob(trx, id), { findings: await jobFinding(trx, id) });
+  const held = await inTurn(trx, id);
+  if (held?.version !== version) throw stale(await readJob(trx, id), { findings: await jobFinding(trx, id) });
+  const parsed = acceptedChange(jobDoc, held.doc, doc);
   const findings = await findingsOf(trx, id, parsed);
   const row = await trx
     .updateTable('job')

@@ -1,11 +1,14 @@
 import { cutText } from '@/core/cut-text';
+import { readKept } from '@/core/documents/kept';
 import { runDoc, type ChannelMap, type RunDoc, type RunSide, type StoredRun } from '@/core/documents/run';
 import { preambleFacts } from '@/core/read/preamble';
 import { columnValues, type ImportReport } from '@/core/read/result';
 import { channelSI, factsOf, headerSignature, isSettled, type FoundColumn, type GuessContext } from '@/core/read/guess';
 import { sideBySide } from '@/core/read/side-by-side';
+import { airFrom } from '@/core/runs/air';
 import { DYNO_QUANTITIES, type RunChannel } from '@/core/runs/dyno-run';
 import { splitPulls } from '@/core/runs/split';
+import { acceptedChange } from './accept';
 import type { Db, Trx } from './db/client';
 import { notFound, stale } from './errors';
 import { personNow } from './who';
@@ -29,7 +32,7 @@ const stored = (row: Row): StoredRun => ({
   fileName: row.file_name,
   fileHash: row.file_hash,
   columns: row.columns,
-  doc: runDoc.parse(row.doc),
+  doc: readKept(runDoc, row.doc),
 });
 
 export async function listRuns(db: Db | Trx, jobId: string): Promise<StoredRun[]> {
@@ -62,7 +65,6 @@ export async function runsOfLog(db: Db | Trx, logId: string): Promise<StoredRun[
 /** What a freshly read file becomes: its mapped columns, the lines above the table taken at their word. */
 export function newRunDoc(fileName: string, channels: readonly ChannelMap[], report: ImportReport, side: RunSide | null): RunDoc {
   const facts = preambleFacts(report.layout.preamble);
-  const { p_Pa, T_K, rh } = facts.weather;
   const kind = (channels.find((c) => c.quantity === 'power') ?? channels.find((c) => c.quantity === 'torque'))?.power;
   const has = (quantity: ChannelMap['quantity']): boolean => channels.some((c) => c.quantity === quantity);
   return runDoc.parse({
@@ -75,7 +77,7 @@ export function newRunDoc(fileName: string, channels: readonly ChannelMap[], rep
     measuredAt: kind?.at ?? facts.measuredAt,
     carried: kind?.carried ?? facts.carried,
     carriedSmoothing_rpm: 0,
-    weather: p_Pa !== undefined && T_K !== undefined ? { p_Pa, T_K, rh: rh ?? 0 } : null,
+    ...airFrom(facts.weather),
     takenOn: facts.takenOn,
     takenAt: facts.takenAt,
     gear: facts.gear,
@@ -173,7 +175,8 @@ const sameMapping = (a: readonly ChannelMap[], b: readonly ChannelMap[]): boolea
 /** Saves a run's record. What a person says of its columns is remembered for the next file with this header. */
 export async function saveRun(trx: Trx, id: string, version: number, doc: RunDoc): Promise<StoredRun> {
   const before = await readRun(trx, id);
-  const parsed = runDoc.parse(doc);
+  if (before.version !== version) throw stale(before);
+  const parsed = acceptedChange(runDoc, before.doc, doc);
   const row = await trx
     .updateTable('run')
     .set({ doc: JSON.stringify(parsed), version: version + 1, saved_by: personNow(), saved_at: new Date() })

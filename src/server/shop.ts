@@ -1,3 +1,4 @@
+import { readKept } from '@/core/documents/kept';
 import { shopDefaultsDoc, type ShopDefaults } from '@/core/documents/job';
 import { NO_DEFAULTS, NO_SETTINGS } from '@/core/documents/blank';
 import { shopSettingsDoc, type ShopSettings } from '@/core/documents/shop';
@@ -7,7 +8,7 @@ import type { Db, Trx } from './db/client';
 /** What the shop has settled for itself; a nameless one until somebody has said. */
 export async function readShop(db: Db | Trx): Promise<ShopSettings> {
   const row = await db.selectFrom('meta').select('value').where('key', '=', 'shop').executeTakeFirst();
-  return row ? shopSettingsDoc.parse(row.value) : NO_SETTINGS;
+  return row ? readKept(shopSettingsDoc, row.value) : NO_SETTINGS;
 }
 
 export async function saveShop(trx: Trx, settings: ShopSettings): Promise<ShopSettings> {
@@ -24,7 +25,7 @@ export async function saveShop(trx: Trx, settings: ShopSettings): Promise<ShopSe
 /** The limits new jobs of this shop start from. */
 export async function readShopDefaults(db: Db | Trx): Promise<ShopDefaults> {
   const row = await db.selectFrom('meta').select('value').where('key', '=', 'defaults').executeTakeFirst();
-  return row ? shopDefaultsDoc.parse(row.value) : NO_DEFAULTS;
+  return row ? readKept(shopDefaultsDoc, row.value) : NO_DEFAULTS;
 }
 
 export async function saveShopDefaults(trx: Trx, defaults: ShopDefaults): Promise<ShopDefaults> {
@@ -41,7 +42,7 @@ export async function saveShopDefaults(trx: Trx, defaults: ShopDefaults): Promis
 /** Checks of fit that this shop added to the usual ones. */
 export async function readShopRules(db: Db | Trx): Promise<ShopRule[]> {
   const row = await db.selectFrom('meta').select('value').where('key', '=', 'fit rules').executeTakeFirst();
-  return row ? shopRulesDoc.parse((row.value as { rules: unknown }).rules) : [];
+  return row ? readKept(shopRulesDoc, (row.value as { rules: unknown }).rules) : [];
 }
 
 export async function saveShopRules(trx: Trx, rules: readonly ShopRule[]): Promise<ShopRule[]> {

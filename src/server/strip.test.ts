@@ -142,7 +142,7 @@ it('days, passes and readings with marks of their own are taken once, however of
   await expect(within((trx) => addPasses(trx, book.visits.find((v) => v.id !== visit.id)!.id, [pass]))).rejects.toThrow('another day');
   // The day was changed elsewhere meanwhile: both stand.
   await within((trx) => saveVisit(trx, visit.id, visit.version, { ...visit.doc, note: 'windy' }));
-  const reading = { at: '12:00', p_Pa: 100_000, T_K: 295, rh: 0.4, from: 'typed' as const };
+  const reading = { at: '12:00', p_Pa: 100_000, T_K: 295, rh: 0.4, from: 'typed' as const, rhGuessed: false };
   for (let i = 0; i < 2; i += 1) await within((trx) => addWeather(trx, visit.id, [reading]));
   const { doc } = (await readBook(db, job.id)).visits.find((v) => v.id === visit.id)!;
   expect([doc.note, doc.weather.map((w) => w.at)]).toEqual(['windy', ['10:00', '12:00']]);

@@ -1,3 +1,4 @@
+import { readKept } from '@/core/documents/kept';
 import {
   stripPassDoc,
   stripVisitDoc,
@@ -9,6 +10,7 @@ import {
   type WeatherReadingDoc,
 } from '@/core/documents/strip';
 import { nightOrder } from '@/core/strip/air-of-day';
+import { acceptedChange } from './accept';
 import type { Db, Trx } from './db/client';
 import { notFound, ServerProblem, stale } from './errors';
 import { isUuid } from './ids';
@@ -21,13 +23,13 @@ const visitOf = (r: { id: string; job_id: string; version: number; doc: unknown 
   id: r.id,
   jobId: r.job_id,
   version: r.version,
-  doc: stripVisitDoc.parse(r.doc),
+  doc: readKept(stripVisitDoc, r.doc),
 });
 const passOf = (r: { id: string; visit_id: string; version: number; doc: unknown }): StoredPass => ({
   id: r.id,
   visitId: r.visit_id,
   version: r.version,
-  doc: stripPassDoc.parse(r.doc),
+  doc: readKept(stripPassDoc, r.doc),
 });
 
 /** Everything a job did at the strip, visits by day and passes in the order they were driven. */
@@ -98,10 +100,13 @@ export async function addWeather(trx: Trx, visitId: string, readings: readonly W
 }
 
 export async function saveVisit(trx: Trx, id: string, version: number, doc: StripVisitDoc): Promise<StoredVisit> {
+  const before = await readVisit(trx, id);
+  if (before.version !== version) throw stale(before);
+  const parsed = acceptedChange(stripVisitDoc, before.doc, doc);
   const row = isUuid(id)
     ? await trx
         .updateTable('strip_visit')
-        .set({ doc: JSON.stringify(stripVisitDoc.parse(doc)), version: version + 1, saved_by: personNow(), saved_at: new Date() })
+        .set({ doc: JSON.stringify(parsed), version: version + 1, saved_by: personNow(), saved_at: new Date() })
         .where('id', '=', id)
         .where('version', '=', version)
         .returning(VISIT)
@@ -134,10 +139,13 @@ export async function addPasses(
 }
 
 export async function savePass(trx: Trx, id: string, version: number, doc: StripPassDoc): Promise<StoredPass> {
+  const before = await readPass(trx, id);
+  if (before.version !== version) throw stale(before);
+  const parsed = acceptedChange(stripPassDoc, before.doc, doc);
   const row = isUuid(id)
     ? await trx
         .updateTable('strip_pass')
-        .set({ doc: JSON.stringify(stripPassDoc.parse(doc)), version: version + 1, saved_by: personNow(), saved_at: new Date() })
+        .set({ doc: JSON.stringify(parsed), version: version + 1, saved_by: personNow(), saved_at: new Date() })
         .where('id', '=', id)
         .where('version', '=', version)
         .returning(PASS)

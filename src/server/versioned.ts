@@ -1,4 +1,6 @@
 import type { z } from 'zod';
+import { readKept } from '@/core/documents/kept';
+import { acceptedChange } from './accept';
 import type { Db, Trx } from './db/client';
 import { notFound, stale } from './errors';
 import { isUuid } from './ids';
@@ -18,7 +20,7 @@ export function versionedTable<D>(table: 'unit' | 'tested_part', schema: z.ZodTy
   const stored = (row: { id: string; version: number; doc: unknown }): Versioned<D> => ({
     id: row.id,
     version: row.version,
-    doc: schema.parse(row.doc),
+    doc: readKept(schema, row.doc),
   });
   const read = async (db: Db | Trx, id: string): Promise<Versioned<D>> => {
     const row = isUuid(id) ? await db.selectFrom(table).select(COLUMNS).where('id', '=', id).executeTakeFirst() : undefined;
@@ -49,10 +51,17 @@ export function versionedTable<D>(table: 'unit' | 'tested_part', schema: z.ZodTy
     },
     /** Saves if it is still at `version`; a newer one comes back with the refusal. */
     async save(trx: Trx, id: string, version: number, doc: D): Promise<Versioned<D>> {
+      const before = await read(trx, id);
+      if (before.version !== version) throw stale(before);
       const row = isUuid(id)
         ? await trx
             .updateTable(table)
-            .set({ doc: JSON.stringify(schema.parse(doc)), version: version + 1, saved_by: personNow(), saved_at: new Date() })
+            .set({
+              doc: JSON.stringify(acceptedChange(schema, before.doc, doc)),
+              version: version + 1,
+              saved_by: personNow(),
+              saved_at: new Date(),
+            })
             .where('id', '=', id)
             .where('version', '=', version)
             .returning(COLUMNS)

@@ -1,3 +1,5 @@
+import { fileKind } from '@/core/read/text';
+
 /** A table that could not be had from a file; several tables in it are named, one of them is to be said. */
 class TableRefused extends Error {
   constructor(
@@ -25,6 +27,17 @@ export async function tableTextOf(file: File, table?: string): Promise<string> {
     answer.message ?? 'The file could not be read.',
     (answer.refusal?.tables ?? []).map((t) => t.name),
   );
+}
+
+/** More than this is left to the server, which refuses what is no small table. */
+const SMALL_bytes = 2_000_000;
+
+/** A small text file in whatever encoding a shop's programs write; null where it is no text or not small. */
+export async function plainTextOf(file: File): Promise<string | null> {
+  if (file.size > SMALL_bytes) return null;
+  const bytes = new Uint8Array(await file.arrayBuffer());
+  const kind = fileKind(bytes.subarray(0, 65_536));
+  return kind.kind === 'text' ? new TextDecoder(kind.encoding).decode(bytes) : null;
 }
 
 /** Kinds of files a small table may come in. */

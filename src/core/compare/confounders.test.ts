@@ -72,6 +72,37 @@ describe('confounders', () => {
     [1, 1.001].map((k) => of(doc, { ...more, power_W: run.power_W.map((w) => w * k + k * (unlike += 1e-6)) }));
   const codes = (...input: Parameters<typeof found>): Confounder['code'][] => found(...input).map((c) => c.code);
 
+  it('a humidity that nobody gave is told where the correction wants it and the other side is in other air', () => {
+    const guessed = (more: Partial<RunDoc> = {}) => of({ weatherGuessed: ['rh'], ...more });
+    const told = (a: ComparedRun[], b: ComparedRun[]) => found(a, b).find((c) => c.code === 'humidity_unknown');
+    // 20 to 80 % of 2.3 kPa in 98.6 kPa, times 1.18: half of 1.7 %, on half of a side's runs.
+    expect(told([of(), of()], [guessed({ name: 'one' }), of()])).toMatchObject({ runs: ['one'], taken: 0.5 });
+    expect((told([of(), of()], [guessed(), of()]) as { worth_pct: number }).worth_pct).toBeCloseTo(0.42, 2);
+    expect(told([guessed(), guessed()], [guessed(), guessed()])).toBeUndefined();
+    // Half of each side lacks it on one day: the same air for both, whatever it was.
+    expect(told([guessed(), of()], [of(), guessed()])).toBeUndefined();
+    const apart = told([guessed(), guessed()], [guessed({ takenOn: '2026-04-19' }), guessed({ takenOn: '2026-04-19' })]);
+    expect((apart as { worth_pct: number }).worth_pct).toBeCloseTo(1.68, 1);
+    expect(
+      told([guessed({ takenOn: null }), guessed({ takenOn: null })], [guessed({ takenOn: null }), guessed({ takenOn: null })]),
+    ).toBeDefined();
+    expect(told([of(), of()], [guessed({ carried: 'SAE J1349' }), of()])).toBeUndefined();
+    // What it may be worth takes a small gain's word away, and leaves a large one's.
+    const gained = (by: number) =>
+      [0, 1, 2, 3].map((k) => of({ weatherGuessed: ['rh'] }, { power_W: run.power_W.map((w) => w * (by + 1e-4 * k)) }));
+    const stock = [0, 1, 2, 3].map((k) => of({}, { power_W: run.power_W.map((w) => w * (1 + 1e-4 * k)) }));
+    for (const [by, decides] of [
+      [1.015, true],
+      [1.05, false],
+    ] as const) {
+      const confounded = found(stock, gained(by));
+      expect(confounded.find((c) => c.code === 'humidity_unknown')).toMatchObject({ decides });
+      expect(breaking(confounded).map((c) => c.code)).toEqual(decides ? ['humidity_unknown'] : []);
+    }
+    // Nothing is corrected where pressure or temperature are guesses.
+    expect(told([of(), of()], [guessed({ weatherGuessed: ['T_K', 'rh'] }), of()])).toBeUndefined();
+  });
+
   it('finds nothing between repeated runs of equal conditions', () => {
     expect(codes(pairOf(), pairOf())).toEqual(['one_stay_a_side']);
   });

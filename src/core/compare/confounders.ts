@@ -6,7 +6,8 @@ import { isFailure } from '../failure';
 import { NORMAL_975 } from '../numbers/normal';
 import { CORRECTION_METHODS } from '../documents/kinds';
 import { correctionFactor } from '../runs/correction';
-import type { DynoRun } from '../runs/dyno-run';
+import { airOf, givenAir, USUAL_AIR } from '../runs/air';
+import { correctionOf, type DynoRun } from '../runs/dyno-run';
 import type { SideComparison } from './sides';
 
 export interface ComparedRun {
@@ -21,6 +22,15 @@ export type RecordField = 'gear' | 'fuel' | 'tune' | 'measuredAt' | 'pulley' | '
 export type Confounder =
   | { readonly code: 'mixed_correction'; readonly a: string; readonly b: string; readonly worth_pct: number }
   | { readonly code: 'unknown_correction'; readonly runs: readonly string[]; readonly worth_pct: number }
+  /** The correction wants the humidity, these runs have the usual one, and what they are set against is not in the same air. */
+  | {
+      readonly code: 'humidity_unknown';
+      readonly runs: readonly string[];
+      readonly taken: number;
+      readonly worth_pct: number;
+      /** The true one could take the answer's word away. */
+      readonly decides: boolean;
+    }
   | { readonly code: 'overcorrected'; readonly corrected_pct: number; readonly uncorrected_pct: number }
   | { readonly code: 'smoothing'; readonly a: number | null; readonly b: number | null }
   | { readonly code: 'smoothing_unknown'; readonly runs: readonly string[] }
@@ -61,7 +71,8 @@ const BREAKING: ReadonlySet<Confounder['code']> = new Set([
 const DRIVETRAIN_pct = 15;
 
 /** Those that make the figures speak of something else than the part: until they are gone there is no comparison. */
-export const breaking = (found: readonly Confounder[]): readonly Confounder[] => found.filter((c) => BREAKING.has(c.code));
+export const breaking = (found: readonly Confounder[]): readonly Confounder[] =>
+  found.filter((c) => BREAKING.has(c.code) || (c.code === 'humidity_unknown' && c.decides));
 
 /** Limits beyond which a difference in the conditions counts where the plan says nothing. Testing basis §1. */
 const CONFOUNDER_LIMITS = { inletAir_K: 3, coolant_K: 5, oil_K: 10, density_pct: 1 } as const;
@@ -83,7 +94,8 @@ const apart = (a: readonly (number | null)[], b: readonly (number | null)[]): nu
 };
 
 const densityOf = ({ doc }: ComparedRun): number | null => {
-  const air = doc.weather && airState(doc.weather);
+  const weather = airOf(doc);
+  const air = weather && airState(weather);
   return !air || isFailure(air) ? null : air.density_kgpm3;
 };
 
@@ -116,14 +128,52 @@ function corrections(a: readonly ComparedRun[], b: readonly ComparedRun[], conte
     found.push({ code: 'mixed_correction', a: words(a), b: words(b), worth_pct: methodsApart(all) });
   else if (unknown.length > 0)
     found.push({ code: 'unknown_correction', runs: unknown.map((r) => r.doc.name), worth_pct: METHOD_APART_pct });
+  found.push(...humidity(a, b, context.comparison));
   if (context.uncorrected_pct !== null)
     found.push({ code: 'overcorrected', corrected_pct: context.comparison.deciding.mean_pct, uncorrected_pct: context.uncorrected_pct });
   return found;
 }
 
+/** Humidities between which most days lie. */
+const USUAL_HUMIDITIES = [0.2, 0.8] as const;
+/** Less than this is not told, %. */
+const TOLD_pct = 0.05;
+
+/**
+ * Runs corrected with the usual humidity because nobody gave theirs, and what the true one may make of the difference between the
+ * sides. Those of one day had the same air: what both sides lack alike falls out; of an unknown day each run has its own.
+ */
+function humidity(a: readonly ComparedRun[], b: readonly ComparedRun[], { deciding }: SideComparison): Confounder[] {
+  const unknown = [...a, ...b].filter((r) => humidityWorth(r) > 0);
+  const byDay = new Map<string, number>();
+  for (const [side, sign] of [
+    [a, -1],
+    [b, 1],
+  ] as const)
+    side.forEach((r, i) => {
+      const day = r.doc.takenOn ?? `${sign} ${i}`;
+      byDay.set(day, (byDay.get(day) ?? 0) + (sign * humidityWorth(r)) / side.length);
+    });
+  const worth_pct = [...byDay.values()].reduce((sum, w) => sum + Math.abs(w), 0);
+  if (worth_pct < TOLD_pct) return [];
+  const { low, high } = deciding.answer;
+  const toNothing_pct = Math.max(low, -high);
+  const decides = toNothing_pct > 0 && worth_pct >= toNothing_pct;
+  return [{ code: 'humidity_unknown', runs: unknown.map((r) => r.doc.name), taken: USUAL_AIR.rh, worth_pct, decides }];
+}
+
+/** Half of what a run's corrected figures move by between a dry day and a damp one, %, where nobody gave its humidity. */
+function humidityWorth({ doc, run }: ComparedRun): number {
+  const air = airOf(doc);
+  if (!air || givenAir(doc).rh !== null || run.correction === 'unknown') return 0;
+  const to = run.correction;
+  const [dry, damp] = USUAL_HUMIDITIES.map((rh) => correctionOf({ ...doc, weather: { ...air, rh } }, to).factor) as [number, number];
+  return 50 * (damp / dry - 1);
+}
+
 /** How far the methods differ in the runs' own weather, %; the usual figure where none of it is known. */
 function methodsApart(runs: readonly ComparedRun[]): number {
-  const weather = runs.find((r) => r.doc.weather)?.doc.weather;
+  const weather = runs.map((r) => airOf(r.doc)).find((air) => air !== null);
   if (!weather) return METHOD_APART_pct;
   const used = new Set(runs.map((r) => r.run.correction));
   const factors = CORRECTION_METHODS.filter((m) => used.has(m) || used.has('unknown')).flatMap((m) => {

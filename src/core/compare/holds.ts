@@ -1,6 +1,7 @@
 import { airState } from '../air/state';
 import type { HoldsDoc } from '../documents/plan';
 import { isFailure } from '../failure';
+import { airOf } from '../runs/air';
 import type { ComparedRun } from './confounders';
 
 export type HoldKey = keyof HoldsDoc;
@@ -23,7 +24,8 @@ const FIGURE: Readonly<Record<(typeof NUMBERS)[number], (r: ComparedRun) => numb
   inletAir_K: (r) => r.run.inletAirStart_K,
   coolant_K: (r) => r.run.coolantStart_K,
   density: ({ doc }) => {
-    const air = doc.weather && airState(doc.weather);
+    const weather = airOf(doc);
+    const air = weather && airState(weather);
     return !air || isFailure(air) ? null : air.density_kgpm3;
   },
 };

@@ -1,3 +1,4 @@
+import type { Issue } from './issue';
 import { z } from 'zod';
 import { aboutDoc } from './about';
 import { CORRECTION_METHODS } from './kinds';
@@ -284,4 +285,6 @@ export interface StoredJob {
   readonly savedAt: string;
   readonly archived: boolean;
   readonly doc: JobDoc;
+  /** What of it would not be taken in today: bounds were drawn closer since. Told where a job is opened. */
+  readonly amiss?: readonly Issue[];
 }

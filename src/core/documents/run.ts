@@ -50,6 +50,11 @@ export const runDoc = z.object({
   /** Smoothing the file's figures already carry, rpm; null: unknown. */
   carriedSmoothing_rpm: z.literal(SMOOTHINGS).nullable(),
   weather: weatherDoc.nullable(),
+  /** Of the weather's figures those that nobody gave: the usual ones stand there. */
+  weatherGuessed: z
+    .array(z.enum(['p_Pa', 'T_K', 'rh']))
+    .max(3)
+    .default([]),
   takenOn: z
     .string()
     .regex(/^\d{4}-\d{2}-\d{2}$/, 'a date as 2026-04-18')

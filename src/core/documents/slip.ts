@@ -63,6 +63,29 @@ export type SlipIssue =
   | { readonly field: SlipField; readonly level: 'doubt'; readonly code: 'lifted' | 'trap_low'; readonly expected_mps: number }
   | { readonly field: SlipField; readonly level: 'refused'; readonly code: 'reaction' };
 
+/** Mean speed of the stretch that ends at a mark, and how far over it the speed at its end may be. */
+type Stretches = Partial<Record<TimeMark, { mean: number; over: number }>>;
+
+/** The speeds of a slip against the stretches they end, and against one another. */
+function speedIssues(slip: Slip, stretch: Stretches): SlipIssue[] {
+  const issues: SlipIssue[] = [];
+  for (const [field, mark] of [
+    ['v201_mps', 't201_s'],
+    ['v402_mps', 't402_s'],
+  ] as const) {
+    const v = slip[field];
+    const last = stretch[mark];
+    if (v === null) continue;
+    if (v > FASTEST_mps || v < 3) issues.push({ field, level: 'refused', code: 'trap_high', most_mps: FASTEST_mps });
+    else if (last && v > last.over * last.mean)
+      issues.push({ field, level: 'refused', code: 'trap_high', most_mps: last.over * last.mean });
+    else if (last && v < TRAP_UNDER_MEAN * last.mean) issues.push({ field, level: 'doubt', code: 'trap_low', expected_mps: last.mean });
+  }
+  if (slip.v201_mps !== null && slip.v402_mps !== null && slip.v402_mps < LIFTED * slip.v201_mps)
+    issues.push({ field: 'v402_mps', level: 'doubt', code: 'lifted', expected_mps: slip.v201_mps });
+  return issues;
+}
+
 /**
  * What cannot be, or is hardly so, on a slip: times rise with distance and the speeds between the marks are possible ones.
  * A field that is refused stands for a misread or mistyped figure; a doubt is let through. Testing basis §3.
@@ -73,7 +96,7 @@ export function slipIssues(slip: Slip): SlipIssue[] {
   if (reaction_s !== null && (reaction_s < -2 || reaction_s > 10)) issues.push({ field: 'reaction_s', level: 'refused', code: 'reaction' });
   let before: { mark: TimeMark; m: number; s: number } | null = null;
   let mean_mps = 0;
-  const stretch: Partial<Record<TimeMark, { mean: number; over: number }>> = {};
+  const stretch: Stretches = {};
   for (const mark of TIME_MARKS) {
     const s = slip[mark];
     if (s === null) continue;
@@ -94,20 +117,7 @@ export function slipIssues(slip: Slip): SlipIssue[] {
     mean_mps = speed_mps;
     before = { mark, m, s };
   }
-  for (const [field, mark] of [
-    ['v201_mps', 't201_s'],
-    ['v402_mps', 't402_s'],
-  ] as const) {
-    const v = slip[field];
-    const last = stretch[mark];
-    if (v === null) continue;
-    if (v > FASTEST_mps || v < 3) issues.push({ field, level: 'refused', code: 'trap_high', most_mps: FASTEST_mps });
-    else if (last && v > last.over * last.mean)
-      issues.push({ field, level: 'refused', code: 'trap_high', most_mps: last.over * last.mean });
-    else if (last && v < TRAP_UNDER_MEAN * last.mean) issues.push({ field, level: 'doubt', code: 'trap_low', expected_mps: last.mean });
-  }
-  if (slip.v201_mps !== null && slip.v402_mps !== null && slip.v402_mps < LIFTED * slip.v201_mps)
-    issues.push({ field: 'v402_mps', level: 'doubt', code: 'lifted', expected_mps: slip.v201_mps });
+  issues.push(...speedIssues(slip, stretch));
   return issues;
 }
 

@@ -9,7 +9,12 @@ import { LANES, WEATHER_SOURCES } from './kinds';
 const timeOfDay = z.string().regex(/^([01]\d|2[0-3]):[0-5]\d$/, 'a time of day as 14:05');
 
 /** The air at one time of the day. */
-export const weatherReadingDoc = weatherDoc.extend({ at: timeOfDay, from: z.enum(WEATHER_SOURCES).default('typed') });
+export const weatherReadingDoc = weatherDoc.extend({
+  at: timeOfDay,
+  from: z.enum(WEATHER_SOURCES).default('typed'),
+  /** Nobody gave the humidity: the usual one stands there. */
+  rhGuessed: z.boolean().default(false),
+});
 export type WeatherReadingDoc = z.infer<typeof weatherReadingDoc>;
 
 /** One day at a strip. SI throughout. */

@@ -141,6 +141,39 @@ function boltFacts(doc: FitJob, unit: UnitDoc): Facts {
   return out;
 }
 
+/** Couplers and length: where the throttle stands in the pipe. */
+function lengthFacts({ car, fit }: FitJob, { fittings: b }: UnitDoc): Facts {
+  const { room } = car;
+  const a = car.stock.fittings;
+  const { adapter } = fit.mounting;
+  // Where a throttle stands before a compressor or the coupler's size is the car's own.
+  const stretch = room.coupler_m !== null && b.spigot_m !== null ? b.spigot_m / room.coupler_m - 1 : null;
+  const adapterLength = adapter ? adapter.thickness_m + adapter.gasket_m : 0;
+  const longer = minus(b.length_m === null ? null : b.length_m + adapterLength, a.length_m);
+  return {
+    coupler_m: room.coupler_m,
+    'coupler.spigot_m': b.spigot_m,
+    'coupler.stretch_share': stretch === null ? null : Math.max(0, stretch),
+    'coupler.loose_m': room.coupler_m !== null && b.spigot_m !== null ? Math.max(0, room.coupler_m - b.spigot_m) : null,
+    'coupler.longer_m': longer === null ? null : Math.abs(longer),
+    'coupler.travel_m': room.couplerTravel_m,
+    'length.stock_m': a.length_m,
+    'length.unit_m': b.length_m === null ? null : b.length_m + adapterLength,
+  };
+}
+
+/** The plug's reach against the harness. */
+function harnessFacts({ car: { stock, room } }: FitJob, { fittings: b }: UnitDoc): Facts {
+  const a = stock.fittings;
+  const moved = b.plugReach_m === null || a.plugReach_m === null ? null : Math.max(0, a.plugReach_m - b.plugReach_m);
+  return {
+    'harness.needs_m': moved,
+    'harness.slack_m': room.harnessSlack_m,
+    'harness.stock_m': a.plugReach_m,
+    'harness.unit_m': b.plugReach_m,
+  };
+}
+
 /** Everything the rules ask about a throttle on a car. Lengths m, areas m², angles rad, volts. */
 export function fitFacts(doc: FitJob, unit: UnitDoc): Facts {
   const { stock, room, controls } = doc.car;
@@ -154,11 +187,6 @@ export function fitFacts(doc: FitJob, unit: UnitDoc): Facts {
   const taper = mounting.adapter ? adapterTaper(bore_m, opening_m, mounting.adapter.thickness_m) : null;
   const a = stock.fittings;
   const b = unit.fittings;
-  // Where a throttle stands before a compressor or the coupler's size is the car's own.
-  const stretch = room.coupler_m !== null && b.spigot_m !== null ? b.spigot_m / room.coupler_m - 1 : null;
-  const adapterLength = mounting.adapter ? mounting.adapter.thickness_m + mounting.adapter.gasket_m : 0;
-  const longer = minus(b.length_m === null ? null : b.length_m + adapterLength, a.length_m);
-  const moved = b.plugReach_m === null || a.plugReach_m === null ? null : Math.max(0, a.plugReach_m - b.plugReach_m);
   const year = room.year;
   return {
     'adapter.on': mounting.adapter !== null,
@@ -188,10 +216,7 @@ export function fitFacts(doc: FitJob, unit: UnitDoc): Facts {
     'year.from': b.fromYear ?? 0,
     'year.to': b.toYear ?? 9999,
     'year.asked': b.fromYear !== null || b.toYear !== null,
-    'harness.needs_m': moved,
-    'harness.slack_m': room.harnessSlack_m,
-    'harness.stock_m': a.plugReach_m,
-    'harness.unit_m': b.plugReach_m,
+    ...harnessFacts(doc, unit),
     'sensor.closed_V': b.closed_V,
     'sensor.full_V': b.full_V,
     'sensor.low_V': SENSOR_WINDOW_V[0],
@@ -202,14 +227,7 @@ export function fitFacts(doc: FitJob, unit: UnitDoc): Facts {
     'coolant.unit': b.coolant,
     'ports.car': a.ports,
     'ports.unit': b.ports,
-    coupler_m: room.coupler_m,
-    'coupler.spigot_m': b.spigot_m,
-    'coupler.stretch_share': stretch === null ? null : Math.max(0, stretch),
-    'coupler.loose_m': room.coupler_m !== null && b.spigot_m !== null ? Math.max(0, room.coupler_m - b.spigot_m) : null,
-    'coupler.longer_m': longer === null ? null : Math.abs(longer),
-    'coupler.travel_m': room.couplerTravel_m,
-    'length.stock_m': a.length_m,
-    'length.unit_m': b.length_m === null ? null : b.length_m + adapterLength,
+    ...lengthFacts(doc, unit),
     'cover.height_m': b.height_m,
     'cover.above_m': room.above_m,
     'cover.left_m': minus(room.above_m, b.height_m),

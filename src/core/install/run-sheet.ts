@@ -81,6 +81,9 @@ const COUNTED = 'counted';
 const CLOSES = new Set(['rules']);
 /** Faster than any engine here. */
 const MOST_rpm = 25_000;
+const MOST_FASTENERS = 200;
+
+type Of<T extends SheetEvent['type']> = Extract<SheetEvent, { readonly type: T }>;
 
 /** Folds one sheet, event by event; kept apart from what is told of it. */
 class Fold {
@@ -151,67 +154,78 @@ class Fold {
     }
   }
 
+  private tick(e: Of<'done'>, at: number): void {
+    const { who, at_ms } = e;
+    const before = this.undone.get(e.step);
+    if (before && !this.knew(e, before.event, before.at)) {
+      this.setAside.push({ event: e, why: 'did not know', of: before.event });
+      return;
+    }
+    this.reopen(e.step, e);
+    this.done.set(e.step, { who, at_ms, reason: e.reason ?? null, at });
+    if (e.step === START) this.stopped = null;
+  }
+
+  /** Why a check that was passed does not count, with the event it did not know or that asks for its cures; null: it does. */
+  private aside(e: Of<'passed'>): Omit<SetAside, 'event'> | null {
+    const failure = this.failures.get(e.gate);
+    if (failure) {
+      if (!this.knew(e, failure.event, failure.at)) return { why: 'did not know', of: failure.event };
+      const cures = this.all.find((g) => g.id === e.gate)?.cures ?? [];
+      if (!cures.every((c) => (this.done.get(c)?.at ?? -1) > failure.at)) return { why: 'cure missing', of: failure.event };
+    }
+    const by = this.reopened.get(e.gate);
+    return by && !this.knew(e, by, this.events.indexOf(by)) ? { why: 'did not know', of: by } : null;
+  }
+
+  private pass(e: Of<'passed'>, at: number): void {
+    const aside = this.aside(e);
+    if (aside) {
+      this.setAside.push({ event: e, ...aside });
+      return;
+    }
+    this.failures.delete(e.gate);
+    this.reopened.delete(e.gate);
+    this.gates.set(e.gate, { passed: true, who: e.who, at_ms: e.at_ms, reason: null, id: e.id ?? null, at });
+  }
+
+  /** A failed check reopens the steps that cure it, and stops an engine that was started. */
+  private fail(e: Of<'failed'>, at: number): void {
+    const { who, at_ms, reason } = e;
+    this.gates.set(e.gate, { passed: false, who, at_ms, reason, id: e.id ?? null, at });
+    this.reopened.delete(e.gate);
+    this.failures.set(e.gate, { event: e, at });
+    for (const cure of this.all.find((g) => g.id === e.gate)?.cures ?? []) {
+      this.done.delete(cure);
+      this.undone.set(cure, { event: e, at });
+      this.reopen(cure, e);
+    }
+    if (this.done.delete(START)) {
+      this.undone.set(START, { event: e, at });
+      this.stopped = { gate: e.gate, reason, who, at_ms };
+    }
+  }
+
   add(e: SheetEvent): void {
     const at = this.events.length;
     this.events.push(e);
     if (e.id !== undefined) this.place.set(e.id, at);
     const { who, at_ms } = e;
     switch (e.type) {
-      case 'done': {
-        const before = this.undone.get(e.step);
-        if (before && !this.knew(e, before.event, before.at)) {
-          this.setAside.push({ event: e, why: 'did not know', of: before.event });
-          return;
-        }
-        this.reopen(e.step, e);
-        this.done.set(e.step, { who, at_ms, reason: e.reason ?? null, at });
-        if (e.step === START) this.stopped = null;
+      case 'done':
+        this.tick(e, at);
         return;
-      }
       case 'undone':
         this.done.delete(e.step);
         this.undone.set(e.step, { event: e, at });
         this.reopen(e.step, e);
         return;
-      case 'passed': {
-        const failure = this.failures.get(e.gate);
-        if (failure) {
-          if (!this.knew(e, failure.event, failure.at)) {
-            this.setAside.push({ event: e, why: 'did not know', of: failure.event });
-            return;
-          }
-          const cures = this.all.find((g) => g.id === e.gate)?.cures ?? [];
-          if (!cures.every((c) => (this.done.get(c)?.at ?? -1) > failure.at)) {
-            this.setAside.push({ event: e, why: 'cure missing', of: failure.event });
-            return;
-          }
-        }
-        const by = this.reopened.get(e.gate);
-        const since = by === undefined ? -1 : this.events.indexOf(by);
-        if (by && !this.knew(e, by, since)) {
-          this.setAside.push({ event: e, why: 'did not know', of: by });
-          return;
-        }
-        this.failures.delete(e.gate);
-        this.reopened.delete(e.gate);
-        this.gates.set(e.gate, { passed: true, who, at_ms, reason: null, id: e.id ?? null, at });
+      case 'passed':
+        this.pass(e, at);
         return;
-      }
-      case 'failed': {
-        this.gates.set(e.gate, { passed: false, who, at_ms, reason: e.reason, id: e.id ?? null, at });
-        this.reopened.delete(e.gate);
-        this.failures.set(e.gate, { event: e, at });
-        for (const cure of this.all.find((g) => g.id === e.gate)?.cures ?? []) {
-          this.done.delete(cure);
-          this.undone.set(cure, { event: e, at });
-          this.reopen(cure, e);
-        }
-        if (this.done.delete(START)) {
-          this.undone.set(START, { event: e, at });
-          this.stopped = { gate: e.gate, reason: e.reason, who, at_ms };
-        }
+      case 'failed':
+        this.fail(e, at);
         return;
-      }
       case 'taken back':
         this.takeBack(e.of, e);
         return;
@@ -277,44 +291,63 @@ interface Sheet {
   readonly relearn?: RelearnPlan;
 }
 
+/** A sheet as it stands when an event is to be added. */
+interface Standing extends Sheet {
+  readonly state: SheetState;
+  readonly locked: boolean;
+  readonly bagsOpen: boolean;
+  readonly now_ms: number;
+}
+
+function refuseDone({ step, reason }: Of<'done'>, on: Standing): EventRefusal | null {
+  if (step === START) return on.locked ? 'locked' : null;
+  if (NEED_START.has(step)) {
+    if (on.locked) return 'locked';
+    if (!on.state.done.has(START)) return 'not started';
+  }
+  if (step === RELEARN && on.relearn && (reason ?? '').trim() === '')
+    return relearnFaults(on.relearn, relearnEvents(on.events), on.now_ms).length > 0 ? 'relearn not clean' : null;
+  return CLOSES.has(step) && on.bagsOpen ? 'bags open' : null;
+}
+
+function refuseCheck(event: Of<'passed' | 'failed'>, { events, gates, state, bagsOpen }: Standing): EventRefusal | null {
+  const gate = gates.find((g) => g.id === event.gate);
+  if (!gate) return 'unknown check';
+  if (event.type === 'failed') return null;
+  if (event.gate === COUNTED && bagsOpen) return 'bags open';
+  // What was written away from here, before a failure was heard of, is kept and set aside instead.
+  const aside = sheetState([...events, event], gates).setAside.at(-1);
+  if (aside?.event === event && aside.why === 'did not know') return null;
+  return gate.cures.every((c) => state.done.has(c)) && aside?.event !== event ? null : 'cure first';
+}
+
+/** What no event is without: who wrote it, and of what takes something back, why. */
+function refuseUnsigned(event: SheetEvent): EventRefusal | null {
+  if (event.who.trim() === '') return 'no name';
+  const wantsReason = event.type === 'undone' || event.type === 'failed' || event.type === 'taken back';
+  return wantsReason && event.reason.trim() === '' ? 'no reason' : null;
+}
+
 /** Whether a new event may be written down on a sheet; null: it may. `now_ms` is the time where it is kept. */
 export function refuseEvent(event: SheetEvent, sheet: Sheet, now_ms: number): EventRefusal | null {
-  if (event.who.trim() === '') return 'no name';
-  if ((event.type === 'undone' || event.type === 'failed' || event.type === 'taken back') && event.reason.trim() === '') return 'no reason';
-  const { events, gates } = sheet;
-  const state = sheetState(events, gates);
-  const locked = startLocks(state, gates).length > 0;
+  const unsigned = refuseUnsigned(event);
+  if (unsigned) return unsigned;
+  const state = sheetState(sheet.events, sheet.gates);
+  const locked = startLocks(state, sheet.gates).length > 0;
   const bagsOpen = [...state.bags.values()].some((b) => b.out !== b.back);
+  const on: Standing = { ...sheet, state, locked, bagsOpen, now_ms };
   switch (event.type) {
     case 'done':
     case 'undone':
     case 'note':
-    case 'photo': {
+    case 'photo':
       if (!sheet.steps.some((s) => s.id === event.step)) return 'unknown step';
-      if (event.type !== 'done') return null;
-      if (event.step === START) return locked ? 'locked' : null;
-      if (NEED_START.has(event.step)) {
-        if (locked) return 'locked';
-        if (!state.done.has(START)) return 'not started';
-      }
-      if (event.step === RELEARN && sheet.relearn && (event.reason ?? '').trim() === '')
-        return relearnFaults(sheet.relearn, relearnEvents(events), now_ms).length > 0 ? 'relearn not clean' : null;
-      return CLOSES.has(event.step) && bagsOpen ? 'bags open' : null;
-    }
+      return event.type === 'done' ? refuseDone(event, on) : null;
     case 'passed':
-    case 'failed': {
-      const gate = gates.find((g) => g.id === event.gate);
-      if (!gate) return 'unknown check';
-      if (event.type === 'failed') return null;
-      if (event.gate === COUNTED && bagsOpen) return 'bags open';
-      // What was written away from here, before a failure was heard of, is kept and set aside instead.
-      const after = sheetState([...events, event], gates);
-      const aside = after.setAside.at(-1);
-      if (aside?.event === event && aside.why === 'did not know') return null;
-      return gate.cures.every((c) => state.done.has(c)) && aside?.event !== event ? null : 'cure first';
-    }
+    case 'failed':
+      return refuseCheck(event, on);
     case 'taken back':
-      return events.some((e) => e.id === event.of) ? null : 'unknown event';
+      return sheet.events.some((e) => e.id === event.of) ? null : 'unknown event';
     case 'engine on':
       if (locked) return 'locked';
       return state.done.has(START) ? null : 'not started';
@@ -323,7 +356,7 @@ export function refuseEvent(event: SheetEvent, sheet: Sheet, now_ms: number): Ev
     case 'rpm':
       return event.rpm.every((r) => r >= 0 && r <= MOST_rpm) && event.step_ms > 0 ? null : 'bad reading';
     default:
-      return Number.isInteger(event.count) && event.count >= 0 && event.count <= 200 ? null : 'bad count';
+      return Number.isInteger(event.count) && event.count >= 0 && event.count <= MOST_FASTENERS ? null : 'bad count';
   }
 }
 

@@ -8,6 +8,7 @@ import type { Ladder } from '../flow/ladder';
 import { pipeLoss } from '../flow/losses';
 import type { PathPart } from '../flow/path';
 import { beforeLadder, sideLadder, type JobModel, type ModelSide } from './model';
+import { INCH_OF_WATER_Pa } from '../units/units';
 
 /** One part of the intake as a restriction, with a throttle on. */
 export interface Restriction {
@@ -63,7 +64,7 @@ export function nextRestrictions(model: JobModel, side: ModelSide): Restriction[
 }
 
 /** Depression, Pa, at which the parts of a chain are set side by side: 28 inH₂O. */
-export const CHAIN_DEPRESSION_Pa = 28 * 249.08891;
+export const CHAIN_DEPRESSION_Pa = 28 * INCH_OF_WATER_Pa;
 /** Entry a part of the chain is taken to have on the bench: a radius plate. */
 const RADIUS_PLATE_K = 0.04;
 

@@ -63,6 +63,17 @@ describe('a job’s inlet', () => {
 });
 
 describe('what the waves are reckoned from', () => {
+  it('a loss that stands in the pipe is the part’s own, whatever the air: what it costs falls with the air’s density', () => {
+    const lossesAt = (T_K: number): number[] => {
+      const doc = job(FOUR);
+      const { setup } = setupOf({ ...doc, car: { ...doc.car, weather: { ...doc.car.weather, T_K } } });
+      return setup.engineAt(setup.inlet.figures, 5000).pipe!.losses!.map((l) => l.K);
+    };
+    const [cold, hot] = [lossesAt(263), lossesAt(313)];
+    expect(cold.length).toBeGreaterThan(0);
+    cold.forEach((K, i) => expect(hot[i]! / K).toBeCloseTo(1, 1));
+  });
+
   it('behind a plenum: runners, plenum, a throttle that loses what the ladder says, the pipe from its parts', () => {
     const { setup, model } = setupOf(job(FOUR));
     const engine = setup.engineAt(setup.inlet.figures, 5000);

@@ -28,6 +28,8 @@ export interface LogLook {
   readonly air: AirCrossCheck | null;
   /** Each way of logging air over what the model's engine needs, mean over the longest pull; null where not logged. */
   readonly againstModel: { readonly meter: number | null; readonly cylinder: number | null } | null;
+  /** When the first of its samples was taken and when the last, s; null: it has none. */
+  readonly span_s: readonly [from: number, to: number] | null;
   /** Usual interval of each channel's own samples, s. */
   readonly intervals: readonly { readonly quantity: Quantity; readonly interval_s: number }[];
 }
@@ -60,8 +62,14 @@ export function lookAtLog(traces: LogTraces, car: LoggedCar): LogLook {
     lags: rpm && longest ? lagsOver(traces, rpm, longest) : [],
     air: rpm && longest ? airOver(traces, rpm, longest, car.cylinders) : null,
     againstModel: rpm && longest && car.demand ? modelOver(traces, rpm, longest, car.cylinders, car.demand) : null,
+    span_s: spanOf(Object.values(traces)),
     intervals: (Object.entries(traces) as [Quantity, Trace][]).map(([quantity, t]) => ({ quantity, interval_s: medianInterval(t.time_s) })),
   };
+}
+
+function spanOf(traces: readonly Trace[]): LogLook['span_s'] {
+  const times = traces.map((t) => t.time_s).filter((t) => t.length > 0);
+  return times.length === 0 ? null : [Math.min(...times.map((t) => t[0]!)), Math.max(...times.map((t) => t.at(-1)!))];
 }
 
 function lagsOver(traces: LogTraces, rpm: Trace, pull: FoundPull): LogLook['lags'] {

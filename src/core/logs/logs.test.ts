@@ -263,6 +263,10 @@ describe('a whole drive on the stand-in logger', () => {
 
   it('gives back what it was made of', () => {
     expect(look.pulls).toHaveLength(1);
+    const rpm = traces.rpm!.time_s;
+    expect(look.span_s![0]).toBeLessThanOrEqual(rpm[0]!);
+    expect(look.span_s![1]).toBeGreaterThanOrEqual(rpm.at(-1)!);
+    expect(lookAtLog({}, facts).span_s).toBeNull();
     expect(look.pulls[0]).toMatchObject({ gear: { gear: 3 } });
     expect(look.idle!.mean_rpm).toBeCloseTo(780, -1);
     expect(look.idle!.hunting).toBeNull();

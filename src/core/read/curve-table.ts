@@ -3,7 +3,7 @@ import type { Quantity } from '../documents/run';
 import { powerOf } from '../engine/power';
 import { columnFacts, guessChannels, type Doubt, type GuessedChannel } from './guess';
 import { TableReader } from './reader';
-import { columnValues } from './result';
+import { columnValues, type ReadColumn } from './result';
 import { toSI, unitById, unitByWord, type Dimension } from '../units/units';
 
 export const CURVE_KINDS = ['power', 'boost', 'air'] as const;
@@ -73,6 +73,51 @@ function valueColumn(guesses: readonly GuessedChannel[], kind: CurveKind, rpmAt:
   return guesses.length === 2 ? 1 - rpmAt : -1;
 }
 
+/** The columns of a curve among those of a table. */
+interface Pair {
+  readonly columns: readonly ReadColumn[];
+  readonly rpmAt: number;
+  readonly rpmUnit: string;
+  readonly valueAt: number;
+  readonly guess: GuessedChannel;
+  /** Two columns without names: rpm first. */
+  readonly nameless: boolean;
+}
+
+/** Which column is the speed and which the curve; what is in the way where that cannot be told. */
+function pairOf(columns: readonly ReadColumn[], kind: CurveKind): Pair | CurveRefusal {
+  const names = columns.map((c) => c.name);
+  if (columns.length < 2) return { refused: 'one_column', columns: names };
+  const guesses = guessChannels(columns.map((c) => columnFacts(c)));
+  const nameless = columns.length === 2 && columns.every((c) => /^column \d+$/.test(c.name) && c.unit === '');
+  const rpmAt = nameless ? 0 : guesses.findIndex((g) => g.quantity === 'rpm');
+  if (rpmAt < 0) return { refused: 'no_rpm', columns: names };
+  const rpmUnit = nameless ? 'rpm' : guesses[rpmAt]!.unit;
+  if (rpmUnit === null) return { refused: 'rpm_unit', columns: names };
+  const valueAt = nameless ? 1 : valueColumn(guesses, kind, rpmAt);
+  if (valueAt < 0) return { refused: 'no_value', columns: names };
+  return { columns, rpmAt, rpmUnit, valueAt, guess: guesses[valueAt]!, nameless };
+}
+
+/** How the figures of the curve's column are meant; what is not known of it is asked. */
+function meaningOf({ columns, valueAt, guess, nameless }: Pair, kind: CurveKind, said: CurveSaid) {
+  const column = columns[valueAt]!;
+  const torque = guess.quantity === 'torque' && kind === 'power';
+  const dimension: Dimension = torque ? 'torque' : DIMENSIONS[kind];
+  const own =
+    guess.unit !== null && unitById(guess.unit).dimension === dimension ? unitById(guess.unit) : unitByWord(column.unit, dimension);
+  const unit = said.unit !== undefined ? unitById(said.unit) : nameless ? null : own;
+  const reference =
+    said.reference ?? (guess.quantity === 'manifold pressure' ? 'absolute' : guess.doubt === 'gauge or absolute' ? null : 'gauge');
+  const wheels = kind === 'power' && (guess.power?.at === 'wheels' || guess.power?.at === 'hub');
+  const questions: CurveQuestion[] = [
+    ...(unit === null ? [{ code: 'unit', column: column.name, dimension } as const] : []),
+    ...(kind === 'boost' && reference === null ? [{ code: 'reference', column: column.name } as const] : []),
+    ...(wheels && said.lossShare === undefined ? [{ code: 'loss', column: column.name } as const] : []),
+  ];
+  return { column, torque, unit, wheels, questions, fromAbsolute: kind === 'boost' && reference === 'absolute' };
+}
+
 /**
  * A pasted or dropped table as a measured curve over engine speed: power (or torque, turned into power), gauge boost, or
  * air mass flow. Columns are known by their names and units, by the reader that files of runs go through; a nameless pair is
@@ -86,32 +131,10 @@ export function readCurve(text: string, kind: CurveKind, said: CurveSaid = {}): 
   const read = reader.finish();
   if (read.refused !== null) return { refused: 'not_a_table', columns: [] };
   const columns = read.columns.filter((c) => c.count > 0);
-  const names = columns.map((c) => c.name);
-  if (columns.length < 2) return { refused: 'one_column', columns: names };
-  const guesses = guessChannels(columns.map((c) => columnFacts(c)));
-  const nameless = columns.length === 2 && columns.every((c) => /^column \d+$/.test(c.name) && c.unit === '');
-  const rpmAt = nameless ? 0 : guesses.findIndex((g) => g.quantity === 'rpm');
-  if (rpmAt < 0) return { refused: 'no_rpm', columns: names };
-  const rpmUnit = nameless ? 'rpm' : guesses[rpmAt]!.unit;
-  if (rpmUnit === null) return { refused: 'rpm_unit', columns: names };
-  const valueAt = nameless ? 1 : valueColumn(guesses, kind, rpmAt);
-  if (valueAt < 0) return { refused: 'no_value', columns: names };
-  const guess = guesses[valueAt]!;
-  const torque = guess.quantity === 'torque' && kind === 'power';
-  const column = columns[valueAt]!;
-  const dimension: Dimension = torque ? 'torque' : DIMENSIONS[kind];
-  const own =
-    guess.unit !== null && unitById(guess.unit).dimension === dimension ? unitById(guess.unit) : unitByWord(column.unit, dimension);
-  const unit = said.unit !== undefined ? unitById(said.unit) : nameless ? null : own;
-  const reference =
-    said.reference ?? (guess.quantity === 'manifold pressure' ? 'absolute' : guess.doubt === 'gauge or absolute' ? null : 'gauge');
-  const wheels = kind === 'power' && (guess.power?.at === 'wheels' || guess.power?.at === 'hub');
-  const questions: CurveQuestion[] = [
-    ...(unit === null ? [{ code: 'unit', column: column.name, dimension } as const] : []),
-    ...(kind === 'boost' && reference === null ? [{ code: 'reference', column: column.name } as const] : []),
-    ...(wheels && said.lossShare === undefined ? [{ code: 'loss', column: column.name } as const] : []),
-  ];
-  const fromAbsolute = kind === 'boost' && reference === 'absolute';
+  const pair = pairOf(columns, kind);
+  if ('refused' in pair) return pair;
+  const { rpmAt, rpmUnit, valueAt, guess } = pair;
+  const { column, torque, unit, wheels, questions, fromAbsolute } = meaningOf(pair, kind, said);
   const values = columnValues(column);
   const speeds = columnValues(columns[rpmAt]!);
   const rows = Array.from(speeds, (n, i) => {
@@ -120,6 +143,7 @@ export function readCurve(text: string, kind: CurveKind, said: CurveSaid = {}): 
     const power = torque ? powerOf(si, rpm) : si;
     return { rpm, value: wheels ? power / (1 - (said.lossShare ?? 0)) : power };
   });
+  const names = columns.map((c) => c.name);
   if (unit !== null && rows.filter((r) => Number.isFinite(r.rpm) && Number.isFinite(r.value)).length < (kind === 'boost' ? 1 : 2))
     return { refused: 'too_few', columns: names };
   return {

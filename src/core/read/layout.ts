@@ -1,4 +1,5 @@
 import Papa from 'papaparse';
+import { headerSplits, type HeaderSplit } from '../units/header';
 import { unitByWord } from '../units/units';
 import { cellNumber, cellWithWord, isNothing, plainCellNumber, type DecimalMark } from './cell';
 import { isKnownName } from './guess';
@@ -168,11 +169,8 @@ function rowAbove(rows: readonly string[][], at: number): { row: string[]; i: nu
   return undefined;
 }
 
-function layoutOf(found: Found): Layout | null {
-  const { rows, columns, delimiter } = found;
-  let { decimal } = found;
-  const begins = tableStart(rows, columns, decimal);
-  if (begins < 0) return null;
+/** The rows over a table: its names, and its units where they have a row of their own. */
+function headOf(rows: readonly string[][], begins: number, columns: number, decimal: DecimalMark) {
   const last = rowAbove(rows, begins);
   const beforeLast = last && rowAbove(rows, last.i);
   const fits = (x?: { row: string[] }): x is { row: string[]; i: number } =>
@@ -180,16 +178,31 @@ function layoutOf(found: Found): Layout | null {
   // A row of names may be nothing but units (rpm, kW): it is a units row only under a row that names something known.
   const unitsRow = fits(last) && looksLikeUnits(last.row) && fits(beforeLast) && beforeLast.row.some(isKnownName) ? last : null;
   const headerRow = unitsRow ? beforeLast! : fits(last) || (columns === 1 && last) ? last! : null;
-  const table = rows.slice(begins);
+  return { headerRow, unitsRow };
+}
+
+/** How many cells a row of the table has, and how many it must have at least. */
+function widthOf(table: readonly string[][], header: readonly string[] | null, columns: number) {
   // A separator after the last cell of every line opens a column that is none.
   const empty = (row: readonly string[]): boolean => row.at(-1)!.trim() === '';
   const trailing =
     columns > 1 &&
-    (headerRow === null || (headerRow.row.length === columns && empty(headerRow.row))) &&
+    (header === null || (header.length === columns && empty(header))) &&
     table.every((r) => r.length !== columns || empty(r));
   const width = trailing ? columns - 1 : columns;
-  const named = headerRow ? headerRow.row.slice(0, width).filter((c) => c.trim() !== '').length : width;
+  const named = header ? header.slice(0, width).filter((c) => c.trim() !== '').length : width;
   const least = trailing ? width : Math.min(width, Math.max(1, named));
+  return { trailing, width, least };
+}
+
+function layoutOf(found: Found): Layout | null {
+  const { rows, columns, delimiter } = found;
+  let { decimal } = found;
+  const begins = tableStart(rows, columns, decimal);
+  if (begins < 0) return null;
+  const { headerRow, unitsRow } = headOf(rows, begins, columns, decimal);
+  const table = rows.slice(begins);
+  const { trailing, width, least } = widthOf(table, headerRow?.row ?? null, columns);
   const group = headerRow && rowAbove(rows, headerRow.i);
   const groups = group ? groupNames(group.row, headerRow.row, width, decimal) : null;
   const names: string[] = [];
@@ -305,17 +318,18 @@ export function nameAndUnit(cell: string): { name: string; unit: string } {
     return { name: `${name} (${bracket[2]!.trim()})`.trim(), unit };
   }
   if (bracket) return { name: bracket[1]!.trim() || text, unit: bracket[2]!.trim() };
-  const parted = /^(.+?)(?:\s+\/\s*|\s*\/\s+|\s*,\s*|\s+in\s+)(\S.*)$/.exec(text);
-  if (parted && readUnitWord(parted[2]!)) return { name: parted[1]!.trim(), unit: parted[2]!.trim() };
-  const slashed = /^([^/]+)\/(\S+)$/.exec(text);
-  if (slashed && isKnownName(slashed[1]!) && readUnitWord(slashed[2]!)) return { name: slashed[1]!.trim(), unit: slashed[2]! };
-  const underscore = /^(.*)_([^_\s]+)$/.exec(text);
-  if (underscore && underscore[1] !== '' && readUnitWord(underscore[2]!)) return { name: underscore[1]!, unit: underscore[2]! };
   const times = /^(.*?(?:rpm|speed|drehzahl|revs?))\s*([x×*/]\s*1[\s.,]?000)$/i.exec(text);
   if (times) return { name: times[1]!.trim(), unit: 'krpm' };
-  const last = /^(.+)\s(\S+)$/.exec(text);
-  if (last && isKnownName(last[1]!) && lastWordIsUnit(last[2]!)) return { name: last[1]!, unit: last[2]! };
+  const split = headerSplits(text).find(tellsUnit);
+  if (split) return { name: split.name, unit: split.unit };
   return { name: text, unit: unitByWord(text)?.dimension === 'engineSpeed' ? text : '' };
+}
+
+/** Whether what a header may hold as a unit is one here: behind no more than a slash or a blank only where the rest is a name we know. */
+function tellsUnit({ name, unit, by }: HeaderSplit): boolean {
+  if (by === 'brackets' || readUnitWord(unit) === null) return false;
+  if (by === 'apart' || by === 'underscore') return true;
+  return isKnownName(name) && (by === 'slash' || by === 'sign' || lastWordIsUnit(unit));
 }
 
 /** The last word of a name is its unit only where it is hardly anything else: "Torque Nm", not "Air in". */

@@ -158,6 +158,12 @@ describe('layout', () => {
     expect(nameAndUnit('torque_Nm')).toEqual({ name: 'torque', unit: 'Nm' });
     expect(nameAndUnit('rpm')).toEqual({ name: 'rpm', unit: 'rpm' });
     expect(nameAndUnit('Lambda 1')).toEqual({ name: 'Lambda 1', unit: '' });
+    expect(nameAndUnit('Torque ft lb')).toEqual({ name: 'Torque', unit: 'ft lb' });
+    expect(nameAndUnit('Boost-psi')).toEqual({ name: 'Boost', unit: 'psi' });
+    expect(nameAndUnit('Throttle%')).toEqual({ name: 'Throttle', unit: '%' });
+    // A name that holds a mark is no name and a unit.
+    expect(nameAndUnit('A/F ratio')).toEqual({ name: 'A/F ratio', unit: '' });
+    expect(nameAndUnit('Pull-in')).toEqual({ name: 'Pull-in', unit: '' });
   });
 
   it('is not led astray by a preamble line that looks like figures', () => {
@@ -222,6 +228,51 @@ describe('preamble', () => {
     expect(facts.coolantStart_K).toBeCloseTo(357.15, 9);
   });
 
+  it.each([
+    ['29.92', 101_320, '68', 293.15],
+    ['14.6 psi', 100_663, '68', 293.15],
+    ['1003', 100_300, '20', 293.15],
+    ['100.3', 100_300, '20', 293.15],
+    ['1,003 bar', 100_300, '20', 293.15],
+    // Metres of mountain or millimetres of mercury, and a temperature in nobody knows what: asked, not guessed.
+    ['742', null, '20', null],
+    ['742 mmHg', 98_925, '20', 293.15],
+    // What cannot be is no reading, and does not keep the file out.
+    ['3', null, '20', null],
+    ['1003', 100_300, '95', null],
+    // 50 °C in a cell, or 50 °F written beside hPa: asked.
+    ['1003', 100_300, '50', null],
+    ['1003', 100_300, '50 F', 283.15],
+  ])('a barometer of %s and %s', (baro, p_Pa, temp, T_K) => {
+    const { weather } = preambleFacts([`Barometer: ${baro}`, `Air temperature: ${temp}`]);
+    if (p_Pa === null) expect(weather.p_Pa).toBeUndefined();
+    else expect(weather.p_Pa! / p_Pa).toBeCloseTo(1, 4);
+    if (T_K === null) expect(weather.T_K).toBeUndefined();
+    else expect(weather.T_K).toBeCloseTo(T_K, 6);
+  });
+
+  it('a bare temperature without a barometer beside it could be either; a humidity of one at most is a share', () => {
+    expect(preambleFacts(['Ambient: 68', 'RH: 0.45'])).toMatchObject({ weather: { rh: 0.45 } });
+    expect(preambleFacts(['Ambient: 68']).weather.T_K).toBeUndefined();
+    expect(preambleFacts(['Luftfeuchte: 45', 'Lufttemperatur: 20 °C', 'Luftdruck: 1003 hPa']).weather).toEqual({
+      rh: 0.45,
+      T_K: 293.15,
+      p_Pa: 100_300,
+    });
+    expect(preambleFacts(['Humidity: 140 %']).weather).toEqual({});
+    expect(preambleFacts(['Barometer: 1003', 'Air: 20 °C']).weather).toEqual({ p_Pa: 100_300, T_K: 293.15 });
+    expect(preambleFacts(['Air: clean']).weather).toEqual({});
+  });
+
+  it('names what stands above a table and says nothing that is known here', () => {
+    const { unused, pulley } = preambleFacts(['Operator: Maud', 'Pulley: 84 mm', 'Rig load = 12 kN', 'Operator: Tobin', 'nothing said']);
+    expect(pulley).toBe('84 mm');
+    expect(unused).toEqual(['Operator', 'Rig load']);
+    expect(preambleFacts(['Coolant: 185']).coolantStart_K).toBeCloseTo(358.15, 2);
+    expect(preambleFacts(['Coolant: 84']).coolantStart_K).toBeCloseTo(357.15, 9);
+    expect(preambleFacts(['Coolant: 900']).coolantStart_K).toBeNull();
+  });
+
   it('makes nothing up', () => {
     expect(preambleFacts(['hello', 'Correction: whatever'])).toEqual({
       carried: 'unknown',
@@ -236,6 +287,7 @@ describe('preamble', () => {
       tune: '',
       keyOn_Pa: null,
       picture: null,
+      unused: [],
     });
     expect(preambleFacts(['Correction: none'])).toMatchObject({ carried: 'none' });
   });

@@ -2,6 +2,7 @@ import { powerOf } from '../engine/power';
 import { failure, isFailure, type Failure } from '../failure';
 import type { ChannelMap, Quantity, RunDoc } from '../documents/run';
 import type { CorrectionMethod } from '../documents/kinds';
+import { airOf } from './air';
 import { correctionFactor } from './correction';
 import { channelSI, isSettled } from '../read/guess';
 import { runSweep } from './sweep';
@@ -54,7 +55,7 @@ const pick = (channels: readonly RunChannel[], quantity: Quantity): Float64Array
  */
 export function dynoRun(
   channels: readonly RunChannel[],
-  doc: Pick<RunDoc, 'carried' | 'weather' | 'coolantStart_K'>,
+  doc: Pick<RunDoc, 'carried' | 'weather' | 'coolantStart_K'> & Partial<Pick<RunDoc, 'weatherGuessed'>>,
   to: CorrectionMethod,
 ): DynoRun | Failure {
   const rpm = pick(channels, 'rpm');
@@ -116,11 +117,16 @@ function extraChannels(channels: readonly RunChannel[], rpm: Float64Array, first
   return extra;
 }
 
-function correctionOf(doc: Pick<RunDoc, 'carried' | 'weather'>, to: CorrectionMethod): { factor: number; carries: RunDoc['carried'] } {
+/** What brings a run's figures to this correction, and what they carry then: what they had where that or the air is not known. */
+export function correctionOf(
+  doc: Parameters<typeof airOf>[0] & Pick<RunDoc, 'carried'>,
+  to: CorrectionMethod,
+): { factor: number; carries: RunDoc['carried'] } {
   if (doc.carried === to) return { factor: 1, carries: to };
-  if (doc.carried === 'unknown' || !doc.weather) return { factor: 1, carries: doc.carried };
-  const undo = correctionFactor(doc.carried, doc.weather);
-  const apply = correctionFactor(to, doc.weather);
+  const air = airOf(doc);
+  if (doc.carried === 'unknown' || !air) return { factor: 1, carries: doc.carried };
+  const undo = correctionFactor(doc.carried, air);
+  const apply = correctionFactor(to, air);
   if (isFailure(undo) || isFailure(apply)) return { factor: 1, carries: doc.carried };
   return { factor: apply.factor / undo.factor, carries: to };
 }

@@ -48,7 +48,9 @@ export function airOfPass(
   if (b.minute - a.minute > 2 * AIR_WITHIN_min) return { reading: nearest.reading, gap_min: gap(nearest), between: false };
   const share = (minute - a.minute) / (b.minute - a.minute);
   const mix = (of: 'p_Pa' | 'T_K' | 'rh'): number => a.reading[of] + share * (b.reading[of] - a.reading[of]);
-  return { reading: { ...nearest.reading, p_Pa: mix('p_Pa'), T_K: mix('T_K'), rh: mix('rh') }, gap_min: gap(nearest), between: true };
+  const rhGuessed = a.reading.rhGuessed || b.reading.rhGuessed;
+  const reading = { ...nearest.reading, p_Pa: mix('p_Pa'), T_K: mix('T_K'), rh: mix('rh'), rhGuessed };
+  return { reading, gap_min: gap(nearest), between: true };
 }
 
 /** Passes of every visit in the order of their night; those without a time of day stay where they are. */

@@ -199,7 +199,7 @@ describe('the strip', () => {
 it('the air of a pass lies between its readings, and is not known when the nearest is over an hour away', () => {
   const w = (minute: number, T_K = 290) => ({
     minute,
-    reading: { at: clockOf(minute % 1440), p_Pa: 100_000, T_K, rh: 0.5, from: 'typed' as const },
+    reading: { at: clockOf(minute % 1440), p_Pa: 100_000, T_K, rh: 0.5, from: 'typed' as const, rhGuessed: false },
   });
   expect(airOfPass([w(600, 290), w(660, 296)], 620)).toMatchObject({ gap_min: 20, between: true, reading: { T_K: 292 } });
   expect(airOfPass([w(600)], 655)).toMatchObject({ gap_min: 55, between: false });

@@ -65,6 +65,9 @@ it.each([
   ['T (°C)', 'QFE hPa', '18', '1004'],
   ['temp C', 'Baro mb', '18', '1004'],
   ['temp, deg C', 'press_mbar', '18', '1004'],
+  ['temp/F', 'baro/hPa', '64.4', '1004'],
+  ['Temp-F', 'Baro:hPa', '64.4', '1004'],
+  ['temp (outside) °F', 'pressure (QFE) [hPa]', '64.4', '1004'],
 ])('the day’s air under “%s” and “%s”', (temp, press, T, p) => {
   const { found, problems, assumed } = weatherFromTable(['time', temp, press, 'RH %'], [['9:05', T, p, '55']]);
   expect([problems, assumed]).toEqual([[], []]);
@@ -129,7 +132,7 @@ it('reads a day’s air, humidity as a share or in per cent, and says what a rea
     ],
   );
   expect(found).toHaveLength(2);
-  expect(found[0]).toMatchObject({ at: '09:05', p_Pa: 100_400, from: 'file' });
+  expect(found[0]).toMatchObject({ at: '09:05', p_Pa: 100_400, from: 'file', rhGuessed: false });
   expect(found[0]!.rh).toBeCloseTo(0.55, 9);
   expect(found[1]!.T_K).toBeCloseTo(295.09, 1);
   expect(problems.some((p) => p.line === 4 && /temperature and a pressure/.test(p.why))).toBe(true);
@@ -173,6 +176,22 @@ describe('two cars in one table', () => {
     expect(found[0]).toMatchObject({ lane: 'left', dial_s: 13.5, slip: { t402_s: 13.422 } });
     expect(found[1]).toMatchObject({ lane: 'right', slip: { reaction_s: -0.021 } });
   });
+});
+
+it('a reading without a humidity has the usual one, marked as a guess; a column that is not there is not named by what it is kept as', () => {
+  const { found, problems } = weatherFromTable(
+    ['time', 'temp (C)', 'pressure (hPa)', 'RH (%)'],
+    [
+      ['9:05', '18.2', '1004', ''],
+      ['9:20', '18.4', '1004', '0'],
+    ],
+  );
+  expect(problems).toEqual([]);
+  expect(found.map((r) => [r.rh, r.rhGuessed])).toEqual([
+    [0.5, true],
+    [0, false],
+  ]);
+  expect(weatherFromTable(['time', 'temp (C)'], [['9:05', '18.2']]).problems[0]).toMatchObject({ column: '', cell: '' });
 });
 
 it('a slip as it is printed, a lane a column, is turned', () => {

@@ -1,6 +1,8 @@
 import Papa from 'papaparse';
 import { parseQuantity } from '../units/quantity';
 import { MEASURES, type MeasureName, type UnitPack } from '../units/measures';
+import { USUAL_AIR } from '../runs/air';
+import { headerSplits } from '../units/header';
 import { fromSI, unitByWord } from '../units/units';
 import { stripPassDoc, weatherReadingDoc, type StripPassDoc, type WeatherReadingDoc } from '../documents/strip';
 import { issuesOf, type Issue } from '../documents/issue';
@@ -68,17 +70,16 @@ const WEATHER_COLUMNS: readonly Words[] = [
 ];
 
 /**
- * A unit in brackets, or a word of a column's name that is a unit of what it holds: "coolant F" is in °F, while the foot of
- * "60 ft" is a mark, as a time is not in feet.
+ * The unit behind a column's name, in whichever way it stands there: "coolant F" and "coolant/F" are in °F, while the foot of
+ * "60 ft" is a mark, as a time is not in feet. Brackets that hold none are given as they stand: whoever wrote them meant something.
  */
 function unitOf(name: string, measure: Words[2]): string {
-  const bracket = /[[(]([^\])]+)[\])]/.exec(name)?.[1];
-  if (bracket !== undefined || measure === 'text' || measure === 'clock') return bracket ?? '';
+  if (measure === 'text' || measure === 'clock') return '';
   const { dimension } = MEASURES[measure];
-  // The first word is what the column holds: "t" alone is a temperature, no tonne.
-  const [, ...rest] = name.trim().split(/[\s_,;]+/);
-  const pairs = rest.slice(1).map((word, i) => `${rest[i]} ${word}`);
-  return [...pairs, ...rest, /\b(mph|km\/?h)\b/i.exec(name)?.[1] ?? ''].find((word) => word !== '' && unitByWord(word, dimension)) ?? '';
+  const splits = headerSplits(name);
+  const said = splits.find((s) => unitByWord(s.unit, dimension) !== null)?.unit;
+  // A speed's unit may stand before its mark: "mph 1/4".
+  return said ?? /\b(mph|km\/?h)\b/i.exec(name)?.[1] ?? splits.find((s) => s.by === 'brackets')?.unit ?? '';
 }
 
 function clock(cell: string): string | null {
@@ -286,7 +287,10 @@ function upright(header: readonly string[], rows: readonly (readonly string[])[]
   return { header: names, rows: columns.filter((c) => c.slice(1).some((v) => v.trim() !== '')) };
 }
 
-/** A day's air from a table with a time, a temperature, a pressure and a humidity; units in the names or the cells. */
+/**
+ * A day's air from a table with a time, a temperature, a pressure and a humidity; units in the names or the cells. Where no humidity
+ * stands the usual one is taken, and the reading marked.
+ */
 export function weatherFromTable(
   header: readonly string[],
   rows: readonly (readonly string[])[],
@@ -296,14 +300,15 @@ export function weatherFromTable(
   const problems = [...read.problems];
   const found = read.rows.flatMap(({ line, values, raw }): WeatherReadingDoc[] => {
     if (Object.keys(values).length === 0) return [];
-    const parsed = weatherReadingDoc.safeParse({ ...values, rh: values['rh'] ?? 0, from: 'file' });
+    const rhGuessed = values['rh'] === undefined;
+    const parsed = weatherReadingDoc.safeParse({ rh: USUAL_AIR.rh, ...values, rhGuessed, from: 'file' });
     if (parsed.success) return [parsed.data];
     const [first] = issuesOf(parsed.error);
     const field = first?.path.split('.').at(0) ?? '';
     const missing = !first || values[field] === undefined;
     problems.push({
       line,
-      column: read.nameOf(field),
+      column: missing ? '' : read.nameOf(field),
       cell: raw[field] ?? '',
       why: missing ? 'A reading has a time, a temperature and a pressure.' : read.why(field, first),
     });

@@ -4,8 +4,7 @@ import { BENCH_PRESSURE_Pa } from '../flow/constants';
 import { nozzlePsi } from '../flow/nozzle';
 import { step, term } from '../working/working';
 import { number, type Sum } from './sum';
-
-const INCH_OF_WATER_Pa = 249.08891;
+import { INCH_OF_WATER_Pa } from '../units/units';
 
 const DEPRESSION_RANGE = [50, 40_000] as const;
 

@@ -39,6 +39,10 @@ const FOOT_m = 0.3048;
 const INCH_m = 0.0254;
 const POUND_kg = 0.45359237;
 const PSI_Pa = 6894.757293168;
+/** A cubic foot a minute, m³/s. */
+export const CFM_m3ps = FOOT_m ** 3 / 60;
+/** An inch of water, in which flow benches are read: at 4 °C. */
+export const INCH_OF_WATER_Pa = 249.08891;
 /** Density of the air that bench figures are told in, kg/m³. Airflow basis §1. */
 const BENCH_AIR_kgpm3 = 101_325 / (287.058 * 293.15);
 
@@ -76,7 +80,7 @@ export const UNITS: readonly Unit[] = [
   u('pressure', 'inHg', 'inHg', 3386.389, ['in.hg', '"hg', 'inhg', 'in-hg', 'inch.hg', 'inchhg']),
   u('pressure', 'mmHg', 'mmHg', 133.322387415, ['mm.hg', 'mm-hg']),
   u('pressure', 'torr', 'Torr', 101_325 / 760),
-  u('pressure', 'inH2O', 'inH₂O', 249.08891, ['inh2o', 'in.h2o', '"h2o', 'inwc']),
+  u('pressure', 'inH2O', 'inH₂O', INCH_OF_WATER_Pa, ['inh2o', 'in.h2o', '"h2o', 'inwc']),
   u('pressure', 'inHgVac', 'inHg of vacuum', -3386.389, ['inhgvac', 'inhgvacuum']),
   u('pressure', 'kPaVac', 'kPa of vacuum', -1e3, ['kpavac', 'kpavacuum']),
   u('pressure', 'mbarVac', 'mbar of vacuum', -100, ['mbarvac', 'hpavac']),
@@ -92,13 +96,13 @@ export const UNITS: readonly Unit[] = [
   u('massFlow', 'kgs', 'kg/s', 1),
   u('massFlow', 'lbh', 'lb/h', POUND_kg / 3600, ['lb/hr', 'lbs/hr', 'pph']),
   u('massFlow', 'lbmin', 'lb/min', POUND_kg / 60, ['lbs/min', 'lb/m']),
-  { ...u('massFlow', 'cfmAir', 'cfm', BENCH_AIR_kgpm3 * (FOOT_m ** 3 / 60), ['ft3/min', 'ft³/min']), airVolume: FOOT_m ** 3 / 60 },
+  { ...u('massFlow', 'cfmAir', 'cfm', BENCH_AIR_kgpm3 * CFM_m3ps, ['ft3/min', 'ft³/min']), airVolume: CFM_m3ps },
   { ...u('massFlow', 'm3hAir', 'm³/h', BENCH_AIR_kgpm3 / 3600, ['m3/h', 'm3/hr']), airVolume: 1 / 3600 },
   u('volumeFlow', 'm3h', 'm³/h', 1 / 3600, ['m3/h', 'm3/hr']),
   u('volumeFlow', 'm3s', 'm³/s', 1, ['m3/s']),
   u('volumeFlow', 'lmin', 'L/min', 1e-3 / 60, ['l/min']),
   u('volumeFlow', 'ccmin', 'cm³/min', 1e-6 / 60, ['cc/min', 'cm3/min', 'ml/min']),
-  u('volumeFlow', 'cfm', 'cfm', FOOT_m ** 3 / 60, ['ft3/min', 'ft³/min', 'cuft/min']),
+  u('volumeFlow', 'cfm', 'cfm', CFM_m3ps, ['ft3/min', 'ft³/min', 'cuft/min']),
   u('power', 'kW', 'kW', 1e3, ['kilowatt', 'kilowatts', 'квт']),
   u('power', 'W', 'W', 1, ['watt', 'watts', 'вт']),
   u('power', 'hp', 'hp', 745.69987158, ['bhp', 'whp', 'rwhp', 'fwhp', 'awhp', 'chp', 'horsepower', 'hp(i)', 'hp(us)', 'mechanicalhp']),

@@ -3,7 +3,7 @@ import type { AnswerWord, SidesAnswer } from '../inference/answer';
 import type { NextAnswer } from '../inference/next';
 import type { SideComparison, Stretch } from '../compare/sides';
 import type { AdviceWord } from '../documents/verdict';
-import { isFailure } from '../failure';
+import { isFailure, type Failure } from '../failure';
 import { FELT, type SideManners } from '../logs/side-manners';
 import type { StripAnalysis, StripPart } from '../strip/analyse';
 
@@ -99,62 +99,87 @@ function faultsOf(i: AdviceInput): Fault[] {
   return found;
 }
 
+type Trap = Exclude<StripAnalysis['effects']['trap_mps'], Failure>;
+
+/** What a fair comparison on the dyno says, and what it rests on. */
+function dynoReasons(fair: SideComparison): Reason[] {
+  const { answer } = fair.deciding;
+  const found: Reason[] = [];
+  if (fair.word !== "can't tell yet" && restsOnAssumption(answer)) found.push({ code: 'assumed', answer });
+  found.push({ code: 'dyno', word: fair.word, stretch: fair.deciding, threshold_pct: fair.threshold_pct });
+  if (fair.clear.length > 0 && fair.word !== 'gain' && fair.word !== 'loss') found.push({ code: 'clear', comparison: fair });
+  return found;
+}
+
+function stripReasons(strip: StripAnalysis, trap: Trap | null): Reason[] {
+  const found: Reason[] = [];
+  if (trap) {
+    const { word, estimate, low, high } = trap.answer;
+    found.push({ code: 'strip', word, trap_mps: estimate, low_mps: low, high_mps: high, passes: strip.countA + strip.countB });
+  }
+  if (strip.moved.length > 0) found.push({ code: 'strip_moved', moved: strip.moved });
+  return found;
+}
+
+/** What the inlet air differed by between the sides and what that is worth; whether it is to be told, and whether it decides. */
+function inletOf(air: AdviceInput['inletAir'], fair: SideComparison | null) {
+  const by_K = air ? air.b_K - air.a_K : 0;
+  const worth_pct = air ? (-50 * by_K) / air.a_K : 0;
+  const told = fair !== null && Math.abs(by_K) > APART_K;
+  // Air that is worth more than the whole difference decides nothing: cool first, then run again.
+  return { by_K, worth_pct, told, rerun: told && Math.abs(worth_pct) > Math.abs(fair.deciding.mean_pct) };
+}
+
+function predictedReason(fair: SideComparison, predicted_pct: number): Reason {
+  const { mean_pct, answer } = fair.deciding;
+  return { code: 'predicted', predicted_pct, measured_pct: mean_pct, within: predicted_pct >= answer.low && predicted_pct <= answer.high };
+}
+
+/** What would tell, where it cannot be told yet: runs, unless they are to be run again cool, and passes. */
+function nextReasons(fair: SideComparison | null, strip: StripAnalysis | null, trap: Trap | null): Reason[] {
+  const of = (code: 'next_runs' | 'next_passes', next: NextAnswer, { answer }: Trap | Stretch, last: 'A' | 'B'): Reason => ({
+    code,
+    next,
+    last,
+    low: answer.low,
+    high: answer.high,
+  });
+  return [
+    ...(fair?.next ? [of('next_runs', fair.next, fair.deciding, fair.deciding.runs.at(-1)!.side)] : []),
+    ...(trap && strip?.next ? [of('next_passes', strip.next, trap, trap.passes.at(-1)!.side)] : []),
+  ];
+}
+
+/** The next restriction, where taking it away brings more than was gained. */
+const elsewhere = (next: AdviceInput['next'], gained_pct: number): Reason[] =>
+  next && next.gain_pct > Math.max(0.5, gained_pct) ? [{ code: 'elsewhere', part: next.name, gain_pct: next.gain_pct }] : [];
+
 /**
  * Keep it, keep it but fix something, go back to stock, or test more, with every reason. What was measured decides; the model
  * only speaks beside it. An unfair comparison decides nothing. Testing basis §5.
  */
 export function adviseOn(i: AdviceInput): Advice {
-  const reasons: Reason[] = [];
-  const { comparison: c, strip } = i;
+  const { comparison, strip } = i;
   const [broken] = breaking(i.confounders);
   const trap = strip && !isFailure(strip.effects.trap_mps) ? strip.effects.trap_mps : null;
-  const fairDyno = c !== null && broken === undefined ? c : null;
-  if (c && broken) reasons.push({ code: 'unfair', confounder: broken });
-  const counted = fairDyno && fairDyno.word !== "can't tell yet" ? fairDyno.deciding.answer : null;
-  if (counted && restsOnAssumption(counted)) reasons.push({ code: 'assumed', answer: counted });
-  if (fairDyno) reasons.push({ code: 'dyno', word: fairDyno.word, stretch: fairDyno.deciding, threshold_pct: fairDyno.threshold_pct });
-  if (fairDyno && fairDyno.clear.length > 0 && fairDyno.word !== 'gain' && fairDyno.word !== 'loss')
-    reasons.push({ code: 'clear', comparison: fairDyno });
-  if (trap && strip)
-    reasons.push({
-      code: 'strip',
-      word: trap.answer.word,
-      trap_mps: trap.answer.estimate,
-      low_mps: trap.answer.low,
-      high_mps: trap.answer.high,
-      passes: strip.countA + strip.countB,
-    });
-  if (strip && strip.moved.length > 0) reasons.push({ code: 'strip_moved', moved: strip.moved });
-  if (!c && !trap) reasons.push({ code: 'nothing_run' });
-  const used = fairDyno ? i.driven : null;
-  const words = [fairDyno?.word, trap?.answer.word].filter((w) => w !== undefined);
+  const fair = broken === undefined ? comparison : null;
+  const used = fair ? i.driven : null;
+  const words = [fair?.word, trap?.answer.word].filter((w) => w !== undefined);
   const faults = faultsOf(i);
-  const inlet_K = i.inletAir ? i.inletAir.b_K - i.inletAir.a_K : 0;
-  const inlet_pct = i.inletAir ? (-50 * inlet_K) / i.inletAir.a_K : 0;
-  // Air that is worth more than the whole difference decides nothing: cool first, then run again.
-  const rerun = fairDyno !== null && Math.abs(inlet_K) > APART_K && Math.abs(inlet_pct) > Math.abs(fairDyno.deciding.mean_pct);
-  const word = rerun && trap === null ? 'more' : wordOf(words, fairDyno, used, faults);
-  if (used && fairDyno && fairDyno.deciding.id !== used.id && words.every((w) => w !== 'gain'))
-    reasons.push({ code: 'used', stretch: used });
-  if (rerun) reasons.push({ code: 'rerun_cool', by_K: inlet_K, worth_pct: inlet_pct });
-  else if (word === 'more' && fairDyno?.next) {
-    const { low, high } = fairDyno.deciding.answer;
-    reasons.push({ code: 'next_runs', next: fairDyno.next, last: fairDyno.deciding.runs.at(-1)!.side, low, high });
-  }
-  if (word === 'more' && trap && strip?.next)
-    reasons.push({ code: 'next_passes', next: strip.next, last: trap.passes.at(-1)!.side, low: trap.answer.low, high: trap.answer.high });
-  const est = fairDyno?.deciding.answer;
-  if (fairDyno && i.predicted_pct !== null)
-    reasons.push({
-      code: 'predicted',
-      predicted_pct: i.predicted_pct,
-      measured_pct: fairDyno.deciding.mean_pct,
-      within: est !== undefined && i.predicted_pct >= est.low && i.predicted_pct <= est.high,
-    });
-  if (fairDyno && !rerun && Math.abs(inlet_K) > APART_K) reasons.push({ code: 'inlet', by_K: inlet_K, worth_pct: inlet_pct });
+  const { rerun, told, ...air } = inletOf(i.inletAir, fair);
+  const word = rerun && trap === null ? 'more' : wordOf(words, fair, used, faults);
+  const reasons: Reason[] = [];
+  if (comparison && broken) reasons.push({ code: 'unfair', confounder: broken });
+  if (fair) reasons.push(...dynoReasons(fair));
+  if (strip) reasons.push(...stripReasons(strip, trap));
+  if (!comparison && !trap) reasons.push({ code: 'nothing_run' });
+  if (used && fair && fair.deciding.id !== used.id && words.every((w) => w !== 'gain')) reasons.push({ code: 'used', stretch: used });
+  if (rerun) reasons.push({ code: 'rerun_cool', ...air });
+  if (word === 'more') reasons.push(...nextReasons(rerun ? null : fair, strip, trap));
+  if (fair && i.predicted_pct !== null) reasons.push(predictedReason(fair, i.predicted_pct));
+  if (told && !rerun) reasons.push({ code: 'inlet', ...air });
   for (const fault of faults) reasons.push({ code: 'fault', fault });
-  const gained = fairDyno?.deciding.mean_pct ?? 0;
-  if (i.next && i.next.gain_pct > Math.max(0.5, gained)) reasons.push({ code: 'elsewhere', part: i.next.name, gain_pct: i.next.gain_pct });
+  reasons.push(...elsewhere(i.next, fair?.deciding.mean_pct ?? 0));
   return { word, faults: word === 'back' ? [] : faults, reasons };
 }
 

@@ -123,7 +123,7 @@ export interface StripFinding {
 }
 
 /** What the sums behind a finding are as of: counted up whenever a figure on the board would come out otherwise. */
-export const FINDINGS_EDITION = 4;
+export const FINDINGS_EDITION = 5;
 
 export interface JobFindings {
   readonly stops: readonly StopFinding[];
@@ -288,28 +288,79 @@ function testState(dyno: AnswerWord | null, strip: AnswerWord | null, runs: numb
   return words.length > 0 || runs > 0 ? 'started' : 'empty';
 }
 
+/** A job's runs, with their comparison where both sides have one. */
+interface FoundRuns {
+  readonly stock: number;
+  readonly other: number;
+  readonly compared: SideComparison | null;
+  readonly unitId?: string | null;
+  readonly confounders?: readonly Confounder[];
+  /** The dyno runs as a study, also of repeat baselines alone. */
+  readonly study?: readonly StudyRun[] | null;
+}
+
+/** What runs and passes say together. */
+interface Measured {
+  readonly runs: FoundRuns;
+  readonly analysis: StripAnalysis | null;
+  readonly strip: StripFinding | null;
+  readonly confounders: readonly Confounder[];
+  readonly unfair: boolean;
+}
+
+function testFinding(doc: JobDoc, units: readonly StoredUnit[], { runs, analysis, strip, unfair }: Measured): StopFinding {
+  const { compared } = runs;
+  return {
+    stop: 'test',
+    state: testState(compared?.word ?? null, strip?.word ?? null, runs.stock + runs.other),
+    runsA: runs.stock,
+    runsB: runs.other,
+    best_pct: compared?.deciding.mean_pct ?? null,
+    noise_pct: compared?.noise_pct ?? null,
+    kind: compared?.word ?? null,
+    from_rpm: compared?.clear.find((r) => r.sign === 1)?.from_rpm ?? null,
+    leaves: leavesOf(unfair ? null : (runs.study ?? compared?.study ?? null), analysis),
+    strip,
+    learnt: unfair ? null : learntOf(doc, units, runs),
+    unfair,
+  };
+}
+
+function verdictFinding(doc: JobDoc, { runs, analysis, strip, confounders, unfair }: Measured, predicted_pct: number | null): StopFinding {
+  const { compared } = runs;
+  const measured = compared ? 100 * (compared.peakB.smoothed_W / compared.peakA.smoothed_W - 1) : null;
+  const decided = doc.verdict.override?.advice;
+  const nothing = measured === null && strip === null;
+  return {
+    stop: 'verdict',
+    state: nothing ? 'empty' : doc.verdict.note.trim() === '' && decided === undefined ? 'started' : 'settled',
+    predicted_pct,
+    measured_pct: measured,
+    noise_pct: compared?.noise_pct ?? null,
+    strip,
+    word: nothing ? null : (decided ?? adviceOf(doc, compared, confounders, analysis)),
+    decides_pct: compared?.deciding.mean_pct ?? null,
+    unfair,
+  };
+}
+
 /** The one-line findings of a job's stops: with its runs' comparison, where both sides have one, and what stands on its run-sheet. */
 export function jobFindings(
   doc: JobDoc,
   units: readonly StoredUnit[],
-  runs: {
-    readonly stock: number;
-    readonly other: number;
-    readonly compared: SideComparison | null;
-    readonly unitId?: string | null;
-    readonly confounders?: readonly Confounder[];
-    /** The dyno runs as a study, also of repeat baselines alone. */
-    readonly study?: readonly StudyRun[] | null;
-  },
+  runs: FoundRuns,
   events: readonly SheetEvent[] = [],
   analysis: StripAnalysis | null = null,
 ): JobFindings {
   const [air, pick, predicted_pct] = sizing(doc, units);
-  const { compared } = runs;
-  const strip = stripFinding(analysis);
-  const confounded = runs.confounders ?? [];
-  const unfair = compared !== null && breaking(confounded).length > 0;
-  const measured = compared ? 100 * (compared.peakB.smoothed_W / compared.peakA.smoothed_W - 1) : null;
+  const confounders = runs.confounders ?? [];
+  const measured: Measured = {
+    runs,
+    analysis,
+    strip: stripFinding(analysis),
+    confounders,
+    unfair: runs.compared !== null && breaking(confounders).length > 0,
+  };
   return {
     edition: FINDINGS_EDITION,
     stops: [
@@ -324,36 +375,8 @@ export function jobFindings(
       air,
       pick,
       ...fitting(doc, units, events),
-      {
-        stop: 'test',
-        state: testState(compared?.word ?? null, strip?.word ?? null, runs.stock + runs.other),
-        runsA: runs.stock,
-        runsB: runs.other,
-        best_pct: compared?.deciding.mean_pct ?? null,
-        noise_pct: compared?.noise_pct ?? null,
-        kind: compared?.word ?? null,
-        from_rpm: compared?.clear.find((r) => r.sign === 1)?.from_rpm ?? null,
-        leaves: leavesOf(unfair ? null : (runs.study ?? compared?.study ?? null), analysis),
-        strip,
-        learnt: unfair ? null : learntOf(doc, units, runs),
-        unfair,
-      },
-      {
-        stop: 'verdict',
-        state:
-          measured === null && strip === null
-            ? 'empty'
-            : doc.verdict.note.trim() === '' && doc.verdict.override === null
-              ? 'started'
-              : 'settled',
-        predicted_pct,
-        measured_pct: measured,
-        noise_pct: compared?.noise_pct ?? null,
-        strip,
-        word: measured === null && strip === null ? null : (doc.verdict.override?.advice ?? adviceOf(doc, compared, confounded, analysis)),
-        decides_pct: compared?.deciding.mean_pct ?? null,
-        unfair,
-      },
+      testFinding(doc, units, measured),
+      verdictFinding(doc, measured, predicted_pct),
     ],
   };
 }

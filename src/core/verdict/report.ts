@@ -112,9 +112,8 @@ function gainOf(model: JobModel | null, facts: JobFacts): Parameters<typeof gain
   return { gain_W: by.share * peak, low_W: by.low * peak, high_W: by.high * peak, word, fair: true };
 }
 
-/** Everything a verdict says, from the job's document, the units it speaks of and what was measured. Testing basis §5. */
-export function verdictReport(doc: JobDoc, units: readonly StoredUnit[], facts: JobFacts): VerdictReport {
-  const unit = units.find((u) => u.id === facts.unitId) ?? null;
+/** What the model says of the chosen unit, where the job can be solved with it. */
+function modelled(doc: JobDoc, unit: StoredUnit | null, facts: JobFacts) {
   const solved = unit ? jobModel(doc, [{ unit, opening: doc.pick.opening }]) : null;
   const driven = facts.comparison ? drivenBand(facts.comparison, doc.test.bands_rpm.length) : null;
   const model = solved === null || isFailure(solved) ? null : solved;
@@ -124,23 +123,34 @@ export function verdictReport(doc: JobDoc, units: readonly StoredUnit[], facts: 
   const next = model && side ? nextRestrictions(model, side).slice(0, MOST_NEXT) : [];
   const step = boostStep(doc);
   const whatIf = model && step ? jobWhatIf(doc, model, step) : null;
+  return { driven, model, predicted, ranked, next, whatIf: whatIf === null || isFailure(whatIf) ? null : whatIf };
+}
+
+/** What the part, its fitting and the testing cost for each gain; null where nothing was gained or nothing has a price. */
+function costOf(doc: JobDoc, unit: StoredUnit | null, facts: JobFacts, model: JobModel | null) {
   const { plan } = doc.test;
   const runs = facts.comparison ? facts.comparison.runsA + facts.comparison.runsB : 0;
   const visits = new Set(facts.comparison?.deciding.runs.map((r) => r.visit) ?? []).size;
   const gain = gainOf(model, facts);
-  const costs = gain
-    ? gainCost(
-        {
-          unit: unit?.doc.price ?? null,
-          otherParts: doc.verdict.otherParts,
-          fitting: doc.verdict.fitting,
-          testing: plan.costPerVisit * Math.max(visits, runs > 0 ? 1 : 0) + plan.costPerRun * runs + facts.stripCost,
-        },
-        gain,
-      )
-    : null;
+  if (!gain) return null;
+  const cost = gainCost(
+    {
+      unit: unit?.doc.price ?? null,
+      otherParts: doc.verdict.otherParts,
+      fitting: doc.verdict.fitting,
+      testing: plan.costPerVisit * Math.max(visits, runs > 0 ? 1 : 0) + plan.costPerRun * runs + facts.stripCost,
+    },
+    gain,
+  );
   // Without a price there is no price per gain.
-  const cost = costs && costs.total > 0 ? costs : null;
+  return cost.total > 0 ? cost : null;
+}
+
+/** Everything a verdict says, from the job's document, the units it speaks of and what was measured. Testing basis §5. */
+export function verdictReport(doc: JobDoc, units: readonly StoredUnit[], facts: JobFacts): VerdictReport {
+  const unit = units.find((u) => u.id === facts.unitId) ?? null;
+  const { driven, model, predicted, ranked, next, whatIf } = modelled(doc, unit, facts);
+  const cost = costOf(doc, unit, facts, model);
   const lip_m = unit && doc.pick.opening === 'as it is' ? (grossBore(unit.doc.throttle) - effectiveOpening(doc)) / 2 : null;
   const advice = adviseOn({
     comparison: facts.comparison,
@@ -165,7 +175,7 @@ export function verdictReport(doc: JobDoc, units: readonly StoredUnit[], facts: 
     cost,
     ranked,
     next,
-    whatIf: whatIf === null || isFailure(whatIf) ? null : whatIf,
+    whatIf,
     advice,
     driven,
     bars: effectBars(facts.comparison, facts.strip, doc.test.strip),

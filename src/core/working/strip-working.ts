@@ -16,7 +16,7 @@ export function stripCorrectionWorking(p: ReadPass): Working {
         [
           term('p', 'barometer', w.p_Pa, 'barometer', 'entered'),
           term('T', 'air', w.T_K, 'temperature', 'entered'),
-          term(String.raw`\varphi`, 'humidity', w.rh, 'share', 'entered'),
+          term(String.raw`\varphi`, 'humidity', w.rh, 'share', w.rhGuessed ? 'assumed' : 'entered'),
         ],
         term('f', 'factor for power', c.factor, 'coefficient'),
       ),

@@ -5,6 +5,7 @@ import { LOOK_LIMITS, type SidesAnswer } from '../inference/answer';
 import type { StoredRun } from '../documents/run';
 import { isFailure } from '../failure';
 import type { CorrectionMethod } from '../documents/kinds';
+import { airOf, givenAir } from '../runs/air';
 import { correctionFactor } from '../runs/correction';
 import { step, term, type Working } from './working';
 
@@ -60,7 +61,8 @@ function descriptionNotes({ runs }: Stretch): string[] {
 
 /** How a run's figures were brought to the comparison's correction. */
 export function correctionWorking(run: StoredRun, to: CorrectionMethod): Working {
-  const { weather, carried } = run.doc;
+  const { carried } = run.doc;
+  const weather = airOf(run.doc);
   if (!weather || carried === 'unknown')
     return {
       title: `Correction of ${run.doc.name}`,
@@ -79,7 +81,7 @@ export function correctionWorking(run: StoredRun, to: CorrectionMethod): Working
         [
           term('p', 'barometer', weather.p_Pa, 'barometer', 'entered'),
           term('T', 'air temperature', weather.T_K, 'temperature', 'entered'),
-          term(String.raw`\varphi`, 'humidity', weather.rh, 'share', 'entered'),
+          term(String.raw`\varphi`, 'humidity', weather.rh, 'share', givenAir(run.doc).rh === null ? 'assumed' : 'entered'),
           term(String.raw`f_\mathrm{from}`, `factor it carried (${carried})`, undo.factor, 'coefficient'),
           term(String.raw`f_\mathrm{to}`, `factor of ${to}`, apply.factor, 'coefficient'),
         ],

@@ -4,6 +4,7 @@ import type { BenchRecord } from '@/core/documents/unit';
 import { BENCH_FLOW_m3ps } from '@/core/documents/within';
 import { ENTRIES } from '@/core/flow/bench';
 import { formatQuantity } from '@/core/units/quantity';
+import { INCH_OF_WATER_Pa } from '@/core/units/units';
 import { useJob, useShelf, useTestedParts } from '@/features/job/provider';
 import { ControlRow, FieldRow } from '@/ui/field/field-row';
 import { FieldGroup } from '@/ui/field/group';
@@ -14,7 +15,7 @@ import { msg } from './messages';
 type Bench = Pick<BenchRecord, 'bench' | 'depression_Pa' | 'entryK'>;
 
 /** 28 inH₂O with a radius plate: what most benches read at, where the shop has no bench yet. */
-const USUAL: Bench = { bench: 'our bench', depression_Pa: 28 * 249.08891, entryK: 0.04 };
+const USUAL: Bench = { bench: 'our bench', depression_Pa: 28 * INCH_OF_WATER_Pa, entryK: 0.04 };
 
 const keyOf = (b: Bench): string => `${b.bench}/${b.depression_Pa}/${b.entryK}`;
 

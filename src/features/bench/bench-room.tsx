@@ -1,132 +1,30 @@
 'use client';
 
-import { App, Button, Form, Input, Segmented, Select } from 'antd';
+import { App, Button, Form, Input, Select } from 'antd';
 import { parseAsFloat, parseAsString, useQueryState } from 'nuqs';
 import { useMemo, useState } from 'react';
 import { ledgerScore } from '@/core/compare/ledger';
 import type { StoredPrediction } from '@/core/documents/prediction';
 import type { BenchRecord, StoredPart, StoredUnit, TestedPartDoc } from '@/core/documents/unit';
-import { rankBench, type BenchRanked } from '@/core/flow/bench-rank';
-import { benchWorking } from '@/core/working/bench-working';
-import { coarse } from '@/core/units/measures';
+import { rankBench } from '@/core/flow/bench-rank';
 import { formatNumber, formatQuantity, formatSigned } from '@/core/units/quantity';
 import { Heading, Rule, StopPage } from '@/ui/answer/stop-page';
 import { ChoiceField } from '@/ui/field/choice-field';
 import { issueText } from '@/core/documents/issue-text';
 import { send } from '@/ui/post';
 import { usePrefs } from '@/ui/theme/prefs';
-import { Num, WorkingProvider } from '@/ui/working/provider';
+import { WorkingProvider } from '@/ui/working/provider';
 import { Chain } from './chain';
 import { entriesOf, subjectId, subjectName, subjectRecords, type Subject } from './entries';
-import { ENTRIES } from '@/core/flow/bench';
-import { DEPRESSIONS_Pa, NewRecord } from './new-record';
+import { INCH_OF_WATER_Pa } from '@/core/units/units';
+import { NewRecord } from './new-record';
+import { Ranked } from './ranked';
 import styles from './bench.module.css';
-import { Term } from '@/features/thinking/term';
 import { DataTable } from '@/ui/table/data-table';
 import { Dialog } from '@/ui/dialog';
 import { FormQuantity } from '@/ui/form/form-quantity';
 import { zodRule } from '@/ui/form/zod-rule';
 import { msg } from './messages';
-
-const entryWord = (K: number): string => ENTRIES.find((e) => e.value === K)?.label ?? `entry K ${K}`;
-
-/** Records of one bench and entry, ranked at one depression. */
-function RecordTable({
-  entries,
-  at_Pa,
-  chosen,
-  onSelect,
-}: {
-  entries: readonly BenchRanked[];
-  at_Pa: number;
-  chosen: string | null;
-  onSelect: (subject: string) => void;
-}) {
-  const { pack } = usePrefs();
-  const best = entries[0]?.moved_m3ps ?? 1;
-  const subjectOf = (r: BenchRanked): string => r.id.split('/')[0]!;
-  return (
-    <DataTable
-      name="bench records"
-      rows={entries}
-      rowKey={(r) => r.id}
-      row={(r) => ({ 'data-selected': subjectOf(r) === chosen, 'data-found': subjectOf(r), onClick: () => onSelect(subjectOf(r)) })}
-      columns={[
-        {
-          key: 'part',
-          title: msg.part,
-          text: (r) => r.name,
-          by: (r) => r.name,
-          fixed: 'left',
-          render: (r) => (
-            <button type="button" className="row-name" onClick={() => onSelect(subjectOf(r))}>
-              {r.name}
-            </button>
-          ),
-        },
-        {
-          key: 'bore',
-          title: msg.bore,
-          numeric: true,
-          by: (r) => r.bore_m,
-          text: (r) => formatQuantity(r.bore_m, 'bore', pack, coarse('bore', pack)),
-        },
-        {
-          key: 'read',
-          title: msg.asRead,
-          numeric: true,
-          text: (r) => `${formatQuantity(r.flow_m3ps, 'benchFlow', pack)} at ${formatQuantity(r.depression_Pa, 'depression', pack)}`,
-        },
-        {
-          key: 'bar',
-          title: '',
-          text: () => '',
-          tool: true,
-          width: 110,
-          render: (r) => (
-            <span className={styles['barCell']}>
-              <i style={{ width: `${(100 * r.moved_m3ps) / best}%` }} />
-            </span>
-          ),
-        },
-        {
-          key: 'moved',
-          title: `at ${formatQuantity(at_Pa, 'depression', pack)}`,
-          numeric: true,
-          by: (r) => r.moved_m3ps,
-          text: (r) => formatQuantity(r.moved_m3ps, 'benchFlow', pack),
-          render: (r) => (
-            <Num small label={`flow of ${r.name}`} working={() => benchWorking(r)}>
-              {formatQuantity(r.moved_m3ps, 'benchFlow', pack)}
-            </Num>
-          ),
-        },
-        {
-          key: 'ideal',
-          title: msg.ofIdeal,
-          head: <Term name="of ideal" />,
-          numeric: true,
-          by: (r) => r.ratio,
-          text: (r) => `${formatNumber(100 * r.ratio, 0)} %${r.rating === 'ok' ? '' : ` ${r.rating}`}`,
-          render: (r) => (
-            <span data-rating={r.rating}>
-              {formatNumber(100 * r.ratio, 0)} %{r.rating === 'ok' ? '' : ` ${r.rating}`}
-            </span>
-          ),
-        },
-        { key: 'K', title: 'K', numeric: true, by: (r) => r.K, text: (r) => (r.K === null ? '—' : formatNumber(r.K, 3)) },
-        {
-          key: 'true',
-          title: msg.boreOfAnIdealNozzleThat,
-          head: msg.trueBore,
-          numeric: true,
-          by: (r) => r.trueBore_m,
-          text: (r) => formatQuantity(r.trueBore_m, 'bore', pack),
-        },
-      ]}
-    />
-  );
-}
 
 function Ledger({ ledger }: { ledger: readonly StoredPrediction[] }) {
   const { pack } = usePrefs();
@@ -252,7 +150,6 @@ export function BenchRoom(data: RoomData) {
 }
 
 function Records({ units: units0, parts: parts0, ledger: ledger0, jobs }: RoomData) {
-  const { pack } = usePrefs();
   const { message } = App.useApp();
   const [units, setUnits] = useState(units0);
   const [parts, setParts] = useState(parts0);
@@ -260,7 +157,7 @@ function Records({ units: units0, parts: parts0, ledger: ledger0, jobs }: RoomDa
   const [adding, setAdding] = useState(false);
   const [chosen, setChosen] = useQueryState('subject', parseAsString);
   const [inches, setInches] = useQueryState('at', parseAsFloat.withDefault(28));
-  const at_Pa = inches * 249.08891;
+  const at_Pa = inches * INCH_OF_WATER_Pa;
   const subjects: readonly Subject[] = useMemo(
     () => [...units.map((unit): Subject => ({ kind: 'unit', unit })), ...parts.map((part): Subject => ({ kind: 'part', part }))],
     [units, parts],
@@ -330,32 +227,13 @@ function Records({ units: units0, parts: parts0, ledger: ledger0, jobs }: RoomDa
         )
       }
     >
-      <div className={styles['tools']}>
-        <span>{msg.allAt}</span>
-        <Segmented
-          size="small"
-          aria-label={msg.allAt}
-          value={inches}
-          onChange={(v) => void setInches(v)}
-          options={DEPRESSIONS_Pa.map((d) => ({ value: Number((d / 249.08891).toFixed(1)), label: formatQuantity(d, 'depression', pack) }))}
-        />
-        <span className="quiet">{msg.movedThroughTheIdealNozzleNot}</span>
-      </div>
-      {groups.map((g) => {
-        return (
-          <section key={`${g.bench}${g.entryK}`}>
-            <Heading more={<span className="quiet">{g.entries.length === 1 ? 'alone: nothing fair to rank it with' : 'ranked'}</span>}>
-              {g.bench}, {entryWord(g.entryK)}
-            </Heading>
-            <RecordTable
-              entries={g.entries}
-              at_Pa={at_Pa}
-              chosen={subject ? subjectId(subject) : null}
-              onSelect={(id) => void setChosen(id)}
-            />
-          </section>
-        );
-      })}
+      <Ranked
+        groups={groups}
+        inches={inches}
+        setInches={(v) => void setInches(v)}
+        chosen={subject ? subjectId(subject) : null}
+        onSelect={(id) => void setChosen(id)}
+      />
       <p className={styles['caution']}>{msg.aRatingEqualToTheDemand}</p>
       {jobs.length > 0 && <Chain jobs={jobs} units={units} />}
       <Heading>{msg.guessesAgainstReadings}</Heading>

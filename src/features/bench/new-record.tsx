@@ -8,6 +8,7 @@ import { BENCH_DEPRESSION_Pa, BENCH_FLOW_m3ps } from '@/core/documents/within';
 import { isFailure } from '@/core/failure';
 import { benchCeiling, benchFlow, benchLossCoefficient, ENTRIES } from '@/core/flow/bench';
 import { formatNumber, formatQuantity, formatSigned } from '@/core/units/quantity';
+import { INCH_OF_WATER_Pa } from '@/core/units/units';
 import { Heading, Pair } from '@/ui/answer/stop-page';
 import { ChoiceField } from '@/ui/field/choice-field';
 import { ControlRow, FieldRow } from '@/ui/field/field-row';
@@ -20,7 +21,7 @@ import { LiveBench } from './live-bench';
 import styles from './bench.module.css';
 import { msg } from './messages';
 
-export const DEPRESSIONS_Pa = [28, 25, 20.4, 10].map((inches) => inches * 249.08891);
+export const DEPRESSIONS_Pa = [28, 25, 20.4, 10].map((inches) => inches * INCH_OF_WATER_Pa);
 /** The model's own guess is given this much room, and a person's unless they say otherwise. */
 const MODEL_ROOM = 0.05;
 const GUESS_ROOM = 0.05;

@@ -302,9 +302,23 @@ describe('stops', () => {
     ['Shut at', '20', /the idle will be high/],
   ])('%s %s°: says what is wrong', async (field, angle, words) => {
     open();
-    expect(screen.getByText(/Held off its bore when shut, in line when open: 100\.0 % of its area/)).toBeInTheDocument();
+    // The demo's are read, and right.
+    expect(screen.getByText(/Held off its bore when shut, in line when open: \d\d+\.\d % of its area/)).toBeInTheDocument();
+    await userEvent.clear(screen.getByLabelText(field));
     await userEvent.type(screen.getByLabelText(field), angle);
     expect(screen.getByText(words)).toBeInTheDocument();
+  });
+
+  it('are not told to be right before they are read', async () => {
+    open();
+    for (const field of ['Shut at', 'Open to']) await userEvent.clear(screen.getByLabelText(field));
+    expect(screen.getByText('Neither stop is read at the car yet: both are drawn as they should be.')).toBeInTheDocument();
+    expect(screen.queryByText('open at the full stop')).toBeNull();
+    await userEvent.type(screen.getByLabelText('Open to'), '88');
+    expect(screen.getByText('The closed stop is not read at the car yet: it is drawn as it should be.')).toBeInTheDocument();
+    expect(screen.getByText('open at the full stop')).toBeInTheDocument();
+    await userEvent.type(screen.getByLabelText('Shut at'), '8.3');
+    expect(screen.getByText(/Held off its bore when shut, in line when open: \d\d+\.\d % of its area/)).toBeInTheDocument();
   });
 });
 

@@ -122,7 +122,7 @@ export const msg = {
   openStopTrueFullOpening: 'Open stop: true full opening,',
   to90NeverPast: 'to 90°, never past.',
   shutAt: 'Shut at',
-  asMeasured: 'as measured',
+  notRead: 'not read',
   openTo: 'Open to',
   openAreaAtTheFullStop: 'open area at the full stop',
   stops: 'Stops',

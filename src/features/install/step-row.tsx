@@ -192,9 +192,137 @@ function Remarks({ step, state, named, photos: waiting, device, onPhoto, onWrite
 const PHOTO_TYPES: ReadonlySet<string> = new Set(['image/png', 'image/jpeg', 'image/webp']);
 const PHOTO_LIMIT_BYTES = 12 * 1024 * 1024;
 
+/** What a step says, and what is to be told of it: who did it and when, and what stands in its way. */
+function Told({ step, state, reopened, curesLeft, why }: StepRowProps & { why: string | null }) {
+  const done = state.done.get(step.id);
+  const check = state.gates.get(step.id);
+  return (
+    <>
+      {step.gate && <span className={styles['gate']}>{msg.mustPass} </span>}
+      {step.own && <span className={styles['stamp']}>{msg.ours}</span>}
+      {step.text}
+      {step.why && <span className={styles['tools']}>{step.why}</span>}
+      {step.tools && (
+        <span className={styles['tools']}>
+          {msg.withWord} {step.tools}.
+        </span>
+      )}
+      {step.note && (
+        <span className={styles['tools']}>
+          {msg.writeDown} {step.note}.
+        </span>
+      )}
+      {step.caution && <span className={styles['caution']}>{step.caution}</span>}
+      {done && <Stamp {...done} word="done" />}
+      {check && <Stamp {...check} word={check.passed ? 'passed' : 'failed'} />}
+      {check?.reason && <span className={styles['failed']}>{check.reason}</span>}
+      {done?.reason && <span className={styles['tools']}>{done.reason}</span>}
+      {reopened && <span className={styles['failed']}>{reopened}</span>}
+      {step.gate && !check?.passed && curesLeft.length > 0 && (
+        <span className={styles['tools']}>
+          {msg.toBeDoneAndTickedBefore} {list(curesLeft)}.
+        </span>
+      )}
+      {why && <span className={styles['lock']}>{why}</span>}
+    </>
+  );
+}
+
+/** A step of the shop's own may be moved and taken out. */
+function OwnStep({ step, state, onMove, onRemove }: StepRowProps) {
+  const done = state.done.get(step.id);
+  return (
+    <div className={`${styles['small']} no-print`}>
+      <Button type="text" size="small" aria-label={`Move up: ${step.text}`} onClick={() => onMove?.(-1)}>
+        {msg.up}
+      </Button>
+      <Button type="text" size="small" aria-label={`Move down: ${step.text}`} onClick={() => onMove?.(1)}>
+        {msg.down}
+      </Button>
+      <Button type="text" size="small" aria-label={`Take out: ${step.text}`} disabled={done !== undefined} onClick={onRemove}>
+        {msg.takeOut}
+      </Button>
+    </div>
+  );
+}
+
+/** A check: passed or failed. */
+function CheckButtons({ step, state, named, curesLeft, onWrite, onReason }: StepRowProps) {
+  const check = state.gates.get(step.id);
+  return (
+    <>
+      <Button
+        type={check?.passed ? 'primary' : 'default'}
+        disabled={!named || (!check?.passed && curesLeft.length > 0)}
+        aria-label={`Passed: ${step.text}`}
+        aria-pressed={check?.passed === true}
+        onClick={() => onWrite({ type: 'passed', gate: step.id })}
+      >
+        {msg.passed}
+      </Button>
+      <Button
+        danger
+        disabled={!named}
+        aria-label={`Failed: ${step.text}`}
+        onClick={() => onReason('What did it do?', (reason) => ({ type: 'failed', gate: step.id, reason }))}
+      >
+        {msg.failed}
+      </Button>
+    </>
+  );
+}
+
+/** Done, or the way back. */
+function DoneButton({ step, state, named, closed, unclean, onWrite, onReason }: StepRowProps & { closed: boolean }) {
+  if (state.done.has(step.id))
+    return (
+      <Button
+        type="text"
+        disabled={!named}
+        aria-label={`Undo: ${step.text}`}
+        onClick={() => onReason('Why is it undone?', (reason) => ({ type: 'undone', step: step.id, reason }))}
+      >
+        {msg.undo}
+      </Button>
+    );
+  return (
+    <Button
+      disabled={!named || closed}
+      aria-label={`Done: ${step.text}`}
+      onClick={() =>
+        unclean
+          ? onReason('The relearn is not clean by its readings. Why is it done all the same?', (reason) => ({
+              type: 'done',
+              step: step.id,
+              reason,
+            }))
+          : onWrite({ type: 'done', step: step.id })
+      }
+    >
+      {closed ? 'locked' : step.id === 'fault-light' ? 'off' : 'done'}
+    </Button>
+  );
+}
+
+/** The fault light stays on: its codes, and the plugs are to be looked at again. */
+function LightIsOn({ step, named, onReason }: StepRowProps) {
+  return (
+    <Button
+      danger
+      disabled={!named}
+      aria-label={`It is on: ${step.text}`}
+      onClick={() =>
+        onReason('Which codes does it show?', (reason) => ({ type: 'failed', gate: 'seated', reason: `fault light: ${reason}` }))
+      }
+    >
+      {msg.on}
+    </Button>
+  );
+}
+
 /** One step of the sheet: a tick as large as a thumb, or, of a check, passed and failed; who and when; and the way back. */
 export function StepRow(props: StepRowProps) {
-  const { step, n, state, locked, waits, named, reopened, curesLeft, unclean, onWrite, onReason, onMove, onRemove } = props;
+  const { step, n, state, locked, waits } = props;
   const done = state.done.get(step.id);
   const check = state.gates.get(step.id);
   const closed = (step.id === 'start' && locked !== null) || waits;
@@ -203,106 +331,13 @@ export function StepRow(props: StepRowProps) {
     <li className={styles['step']} data-gate={step.gate ?? false} data-done={done !== undefined || check?.passed === true}>
       <span className={styles['n']}>{n}</span>
       <div>
-        {step.gate && <span className={styles['gate']}>{msg.mustPass} </span>}
-        {step.own && <span className={styles['stamp']}>{msg.ours}</span>}
-        {step.text}
-        {step.why && <span className={styles['tools']}>{step.why}</span>}
-        {step.tools && (
-          <span className={styles['tools']}>
-            {msg.withWord} {step.tools}.
-          </span>
-        )}
-        {step.note && (
-          <span className={styles['tools']}>
-            {msg.writeDown} {step.note}.
-          </span>
-        )}
-        {step.caution && <span className={styles['caution']}>{step.caution}</span>}
-        {done && <Stamp {...done} word="done" />}
-        {check && <Stamp {...check} word={check.passed ? 'passed' : 'failed'} />}
-        {check?.reason && <span className={styles['failed']}>{check.reason}</span>}
-        {done?.reason && <span className={styles['tools']}>{done.reason}</span>}
-        {reopened && <span className={styles['failed']}>{reopened}</span>}
-        {step.gate && !check?.passed && curesLeft.length > 0 && (
-          <span className={styles['tools']}>
-            {msg.toBeDoneAndTickedBefore} {list(curesLeft)}.
-          </span>
-        )}
-        {why && <span className={styles['lock']}>{why}</span>}
+        <Told {...props} why={why} />
         <Remarks {...props} />
-        {step.own && (
-          <div className={`${styles['small']} no-print`}>
-            <Button type="text" size="small" aria-label={`Move up: ${step.text}`} onClick={() => onMove?.(-1)}>
-              {msg.up}
-            </Button>
-            <Button type="text" size="small" aria-label={`Move down: ${step.text}`} onClick={() => onMove?.(1)}>
-              {msg.down}
-            </Button>
-            <Button type="text" size="small" aria-label={`Take out: ${step.text}`} disabled={done !== undefined} onClick={onRemove}>
-              {msg.takeOut}
-            </Button>
-          </div>
-        )}
+        {step.own && <OwnStep {...props} />}
       </div>
       <div className={`${styles['act']} no-print`}>
-        {step.gate ? (
-          <>
-            <Button
-              type={check?.passed ? 'primary' : 'default'}
-              disabled={!named || (!check?.passed && curesLeft.length > 0)}
-              aria-label={`Passed: ${step.text}`}
-              aria-pressed={check?.passed === true}
-              onClick={() => onWrite({ type: 'passed', gate: step.id })}
-            >
-              {msg.passed}
-            </Button>
-            <Button
-              danger
-              disabled={!named}
-              aria-label={`Failed: ${step.text}`}
-              onClick={() => onReason('What did it do?', (reason) => ({ type: 'failed', gate: step.id, reason }))}
-            >
-              {msg.failed}
-            </Button>
-          </>
-        ) : done ? (
-          <Button
-            type="text"
-            disabled={!named}
-            aria-label={`Undo: ${step.text}`}
-            onClick={() => onReason('Why is it undone?', (reason) => ({ type: 'undone', step: step.id, reason }))}
-          >
-            {msg.undo}
-          </Button>
-        ) : (
-          <Button
-            disabled={!named || closed}
-            aria-label={`Done: ${step.text}`}
-            onClick={() =>
-              unclean
-                ? onReason('The relearn is not clean by its readings. Why is it done all the same?', (reason) => ({
-                    type: 'done',
-                    step: step.id,
-                    reason,
-                  }))
-                : onWrite({ type: 'done', step: step.id })
-            }
-          >
-            {closed ? 'locked' : step.id === 'fault-light' ? 'off' : 'done'}
-          </Button>
-        )}
-        {step.id === 'fault-light' && !done && (
-          <Button
-            danger
-            disabled={!named}
-            aria-label={`It is on: ${step.text}`}
-            onClick={() =>
-              onReason('Which codes does it show?', (reason) => ({ type: 'failed', gate: 'seated', reason: `fault light: ${reason}` }))
-            }
-          >
-            {msg.on}
-          </Button>
-        )}
+        {step.gate ? <CheckButtons {...props} /> : <DoneButton {...props} closed={closed} />}
+        {step.id === 'fault-light' && !done && <LightIsOn {...props} />}
       </div>
     </li>
   );

@@ -30,8 +30,11 @@ function keptDraft(key: string, id: string): Draft | null {
 function soundDraft(draft: Draft | null): Draft | null {
   const checks = checksHere();
   if (!draft || !checks) return draft;
-  const doc = checks.jobDoc.safeParse(draft.doc);
-  return doc.success ? { version: draft.version, doc: doc.data } : null;
+  try {
+    return { version: draft.version, doc: checks.readKept(checks.jobDoc, draft.doc) };
+  } catch {
+    return null;
+  }
 }
 
 /** The last document this browser saw acknowledged: a page that was read before it was kept must not show the older one. */
@@ -106,7 +109,7 @@ export function autosave(store: JobStore): () => void {
   const meet = (current: StoredJob, findings: JobFindings | undefined): void => {
     const now = store.getState();
     const merged = base === null ? null : mergeDocuments(base, now.doc, current.doc);
-    if (merged?.clashes.length === 0 && firstIssue(merged.mine) === null) {
+    if (merged?.clashes.length === 0 && firstIssue(merged.mine, current.doc) === null) {
       base = current.doc;
       store.setState({
         doc: merged.mine,
@@ -120,9 +123,9 @@ export function autosave(store: JobStore): () => void {
     } else
       store.setState({
         // Only what both touched is left to choose between.
-        ...(merged && firstIssue(merged.mine) === null && { doc: merged.mine, past: [...now.past, now.doc] }),
+        ...(merged && firstIssue(merged.mine, current.doc) === null && { doc: merged.mine, past: [...now.past, now.doc] }),
         save: 'conflict',
-        theirs: merged && firstIssue(merged.theirs) === null ? { ...current, doc: merged.theirs } : current,
+        theirs: merged && firstIssue(merged.theirs, current.doc) === null ? { ...current, doc: merged.theirs } : current,
       });
   };
 

@@ -60,42 +60,50 @@ function pickLine(name: string, f: Extract<StopFinding, { stop: 'pick' }>): stri
   }
 }
 
-/** The sentence of one finding. */
-function text(f: StopFinding, pack: UnitPack): string {
-  switch (f.stop) {
-    case 'car':
-      return `${formatQuantity(f.displacement_m3, 'displacement', pack, coarse('displacement', pack, 2))}, ${count(f.cylinders, 'cylinder', 'cylinders')}, ${formatQuantity(f.bore_m, 'bore', pack, coarse('bore', pack))} ${CONTROL[f.control]}`;
-    case 'air':
-      if (f.failed) return 'cannot be solved yet';
-      return f.givesOut_rpm === null
-        ? 'stock is enough to redline'
-        : `stock runs short from ${formatNumber(Math.round(f.givesOut_rpm / 10) * 10, 0)}`;
-    case 'pick':
-      if (f.name === null) return 'nothing on show yet';
-      return pickLine(f.name, f);
-    case 'fit':
-      if (f.overhang_m === null) return 'no throttle body chosen';
-      if (f.tooFar) return 'does not fit: bore too wide for the flange';
-      if (f.ruledOut) return `does not fit: ${f.ruledOut.toLowerCase()}`;
-      if (f.needs) return `${count(f.needs, 'thing', 'things')} needed to put it on`;
-      return f.overhang_m > 0 ? `manifold to bore by ${formatQuantity(2 * f.overhang_m, 'bore', pack)} across` : 'manifold is wide enough';
-    case 'install':
-      if (f.left === 0) return 'on, every step done and check passed';
-      if (f.left !== undefined && f.left < f.steps)
-        return `${count(f.left, 'step', 'steps')} left${f.started ? ', first start made' : ', not started yet'}`;
-      return `${f.steps} steps, ${f.gates} checks before the start`;
-    case 'test':
-      if (f.unfair) return 'not a fair comparison yet';
-      if (f.kind !== null && f.best_pct !== null) return testLine(f.kind, f.best_pct, f.from_rpm ?? null);
-      if (f.strip) return stripLine(f.strip);
-      return f.runsA + f.runsB === 0 ? 'no runs yet' : `${count(f.runsA + f.runsB, 'run', 'runs')}, one side missing`;
-    case 'verdict':
-      if (f.measured_pct === null && !f.strip) return 'waits for a test';
-      if (f.word) return verdictLine(f.word, f);
-      if (f.measured_pct === null) return f.strip ? stripLine(f.strip) : 'waits for a test';
-      return `${formatSigned(f.measured_pct, 1, '%')} measured at peak${f.predicted_pct === null ? '' : `, ${formatSigned(f.predicted_pct, 1, '%')} predicted`}`;
-  }
-}
+type Of<S extends StopFinding['stop']> = StopFinding & { readonly stop: S };
+
+/** The sentence of one finding, by its step. */
+const SENTENCES: { readonly [S in StopFinding['stop']]: (f: Of<S>, pack: UnitPack) => string } = {
+  car: (f, pack) => {
+    return `${formatQuantity(f.displacement_m3, 'displacement', pack, coarse('displacement', pack, 2))}, ${count(f.cylinders, 'cylinder', 'cylinders')}, ${formatQuantity(f.bore_m, 'bore', pack, coarse('bore', pack))} ${CONTROL[f.control]}`;
+  },
+  air: (f) => {
+    if (f.failed) return 'cannot be solved yet';
+    return f.givesOut_rpm === null
+      ? 'stock is enough to redline'
+      : `stock runs short from ${formatNumber(Math.round(f.givesOut_rpm / 10) * 10, 0)}`;
+  },
+  pick: (f) => {
+    if (f.name === null) return 'nothing on show yet';
+    return pickLine(f.name, f);
+  },
+  fit: (f, pack) => {
+    if (f.overhang_m === null) return 'no throttle body chosen';
+    if (f.tooFar) return 'does not fit: bore too wide for the flange';
+    if (f.ruledOut) return `does not fit: ${f.ruledOut.toLowerCase()}`;
+    if (f.needs) return `${count(f.needs, 'thing', 'things')} needed to put it on`;
+    return f.overhang_m > 0 ? `manifold to bore by ${formatQuantity(2 * f.overhang_m, 'bore', pack)} across` : 'manifold is wide enough';
+  },
+  install: (f) => {
+    if (f.left === 0) return 'on, every step done and check passed';
+    if (f.left !== undefined && f.left < f.steps)
+      return `${count(f.left, 'step', 'steps')} left${f.started ? ', first start made' : ', not started yet'}`;
+    return `${f.steps} steps, ${f.gates} checks before the start`;
+  },
+  test: (f) => {
+    if (f.unfair) return 'not a fair comparison yet';
+    if (f.kind !== null && f.best_pct !== null) return testLine(f.kind, f.best_pct, f.from_rpm ?? null);
+    if (f.strip) return stripLine(f.strip);
+    return f.runsA + f.runsB === 0 ? 'no runs yet' : `${count(f.runsA + f.runsB, 'run', 'runs')}, one side missing`;
+  },
+  verdict: (f) => {
+    if (f.measured_pct === null && !f.strip) return 'waits for a test';
+    if (f.word) return verdictLine(f.word, f);
+    if (f.measured_pct === null) return f.strip ? stripLine(f.strip) : 'waits for a test';
+    return `${formatSigned(f.measured_pct, 1, '%')} measured at peak${f.predicted_pct === null ? '' : `, ${formatSigned(f.predicted_pct, 1, '%')} predicted`}`;
+  },
+};
+const text = (f: StopFinding, pack: UnitPack): string => (SENTENCES[f.stop] as (f: StopFinding, pack: UnitPack) => string)(f, pack);
 
 export function stopLine(findings: JobFindings, stop: StopKey, pack: UnitPack): { line: string; state: StopState } | null {
   const found = findings.stops.find((f) => f.stop === stop);

@@ -170,3 +170,18 @@ describe('search or run a command', () => {
     expect(screen.getByText('Nothing is called that.')).toBeInTheDocument();
   });
 });
+
+it('a figure taken in under wider bounds is told for as long as it stands', () => {
+  show();
+  expect(screen.queryByText(/^Taken in earlier/)).not.toBeInTheDocument();
+  const { redline_rpm } = store.getState().doc.car.engine;
+  const wanted = { kind: 'most', bound: 6000 } as const;
+  set({ amiss: [{ path: 'car.engine.redline_rpm', message: '', wanted, value: redline_rpm }] });
+  expect(
+    screen.getByText('Taken in earlier, and outside of what is taken today: engine, redline: It may be at most 6,000 rpm.'),
+  ).toBeVisible();
+  act(() => store.getState().set('car.engine.redline_rpm', 5900));
+  expect(screen.queryByText(/^Taken in earlier/)).not.toBeInTheDocument();
+  act(() => store.getState().undo());
+  expect(screen.getByText(/^Taken in earlier/)).toBeVisible();
+});

@@ -9,6 +9,7 @@ import { isFailure } from '@/core/failure';
 import { clearanceFromClosedFlow, LEAK_CLEARANCE_m } from '@/core/flow/leak';
 import { throttleWideOpen } from '@/core/flow/throttle';
 import { formatQuantity } from '@/core/units/quantity';
+import { INCH_OF_WATER_Pa } from '@/core/units/units';
 import { ChoiceField } from '@/ui/field/choice-field';
 import { FieldRow } from '@/ui/field/field-row';
 import { FieldGroup } from '@/ui/field/group';
@@ -35,7 +36,7 @@ function ClosedReading({
 }) {
   const { pack } = usePrefs();
   const [flow, setFlow] = useState<number | null>(null);
-  const [depression, setDepression] = useState(28 * 249.08891);
+  const [depression, setDepression] = useState(28 * INCH_OF_WATER_Pa);
   const wide = throttleWideOpen(throttle);
   const gap = flow === null || isFailure(wide) ? null : clearanceFromClosedFlow(flow, depression, wide.perimeter_m);
   const found = typeof gap === 'number' ? gap : null;

@@ -29,6 +29,7 @@ export const msg = {
   minutes: 'minutes.',
   orType: 'Or type:',
 
+  fromEarlier: 'Taken in earlier, and outside of what is taken today:',
   no: 'No.',
   cylinders: 'cylinders',
 

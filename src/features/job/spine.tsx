@@ -6,9 +6,11 @@ import { usePathname, useRouter } from 'next/navigation';
 import { useEffect, useState } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { issueLine } from '@/core/documents/issue-text';
+import { sameDocument } from '@/core/documents/merge';
 import { usePrefs } from '@/ui/theme/prefs';
 import { useCommands } from '@/ui/shell/commands';
 import { stopLine } from './finding-text';
+import { valueAt } from './paths';
 import { useJob, useJobStore } from './provider';
 import { STOPS } from './stops';
 import styles from './job.module.css';
@@ -25,6 +27,8 @@ function SavedMark() {
   const late = useJob((s) => s.late);
   const pending = useJob((s) => Object.values(s.pending)[0]);
   const waiting = useJob((s) => s.waiting);
+  // Taken in under wider bounds, and as it was then: the answers rest on it.
+  const old = useJob((s) => s.amiss.find((i) => sameDocument(valueAt(s.doc, i.path), i.value)));
   const number = useJob((s) => s.number);
   const { dates, pack } = usePrefs();
   const time = dates.time(savedAt);
@@ -39,9 +43,16 @@ function SavedMark() {
   // Whatever was not taken is told here too: not every place a figure is typed in can say it.
   const refused = late ?? pending;
   return (
-    <div className={styles['saved']} data-state={refused ? 'refused' : save} role="status" suppressHydrationWarning>
-      {msg.no} {number} · {refused ? `not taken: ${issueLine(refused, pack)}` : words}
-    </div>
+    <>
+      <div className={styles['saved']} data-state={refused ? 'refused' : save} role="status" suppressHydrationWarning>
+        {msg.no} {number} · {refused ? `not taken: ${issueLine(refused, pack)}` : words}
+      </div>
+      {old && (
+        <div className={styles['saved']} data-state="refused">
+          {msg.fromEarlier} {issueLine(old, pack)}
+        </div>
+      )}
+    </>
   );
 }
 

@@ -202,7 +202,7 @@ describe('a conflict', () => {
 });
 
 it('knows the first thing wrong with a document', () => {
-  expect(firstIssue(doc)).toBeNull();
+  expect(firstIssue(doc, null)).toBeNull();
   expect(
     firstIssue(
       withValue(
@@ -210,7 +210,29 @@ it('knows the first thing wrong with a document', () => {
         'air.parts',
         doc.air.parts.filter((p) => p.type !== 'opening'),
       ),
+      doc,
     ),
   ).toMatchObject({ path: 'air.parts' });
-  expect(firstIssue(withValue(doc, 'car.ve', { rpm: [2000, 1000], value: [0.8, 0.8] }))!.message).toMatch(/rise/);
+  expect(firstIssue(withValue(doc, 'car.ve', { rpm: [2000, 1000], value: [0.8, 0.8] }), doc)!.message).toMatch(/rise/);
+});
+
+it('a figure outside of a bound drawn since keeps nothing else from being changed, and may be mended', () => {
+  const old = withValue(doc, 'car.engine.redline_rpm', 40_000);
+  const told = { path: 'car.engine.redline_rpm', message: 'too fast' };
+  const store = createJobStore({ ...job, doc: old, amiss: [told] }, { stops: [] }, () => 0);
+  expect(store.getState().amiss).toEqual([{ ...told, value: 40_000 }]);
+  const { set, change } = store.getState();
+  set('car.engine.idle_rpm', 870);
+  expect(change((d) => ({ ...d, name: 'named anew' }))).toBeNull();
+  expect(store.getState()).toMatchObject({ save: 'unsaved', pending: {}, late: null, doc: { name: 'named anew' } });
+  expect(store.getState().doc.car.engine).toMatchObject({ redline_rpm: 40_000, idle_rpm: 870 });
+  set('car.engine.redline_rpm', 41_000);
+  expect(Object.keys(store.getState().pending)).toEqual(['car.engine.redline_rpm']);
+  set('car.engine.redline_rpm', 7000);
+  expect(store.getState()).toMatchObject({ pending: {} });
+  expect(store.getState().doc.car.engine.redline_rpm).toBe(7000);
+  // Once mended it is not undone: no server would take it any more.
+  store.getState().undo();
+  expect(store.getState()).toMatchObject({ late: { path: 'car.engine.redline_rpm' } });
+  expect(store.getState().doc.car.engine.redline_rpm).toBe(7000);
 });

@@ -5,7 +5,7 @@ import type { JobDoc, Provenance, StoredJob } from '@/core/documents/job';
 import type { JobFindings } from '@/core/verdict/findings';
 import { followed, partMark } from '@/core/job/follow';
 import { checksHere, checksSoon } from '@/ui/checks';
-import { withValue } from './paths';
+import { valueAt, withValue } from './paths';
 
 export type SaveState = 'saved' | 'unsaved' | 'saving' | 'away' | 'conflict' | 'refused';
 
@@ -31,6 +31,8 @@ export interface JobState {
   readonly waiting: number;
   /** What was wrong with the last change that was not taken; the document is as it was. */
   readonly late: Issue | null;
+  /** What stood in the job as it was opened and would not be taken in today, with the value there. */
+  readonly amiss: readonly (Issue & { readonly value: unknown })[];
 }
 
 export interface JobActions {
@@ -61,10 +63,14 @@ export type JobStore = StoreApi<JobState & JobActions>;
 const UNDO_DEPTH = 200;
 const ONE_EDIT_MS = 700;
 
-/** First thing that is wrong with a document, or null; null too where the checks could not be had: the server checks then. */
-export function firstIssue(doc: JobDoc): Issue | null {
-  const parsed = checksHere()?.jobDoc.safeParse(doc);
-  return parsed === undefined || parsed.success ? null : issuesOf(parsed.error)[0]!;
+/**
+ * First thing that is wrong with a document that is to take the place of `before` and was not so there already, or null; null too
+ * where the checks could not be had: the server checks then.
+ */
+export function firstIssue(doc: JobDoc, before: JobDoc | null): Issue | null {
+  const checks = checksHere();
+  const checked = checks?.checkedChange(checks.jobDoc, before, doc);
+  return checked === undefined || checked.success ? null : issuesOf(checked.error)[0]!;
 }
 
 /** Key of a figure among the marks: the car's by its path, an intake part's by the part; null: it carries none. */
@@ -81,6 +87,57 @@ function applied(doc: JobDoc, path: string, value: unknown, mark: Provenance | u
   const marked =
     key === null ? next : { ...next, marks: { ...next.marks, [key]: mark ?? (next.marks[key] === 'measured' ? 'measured' : 'entered') } };
   return followed(doc, marked);
+}
+
+/**
+ * Edits run in the order they were made: at once where the checks are here, after them where they are still on their way. `tell` hears
+ * how many wait.
+ */
+function onceChecked(tell: (waiting: number) => void): Pick<JobActions, 'whenChecked' | 'settled'> {
+  let waiting: (() => void)[] = [];
+  let coming: Promise<void> = Promise.resolve();
+  return {
+    whenChecked: (edit) => {
+      if (waiting.length === 0 && checksHere()) return edit();
+      waiting.push(edit);
+      tell(waiting.length);
+      if (waiting.length > 1) return;
+      coming = checksSoon().then(() => {
+        const list = waiting;
+        waiting = [];
+        for (const run of list) run();
+        tell(0);
+      });
+    },
+    settled: () => coming,
+  };
+}
+
+/** What is done about a document that another saved meanwhile: theirs is taken, or one's own kept over it. */
+function besideTheirs(
+  set: (some: Partial<JobState>) => void,
+  get: () => JobState & JobActions,
+): Pick<JobActions, 'takeTheirs' | 'keepMine'> {
+  return {
+    takeTheirs: () => {
+      const { theirs, doc, past } = get();
+      if (theirs)
+        set({
+          doc: theirs.doc,
+          version: theirs.version,
+          savedAt: theirs.savedAt,
+          theirs: null,
+          // Beside theirs it may hold changes of one's own that touch nothing.
+          save: 'unsaved',
+          past: [...past, doc],
+          pending: {},
+        });
+    },
+    keepMine: () => {
+      const { theirs } = get();
+      if (theirs) set({ version: theirs.version, theirs: null, save: 'unsaved' });
+    },
+  };
 }
 
 export function createJobStore(job: StoredJob, findings: JobFindings, now: () => number): JobStore {
@@ -117,6 +174,9 @@ export function createJobStore(job: StoredJob, findings: JobFindings, now: () =>
       const s = get();
       const doc = s[from].at(-1);
       if (!doc) return;
+      // A figure of an older day that was mended is not gone back to: it would not be taken any more.
+      const issue = firstIssue(doc, s.doc);
+      if (issue) return set({ late: issue });
       lastEdit = { path: '', at: 0 };
       set({
         doc,
@@ -127,21 +187,7 @@ export function createJobStore(job: StoredJob, findings: JobFindings, now: () =>
         late: null,
       });
     };
-    let waiting: (() => void)[] = [];
-    let coming: Promise<void> = Promise.resolve();
-    /** Edits run in the order they were made: at once where the checks are here, after them where they are still on their way. */
-    const whenChecked = (edit: () => void): void => {
-      if (waiting.length === 0 && checksHere()) return edit();
-      waiting.push(edit);
-      set({ waiting: waiting.length });
-      if (waiting.length > 1) return;
-      coming = checksSoon().then(() => {
-        const list = waiting;
-        waiting = [];
-        for (const run of list) run();
-        set({ waiting: 0 });
-      });
-    };
+    const { whenChecked, settled } = onceChecked((waiting) => set({ waiting }));
     const setValue = (path: string, value: unknown, mark: Provenance | undefined): void => {
       const s = get();
       const others = Object.entries(s.pending).filter(([p]) => p !== path);
@@ -152,21 +198,22 @@ export function createJobStore(job: StoredJob, findings: JobFindings, now: () =>
         commit(next, path);
         if (typing && typing.to === s.doc && (typing.path === '' || typing.path === path)) typing = { ...typing, path, to: next };
       };
-      if (firstIssue(together) === null) {
+      if (firstIssue(together, s.doc) === null) {
         take(together, {});
         // What another field held back came with it, and stays.
         if (others.length > 0) typing = null;
         return;
       }
       const alone = applied(s.doc, path, value, mark);
-      const issue = firstIssue(alone);
+      const issue = firstIssue(alone, s.doc);
       if (issue === null) return take(alone, Object.fromEntries(others));
       back(path);
       set({ pending: { ...s.pending, [path]: { ...issue, value } } });
     };
     const changeAll = (edit: (doc: JobDoc) => JobDoc): Issue | null => {
-      const next = edit(get().doc);
-      const issue = firstIssue(next);
+      const { doc } = get();
+      const next = edit(doc);
+      const issue = firstIssue(next, doc);
       if (issue === null) commit(next, '');
       else set({ late: issue });
       return issue;
@@ -187,8 +234,9 @@ export function createJobStore(job: StoredJob, findings: JobFindings, now: () =>
       future: [],
       waiting: 0,
       late: null,
+      amiss: (job.amiss ?? []).map((issue) => ({ ...issue, value: valueAt(job.doc, issue.path) })),
       whenChecked,
-      settled: () => coming,
+      settled,
       set: (path, value, mark) => whenChecked(() => setValue(path, value, mark)),
       change: (edit) => {
         let issue: Issue | null = null;
@@ -204,24 +252,7 @@ export function createJobStore(job: StoredJob, findings: JobFindings, now: () =>
       back: () => whenChecked(() => back(null)),
       undo: () => whenChecked(() => step('past', 'future')),
       redo: () => whenChecked(() => step('future', 'past')),
-      takeTheirs: () => {
-        const { theirs, doc, past } = get();
-        if (theirs)
-          set({
-            doc: theirs.doc,
-            version: theirs.version,
-            savedAt: theirs.savedAt,
-            theirs: null,
-            // Beside theirs it may hold changes of one's own that touch nothing.
-            save: 'unsaved',
-            past: [...past, doc],
-            pending: {},
-          });
-      },
-      keepMine: () => {
-        const { theirs } = get();
-        if (theirs) set({ version: theirs.version, theirs: null, save: 'unsaved' });
-      },
+      ...besideTheirs(set, get),
     };
   });
 }

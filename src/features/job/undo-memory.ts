@@ -24,10 +24,17 @@ function read(id: string): Partial<Memory> | null {
 /** What was remembered as far as it is jobs; steps nobody can check are not gone back to. */
 function sound(raw: Partial<Memory>): Memory | null {
   const checks = checksHere();
-  const doc = checks?.jobDoc.safeParse(raw.doc);
-  if (!checks || !doc?.success) return null;
-  const jobs = (list: unknown): JobDoc[] => (Array.isArray(list) ? list.flatMap((d) => checks.jobDoc.safeParse(d).data ?? []) : []);
-  return { doc: doc.data, past: jobs(raw.past), future: jobs(raw.future) };
+  if (!checks) return null;
+  const job = (kept: unknown): JobDoc[] => {
+    try {
+      return [checks.readKept(checks.jobDoc, kept)];
+    } catch {
+      return [];
+    }
+  };
+  const jobs = (list: unknown): JobDoc[] => (Array.isArray(list) ? list.flatMap(job) : []);
+  const [doc] = job(raw.doc);
+  return doc ? { doc, past: jobs(raw.past), future: jobs(raw.future) } : null;
 }
 
 /**

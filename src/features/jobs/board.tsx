@@ -1,7 +1,7 @@
 'use client';
 
 import { DownloadOutlined, EllipsisOutlined, PlusOutlined } from '@ant-design/icons';
-import { App, Button, Dropdown, Input, Select } from 'antd';
+import { Button, Dropdown, Input, Select } from 'antd';
 import { Link } from '@/ui/link';
 import { useRouter } from 'next/navigation';
 import { useEffect, useMemo, useRef, useState, useTransition } from 'react';
@@ -13,12 +13,12 @@ import { boardLine, stopLine } from '@/features/job/finding-text';
 import { STOPS } from '@/features/job/stops';
 import { ADVICE_TITLES } from '@/features/verdict/words';
 import { Ready } from '@/ui/answer/ready';
-import { useUndo } from '@/ui/undo';
 import { send } from '@/ui/post';
 import { useCommands } from '@/ui/shell/commands';
 import { DataTable, type DataColumn } from '@/ui/table/data-table';
 import { stampNow } from '@/ui/clock';
 import { usePrefs } from '@/ui/theme/prefs';
+import { MoreWays, useBoardActs } from './board-acts';
 import { boardAddress, EXAMPLE_TAG, isFiltered, rememberBoard } from './board-address';
 import { Doors } from './doors';
 import { TakeIn } from './take-in';
@@ -95,7 +95,7 @@ function useBoardColumns(act: (job: BoardJob, what: 'duplicate' | 'archive' | 't
       },
       {
         key: 'progress',
-        title: msg.stops,
+        title: msg.steps,
         text: (j) => j.findings.stops.filter((s) => s.state === 'settled').length + ' of 7',
         render: (j) => <Progress job={j} />,
         width: 120,
@@ -272,8 +272,6 @@ function title({ all, archived, total }: BoardPage, query: BoardQuery): string {
 /** The board: every car in the shop with the one thing found out about it. */
 export function JobBoard({ page, query = {} }: { page: BoardPage; query?: BoardQuery }) {
   const router = useRouter();
-  const { message } = App.useApp();
-  const undo = useUndo();
   const [creating, setCreating] = useState(false);
   const [chosen, setChosen] = useState<readonly string[]>([]);
   const [busy, begin] = useTransition();
@@ -291,36 +289,10 @@ export function JobBoard({ page, query = {} }: { page: BoardPage; query?: BoardQ
     setChosen([]);
     begin(() => router.push(boardAddress(next)));
   };
-  const tell = (error: unknown): void => void message.error((error as Error).message);
-  const each = async (list: readonly BoardJob[], change: (job: BoardJob) => Promise<unknown>): Promise<void> => {
-    for (const job of list) await change(job);
-    setChosen([]);
-    router.refresh();
-  };
-  const names = (list: readonly BoardJob[]): string => (list.length === 1 ? list[0]!.name : `${list.length} jobs`);
-  const trash = (list: readonly BoardJob[], trashed = true): Promise<void> =>
-    each(list, (j) => send('POST', '/api/trash', { kind: 'job', id: j.id, trashed })).then(() => {
-      if (trashed) undo(`${names(list)} ${list.length === 1 ? 'is' : 'are'} in the trash.`, () => trash(list, false).catch(tell));
-    });
-  const archive = (list: readonly BoardJob[], to: boolean, again = true): Promise<void> =>
-    each(list, (j) => send('POST', `/api/jobs/${j.id}/archive`, { archived: to })).then(() => {
-      if (again) undo(`${names(list)} ${to ? 'archived' : 'back on the board'}.`, () => archive(list, !to, false).catch(tell));
-    });
-  const act = (job: BoardJob, what: 'duplicate' | 'archive' | 'trash'): void => {
-    if (what === 'trash') trash([job]).catch(tell);
-    else if (what === 'archive') archive([job], !job.archived).catch(tell);
-    else
-      send('POST', '/api/jobs', { duplicateOf: job.id })
-        .then(() => {
-          void message.success('Duplicated.');
-          router.refresh();
-        })
-        .catch(tell);
-  };
+  const { act, tell, trash, archive } = useBoardActs(() => setChosen([]));
   const columns = useBoardColumns(act);
   const picked = jobs.filter((j) => chosen.includes(j.id));
   const fresh = all === 0 && archived === 0;
-  const hasExample = page.tags.includes(EXAMPLE_TAG);
   const open = (id: string, stop: string): void => router.push(`/jobs/${id}/${stop}`);
   const example = (): Promise<void> => send<{ id: string }>('POST', '/api/jobs', { example: true }).then(({ id }) => open(id, 'air'));
   return (
@@ -330,29 +302,7 @@ export function JobBoard({ page, query = {} }: { page: BoardPage; query?: BoardQ
         <h1>{title(page, query)}</h1>
         <span className={styles['tools']}>
           <TakeIn />
-          {!fresh && (
-            <Dropdown
-              trigger={['click']}
-              menu={{
-                items: [
-                  { key: 'start', label: <Link href="/start">{msg.sizeAThrottleStepByStep}</Link> },
-                  ...(hasExample ? [{ key: 'remove', label: msg.removeTheExample }] : [{ key: 'example', label: msg.loadTheExample }]),
-                ],
-                onClick: ({ key }) => {
-                  if (key === 'example') example().catch(tell);
-                  if (key === 'remove')
-                    send('DELETE', '/api/jobs')
-                      .then(() => {
-                        void message.success('The example and its throttles are in the trash.');
-                        router.refresh();
-                      })
-                      .catch(tell);
-                },
-              }}
-            >
-              <Button icon={<EllipsisOutlined aria-hidden />} aria-label={msg.moreWaysToBegin} />
-            </Dropdown>
-          )}
+          {!fresh && <MoreWays hasExample={page.tags.includes(EXAMPLE_TAG)} onExample={example} />}
           <Button type="primary" icon={<PlusOutlined aria-hidden />} onClick={() => setCreating(true)}>
             {msg.newJob}
           </Button>

@@ -3,7 +3,7 @@ export const msg = {
   no: 'no.',
   car: 'car',
   foundSoFar: 'found so far',
-  stops: 'stops',
+  steps: 'steps',
   owner: 'owner',
   plateOrChassis: 'plate or chassis',
   who: 'who',

@@ -197,11 +197,103 @@ function RangeProgress({ uncertainty, any }: { uncertainty: UncertaintyState; an
   );
 }
 
+/** Beside the answer: the manifold's bore, what the probe reads, the bores to scale, the window and what is set loose. */
+function Beside({
+  model,
+  bounds,
+  probe_m,
+  colorOf,
+}: {
+  model: JobModel;
+  bounds: ReturnType<typeof jobBounds>;
+  probe_m: number;
+  colorOf: (id: string) => string | null;
+}) {
+  const doc = useJob((s) => s.doc);
+  const set = useJob((s) => s.set);
+  const { pack, palette } = usePrefs();
+  const sides = [
+    { id: 'stock', name: 'stock', fitted: model.stock.fitted, color: palette.stock, dashed: true },
+    ...model.candidates.map((c) => ({ id: c.id, name: c.name, fitted: c.fitted, color: colorOf(c.id)!, dashed: false })),
+  ];
+  return (
+    <>
+      <Heading>
+        {msg.manifoldBoreNow} {formatQuantity(effectiveOpening(doc), 'bore', pack)}
+      </Heading>
+      <Segmented<OpeningChoice>
+        block
+        aria-label={msg.manifoldBore}
+        value={doc.pick.opening}
+        onChange={(v) => set('pick.opening', v)}
+        options={[
+          { label: msg.manifoldAsIs, value: 'as it is' },
+          { label: msg.boredToMatch, value: 'matched' },
+        ]}
+      />
+      <Probe model={model} bore_m={probe_m} />
+      <Heading>{msg.boresToScale}</Heading>
+      <Bores sides={sides} opening_m={effectiveOpening(doc)} />
+      <p className="quiet" style={{ fontSize: 13 }}>
+        {msg.hatchedTheManifoldAsItIs}
+      </p>
+      <Rule />
+      <WindowPanel model={model} bounds={bounds} />
+      <WhatIfPanel model={model} />
+      <Rule />
+      <Tolerances />
+    </>
+  );
+}
+
+/** A closer look at those on show: power, pedal, or the pedal's map drawn anew. */
+function Looks({
+  model,
+  other,
+  opening,
+  colorOf,
+}: {
+  model: JobModel;
+  other: ReturnType<typeof useOtherOpening>;
+  opening: OpeningChoice;
+  colorOf: (id: string) => string | null;
+}) {
+  const { palette } = usePrefs();
+  const [look, setLook] = useQueryState('look', parseAsStringLiteral(LOOKS).withDefault('power').withOptions({ history: 'push' }));
+  const pedal = useMemo(
+    () => [
+      { id: 'stock', name: 'stock', throttle: model.stock.fitted.throttle, color: palette.stock, dashed: true },
+      ...model.candidates.map((c) => ({ id: c.id, name: c.name, throttle: c.fitted.throttle, color: colorOf(c.id)!, dashed: false })),
+    ],
+    [model, palette, colorOf],
+  );
+  return (
+    <>
+      <div className={styles['head']}>
+        <Segmented<Look>
+          size="small"
+          aria-label={msg.lookAt}
+          value={look}
+          onChange={(v) => void setLook(v)}
+          options={LOOKS.map((value) => ({ value, label: LOOK_WORDS[value] }))}
+        />
+        <span className="quiet">
+          {look === 'power'
+            ? `Solid: ${opening === 'matched' ? 'manifold bored to match' : 'manifold as it is'}. Dotted: ${opening === 'matched' ? 'manifold as it is' : 'bored to match'}.`
+            : ''}
+        </span>
+      </div>
+      {look === 'power' && <GainCharts model={model} other={other} height={400} />}
+      {look === 'pedal' && <PedalChart sides={pedal} height={300} />}
+      {look === 'remap' && <Remap model={model} />}
+    </>
+  );
+}
+
 function Solved({ model }: { model: JobModel }) {
   const shelf = useShelf();
   const other = useOtherOpening(model);
   const doc = useJob((s) => s.doc);
-  const set = useJob((s) => s.set);
   const { pack, palette, money } = usePrefs();
   const sized = useSized();
   const { opening, shown } = doc.pick;
@@ -217,7 +309,6 @@ function Solved({ model }: { model: JobModel }) {
     const others = shelf.map((u) => grossBore(u.doc.throttle));
     return jobKnee(sized, later, kneeBores(sized, others), bounds.limits.powerShare);
   }, [drawn, sized, later, shelf, bounds]);
-  const [look, setLook] = useQueryState('look', parseAsStringLiteral(LOOKS).withDefault('power').withOptions({ history: 'push' }));
   const uncertainty = useUncertainty(model);
   const colorOf = useCallback(
     (id: string): string | null => {
@@ -229,17 +320,6 @@ function Solved({ model }: { model: JobModel }) {
   const best = leaderOf(ranked);
   const waves = useWaveRows(later);
   const deciding = useDeciding(ranked);
-  const pedal = useMemo(
-    () => [
-      { id: 'stock', name: 'stock', throttle: model.stock.fitted.throttle, color: palette.stock, dashed: true },
-      ...model.candidates.map((c) => ({ id: c.id, name: c.name, throttle: c.fitted.throttle, color: colorOf(c.id)!, dashed: false })),
-    ],
-    [model, palette, colorOf],
-  );
-  const sides = [
-    { id: 'stock', name: 'stock', fitted: model.stock.fitted, color: palette.stock, dashed: true },
-    ...model.candidates.map((c) => ({ id: c.id, name: c.name, fitted: c.fitted, color: colorOf(c.id)!, dashed: false })),
-  ];
   return (
     <StopPage
       answer={answerText(best, opening, model.before !== null)}
@@ -252,30 +332,7 @@ function Solved({ model }: { model: JobModel }) {
         .join(' ')}
       aside={
         <>
-          <Heading>
-            {msg.manifoldBoreNow} {formatQuantity(effectiveOpening(doc), 'bore', pack)}
-          </Heading>
-          <Segmented<OpeningChoice>
-            block
-            aria-label={msg.manifoldBore}
-            value={opening}
-            onChange={(v) => set('pick.opening', v)}
-            options={[
-              { label: msg.manifoldAsIs, value: 'as it is' },
-              { label: msg.boredToMatch, value: 'matched' },
-            ]}
-          />
-          <Probe model={model} bore_m={probe_m} />
-          <Heading>{msg.boresToScale}</Heading>
-          <Bores sides={sides} opening_m={effectiveOpening(doc)} />
-          <p className="quiet" style={{ fontSize: 13 }}>
-            {msg.hatchedTheManifoldAsItIs}
-          </p>
-          <Rule />
-          <WindowPanel model={model} bounds={bounds} />
-          <WhatIfPanel model={model} />
-          <Rule />
-          <Tolerances />
+          <Beside model={model} bounds={bounds} probe_m={probe_m} colorOf={colorOf} />
         </>
       }
     >
@@ -312,23 +369,7 @@ function Solved({ model }: { model: JobModel }) {
         <RankingTable ranked={ranked} model={model} ranges={uncertainty.ranges} colorOf={colorOf} />
       )}
       <WaveGains model={later} waves={waves} />
-      <div className={styles['head']}>
-        <Segmented<Look>
-          size="small"
-          aria-label={msg.lookAt}
-          value={look}
-          onChange={(v) => void setLook(v)}
-          options={LOOKS.map((value) => ({ value, label: LOOK_WORDS[value] }))}
-        />
-        <span className="quiet">
-          {look === 'power'
-            ? `Solid: ${opening === 'matched' ? 'manifold bored to match' : 'manifold as it is'}. Dotted: ${opening === 'matched' ? 'manifold as it is' : 'bored to match'}.`
-            : ''}
-        </span>
-      </div>
-      {look === 'power' && <GainCharts model={model} other={other} height={400} />}
-      {look === 'pedal' && <PedalChart sides={pedal} height={300} />}
-      {look === 'remap' && <Remap model={model} />}
+      <Looks model={model} other={other} opening={opening} colorOf={colorOf} />
     </StopPage>
   );
 }

@@ -8,6 +8,8 @@ export const msg = {
   columnsNotUsed: 'Columns not used:',
   noUnitNamedReadAs: 'No unit is named, so read as:',
   nameAnotherInTheHeader: 'Is it another? Write it in brackets behind the column’s name.',
+  notInTheFileTakenAsUsual: 'The file does not say, so taken as is usual:',
+  correctThemHereOrOnTheShelf: 'Add a column of that name, or correct them on the shelf: the answers rest on them.',
   namesThatAreOnTheShelf: 'Names that are on the shelf already:',
   notImported: 'Not imported:',
   row: 'row',

@@ -95,6 +95,30 @@ describe('reading', () => {
     expect(good[0]!.doc.bench[0]!.depression_Pa).toBeCloseTo(6974.5, 0);
   });
 
+  it.each(['bore (in)', 'bore in', 'bore_in', 'bore/in', 'bore, in', 'Bore [in]', 'bore in inches'])('knows the unit of “%s”', (head) => {
+    const { good, unknown, assumed } = readShelf(csv(`name;${head}`, 'A;2.5'));
+    expect([unknown, assumed]).toEqual([[], []]);
+    expect(good[0]!.doc.throttle.bore_m).toBeCloseTo(0.0635, 9);
+  });
+
+  it('says what the file does not and what was taken instead, and in how many rows', () => {
+    const usual = (...rows: string[]) => readShelf(csv(...rows)).usual.map((u) => `${u.column} ${u.value} ${u.rows}`);
+    expect(usual('name,bore (mm),shaft (mm),bench flow (cfm),leak class,gap (mm)', 'A,66,9,640,turned,', 'B,62,,,sealed,0.05')).toEqual([
+      'shape single 2',
+      'shaft 8 mm 1',
+      'shaft edge round 2',
+      'closed angle 7 ° 2',
+      'gap 0.08 mm 1',
+      'controls cable 2',
+      'bench depression 28 inH₂O 1',
+      'bench entry K 0.04 1',
+      'bench kind reading 1',
+    ]);
+    // What cannot be taken has nothing taken for it; a file of our own leaves nothing out.
+    expect(usual('name,bore (mm)', 'A,')).toEqual([]);
+    expect(readShelf(shelfCsv([aUnit(62, { bench: [aRecord(0.25)] }).doc])).usual).toEqual([]);
+  });
+
   it.each([
     ['', /empty/],
     ['bore (mm)\r\n60', /No column is called "name"/],

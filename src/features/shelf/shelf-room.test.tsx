@@ -30,6 +30,12 @@ const keeps = (sent: Sent): { body: unknown } => {
   }
   return { body: {} };
 };
+const file = (text: string | Uint8Array<ArrayBuffer>): File => {
+  const made = new File([text], 'shelf.csv', { type: 'text/csv' });
+  const bytes = typeof text === 'string' ? new TextEncoder().encode(text) : text;
+  made.arrayBuffer = () => Promise.resolve(bytes.slice().buffer);
+  return made;
+};
 const puts = (sent: readonly Sent[]): { doc: UnitDoc; version: number }[] =>
   sent.filter((s) => s.method === 'PUT').map((s) => s.body as { doc: UnitDoc; version: number });
 
@@ -194,10 +200,19 @@ describe('from a file', () => {
   it('a file is read where it is dropped on the button', async () => {
     renderRoom(<ShelfRoom initial={shelf} />, { answer: keeps });
     await open();
-    const file = new File(['name,bore (mm)\nMarsh 60,60'], 'shelf.csv', { type: 'text/csv' });
-    file.text = () => Promise.resolve('name,bore (mm)\nMarsh 60,60');
-    await userEvent.upload(screen.getByLabelText('Shelf file'), file);
+    await userEvent.upload(screen.getByLabelText('Shelf file'), file('name,bore (mm)\nMarsh 60,60'));
     expect(await screen.findByText('Can be taken: 1')).toBeInTheDocument();
+  });
+
+  it('a file as an older program writes it keeps its letters, and what it leaves out is told', async () => {
+    renderRoom(<ShelfRoom initial={shelf} />, { answer: keeps });
+    await open();
+    const bytes = Uint8Array.from('name;bore/mm;shaft_mm\nPrüfstück Ø 62;62;9\nMarsh 60;60;', (c) => c.charCodeAt(0));
+    await userEvent.upload(screen.getByLabelText('Shelf file'), file(bytes));
+    expect(await screen.findByText('Prüfstück Ø 62')).toBeInTheDocument();
+    expect(
+      screen.getByText(/does not say, so taken as is usual: shape single, shaft 8 mm \(1 of 2 rows\), shaft edge round,/),
+    ).toBeInTheDocument();
   });
 
   it('what cannot be read at all says why', async () => {

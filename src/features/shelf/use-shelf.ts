@@ -32,6 +32,8 @@ export function useShelfRoom(initial: readonly StoredUnit[]): ShelfState {
   const [save, setSave] = useState<SaveState>('saved');
   const [wrong, setWrong] = useState<string | null>(null);
   const latest = useRef(units);
+  /** As the server has them: what was amiss there already keeps nothing from being saved. */
+  const asKept = useRef(new Map(initial.map((u) => [u.id, u.doc])));
   const dirty = useRef(new Set<string>());
   const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
   const theirs = useRef<StoredUnit | null>(null);
@@ -47,7 +49,8 @@ export function useShelfRoom(initial: readonly StoredUnit[]): ShelfState {
     for (const id of [...dirty.current]) {
       const unit = latest.current.find((u) => u.id === id);
       if (!unit) continue;
-      const parsed = checks ? checks.unitDoc.safeParse(unit.doc) : { success: true as const, data: unit.doc };
+      const before = asKept.current.get(id);
+      const parsed = checks ? checks.checkedChange(checks.unitDoc, before, unit.doc) : { success: true as const, data: unit.doc };
       if (!parsed.success) {
         setSave('unsaved');
         setWrong('a figure beside this cannot be; it says what could');
@@ -57,6 +60,7 @@ export function useShelfRoom(initial: readonly StoredUnit[]): ShelfState {
       dirty.current.delete(id);
       try {
         const saved = await send<StoredUnit>('PUT', `/api/units/${id}`, { version: unit.version, doc: parsed.data });
+        asKept.current.set(id, saved.doc);
         put((list) => list.map((u) => (u.id === id ? { ...u, version: saved.version } : u)));
         setWrong(null);
         setSave(dirty.current.size > 0 ? 'unsaved' : 'saved');

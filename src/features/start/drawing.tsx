@@ -55,7 +55,7 @@ export function StartDrawing({ facts, at }: { facts: GuidedFacts; at: DrawnField
       <g className={lit('candidate')} strokeDasharray="6 4">
         <path d={`M200 ${CENTRE - next / 2}H300M200 ${CENTRE + next / 2}H300`} />
       </g>
-      {across(290, next, size(facts.candidate_m), 'candidate', next <= bore)}
+      {across(277, next, size(facts.candidate_m), 'candidate', next <= bore)}
       <g className={lit('flow')}>
         <path d={`M96 ${CENTRE}H176M168 ${CENTRE - 5}L176 ${CENTRE}L168 ${CENTRE + 5}`} />
         <text x="130" y={CENTRE - 8} textAnchor="middle">

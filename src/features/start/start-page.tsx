@@ -96,35 +96,38 @@ function Gain({ answer }: { answer: ReturnType<typeof useAnswer> }) {
   );
 }
 
-/** A first answer out of nine figures, growing as they are typed; it becomes a job one can go on with. */
-export function StartPage() {
+/** What the figures come to so far, beside the sentence. */
+function SoFar({ answer: { model, ranked } }: { answer: ReturnType<typeof useAnswer> }) {
   const { pack } = usePrefs();
+  if (!model || isFailure(model)) return null;
+  return (
+    <>
+      <Heading>{msg.soFar}</Heading>
+      <Pair name="peak power, stock, estimated">
+        <b>{formatQuantity(Math.max(...model.reference.result.power_W), 'power', pack)}</b>
+      </Pair>
+      {ranked && (
+        <>
+          <Pair name="first tenth of the pedal, against stock">
+            <b>
+              {formatNumber(ranked.tipInRatio, 2)} {msg.upTo} {formatNumber(ranked.tipInLimit, 1)})
+            </b>
+          </Pair>
+          <Pair name="best gain anywhere">
+            <b>{ranked.largestGain_pct === null ? '—' : formatSigned(ranked.largestGain_pct, 1, '%')}</b>
+          </Pair>
+        </>
+      )}
+    </>
+  );
+}
+
+/** The figures become a job, which one goes on with. */
+function GoOn({ facts, ready }: { facts: GuidedFacts; ready: boolean }) {
   const router = useRouter();
-  const [facts, setFacts] = useState<Typed>(USUAL_FACTS);
-  const [touched, setTouched] = useState<ReadonlySet<string>>(new Set());
-  const [drawn, setDrawn] = useState<DrawnField>('engine');
   const [name, setName] = useState('');
   const [wrong, setWrong] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
-  const answer = useAnswer(facts);
-  const put = (more: Partial<Typed>): void => {
-    setFacts((was) => ({ ...was, ...more }));
-    setTouched((was) => new Set([...was, ...Object.keys(more)]));
-  };
-  const issue = (key: keyof GuidedFacts, measure: MeasureName): string | undefined => {
-    const found = answer.issues.find((i) => i.path === key);
-    return found && issueText(found, measure, pack);
-  };
-  const figure = (
-    key: 'displacement_m3' | 'redline_rpm' | 'bore_m' | 'shaft_m' | 'pipe_m' | 'candidate_m',
-    label: string,
-    measure: MeasureName,
-    at: DrawnField,
-  ) => (
-    <div onFocus={() => setDrawn(at)}>
-      <FieldRow label={label} measure={measure} value={facts[key]} wrong={issue(key, measure)} onChange={(v) => put({ [key]: v })} />
-    </div>
-  );
   const create = (): void => {
     setBusy(true);
     setWrong(null);
@@ -135,7 +138,125 @@ export function StartPage() {
         setBusy(false);
       });
   };
-  const { model, ranked } = answer;
+  return (
+    <>
+      <Heading>{msg.goOnWithIt}</Heading>
+      <Input
+        aria-label={msg.nameOfTheJob}
+        placeholder={msg.theCarOrItsOwner}
+        maxLength={80}
+        value={name}
+        onChange={(e) => setName(e.target.value)}
+        onPressEnter={create}
+      />
+      <Button type="primary" block style={{ marginTop: 8 }} loading={busy} disabled={!ready} onClick={create}>
+        {msg.makeItAJob}
+      </Button>
+      {wrong && (
+        <p role="alert" className={styles['wrong']}>
+          {wrong}
+        </p>
+      )}
+      <p className="quiet">{msg.theBoreYouThinkOfGoes}</p>
+    </>
+  );
+}
+
+/** The nine figures. `onDrawn` hears which part of the drawing the one that is typed in stands for. */
+function Facts({
+  facts,
+  issues,
+  put,
+  onDrawn,
+}: {
+  facts: GuidedFacts;
+  issues: ReturnType<typeof useAnswer>['issues'];
+  put: (more: Partial<Typed>) => void;
+  onDrawn: (field: DrawnField) => void;
+}) {
+  const { pack } = usePrefs();
+  const issue = (key: keyof GuidedFacts, measure: MeasureName): string | undefined => {
+    const found = issues.find((i) => i.path === key);
+    return found && issueText(found, measure, pack);
+  };
+  const figure = (
+    key: 'displacement_m3' | 'redline_rpm' | 'bore_m' | 'shaft_m' | 'pipe_m' | 'candidate_m',
+    label: string,
+    measure: MeasureName,
+    at: DrawnField,
+  ) => (
+    <div onFocus={() => onDrawn(at)}>
+      <FieldRow label={label} measure={measure} value={facts[key]} wrong={issue(key, measure)} onChange={(v) => put({ [key]: v })} />
+    </div>
+  );
+  return (
+    <div className={styles['fields']}>
+      <h2 className="label">{msg.theEngine}</h2>
+      {figure('displacement_m3', 'Displacement', 'displacement', 'engine')}
+      {figure('redline_rpm', 'Redline', 'rpm', 'engine')}
+      <div onFocus={() => onDrawn('engine')}>
+        <FieldRow
+          label={msg.cylinders}
+          measure="count"
+          value={facts.cylinders}
+          wrong={issue('cylinders', 'count')}
+          onChange={(cylinders) => put({ cylinders })}
+        />
+        <ControlRow label={msg.howItIsFilled}>
+          <Select
+            aria-label={msg.howItIsFilled}
+            style={{ width: '100%' }}
+            popupMatchSelectWidth={false}
+            value={facts.kind}
+            options={[...FILLED]}
+            onChange={(kind) => put({ kind })}
+          />
+        </ControlRow>
+      </div>
+      <h2 className="label">{msg.itsThrottle}</h2>
+      {figure('bore_m', 'Bore at the blade', 'bore', 'bore')}
+      {figure('shaft_m', 'Shaft', 'fineLength', 'shaft')}
+      {figure('pipe_m', 'Pipe ahead of it', 'bore', 'pipe')}
+      <div onFocus={() => onDrawn('flow')}>
+        <FieldRow
+          label={msg.itFlowsAt28Inh2o}
+          measure="benchFlow"
+          value={facts.flow_m3ps}
+          placeholder={msg.notKnown}
+          wrong={issue('flow_m3ps', 'benchFlow')}
+          onChange={(flow_m3ps) => put({ flow_m3ps })}
+          onClear={() => put({ flow_m3ps: null })}
+        />
+        {facts.flow_m3ps !== null && (
+          <Segmented
+            size="small"
+            aria-label={msg.whereTheFlowComesFrom}
+            value={facts.flowIs}
+            options={[
+              { value: 'claim' as const, label: msg.aClaim },
+              { value: 'reading' as const, label: msg.readOnABench },
+            ]}
+            onChange={(flowIs) => put({ flowIs })}
+          />
+        )}
+      </div>
+      <h2 className="label">{msg.theBoreYouThinkOf2}</h2>
+      {figure('candidate_m', 'Bore', 'bore', 'candidate')}
+    </div>
+  );
+}
+
+/** A first answer out of nine figures, growing as they are typed; it becomes a job one can go on with. */
+export function StartPage() {
+  const { pack } = usePrefs();
+  const [facts, setFacts] = useState<Typed>(USUAL_FACTS);
+  const [touched, setTouched] = useState<ReadonlySet<string>>(new Set());
+  const [drawn, setDrawn] = useState<DrawnField>('engine');
+  const answer = useAnswer(facts);
+  const put = (more: Partial<Typed>): void => {
+    setFacts((was) => ({ ...was, ...more }));
+    setTouched((was) => new Set([...was, ...Object.keys(more)]));
+  };
   return (
     <StopPage
       answer={sentence(answer, facts, pack)}
@@ -146,100 +267,13 @@ export function StartPage() {
       }
       aside={
         <>
-          {model && !isFailure(model) && (
-            <>
-              <Heading>{msg.soFar}</Heading>
-              <Pair name="peak power, stock, estimated">
-                <b>{formatQuantity(Math.max(...model.reference.result.power_W), 'power', pack)}</b>
-              </Pair>
-              {ranked && (
-                <>
-                  <Pair name="first tenth of the pedal, against stock">
-                    <b>
-                      {formatNumber(ranked.tipInRatio, 2)} {msg.upTo} {formatNumber(ranked.tipInLimit, 1)})
-                    </b>
-                  </Pair>
-                  <Pair name="best gain anywhere">
-                    <b>{ranked.largestGain_pct === null ? '—' : formatSigned(ranked.largestGain_pct, 1, '%')}</b>
-                  </Pair>
-                </>
-              )}
-            </>
-          )}
-          <Heading>{msg.goOnWithIt}</Heading>
-          <Input
-            aria-label={msg.nameOfTheJob}
-            placeholder={msg.theCarOrItsOwner}
-            maxLength={80}
-            value={name}
-            onChange={(e) => setName(e.target.value)}
-            onPressEnter={create}
-          />
-          <Button type="primary" block style={{ marginTop: 8 }} loading={busy} disabled={answer.doc === null} onClick={create}>
-            {msg.makeItAJob}
-          </Button>
-          {wrong && (
-            <p role="alert" className={styles['wrong']}>
-              {wrong}
-            </p>
-          )}
-          <p className="quiet">{msg.theBoreYouThinkOfGoes}</p>
+          <SoFar answer={answer} />
+          <GoOn facts={facts} ready={answer.doc !== null} />
         </>
       }
     >
       <div className={styles['guide']}>
-        <div className={styles['fields']}>
-          <h2 className="label">{msg.theEngine}</h2>
-          {figure('displacement_m3', 'Displacement', 'displacement', 'engine')}
-          {figure('redline_rpm', 'Redline', 'rpm', 'engine')}
-          <div onFocus={() => setDrawn('engine')}>
-            <FieldRow
-              label={msg.cylinders}
-              measure="count"
-              value={facts.cylinders}
-              wrong={issue('cylinders', 'count')}
-              onChange={(cylinders) => put({ cylinders })}
-            />
-            <ControlRow label={msg.howItIsFilled}>
-              <Select
-                aria-label={msg.howItIsFilled}
-                popupMatchSelectWidth={false}
-                value={facts.kind}
-                options={[...FILLED]}
-                onChange={(kind) => put({ kind })}
-              />
-            </ControlRow>
-          </div>
-          <h2 className="label">{msg.itsThrottle}</h2>
-          {figure('bore_m', 'Bore at the blade', 'bore', 'bore')}
-          {figure('shaft_m', 'Shaft', 'fineLength', 'shaft')}
-          {figure('pipe_m', 'Pipe ahead of it', 'bore', 'pipe')}
-          <div onFocus={() => setDrawn('flow')}>
-            <FieldRow
-              label={msg.itFlowsAt28Inh2o}
-              measure="benchFlow"
-              value={facts.flow_m3ps}
-              placeholder={msg.notKnown}
-              wrong={issue('flow_m3ps', 'benchFlow')}
-              onChange={(flow_m3ps) => put({ flow_m3ps })}
-              onClear={() => put({ flow_m3ps: null })}
-            />
-            {facts.flow_m3ps !== null && (
-              <Segmented
-                size="small"
-                aria-label={msg.whereTheFlowComesFrom}
-                value={facts.flowIs}
-                options={[
-                  { value: 'claim' as const, label: msg.aClaim },
-                  { value: 'reading' as const, label: msg.readOnABench },
-                ]}
-                onChange={(flowIs) => put({ flowIs })}
-              />
-            )}
-          </div>
-          <h2 className="label">{msg.theBoreYouThinkOf2}</h2>
-          {figure('candidate_m', 'Bore', 'bore', 'candidate')}
-        </div>
+        <Facts facts={facts} issues={answer.issues} put={put} onDrawn={setDrawn} />
         <div className={styles['picture']}>
           <StartDrawing facts={facts} at={drawn} />
           <Gain answer={answer} />

@@ -137,6 +137,16 @@ describe('Test', () => {
     renderJob(<TestStop />, { runs: [stock, fenwick] });
     expect(heading()).toHaveTextContent('Not a fair comparison: pulley differs: stock ran with 84 mm, the new side with 84 mm and 78 mm.');
     expect(screen.getByText(/As it stands: Gain: Fenwick 66 made \+[56]\.\d %/)).toBeInTheDocument();
+    // Nor does a row of the figures call anything a gain.
+    expect(screen.getAllByRole('cell', { name: 'not fair' }).length).toBeGreaterThan(3);
+    expect(screen.queryByRole('cell', { name: 'gain' })).toBeNull();
+  });
+
+  it('a fair one has an answer in each row', async () => {
+    state = reply(repeated(0.06));
+    renderJob(<TestStop />, { runs: [stock, fenwick] });
+    expect(await screen.findAllByRole('cell', { name: 'gain' })).toHaveLength(2);
+    expect(screen.queryByRole('cell', { name: 'not fair' })).toBeNull();
   });
 
   it('a run left out keeps its reason in sight and can be counted again', async () => {

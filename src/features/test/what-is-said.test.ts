@@ -86,6 +86,7 @@ it('has words, worth and a remedy for every confounder', () => {
   const all: Confounder[] = [
     { code: 'mixed_correction', a: 'STD', b: 'none', worth_pct: 4 },
     { code: 'unknown_correction', runs: ['a'], worth_pct: 4 },
+    { code: 'humidity_unknown', runs: ['a', 'b'], taken: 0.5, worth_pct: 0.84, decides: false },
     { code: 'smoothing', a: 0, b: 200 },
     { code: 'inlet_air', apart_K: 5, limit_K: 3, worth_pct: -0.8 },
     { code: 'coolant', apart_K: -6, limit_K: 5 },
@@ -111,7 +112,12 @@ it('has words, worth and a remedy for every confounder', () => {
     expect(w.todo).toMatch(/\.$/);
     expect(`${w.what}${w.worth}${w.todo}`).not.toMatch(/undefined|NaN/);
   }
-  expect(confounderWords(all[3]!, 'us').what).toContain('9.0 °F warmer');
+  expect(
+    confounderWords(
+      all.find((c) => c.code === 'inlet_air')!,
+      'us',
+    ).what,
+  ).toContain('9.0 °F warmer');
 });
 
 describe('whose file it is', () => {

@@ -4,8 +4,9 @@ import { issuesOf } from '@/core/documents/issue';
 import { refusal } from '../access';
 import { checkKey, type Opened } from '../api-keys';
 import { db } from '../db/client';
-import { ServerProblem } from '../errors';
-import { documentOf, invalid, problemResponse } from '../http';
+import { readKept, withoutBounds } from '@/core/documents/kept';
+import { invalid, ServerProblem } from '../errors';
+import { documentOf, problemResponse } from '../http';
 import { isUuid } from '../ids';
 import { asPerson, personOf } from '../who';
 import { hasSiblings } from '../siblings';
@@ -183,7 +184,7 @@ async function counted(request: Request, opened: Opened | null): Promise<void> {
 function answered(operation: Operation, value: unknown): Response {
   if (value instanceof Response) return value;
   const schema = operation.answer as z.ZodType;
-  const parsed = schema.parse(value) as { version?: number; id?: string };
+  const parsed = readKept(schema, value) as { version?: number; id?: string };
   const headers = new Headers();
   if (operation.versioned && parsed.version !== undefined) headers.set('etag', `"${parsed.version}"`);
   return Response.json(parsed, { status: operation.status, headers });
@@ -214,7 +215,9 @@ async function work(sent: Request, segments: readonly string[], handlers: Readon
   const version = versionOf(request, operation);
   const isJson = operation.body !== undefined && operation.body !== 'file';
   const text = isJson ? await textOf(request) : '';
-  const body = isJson ? documentOf(text, operation.body as z.ZodType) : undefined;
+  // What takes the place of a document is held to its bounds where it is known what stood there before.
+  const taken = operation.versioned && operation.method === 'put' ? withoutBounds(operation.body as z.ZodType) : operation.body;
+  const body = isJson ? documentOf(text, taken as z.ZodType) : undefined;
   const call = { request, id: where.id, query, body, version, onlyJob: opened?.jobId ?? null };
   const run = async (): Promise<Response> => answered(operation, await handlers[operation.id]!(call));
   const key = operation.writes ? sent.headers.get('idempotency-key') : null;

@@ -13,6 +13,7 @@ import { attempts } from './migrations/011-attempts';
 import { work } from './migrations/012-work';
 import { lastRuns } from './migrations/013-last-runs';
 import { headings } from './migrations/014-headings';
+import { guessedHumidity } from './migrations/015-guessed-humidity';
 import { partsOfFiles } from './migrations/006-parts-of-files';
 
 /** A static list, so that the built app and the scripts run the same ones in the same order. Migrations only go forward. */
@@ -31,6 +32,7 @@ const MIGRATIONS: Record<string, Migration> = {
   '012-work': work,
   '013-last-runs': lastRuns,
   '014-headings': headings,
+  '015-guessed-humidity': guessedHumidity,
 };
 
 /** Brings a database to the newest form, or to that of `until`; resolves with the names of the migrations that ran. */

@@ -5,9 +5,7 @@ import type { z } from 'zod';
 import { unitDoc, type UnitDoc } from '@/core/documents/unit';
 import { presetJob } from '@/core/job/presets';
 import type { ThrottleDoc } from '@/core/documents/throttle';
-
-const CFM = 0.3048 ** 3 / 60;
-const INH2O = 249.08891;
+import { CFM_m3ps, INCH_OF_WATER_Pa } from '@/core/units/units';
 
 const round = (bore_mm: number, shaft_mm: number, edge: ThrottleDoc['edge'], clearance_mm = 0.04): ThrottleDoc => ({
   shape: 'single',
@@ -64,7 +62,7 @@ const UNITS: readonly z.input<typeof unitDoc>[] = [
     controls: 'cable',
     price: 385,
     largestOpening_m: 0.07,
-    bench: [{ flow_m3ps: 679 * CFM, depression_Pa: 28 * INH2O, entryK: 0.04, bench: 'Quarry Lane bench' }],
+    bench: [{ flow_m3ps: 679 * CFM_m3ps, depression_Pa: 28 * INCH_OF_WATER_Pa, entryK: 0.04, bench: 'Quarry Lane bench' }],
     flange: square(72, 94),
     fittings: joined(73),
     note: 'New casting, shaft flattened where it stands in the flow.',
@@ -176,7 +174,7 @@ export function larkspurJob(ids: readonly string[]): JobDoc {
       // The opening was bored and the coolant lines joined: both stand ready.
       mounting: mountingDoc.parse({ have: ['opening', 'coolant', 'gasket'], seal: 'new' }),
     },
-    install: { ...base.install, closed_V: 0.53, full_V: 4.41 },
+    install: { ...base.install, closed_V: 0.53, full_V: 4.41, shut_rad: (8.2 * Math.PI) / 180, full_rad: (88.5 * Math.PI) / 180 },
     test: {
       ...base.test,
       fwhm_rpm: 200,

@@ -24,6 +24,7 @@ import { DEMO_PARTS, DEMO_SHELF } from './shelf';
 import { CURLEW_RUNS, DEMO_RUNS, HERON_RUNS } from './runs';
 import { demoSheet } from './sheets';
 import { LARKSPUR_DAYS, loadStrip, PIPIT_DAYS } from './strip';
+import { CFM_m3ps } from '@/core/units/units';
 
 /** Loads the demo scenario through the same functions that people's own data goes through. */
 export async function loadDemo(trx: Trx): Promise<string> {
@@ -152,8 +153,6 @@ async function writeDemoSheet(trx: Trx, job: StoredJob, mark: number, from: stri
   for (const event of demoSheet(job.doc, mark, from, until, family)) await writeSheet(trx, job.id, event, event.at_ms);
 }
 
-const CFM = 0.3048 ** 3 / 60;
-
 /** Guesses written down before units went on the bench, and what it then read. */
 async function loadGuesses(trx: Trx, idOf: (name: string) => string): Promise<void> {
   const guesses: readonly [unit: string, who: string, guess: number, low: number, high: number, read: number][] = [
@@ -172,10 +171,10 @@ async function loadGuesses(trx: Trx, idOf: (name: string) => string): Promise<vo
       subjectId: idOf(unit),
       title,
       source,
-      predicted: predicted * CFM,
-      low: low * CFM,
-      high: high * CFM,
+      predicted: predicted * CFM_m3ps,
+      low: low * CFM_m3ps,
+      high: high * CFM_m3ps,
     });
-    await measurePrediction(trx, made.id, read * CFM);
+    await measurePrediction(trx, made.id, read * CFM_m3ps);
   }
 }

@@ -3,9 +3,8 @@ import type { ThrottleDoc } from '@/core/documents/throttle';
 import { testedPartDoc, unitDoc, type TestedPartDoc, type UnitDoc } from '@/core/documents/unit';
 import { LEAK_CLEARANCE_m } from '@/core/flow/leak';
 import { DEMO_UNITS } from './larkspur';
+import { CFM_m3ps, INCH_OF_WATER_Pa } from '@/core/units/units';
 
-const CFM = 0.3048 ** 3 / 60;
-const INH2O = 249.08891;
 const BENCH = 'Quarry Lane bench';
 
 type Leak = 'sealed' | 'production' | 'turned';
@@ -32,8 +31,8 @@ function throttle(
 }
 
 const record = (cfm: number, at_inH2O: number, entryK: number, takenOn: string, note = ''): z.input<typeof unitDoc>['bench'][number] => ({
-  flow_m3ps: cfm * CFM,
-  depression_Pa: at_inH2O * INH2O,
+  flow_m3ps: cfm * CFM_m3ps,
+  depression_Pa: at_inH2O * INCH_OF_WATER_Pa,
   entryK,
   bench: BENCH,
   takenOn,

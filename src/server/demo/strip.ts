@@ -84,7 +84,12 @@ export async function loadStrip(trx: Trx, job: StoredJob, unitId: string, days: 
       to_min: day.from + day.every * day.sides.length + 10,
       every_min: 15,
     });
-    const weather = [...station].map(({ at_min, ...air }) => ({ ...air, at: clockOf(at_min), from: 'stand-in' as const }));
+    const weather = [...station].map(({ at_min, ...air }) => ({
+      ...air,
+      at: clockOf(at_min),
+      from: 'stand-in' as const,
+      rhGuessed: false,
+    }));
     const visit = await addVisit(
       trx,
       job.id,

@@ -2,6 +2,7 @@ import { sql } from 'kysely';
 import { Zip, ZipDeflate, ZipPassThrough } from 'fflate';
 import { csvRow } from '@/core/export/csv';
 import { PACKAGE_FORMAT, PACKAGE_VERSION, packageDoc, packageJsonSchema, type PackageDoc } from '@/core/documents/package';
+import { readKept } from '@/core/documents/kept';
 import { jobDoc, type JobDoc } from '@/core/documents/job';
 import { runDoc } from '@/core/documents/run';
 import { stripPassDoc, stripVisitDoc } from '@/core/documents/strip';
@@ -117,7 +118,7 @@ async function unitsOf(db: Db, doc: JobDoc, { runs, passes }: JobRows): Promise<
   ].filter(isUuid);
   if (ids.length === 0) return [];
   const rows = await db.selectFrom('unit').selectAll().where('id', 'in', ids).orderBy('created_at').orderBy('id').execute();
-  return rows.map((u) => ({ id: u.id, ...saved(u), doc: unitDoc.parse(u.doc) }));
+  return rows.map((u) => ({ id: u.id, ...saved(u), doc: readKept(unitDoc, u.doc) }));
 }
 
 const saved = (r: { version: number; saved_by: string; saved_at: Date }) => ({
@@ -143,11 +144,11 @@ export async function packageOf(db: Db, jobId: string): Promise<PackageDoc> {
   if (!job) throw notFound('job');
   const [rows, shop] = await Promise.all([rowsOfJob(db, jobId), readShop(db)]);
   const { logs, runs, visits, passes, sheet, guesses, practice, practiceRuns, history } = rows;
-  const doc = jobDoc.parse(job.doc);
+  const doc = readKept(jobDoc, job.doc);
   const units = await unitsOf(db, doc, rows);
   const events = sheet.map((e) => ({ event: e.event, writtenAt: iso(e.written_at) }));
   const files = await filesOf(db, logs, picturesOf(doc, units, events));
-  return packageDoc.parse({
+  return readKept(packageDoc, {
     format: PACKAGE_FORMAT,
     version: PACKAGE_VERSION,
     exportedAt: iso(new Date()),
@@ -170,15 +171,15 @@ export async function packageOf(db: Db, jobId: string): Promise<PackageDoc> {
       lastRow: r.last_row,
       trashed: r.trashed_at !== null,
       ...saved(r),
-      doc: runDoc.parse(r.doc),
+      doc: readKept(runDoc, r.doc),
     })),
-    visits: visits.map((v) => ({ id: v.id, trashed: v.trashed_at !== null, ...saved(v), doc: stripVisitDoc.parse(v.doc) })),
+    visits: visits.map((v) => ({ id: v.id, trashed: v.trashed_at !== null, ...saved(v), doc: readKept(stripVisitDoc, v.doc) })),
     passes: passes.map((p) => ({
       id: p.id,
       visitId: p.visit_id,
       trashed: p.trashed_at !== null,
       ...saved(p),
-      doc: stripPassDoc.parse(p.doc),
+      doc: readKept(stripPassDoc, p.doc),
     })),
     guesses: guesses.map((g) => ({
       id: g.id,

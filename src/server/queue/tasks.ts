@@ -88,7 +88,10 @@ export async function tryWork(db: Db, kind: WorkKind, id: string, isLast: boolea
     if (row.stop) throw new Stopped();
     await asPerson(row.asked_by, () => DO[kind]({ db, id, input: () => watchedInput(db, id) }));
   } catch (error) {
-    if (error instanceof Stopped) return void (await end({ state: 'cancelled' }));
+    if (error instanceof Stopped) {
+      // Asked for again meanwhile, it is begun anew.
+      return (await end({ state: 'cancelled' })) ? undefined : tryWork(db, kind, id, isLast);
+    }
     const problem = problemOf(error);
     const passes = problem.status >= 500 && problem.status !== 507;
     if (passes && !isLast) throw error;

@@ -12,7 +12,7 @@ import { log } from '../watch';
 import { tryWork } from './tasks';
 import { freeTheDead, startWorker } from './worker';
 import { askSweep, computeSweep, waveGrid, type SweepResult } from './wave-sweep';
-import { seeWork, stopWork } from './work';
+import { endWork, seeWork, stopWork } from './work';
 
 let fresh: Awaited<ReturnType<typeof freshDatabase>>;
 let wren: StoredJob;
@@ -75,6 +75,34 @@ it('tells what there is of it while it goes on, stops at its next step, and is b
   await stopWork(db(), id);
   await tryWork(db(), 'waveSweep', id, false);
   expect(await seeWork(db(), id)).toMatchObject({ state: 'cancelled' });
+});
+
+it('stopped and asked for again before its worker heard of the stop, it goes on', async () => {
+  const small = { lengths_m: [0.26], rpm: [5000, 6000] };
+  const id = await askSweep(db(), wren, small);
+  await sql`UPDATE work SET state = 'running' WHERE id = ${id}`.execute(db());
+  expect(await stopWork(db(), id)).toMatchObject({ state: 'running' });
+  expect(await askSweep(db(), wren, small)).toBe(id);
+  await tryWork(db(), 'waveSweep', id, false);
+  expect(await seeWork(db(), id)).toMatchObject({ state: 'done' });
+});
+
+it('asked for again between its worker reading the stop and writing the end, it is begun anew', async () => {
+  const small = { lengths_m: [0.28], rpm: [5000, 6000] };
+  const id = await askSweep(db(), wren, small);
+  await stopWork(db(), id);
+  await askSweep(db(), wren, small);
+  await sql`UPDATE work SET state = 'running' WHERE id = ${id}`.execute(db());
+  await stopWork(db(), id);
+  const asked = await askSweep(db(), wren, small);
+  expect(
+    await db()
+      .transaction()
+      .execute((trx) => endWork(trx, id, { state: 'cancelled' })),
+  ).toBe(false);
+  expect(await seeWork(db(), asked)).toMatchObject({ state: 'running', result: null });
+  await tryWork(db(), 'waveSweep', id, false);
+  expect(await seeWork(db(), id)).toMatchObject({ state: 'done' });
 });
 
 it('what a living worker is at is left to it, however long it takes', async () => {

@@ -45,7 +45,11 @@ export async function askSweep(db: Db, job: StoredJob, grid: WaveGrid): Promise<
   const { doc } = job;
   const bytes = Buffer.from(JSON.stringify({ sized: { car: doc.car, air: doc.air, sizing: doc.sizing }, grid }));
   const id = idOf(bytes);
-  await db.deleteFrom('work').where('id', '=', id).where('state', 'in', ['failed', 'cancelled']).execute();
+  await db.transaction().execute(async (trx) => {
+    // One that was told to stop and has not yet ended goes on; in this order, since it may end between the two.
+    await trx.updateTable('work').set({ stop: false }).where('id', '=', id).where('ended_at', 'is', null).execute();
+    await trx.deleteFrom('work').where('id', '=', id).where('state', 'in', ['failed', 'cancelled']).execute();
+  });
   const input = (async function* () {
     yield await Promise.resolve(bytes);
   })();

@@ -99,7 +99,10 @@ type End =
   | { readonly state: 'failed'; readonly problem: ServerProblem }
   | { readonly state: 'cancelled' };
 
-/** Writes down what came of work, once: false where that stands already. What it was done on goes. */
+/**
+ * Writes down what came of work, once: false where that stands already, or where it is to go on because it was asked for again after
+ * it was stopped. What it was done on goes.
+ */
 export async function endWork(trx: Trx, id: string, end: End): Promise<boolean> {
   const { status, code, message } = end.state === 'failed' ? end.problem : { status: 0, code: '', message: '' };
   const row = await trx
@@ -112,6 +115,7 @@ export async function endWork(trx: Trx, id: string, end: End): Promise<boolean> 
     })
     .where('id', '=', id)
     .where('ended_at', 'is', null)
+    .$if(end.state === 'cancelled', (q) => q.where('stop', '=', true))
     .returning('id')
     .executeTakeFirst();
   if (!row) return false;

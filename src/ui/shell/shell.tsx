@@ -69,31 +69,13 @@ function Brand() {
   );
 }
 
-/** The frame every page sits in: top bar, keys, find-or-do, help. */
-export function Shell({
-  shop,
-  people = [],
-  person: person0 = '',
-  signedIn = false,
-  children,
-}: {
-  shop: string;
-  /** Who works here: one of them stands under what is saved from this screen. */
-  people?: readonly string[];
-  person?: string;
-  /** The shop has a passphrase, and this browser gave it. */
-  signedIn?: boolean;
-  children: ReactNode;
-}) {
-  const [person, setPerson] = useState(person0);
-  const { packName, setPack, theme, setTheme } = usePrefs();
+type Opened = 'find' | 'help' | 'tour' | null;
+
+/** What find-or-do offers on every page. */
+function useShellCommands(signedIn: boolean, setOpen: (what: Opened) => void): void {
+  const { setPack, theme, setTheme } = usePrefs();
   const router = useRouter();
-  const path = usePathname();
-  const [open, setOpen] = useState<'find' | 'help' | 'tour' | null>(null);
   const offer = useCommands((s) => s.offer);
-  useWhenTouched(loadChecks);
-  useHotkeys('/', () => setOpen('find'), { preventDefault: true, useKey: true });
-  useHotkeys('?', () => setOpen('help'), { useKey: true, preventDefault: true });
   useEffect(() => {
     offer('shell', [
       { id: 'go-jobs', title: msg.allJobs, hint: msg.go, run: () => router.push('/') },
@@ -108,79 +90,46 @@ export function Shell({
       { id: 'tour', title: msg.showMeAround, hint: msg.whatIsWhereOnThisPage, run: () => setOpen('tour') },
       { id: 'help', title: msg.shortcuts, hint: msg.help, run: () => setOpen('help') },
     ]);
-  }, [offer, router, setPack, setTheme, theme, signedIn]);
+  }, [offer, router, setPack, setTheme, theme, signedIn, setOpen]);
+}
+
+/** Who works at this screen: one of the shop's people stands under what is saved from it. */
+function WhoIsHere({ people, person: person0 }: { people: readonly string[]; person: string }) {
+  const [person, setPerson] = useState(person0);
   return (
-    <>
-      <a href="#content" className={styles['skip']}>
-        {msg.skipToTheContent}
-      </a>
-      <header className={`${styles['bar']} no-print`}>
-        <Brand />
-        <span className={styles['shop']}>{shop}</span>
-        <nav className={styles['nav']} aria-label={msg.sections}>
-          <Link href="/" aria-current={path === '/' || path.startsWith('/jobs') ? 'page' : undefined}>
-            {msg.jobs}
-          </Link>
-          {ROOMS.map((room) => (
-            <Link key={room.href} href={room.href} aria-current={path.startsWith(room.href) ? 'page' : undefined}>
-              {room.name}
-            </Link>
-          ))}
-        </nav>
-        <button type="button" data-tour="search" className={styles['find']} onClick={() => setOpen('find')}>
-          <span>
-            {msg.search}
-            <span className={styles['long']}> {msg.orRunACommand}</span>
-          </span>{' '}
-          <span className={styles['key']}>/</span>
-        </button>
-        {people.length > 0 && (
-          <select
-            className={styles['person']}
-            aria-label={msg.whoIsAtThisScreen}
-            value={people.includes(person) ? person : ''}
-            onChange={(e) => {
-              setPerson(e.target.value);
-              rememberPerson(e.target.value);
-            }}
-          >
-            <option value="">{msg.workingAs}</option>
-            {people.map((n) => (
-              <option key={n} value={n}>
-                {n}
-              </option>
-            ))}
-          </select>
-        )}
-        <Segmented<PackName> data-tour="units" size="small" aria-label={msg.units} options={PACKS} value={packName} onChange={setPack} />
-        <button
-          type="button"
-          className={styles['icon']}
-          aria-label={theme === 'dark' ? 'Switch to light' : 'Switch to dark'}
-          onClick={() => setTheme(theme === 'dark' ? 'light' : 'dark')}
-        >
-          {theme === 'dark' ? <SunOutlined aria-hidden /> : <MoonOutlined aria-hidden />}
-        </button>
-        <button type="button" className={styles['icon']} aria-label={msg.shortcutsAndHelp} onClick={() => setOpen('help')}>
-          <QuestionOutlined aria-hidden />
-        </button>
-      </header>
-      <main id="content" tabIndex={-1} className={styles['main']}>
-        {children}
-      </main>
-      <Found />
-      {open === 'find' && <Finder onClose={() => setOpen(null)} />}
-      {open === 'tour' && <ShowAround onClose={() => setOpen(null)} />}
-      <Dialog open={open === 'help'} title={msg.shortcuts} footer={null} onCancel={() => setOpen(null)} width={480}>
-        <dl className={styles['keys']}>
-          {KEYS.map(([key, does]) => (
-            <div key={key} style={{ display: 'contents' }}>
-              <dt>{key}</dt>
-              <dd>{does}</dd>
-            </div>
-          ))}
-        </dl>
-        <p style={{ marginTop: 16 }}>
+    <select
+      className={styles['person']}
+      aria-label={msg.whoIsAtThisScreen}
+      value={people.includes(person) ? person : ''}
+      onChange={(e) => {
+        setPerson(e.target.value);
+        rememberPerson(e.target.value);
+      }}
+    >
+      <option value="">{msg.workingAs}</option>
+      {people.map((n) => (
+        <option key={n} value={n}>
+          {n}
+        </option>
+      ))}
+    </select>
+  );
+}
+
+/** The keys, and where to read on. */
+function Help({ open, setOpen }: { open: boolean; setOpen: (what: Opened) => void }) {
+  return (
+    <Dialog open={open} title={msg.shortcuts} footer={null} onCancel={() => setOpen(null)} width={480}>
+      <dl className={styles['keys']}>
+        {KEYS.map(([key, does]) => (
+          <div key={key} style={{ display: 'contents' }}>
+            <dt>{key}</dt>
+            <dd>{does}</dd>
+          </div>
+        ))}
+      </dl>
+      <div className={styles['more']}>
+        <p>
           <Button size="small" onClick={() => setOpen('tour')}>
             {msg.showMeAroundThisPage}
           </Button>
@@ -207,7 +156,80 @@ export function Shell({
           </Link>
           .
         </p>
-      </Dialog>
+      </div>
+    </Dialog>
+  );
+}
+
+/** The frame every page sits in: top bar, keys, find-or-do, help. */
+export function Shell({
+  shop,
+  people = [],
+  person = '',
+  signedIn = false,
+  children,
+}: {
+  shop: string;
+  /** Who works here: one of them stands under what is saved from this screen. */
+  people?: readonly string[];
+  person?: string;
+  /** The shop has a passphrase, and this browser gave it. */
+  signedIn?: boolean;
+  children: ReactNode;
+}) {
+  const { packName, setPack, theme, setTheme } = usePrefs();
+  const path = usePathname();
+  const [open, setOpen] = useState<Opened>(null);
+  useWhenTouched(loadChecks);
+  useHotkeys('/', () => setOpen('find'), { preventDefault: true, useKey: true });
+  useHotkeys('?', () => setOpen('help'), { useKey: true, preventDefault: true });
+  useShellCommands(signedIn, setOpen);
+  return (
+    <>
+      <a href="#content" className={styles['skip']}>
+        {msg.skipToTheContent}
+      </a>
+      <header className={`${styles['bar']} no-print`}>
+        <Brand />
+        <span className={styles['shop']}>{shop}</span>
+        <nav className={styles['nav']} aria-label={msg.sections}>
+          <Link href="/" aria-current={path === '/' || path.startsWith('/jobs') ? 'page' : undefined}>
+            {msg.jobs}
+          </Link>
+          {ROOMS.map((room) => (
+            <Link key={room.href} href={room.href} aria-current={path.startsWith(room.href) ? 'page' : undefined}>
+              {room.name}
+            </Link>
+          ))}
+        </nav>
+        <button type="button" data-tour="search" className={styles['find']} onClick={() => setOpen('find')}>
+          <span>
+            {msg.search}
+            <span className={styles['long']}> {msg.orRunACommand}</span>
+          </span>{' '}
+          <span className={styles['key']}>/</span>
+        </button>
+        {people.length > 0 && <WhoIsHere people={people} person={person} />}
+        <Segmented<PackName> data-tour="units" size="small" aria-label={msg.units} options={PACKS} value={packName} onChange={setPack} />
+        <button
+          type="button"
+          className={styles['icon']}
+          aria-label={theme === 'dark' ? 'Switch to light' : 'Switch to dark'}
+          onClick={() => setTheme(theme === 'dark' ? 'light' : 'dark')}
+        >
+          {theme === 'dark' ? <SunOutlined aria-hidden /> : <MoonOutlined aria-hidden />}
+        </button>
+        <button type="button" className={styles['icon']} aria-label={msg.shortcutsAndHelp} onClick={() => setOpen('help')}>
+          <QuestionOutlined aria-hidden />
+        </button>
+      </header>
+      <main id="content" tabIndex={-1} className={styles['main']}>
+        {children}
+      </main>
+      <Found />
+      {open === 'find' && <Finder onClose={() => setOpen(null)} />}
+      {open === 'tour' && <ShowAround onClose={() => setOpen(null)} />}
+      <Help open={open === 'help'} setOpen={setOpen} />
     </>
   );
 }

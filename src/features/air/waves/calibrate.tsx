@@ -80,6 +80,19 @@ interface Target {
 const manifoldWords = ({ runs, withoutKeyOn, noPull }: ManifoldDrop): string =>
   `Stock’s manifold pressure below its key-on reading, ${runs === 1 ? 'one run' : `mean of ${runs} runs`}${withoutKeyOn > 0 ? `; ${withoutKeyOn} without a key-on reading left out` : ''}${noPull > 0 ? `; ${noPull} without a wide-open pull left out` : ''}.`;
 
+/** Stock's manifold pressure as far as it is read, and the fit to it. */
+function ManifoldPart({ model, waves, drop, failed }: { model: JobModel; waves: Waves; drop: ManifoldDrop | null; failed: boolean }) {
+  if (failed) return <p role="alert">{msg.runsUnread}</p>;
+  if (!drop) return <p className="quiet">{msg.readingRuns}</p>;
+  if (drop.runs === 0) return <p>{drop.noPull > 0 && drop.withoutKeyOn === 0 ? msg.noPulls : msg.noKeyOn}</p>;
+  return (
+    <>
+      <p className="quiet">{manifoldWords(drop)}</p>
+      <AgainstManifold model={model} waves={waves} drop={drop} />
+    </>
+  );
+}
+
 /** The model's own curve set against a measured one, and the figures nobody knows fitted to it. */
 export function Calibrate({ model, waves }: { model: JobModel; waves: Waves }) {
   const from = useJob((s) => s.doc.car.from.efficiency);
@@ -116,19 +129,7 @@ export function Calibrate({ model, waves }: { model: JobModel; waves: Waves }) {
         </div>
       )}
       {on === 'filling' && from !== 'table' && <AgainstFilling model={model} waves={waves} source={from} />}
-      {on === 'manifold' && manifold && (
-        <>
-          {failed && <p role="alert">{msg.runsUnread}</p>}
-          {!failed && !drop && <p className="quiet">{msg.readingRuns}</p>}
-          {drop && drop.runs === 0 && <p>{drop.noPull > 0 && drop.withoutKeyOn === 0 ? msg.noPulls : msg.noKeyOn}</p>}
-          {drop && drop.runs > 0 && (
-            <>
-              <p className="quiet">{manifoldWords(drop)}</p>
-              <AgainstManifold model={model} waves={waves} drop={drop} />
-            </>
-          )}
-        </>
-      )}
+      {on === 'manifold' && manifold && <ManifoldPart model={model} waves={waves} drop={drop} failed={failed} />}
     </section>
   );
 }

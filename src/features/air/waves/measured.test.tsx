@@ -93,7 +93,7 @@ describe('stock’s manifold pressure', () => {
 describe('the fine map', () => {
   const ask = () => userEvent.click(screen.getByRole('button', { name: 'Fine map, by the server' }));
   /** A server that has `done` of it, then as `end` says. */
-  const server = (end: 'done' | 'failed', asked: { method: string; url: string; body: unknown }[]) => {
+  const server = (end: 'done' | 'failed' | 'cancelled', asked: { method: string; url: string; body: unknown }[]) => {
     let looked = 0;
     let grid: WaveGrid;
     const filling = (share: number) => Array.from({ length: gridPoints(grid) }, (_, i) => (i < share * gridPoints(grid) ? 0.9 : null));
@@ -107,6 +107,8 @@ describe('the fine map', () => {
       if (method === 'DELETE') return { body: {} };
       looked += 1;
       if (looked === 1) return { body: { state: 'running', share: 0.4, result: { filling: filling(0.4), unsettled: [] }, problem: null } };
+      if (end === 'cancelled')
+        return { body: { state: 'cancelled', share: 0.4, result: { filling: filling(0.4), unsettled: [] }, problem: null } };
       if (end === 'failed')
         return { body: { state: 'failed', share: 0.4, result: null, problem: { message: 'The intake cannot be solved.' } } };
       return { body: { state: 'done', share: 1, result: { filling: filling(1), unsettled: [] }, problem: null } };
@@ -135,6 +137,35 @@ describe('the fine map', () => {
     fireEvent.click(screen.getByRole('button', { name: 'Stop' }));
     await waitFor(() => expect(asked.at(-1)).toMatchObject({ method: 'DELETE', url: '/api/work/w1' }));
     expect(screen.getByText('Stopped: what was computed until then is shown.')).toBeInTheDocument();
+  });
+
+  it('stopped by another window, it says so', async () => {
+    open({ answer: server('cancelled', []) });
+    await ask();
+    expect(await screen.findByText('Stopped from another window: what was computed until then is shown.')).toBeInTheDocument();
+    expect(screen.getByRole('button', { name: 'Fine map, by the server' })).toBeEnabled();
+  });
+
+  it('asked for again, it is so once the server has heard that it was to stop', async () => {
+    const asked: { method: string; url: string; body: unknown }[] = [];
+    const said = server('failed', asked);
+    let heard = (): void => {};
+    const after = new Promise<void>((done) => (heard = done));
+    open({
+      answer: (url, method, body) => {
+        const answer = said(url, method, body);
+        return answer && method === 'DELETE' ? { ...answer, after } : answer;
+      },
+    });
+    await ask();
+    await screen.findByText('A worker computes it. You may leave this page: asked for again, it is there.');
+    await userEvent.click(screen.getByRole('button', { name: 'Stop' }));
+    await waitFor(() => expect(asked.at(-1)).toMatchObject({ method: 'DELETE' }));
+    await ask();
+    await new Promise((done) => setTimeout(done, 100));
+    expect(asked.at(-1)).toMatchObject({ method: 'DELETE' });
+    heard();
+    await waitFor(() => expect(asked.filter((a) => a.method === 'POST')).toHaveLength(2));
   });
 
   it('stopped, it is stopped there; failed, it says why and may be asked for again', async () => {

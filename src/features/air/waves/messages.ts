@@ -82,6 +82,7 @@ export const msg = {
   goOn: 'Go on',
   speedsComputed: 'Speeds computed',
   stopped: 'Stopped: what was computed until then is shown.',
+  stoppedElsewhere: 'Stopped from another window: what was computed until then is shown.',
   bestFor: 'Best length for',
   takeItAsTried: 'Try this length',
   purposePeak: 'peak power',

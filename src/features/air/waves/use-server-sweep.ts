@@ -53,6 +53,8 @@ export function useServerSweep(grid: WaveGrid | null, halted: boolean): ServerSw
   });
   const work = state.of === grid ? state.work : null;
   const stopped = useRef(halted);
+  // A stop is heard before the same is asked for again: two requests may overtake each other.
+  const stopping = useRef<Promise<unknown>>(Promise.resolve());
   useEffect(() => {
     stopped.current = halted;
     if (!grid || halted) return;
@@ -68,11 +70,12 @@ export function useServerSweep(grid: WaveGrid | null, halted: boolean): ServerSw
         if (waited > SAVED_WITHIN_ms) return end(msg.notSavedYet);
         await wait(200);
       }
+      await stopping.current;
       const { id: job, version } = store.getState();
       const { work: id } = await send<{ work: string }>('POST', `/api/jobs/${job}/wave-sweeps`, { version, grid });
       if (gone) {
         // Stopped before the server had said its name: it is stopped all the same. Left alone, it goes on.
-        if (stopped.current) void send('DELETE', `/api/work/${id}`).catch(() => {});
+        if (stopped.current) stopping.current = send('DELETE', `/api/work/${id}`).catch(() => {});
         return;
       }
       let away = 0;
@@ -89,7 +92,8 @@ export function useServerSweep(grid: WaveGrid | null, halted: boolean): ServerSw
           last = pointsOf(grid, seen.result as SweepResult | null);
           if (seen.state === 'done') return tell({ results: last, progress: null, says: msg.computedByAWorker }, id);
           if (seen.state === 'failed') return end(seen.problem?.message ?? msg.mapFailed, last);
-          if (seen.state === 'cancelled') return end(msg.stopped, last);
+          // Who stops it here no longer asks.
+          if (seen.state === 'cancelled') return end(msg.stoppedElsewhere, last);
           tell({ results: last, progress: seen.share, says: seen.state === 'waiting' ? msg.waitsForAWorker : msg.goesOnWithoutYou }, id);
         }
         await wait(ASK_ms);
@@ -102,7 +106,7 @@ export function useServerSweep(grid: WaveGrid | null, halted: boolean): ServerSw
     };
   }, [grid, halted, store]);
   useEffect(() => {
-    if (halted && work !== null) void send('DELETE', `/api/work/${work}`).catch(() => {});
+    if (halted && work !== null) stopping.current = send('DELETE', `/api/work/${work}`).catch(() => {});
   }, [halted, work]);
   if (!grid || state.of !== grid) return grid ? { results: [], progress: 0, says: null } : AT_REST;
   return halted ? { ...state.sweep, progress: null, says: null } : state.sweep;

@@ -4,6 +4,7 @@ import { useMemo, type ReactNode } from 'react';
 import { breaking } from '@/core/compare/confounders';
 import type { SideComparison } from '@/core/compare/sides';
 import { isFailure } from '@/core/failure';
+import { airOf } from '@/core/runs/air';
 import { correctionWorking } from '@/core/working/test-working';
 import { useJob, useRuns, useShelf } from '@/features/job/provider';
 import { Rule, StopPage } from '@/ui/answer/stop-page';
@@ -22,7 +23,7 @@ import { RunsList } from './runs-list';
 import { SaveComparison } from './save-comparison';
 import { Bands, Settings } from './settings';
 import type { ComparisonState } from './use-comparison';
-import { comparisonAnswer, comparisonReason, confounderWords } from './words';
+import { comparisonAnswer, comparisonReason, confounderWords, type ConfounderWords } from './words';
 import styles from '../test.module.css';
 import { NextThing } from '@/ui/answer/next-thing';
 import { msg } from './messages';
@@ -40,7 +41,7 @@ function Corrections() {
               <td>{r.doc.name}</td>
               <td className="num">
                 <Num small label={`correction of ${r.doc.name}`} working={() => correctionWorking(r, correction)}>
-                  {r.doc.weather && r.doc.carried !== 'unknown' ? correction : 'left as it is'}
+                  {airOf(r.doc) && r.doc.carried !== 'unknown' ? correction : 'left as it is'}
                 </Num>
               </td>
             </tr>
@@ -52,7 +53,7 @@ function Corrections() {
 
 function answerOf(
   comparison: SideComparison | null,
-  unfair: string | null,
+  unfair: ConfounderWords | null,
   failed: string | null,
   name: string,
   sides: { stock: number; other: number },
@@ -63,8 +64,8 @@ function answerOf(
   if (failed) return { answer: msg.theRunsCannotBeReadJust, reason: failed };
   if (comparison && unfair)
     return {
-      answer: `Not a fair comparison: ${unfair.charAt(0).toLowerCase()}${unfair.slice(1)}`,
-      reason: `Leave the odd runs out, or run again. As it stands: ${comparisonAnswer(comparison, name)}`,
+      answer: `Not a fair comparison: ${unfair.what.charAt(0).toLowerCase()}${unfair.what.slice(1)}`,
+      reason: `${unfair.todo} As it stands: ${comparisonAnswer(comparison, name)}`,
     };
   if (comparison) return { answer: comparisonAnswer(comparison, name), reason: comparisonReason(comparison, money) };
   if (runs === 0)
@@ -107,7 +108,7 @@ export function DynoView({
   const { answer, reason } =
     reply === null && !failed && runs.length > 0
       ? { answer: msg.readingTheRuns, reason: null }
-      : answerOf(comparison, broken ? confounderWords(broken, pack).what : null, failed, name, sides, runs.length, waiting, money);
+      : answerOf(comparison, broken ? confounderWords(broken, pack) : null, failed, name, sides, runs.length, waiting, money);
   return (
     <StopPage
       answer={answer}
@@ -155,7 +156,9 @@ export function DynoView({
         <>
           <Settings />
           {reply && <Overlay reply={reply} comparison={comparison} />}
-          {comparison && reply && <Numbers c={comparison} extras={reply.extras} prepared={reply.prepared} compared={reply.compared} />}
+          {comparison && reply && (
+            <Numbers c={comparison} fair={broken === undefined} extras={reply.extras} prepared={reply.prepared} compared={reply.compared} />
+          )}
         </>
       )}
     </StopPage>

@@ -39,6 +39,7 @@ export const msg = {
   meanOver: 'mean over',
   n95Interval: '95 % interval',
   answer: 'answer',
+  notFair: 'not fair',
 
   newStock: 'new − stock',
   stockMean: 'stock, mean',

@@ -27,7 +27,16 @@ const pct = (v: number): string => formatSigned(v, 1, '%');
 /** What the gear changes are called in a table. */
 const changeName = (from: number): string => `changing from ${from} to ${from + 1}`;
 
-function StretchRow({ c, s, name, decides }: { c: SideComparison; s: Stretch; name: string; decides: boolean }) {
+interface StretchRowProps {
+  c: SideComparison;
+  s: Stretch;
+  name: string;
+  decides: boolean;
+  /** An unfair comparison calls nothing a gain, whatever its figures say. */
+  fair: boolean;
+}
+
+function StretchRow({ c, s, name, decides, fair }: StretchRowProps) {
   const { pack } = usePrefs();
   const power = shownUnit('power', pack).unit;
   return (
@@ -45,7 +54,7 @@ function StretchRow({ c, s, name, decides }: { c: SideComparison; s: Stretch; na
       <td className="num">
         {pct(s.answer.low)} {msg.to} {pct(s.answer.high)}
       </td>
-      <td>{WORD_TITLES[s.answer.word].toLowerCase()}</td>
+      <td>{fair ? WORD_TITLES[s.answer.word].toLowerCase() : msg.notFair}</td>
     </tr>
   );
 }
@@ -236,11 +245,13 @@ function RunOrder({ c }: { c: SideComparison }) {
 /** The comparison in figures: stretches with their intervals and answers, peaks smoothed and not, other channels, run order. */
 export function Numbers({
   c,
+  fair,
   extras,
   prepared,
   compared,
 }: {
   c: SideComparison;
+  fair: boolean;
   extras: readonly SideExtra[];
   prepared: readonly PreparedRun[];
   compared: readonly string[];
@@ -271,7 +282,7 @@ export function Numbers({
         </thead>
         <tbody>
           {rows.map(({ s, name }) => (
-            <StretchRow key={s.id} c={c} s={s} name={name} decides={s.id === c.deciding.id} />
+            <StretchRow key={s.id} c={c} s={s} name={name} decides={s.id === c.deciding.id} fair={fair} />
           ))}
         </tbody>
       </table>

@@ -3,6 +3,7 @@
 import { Select } from 'antd';
 import { useMemo, useState } from 'react';
 import type { ExtraKind, SideExtra } from '@/core/compare/extras';
+import { breaking } from '@/core/compare/confounders';
 import type { SideComparison } from '@/core/compare/sides';
 import { comparedUnit } from '@/core/job/compared-unit';
 import { shownUnit, type MeasureName } from '@/core/units/measures';
@@ -77,7 +78,7 @@ export function differenceSpec(
   palette: ReturnType<typeof usePrefs>['palette'],
   color: string,
   xRange: [number, number],
-  hideX = false,
+  { hideX = false, fair = true }: { hideX?: boolean; fair?: boolean } = {},
 ): ChartSpec {
   const { grid_rpm, difference_pct, band } = c;
   const top = Math.max(...band.high_pct.map(Math.abs), ...band.low_pct.map(Math.abs)) * 1.06;
@@ -85,7 +86,8 @@ export function differenceSpec(
   return {
     lines: [{ id: 'difference', label: msg.newStock, x: grid_rpm, y: difference_pct, color: palette.ink, width: 2.2 }],
     bands,
-    words: c.clear.map((r) => ({
+    // An unfair comparison calls nothing a gain, whatever its figures say.
+    words: (fair ? c.clear : []).map((r) => ({
       x: (r.from_rpm + r.to_rpm) / 2,
       text: r.sign > 0 ? 'gain' : 'loss',
       color,
@@ -166,8 +168,14 @@ export function Overlay({ reply, comparison }: { reply: CompareReply; comparison
   }, [lines, xRange, unit, comparison, palette, color, reply.prepared.length]);
   const shownExtra = reply.extras.find((e) => e.kind === extra);
   const difference = useMemo(
-    () => (comparison ? differenceSpec(comparison, palette, color, xRange, shownExtra !== undefined) : null),
-    [comparison, xRange, palette, color, shownExtra],
+    () =>
+      comparison
+        ? differenceSpec(comparison, palette, color, xRange, {
+            hideX: shownExtra !== undefined,
+            fair: breaking(reply.confounders).length === 0,
+          })
+        : null,
+    [comparison, xRange, palette, color, shownExtra, reply.confounders],
   );
   const beside = useMemo(
     () => (shownExtra ? extraSpec(shownExtra, xRange, pack, palette, color) : null),

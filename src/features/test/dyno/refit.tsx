@@ -9,6 +9,7 @@ import { isFailure } from '@/core/failure';
 import { issueLine } from '@/core/documents/issue-text';
 import { jobModel } from '@/core/job/model';
 import { baselineCurve, DRIVELINE_LOSS, lossRefit, refitted } from '@/core/job/refit';
+import { airOf } from '@/core/runs/air';
 import { formatNumber, formatQuantity } from '@/core/units/quantity';
 import { useJob, useRuns } from '@/features/job/provider';
 import { useSized } from '@/features/job/use-model';
@@ -52,11 +53,12 @@ export function Refit({
     const model = jobModel(sized, []);
     return isFailure(model) ? null : lossRefit(model, sized.air.lossFactor, depression.rpm, depression.a!);
   }, [depression, sized]);
-  const at = stockRuns.find((r) => r.doc.weather);
+  const at = stockRuns.find((r) => airOf(r.doc));
+  const air = at ? airOf(at.doc) : null;
   const wheels = at?.doc.measuredAt !== 'crank';
   const known = doc.car.measured.power?.source.startsWith('mean of') ?? false;
   const refit = (): void => {
-    if (!at?.doc.weather) return;
+    if (!at || !air) return;
     const stock = prepared.filter((p) => stockRuns.some((r) => r.id === p.id));
     const curve = baselineCurve(
       {
@@ -64,7 +66,7 @@ export function Refit({
         power_W: uncorrectedMean(c, stock),
         runs: stockRuns.length,
         day: at.doc.takenOn,
-        weather: at.doc.weather,
+        weather: air,
       },
       doc.car,
       wheels ? loss : 0,

@@ -130,124 +130,123 @@ const carriedWords = (carried: string): string =>
 const kindWords = ({ at, carried }: { readonly at: string | null; readonly carried: string | null }): string =>
   `${WHERE[at ?? 'unknown'] ?? 'power'}, ${carriedWords(carried ?? 'unknown')}`;
 
-/** Each confounder in words: what it is, what it could be worth, what to do about it. */
+type Rise = (kelvin: number) => string;
+type Of<K extends Confounder['code']> = Confounder & { readonly code: K };
+
+const fluidWords = (c: Of<'coolant' | 'oil'>, rise: Rise): ConfounderWords => ({
+  what: `${c.code === 'oil' ? 'Oil' : 'Coolant'} was ${rise(c.apart_K)} ${c.apart_K > 0 ? 'warmer' : 'cooler'} on the new side (held: within ${rise(c.limit_K)}).`,
+  worth: null,
+  todo: 'Start every pull from the same temperature.',
+});
+
+/** Each confounder in words, by its code: what it is, what it could be worth, what to do about it. */
+const WORDS_OF: { readonly [K in Confounder['code']]: (c: Of<K>, rise: Rise) => ConfounderWords } = {
+  mixed_correction: (c) => ({
+    what: `Corrections are mixed: ${c.a} against ${c.b}.`,
+    worth: `up to ${formatNumber(c.worth_pct, 1)} %`,
+    todo: 'Enter what correction and weather each file has; it is then undone.',
+  }),
+  unknown_correction: (c) => ({
+    what: `It is not known what correction ${c.runs.join(', ')} carries.`,
+    worth: `up to ${formatNumber(c.worth_pct, 0)} %`,
+    todo: 'Ask the dyno, and set it in the run’s details.',
+  }),
+  humidity_unknown: (c) => ({
+    what: `The humidity of ${and(c.runs.join(', '))} is not known: ${formatNumber(100 * c.taken, 0)} % is taken.`,
+    worth: `±${percent(c.worth_pct)} between a dry day and a damp one`,
+    todo: 'Give it in the run’s details, from the dyno’s own station or the day’s weather.',
+  }),
+  overcorrected: (c) => ({
+    what: 'A wastegate holds the boost in any air, so the correction over-corrects.',
+    worth: `${pct(c.corrected_pct)} corrected, ${pct(c.uncorrected_pct)} uncorrected`,
+    todo: 'Believe the uncorrected figure, or run both sides in the same air.',
+  }),
+  smoothing: (c) => ({
+    what: `The files were smoothed differently before they came here: ${smoothed(c.a)} against ${smoothed(c.b)}.`,
+    worth: null,
+    todo: 'The rawer ones are smoothed to match. Export both raw if you can.',
+  }),
+  smoothing_unknown: (c) => ({
+    what: `How much ${c.runs.join(', ')} was smoothed before is not known.`,
+    worth: null,
+    todo: 'Set it in the run’s details: a smoothed peak against a raw one is a false gain.',
+  }),
+  widened: (c) => ({
+    what: `A file came smoothed by ${c.to_rpm} rpm, so every run is smoothed by that.`,
+    worth: null,
+    todo: 'Raw exports would show more.',
+  }),
+  inlet_air: (c, rise) => ({
+    what: `Inlet air at the start was ${rise(c.apart_K)} ${c.apart_K > 0 ? 'warmer' : 'cooler'} on the new side (held: within ${rise(c.limit_K)}).`,
+    worth: `about ${pct(c.worth_pct)} on the new side`,
+    todo: 'Let it cool to the same start, or alternate the sides.',
+  }),
+  coolant: fluidWords,
+  oil: fluidWords,
+  air_density: (c) => ({
+    what: `The air was ${formatNumber(Math.abs(c.apart_pct), 1)} % ${c.apart_pct > 0 ? 'denser' : 'thinner'} on the new side (held: within ${formatNumber(c.limit_pct, 1)} %).`,
+    worth: c.corrected ? null : `about ${pct(c.worth_pct)}`,
+    todo: c.corrected
+      ? `Uncorrected it would be worth about ${pct(c.worth_pct)}; the correction takes out most of it.`
+      : 'Choose a correction, or run both sides in the same hour.',
+  }),
+  days_apart: (c) =>
+    c.bothEachDay
+      ? {
+          what: `The runs lie ${count(c.days, 'day')} apart, both sides on each day.`,
+          worth: null,
+          todo: 'Each day is compared with itself.',
+        }
+      : { what: `The runs are ${count(c.days, 'day')} apart.`, worth: null, todo: 'Run both sides on one day.' },
+  other_record: (c) => ({
+    what: `${FIELD[c.field]} differs: stock ran with ${and(c.a)}, the new side with ${and(c.b)}.`,
+    worth: null,
+    todo: 'Change one thing at a time, or leave the odd runs out.',
+  }),
+  more_changed: (c) => ({
+    what: `Something else was changed too: ${c.text}.`,
+    worth: null,
+    todo: 'The difference belongs to both changes together.',
+  }),
+  gear_far: (c) => ({
+    what: `Run in ${c.gear} (${formatNumber(c.ratio, 2)} : 1).`,
+    worth: null,
+    todo: `Gear ${c.better} is nearer to 1 : 1: less torque through the tyres, less slip.`,
+  }),
+  short_range: (c) => ({
+    what: `Only ${formatNumber(100 * c.share, 0)} % of the widest run is common to all of them.`,
+    worth: null,
+    todo: 'Leave out a run that began late or ended early.',
+  }),
+  one_stay_a_side: (c) => ({
+    what: 'A part was on the car only once: taking it off and on alone could make the difference.',
+    worth: `±${percent(c.worth_pct)}`,
+    todo: 'Put the other part on once more; more runs in one stay cannot make up for it.',
+  }),
+  duplicate: (c) => ({
+    what: `${and(c.runs.join(', '))} are the same run to the last figure.`,
+    worth: null,
+    todo: 'Leave one of them out: a run counted twice looks like one that repeated.',
+  }),
+  unknown_place: (c) => ({
+    what: `It is not known where ${and(c.runs.join(', '))} ${c.runs.length === 1 ? 'was' : 'were'} measured, and the others were at the ${c.others}.`,
+    worth: `up to ${c.worth_pct} %`,
+    todo: 'Say it in the run’s details: between engine and wheels lies more than a throttle makes.',
+  }),
+  order_guessed: () => ({
+    what: 'Nothing says in which order these runs were driven, so each side is taken as one stay a day, which tells least.',
+    worth: null,
+    todo: 'Drag the runs into the order they were driven, or give each its time of day.',
+  }),
+  one_kind: (c) => ({
+    what: `The files hold several kinds of power. All runs are compared by the one they share: ${kindWords(c)}; ${c.runs.join(', ')} gave way to it.`,
+    worth: null,
+    todo: 'Nothing, where that is the kind you mean; else change which column is the power in the records.',
+  }),
+};
+
+/** A confounder in words, its temperatures in the reader's units. */
 export function confounderWords(c: Confounder, pack: UnitPack): ConfounderWords {
-  const rise = (kelvin: number): string => formatQuantity(Math.abs(kelvin), 'temperatureRise', pack);
-  switch (c.code) {
-    case 'mixed_correction':
-      return {
-        what: `Corrections are mixed: ${c.a} against ${c.b}.`,
-        worth: `up to ${formatNumber(c.worth_pct, 1)} %`,
-        todo: 'Enter what correction and weather each file has; it is then undone.',
-      };
-    case 'unknown_correction':
-      return {
-        what: `It is not known what correction ${c.runs.join(', ')} carries.`,
-        worth: `up to ${formatNumber(c.worth_pct, 0)} %`,
-        todo: 'Ask the dyno, and set it in the run’s details.',
-      };
-    case 'overcorrected':
-      return {
-        what: 'A wastegate holds the boost in any air, so the correction over-corrects.',
-        worth: `${pct(c.corrected_pct)} corrected, ${pct(c.uncorrected_pct)} uncorrected`,
-        todo: 'Believe the uncorrected figure, or run both sides in the same air.',
-      };
-    case 'smoothing':
-      return {
-        what: `The files were smoothed differently before they came here: ${smoothed(c.a)} against ${smoothed(c.b)}.`,
-        worth: null,
-        todo: 'The rawer ones are smoothed to match. Export both raw if you can.',
-      };
-    case 'smoothing_unknown':
-      return {
-        what: `How much ${c.runs.join(', ')} was smoothed before is not known.`,
-        worth: null,
-        todo: 'Set it in the run’s details: a smoothed peak against a raw one is a false gain.',
-      };
-    case 'widened':
-      return {
-        what: `A file came smoothed by ${c.to_rpm} rpm, so every run is smoothed by that.`,
-        worth: null,
-        todo: 'Raw exports would show more.',
-      };
-    case 'inlet_air':
-      return {
-        what: `Inlet air at the start was ${rise(c.apart_K)} ${c.apart_K > 0 ? 'warmer' : 'cooler'} on the new side (held: within ${rise(c.limit_K)}).`,
-        worth: `about ${pct(c.worth_pct)} on the new side`,
-        todo: 'Let it cool to the same start, or alternate the sides.',
-      };
-    case 'coolant':
-    case 'oil':
-      return {
-        what: `${c.code === 'oil' ? 'Oil' : 'Coolant'} was ${rise(c.apart_K)} ${c.apart_K > 0 ? 'warmer' : 'cooler'} on the new side (held: within ${rise(c.limit_K)}).`,
-        worth: null,
-        todo: 'Start every pull from the same temperature.',
-      };
-    case 'air_density':
-      return {
-        what: `The air was ${formatNumber(Math.abs(c.apart_pct), 1)} % ${c.apart_pct > 0 ? 'denser' : 'thinner'} on the new side (held: within ${formatNumber(c.limit_pct, 1)} %).`,
-        worth: c.corrected ? null : `about ${pct(c.worth_pct)}`,
-        todo: c.corrected
-          ? `Uncorrected it would be worth about ${pct(c.worth_pct)}; the correction takes out most of it.`
-          : 'Choose a correction, or run both sides in the same hour.',
-      };
-    case 'days_apart':
-      return c.bothEachDay
-        ? {
-            what: `The runs lie ${count(c.days, 'day')} apart, both sides on each day.`,
-            worth: null,
-            todo: 'Each day is compared with itself.',
-          }
-        : { what: `The runs are ${count(c.days, 'day')} apart.`, worth: null, todo: 'Run both sides on one day.' };
-    case 'other_record':
-      return {
-        what: `${FIELD[c.field]} differs: stock ran with ${and(c.a)}, the new side with ${and(c.b)}.`,
-        worth: null,
-        todo: 'Change one thing at a time, or leave the odd runs out.',
-      };
-    case 'more_changed':
-      return { what: `Something else was changed too: ${c.text}.`, worth: null, todo: 'The difference belongs to both changes together.' };
-    case 'gear_far':
-      return {
-        what: `Run in ${c.gear} (${formatNumber(c.ratio, 2)} : 1).`,
-        worth: null,
-        todo: `Gear ${c.better} is nearer to 1 : 1: less torque through the tyres, less slip.`,
-      };
-    case 'short_range':
-      return {
-        what: `Only ${formatNumber(100 * c.share, 0)} % of the widest run is common to all of them.`,
-        worth: null,
-        todo: 'Leave out a run that began late or ended early.',
-      };
-    case 'one_stay_a_side':
-      return {
-        what: 'A part was on the car only once: taking it off and on alone could make the difference.',
-        worth: `±${percent(c.worth_pct)}`,
-        todo: 'Put the other part on once more; more runs in one stay cannot make up for it.',
-      };
-    case 'duplicate':
-      return {
-        what: `${and(c.runs.join(', '))} are the same run to the last figure.`,
-        worth: null,
-        todo: 'Leave one of them out: a run counted twice looks like one that repeated.',
-      };
-    case 'unknown_place':
-      return {
-        what: `It is not known where ${and(c.runs.join(', '))} ${c.runs.length === 1 ? 'was' : 'were'} measured, and the others were at the ${c.others}.`,
-        worth: `up to ${c.worth_pct} %`,
-        todo: 'Say it in the run’s details: between engine and wheels lies more than a throttle makes.',
-      };
-    case 'order_guessed':
-      return {
-        what: 'Nothing says in which order these runs were driven, so each side is taken as one stay a day, which tells least.',
-        worth: null,
-        todo: 'Drag the runs into the order they were driven, or give each its time of day.',
-      };
-    case 'one_kind':
-      return {
-        what: `The files hold several kinds of power. All runs are compared by the one they share: ${kindWords(c)}; ${c.runs.join(', ')} gave way to it.`,
-        worth: null,
-        todo: 'Nothing, where that is the kind you mean; else change which column is the power in the records.',
-      };
-  }
+  const words = WORDS_OF[c.code] as (c: Confounder, rise: Rise) => ConfounderWords;
+  return words(c, (kelvin) => formatQuantity(Math.abs(kelvin), 'temperatureRise', pack));
 }

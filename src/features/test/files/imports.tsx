@@ -24,6 +24,38 @@ export interface ImportItem {
   readonly move: { readonly runs: readonly StoredRun[]; readonly side: RunSide } | null;
 }
 
+/** What a file that was taken in leaves to be said. */
+function notesOf(done: ImportDone): string[] {
+  const skipped = done.report.skippedTotal;
+  return [
+    ...(done.report.container ? [`Read ${done.report.container}.`] : []),
+    ...(!done.known && (done.report.unread?.length ?? 0) > 0 ? [`Not read: ${done.report.unread!.join(', ')}.`] : []),
+    ...(done.known ? [`This very file is already here, as “${done.runs.map((r) => r.doc.name).join('”, “')}”.`] : []),
+    ...(!done.known && done.runs.length > 1 ? [`${done.runs.length} pulls were found in it; each is a run.`] : []),
+    ...(!done.known && skipped > 0
+      ? [
+          `Read ${done.report.rows.toLocaleString('en-US')} rows; ${skipped} ${skipped === 1 ? 'line was' : 'lines were'} left out, first line ${done.report.skipped[0]!.line}: ${done.report.skipped[0]!.reason}.`,
+        ]
+      : []),
+  ];
+}
+
+/** Hears a table that is pasted anywhere on the page but into a field. */
+function usePastes(paste: (text: string) => void): void {
+  useEffect(() => {
+    const onPaste = (e: ClipboardEvent): void => {
+      const field = e.target instanceof HTMLElement && e.target.closest('input, textarea, [contenteditable]');
+      const text = e.clipboardData?.getData('text/plain') ?? '';
+      // A line or two are no table: they were meant for something else.
+      if (field || text.split('\n').length < 4) return;
+      e.preventDefault();
+      paste(text);
+    };
+    document.addEventListener('paste', onPaste);
+    return () => document.removeEventListener('paste', onPaste);
+  }, [paste]);
+}
+
 /** The imports under way and those that ended with something to say. */
 export function useImports(): {
   items: readonly ImportItem[];
@@ -57,18 +89,7 @@ export function useImports(): {
     (key: number, done: ImportDone) => {
       setRuns((runs) => [...runs, ...done.runs.filter((d) => !runs.some((r) => r.id === d.id))]);
       if (done.findings) store.setState({ findings: done.findings });
-      const skipped = done.report.skippedTotal;
-      const notes = [
-        ...(done.report.container ? [`Read ${done.report.container}.`] : []),
-        ...(!done.known && (done.report.unread?.length ?? 0) > 0 ? [`Not read: ${done.report.unread!.join(', ')}.`] : []),
-        ...(done.known ? [`This very file is already here, as “${done.runs.map((r) => r.doc.name).join('”, “')}”.`] : []),
-        ...(!done.known && done.runs.length > 1 ? [`${done.runs.length} pulls were found in it; each is a run.`] : []),
-        ...(!done.known && skipped > 0
-          ? [
-              `Read ${done.report.rows.toLocaleString('en-US')} rows; ${skipped} ${skipped === 1 ? 'line was' : 'lines were'} left out, first line ${done.report.skipped[0]!.line}: ${done.report.skipped[0]!.reason}.`,
-            ]
-          : []),
-      ];
+      const notes = notesOf(done);
       const move = done.otherSide === null ? null : { runs: done.runs, side: done.otherSide };
       patch(key, notes.length > 0 || move ? { progress: null, note: notes.join(' '), move } : null);
     },
@@ -125,18 +146,7 @@ export function useImports(): {
     },
     [take],
   );
-  useEffect(() => {
-    const onPaste = (e: ClipboardEvent): void => {
-      const field = e.target instanceof HTMLElement && e.target.closest('input, textarea, [contenteditable]');
-      const text = e.clipboardData?.getData('text/plain') ?? '';
-      // A line or two are no table: they were meant for something else.
-      if (field || text.split('\n').length < 4) return;
-      e.preventDefault();
-      paste(text);
-    };
-    document.addEventListener('paste', onPaste);
-    return () => document.removeEventListener('paste', onPaste);
-  }, [paste]);
+  usePastes(paste);
   const choose = (key: number, tables: readonly string[]): void => {
     const file = files.current.get(key);
     patch(key, null);

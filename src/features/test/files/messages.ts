@@ -19,6 +19,7 @@ export const msg = {
   barometer: 'Barometer',
   airTemperature: 'Air temperature',
   humidity: 'Humidity',
+  correctedOncePressureAndTemperature: 'Corrected once both pressure and temperature of the air are known.',
   date: 'Date',
   coolantAtTheStart: 'Coolant at the start',
   timeOfDay: 'Time of day',

@@ -4,9 +4,12 @@ import { Checkbox, Input } from 'antd';
 import type { RunDoc } from '@/core/documents/run';
 import { CARRIED_CORRECTIONS } from '@/core/documents/kinds';
 import { CAR_TEMPERATURE_K, KEY_ON_Pa, WEATHER } from '@/core/documents/within';
+import { airFrom, airOf, givenAir, USUAL_AIR, type AirFigure } from '@/core/runs/air';
+import { formatQuantity } from '@/core/units/quantity';
 import { ChoiceField } from '@/ui/field/choice-field';
 import { ControlRow, FieldRow } from '@/ui/field/field-row';
 import { DayField, TimeField } from '@/ui/field/when';
+import { usePrefs } from '@/ui/theme/prefs';
 import styles from '../test.module.css';
 import { msg } from './messages';
 
@@ -15,13 +18,12 @@ const SMOOTHED = [
   { value: -1, label: msg.notKnown },
   ...[0, 50, 100, 200, 400].map((value) => ({ value, label: value === 0 ? 'none' : `${value} rpm wide` })),
 ];
-const STANDARD_WEATHER = { p_Pa: 101_325, T_K: 288.15, rh: 0.5 };
 
 /** The day and the car as the run had them: weather, tune, fuel, what else was changed. */
 export function Conditions({ doc, onChange }: { doc: RunDoc; onChange: (doc: RunDoc) => void }) {
-  const weather = doc.weather;
-  const setWeather = (part: Partial<typeof STANDARD_WEATHER>): void =>
-    onChange({ ...doc, weather: { ...(weather ?? STANDARD_WEATHER), ...part } });
+  const { pack } = usePrefs();
+  const air = givenAir(doc);
+  const setAir = (key: AirFigure, value: number | null): void => onChange({ ...doc, ...airFrom({ ...air, [key]: value }) });
   const text = (key: 'gear' | 'fuel' | 'tune' | 'pulley' | 'tyres' | 'visit' | 'otherChanges', label: string, placeholder: string) => (
     <ControlRow label={label}>
       <Input aria-label={label} value={doc[key]} placeholder={placeholder} onChange={(e) => onChange({ ...doc, [key]: e.target.value })} />
@@ -48,33 +50,25 @@ export function Conditions({ doc, onChange }: { doc: RunDoc; onChange: (doc: Run
           options={SMOOTHED}
           onChange={(v) => onChange({ ...doc, carriedSmoothing_rpm: v === -1 ? null : (v as 0 | 50 | 100 | 200 | 400) })}
         />
-        <FieldRow
-          label={msg.barometer}
-          measure="barometer"
-          value={weather?.p_Pa ?? null}
-          placeholder={msg.notKnown}
-          within={WEATHER.p_Pa}
-          onChange={(p_Pa) => setWeather({ p_Pa })}
-          onClear={() => onChange({ ...doc, weather: null })}
-        />
-        <FieldRow
-          label={msg.airTemperature}
-          measure="temperature"
-          value={weather?.T_K ?? null}
-          placeholder={msg.notKnown}
-          within={WEATHER.T_K}
-          onChange={(T_K) => setWeather({ T_K })}
-          onClear={() => onChange({ ...doc, weather: null })}
-        />
-        <FieldRow
-          label={msg.humidity}
-          measure="share"
-          value={weather?.rh ?? null}
-          placeholder={msg.notKnown}
-          within={WEATHER.rh}
-          onChange={(rh) => setWeather({ rh })}
-          onClear={() => onChange({ ...doc, weather: null })}
-        />
+        {(
+          [
+            ['p_Pa', msg.barometer, 'barometer'],
+            ['T_K', msg.airTemperature, 'temperature'],
+            ['rh', msg.humidity, 'share'],
+          ] as const
+        ).map(([key, label, measure]) => (
+          <FieldRow
+            key={key}
+            label={label}
+            measure={measure}
+            value={air[key]}
+            placeholder={key === 'rh' && airOf(doc) ? `${formatQuantity(USUAL_AIR.rh, 'share', pack)} taken` : msg.notKnown}
+            within={WEATHER[key]}
+            onChange={(value) => setAir(key, value)}
+            onClear={() => setAir(key, null)}
+          />
+        ))}
+        {doc.weather && !airOf(doc) && <p className="quiet">{msg.correctedOncePressureAndTemperature}</p>}
         {text('gear', 'Gear', '4th')}
         {text('fuel', 'Fuel', 'petrol 98')}
         {text('tune', 'Tune', 'as it came')}

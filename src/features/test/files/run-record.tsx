@@ -12,6 +12,7 @@ import { dimensionOf, likelyUnit } from '@/core/read/guess';
 import type { ImportReport } from '@/core/read/result';
 import { formatNumber, formatQuantity } from '@/core/units/quantity';
 import { ownUnits } from '@/core/units/units';
+import { preambleFacts } from '@/core/read/preamble';
 import { checksSoon } from '@/ui/checks';
 import { failureText } from '@/ui/answer/words';
 import { send } from '@/ui/post';
@@ -152,6 +153,38 @@ function Mapping({ run, doc, onChange }: { run: StoredRun; doc: RunDoc; onChange
 /** Columns listed at once: a logger of a thousand channels would hold the dialog up. */
 const MOST_SHOWN = 60;
 
+/** Where a number of lines are alike: how many, and the first. */
+const many = (
+  of: { readonly count: number; readonly firstLine: number | null } | undefined,
+  words: (count: number) => string,
+): string | false => of !== undefined && of.count > 0 && `${words(of.count)}, first in line ${of.firstLine}`;
+
+const MOST_NAMES = 8;
+const listed = (names: readonly string[]): string =>
+  names.length <= MOST_NAMES ? names.join(', ') : `${names.slice(0, MOST_NAMES).join(', ')} and ${names.length - MOST_NAMES} more`;
+
+/** What of a file was not as usual. */
+function oddOf(report: ImportReport): string[] {
+  const { layout } = report;
+  const notUsed = preambleFacts(layout.preamble).unused;
+  return [
+    report.container && `from ${report.container}`,
+    layout.thousands && `figures such as 6${layout.thousands}400 read as thousands`,
+    many(report.extraCells, (n) => `${n} rows have words behind the last column`),
+    many(report.missingCells, (n) => `${n} rows lack cells at their end`),
+    notUsed.length > 0 && `above the table, not used: ${listed(notUsed)}`,
+    report.pastMidnight && 'the clock runs past midnight and is counted on',
+    (report.unread?.length ?? 0) > 0 && `not read: ${report.unread!.join(', ')}`,
+    report.emptyCells > 0 && `${report.emptyCells.toLocaleString('en-US')} empty cells`,
+    report.textCells > 0 &&
+      `${report.textCells.toLocaleString('en-US')} cells with words${report.firstTextCell ? `, first “${report.firstTextCell.text}” in ${report.firstTextCell.column}, line ${report.firstTextCell.line}` : ''}`,
+    report.blankLines > 0 && `${report.blankLines} blank lines`,
+    (report.zeroBytes ?? 0) > 0 && `${report.zeroBytes} zero bytes`,
+    many(report.timeBack, (n) => `time goes back ${n} times`),
+    (report.timeRepeated?.count ?? 0) > 0 && `${report.timeRepeated!.count} repeated times`,
+  ].filter((t): t is string => typeof t === 'string');
+}
+
 /** What the reader made of the file, line by line where something was left out, and ways to take the run along. */
 function ReportOf({ run }: { run: StoredRun }) {
   const [report, setReport] = useState<ImportReport | null>(null);
@@ -175,23 +208,7 @@ function ReportOf({ run }: { run: StoredRun }) {
     layout.headerLine === null ? 'no names' : `names in line ${layout.headerLine}`,
     `figures from line ${layout.dataLine}`,
   ];
-  const odd = [
-    report.container && `from ${report.container}`,
-    layout.thousands && `figures such as 6${layout.thousands}400 read as thousands`,
-    (report.extraCells?.count ?? 0) > 0 &&
-      `${report.extraCells!.count} rows have words behind the last column, first in line ${report.extraCells!.firstLine}`,
-    (report.missingCells?.count ?? 0) > 0 &&
-      `${report.missingCells!.count} rows lack cells at their end, first in line ${report.missingCells!.firstLine}`,
-    report.pastMidnight && 'the clock runs past midnight and is counted on',
-    (report.unread?.length ?? 0) > 0 && `not read: ${report.unread!.join(', ')}`,
-    report.emptyCells > 0 && `${report.emptyCells.toLocaleString('en-US')} empty cells`,
-    report.textCells > 0 &&
-      `${report.textCells.toLocaleString('en-US')} cells with words${report.firstTextCell ? `, first “${report.firstTextCell.text}” in ${report.firstTextCell.column}, line ${report.firstTextCell.line}` : ''}`,
-    report.blankLines > 0 && `${report.blankLines} blank lines`,
-    (report.zeroBytes ?? 0) > 0 && `${report.zeroBytes} zero bytes`,
-    (report.timeBack?.count ?? 0) > 0 && `time goes back ${report.timeBack!.count} times, first in line ${report.timeBack!.firstLine}`,
-    (report.timeRepeated?.count ?? 0) > 0 && `${report.timeRepeated!.count} repeated times`,
-  ].filter((t): t is string => typeof t === 'string');
+  const odd = oddOf(report);
   return (
     <>
       <Heading
@@ -235,7 +252,7 @@ export function RunRecord({ run, onClose, onSave }: { run: StoredRun; onClose: (
     setBusy(true);
     try {
       const checks = await checksSoon();
-      const issues = checks?.runDoc.safeParse(doc).error;
+      const issues = checks?.checkedChange(checks.runDoc, run.doc, doc).error;
       if (issues) throw new Error(issueLine(issuesOf(issues)[0]!, pack));
       await onSave(doc);
     } catch (error) {

@@ -19,7 +19,7 @@ import { PedalTrace } from './pedal-trace';
 import { Pulls, pullsOf, type ShownPull } from './pulls';
 import { quantityName, shownChannel, shownQuantity } from './quantities';
 import { Trust } from './trust';
-import type { Lane } from './draw-lane';
+import type { Lane, View } from './draw-lane';
 import { TraceView } from './trace-view';
 import { useDrawn, useLogWorker, useLooks } from './use-log';
 import { ValuesAt } from './values-at';
@@ -210,27 +210,10 @@ function lookAnswer(run: StoredRun, look: LogLook): { answer: string; reason: st
   };
 }
 
-/** Datalog: look into a log, its pulls and manners, and lay several over one another. */
-export function LogView({ imports, tabs }: { imports: ReturnType<typeof useImports>; tabs: ReactNode }) {
+/** The channels on show as they are drawn, those that are read already. */
+function useLanes(run: StoredRun | null, columns: readonly number[], traces: ReturnType<typeof useDrawn>['traces']): Lane[] {
   const { pack, palette } = usePrefs();
-  const { runs } = useRuns();
-  const logs = useMemo(() => runs.filter((r) => r.doc.kind === 'log' && r.doc.leftOut === null), [runs]);
-  const [chosen, setChosen] = useState<string | null>(null);
-  const run = logs.find((r) => r.id === chosen) ?? logs.at(-1) ?? null;
-  const [columnsOf, setColumnsOf] = useState<ReadonlyMap<string, readonly number[]>>(new Map());
-  const columns = useMemo(() => (run ? (columnsOf.get(run.id) ?? firstColumns(run)) : NOBODY), [run, columnsOf]);
-  const api = useLogWorker();
-  const { looks, wrong: lookWrong } = useLooks(api, logs);
-  const { traces, wrong } = useDrawn(api, run, columns);
-  const look = run ? looks.get(run.id) : undefined;
-  const duration_s = useMemo(() => [...traces.values()].reduce((m, t) => Math.max(m, t.time_s.at(-1) ?? 0), 0) || 1, [traces]);
-  const [viewOf, setViewOf] = useState<{ id: string; view: readonly [number, number] } | null>(null);
-  const view = viewOf && viewOf.id === run?.id ? viewOf.view : ([0, duration_s] as const);
-  const [pullOf, setPullOf] = useState<ReadonlyMap<string, number>>(new Map());
-  const pulls = useMemo(() => (run && look ? pullsOf(run, look) : []), [run, look]);
-  const pullIndex = Math.min(pulls.length - 1, run ? (pullOf.get(run.id) ?? widest(pulls)) : 0);
-  const pull = pulls[pullIndex] ?? null;
-  const lanes = useMemo<Lane[]>(
+  return useMemo(
     () =>
       run
         ? columns.flatMap((column, k) => {
@@ -243,11 +226,11 @@ export function LogView({ imports, tabs }: { imports: ReturnType<typeof useImpor
         : [],
     [run, columns, traces, pack, palette],
   );
-  const spans = useMemo(
-    () => pulls.map((p, i) => ({ from_s: p.from_s, to_s: p.to_s, label: p.name, chosen: i === pullIndex })),
-    [pulls, pullIndex],
-  );
-  const everyPull = useMemo(() => {
+}
+
+/** The pull of each log that is looked at. */
+function useEveryPull(logs: readonly StoredRun[], looks: ReturnType<typeof useLooks>['looks'], pullOf: ReadonlyMap<string, number>) {
+  return useMemo(() => {
     const out = new Map<string, ShownPull>();
     for (const r of logs) {
       const l = looks.get(r.id);
@@ -257,6 +240,51 @@ export function LogView({ imports, tabs }: { imports: ReturnType<typeof useImpor
     }
     return out;
   }, [logs, looks, pullOf]);
+}
+
+/** What is looked at: all of the log, or its pull. */
+function ViewBar({ duration_s, pull, onView }: { duration_s: number; pull: ShownPull | null; onView: (view: View) => void }) {
+  return (
+    <div className={styles['bar']}>
+      <span>{msg.dragToMoveWheelToZoom}</span>
+      <Button size="small" onClick={() => onView([0, duration_s])}>
+        {msg.allOfIt}
+      </Button>
+      {pull && (
+        <Button size="small" onClick={() => onView([Math.max(0, pull.from_s - 1), Math.min(duration_s, pull.to_s + 1)])}>
+          {msg.thePull}
+        </Button>
+      )}
+    </div>
+  );
+}
+
+/** Datalog: look into a log, its pulls and manners, and lay several over one another. */
+export function LogView({ imports, tabs }: { imports: ReturnType<typeof useImports>; tabs: ReactNode }) {
+  const { runs } = useRuns();
+  const logs = useMemo(() => runs.filter((r) => r.doc.kind === 'log' && r.doc.leftOut === null), [runs]);
+  const [chosen, setChosen] = useState<string | null>(null);
+  const run = logs.find((r) => r.id === chosen) ?? logs.at(-1) ?? null;
+  const [columnsOf, setColumnsOf] = useState<ReadonlyMap<string, readonly number[]>>(new Map());
+  const columns = useMemo(() => (run ? (columnsOf.get(run.id) ?? firstColumns(run)) : NOBODY), [run, columnsOf]);
+  const api = useLogWorker();
+  const { looks, wrong: lookWrong } = useLooks(api, logs);
+  const { traces, wrong } = useDrawn(api, run, columns);
+  const look = run ? looks.get(run.id) : undefined;
+  const duration_s = useMemo(() => [...traces.values()].reduce((m, t) => Math.max(m, t.time_s.at(-1) ?? 0), 0) || 1, [traces]);
+  const [viewOf, setViewOf] = useState<{ id: string; view: View } | null>(null);
+  const view = viewOf && viewOf.id === run?.id ? viewOf.view : ([0, duration_s] as const);
+  const onView = (v: View): void => void (run && setViewOf({ id: run.id, view: v }));
+  const [pullOf, setPullOf] = useState<ReadonlyMap<string, number>>(new Map());
+  const pulls = useMemo(() => (run && look ? pullsOf(run, look) : []), [run, look]);
+  const pullIndex = Math.min(pulls.length - 1, run ? (pullOf.get(run.id) ?? widest(pulls)) : 0);
+  const pull = pulls[pullIndex] ?? null;
+  const lanes = useLanes(run, columns, traces);
+  const spans = useMemo(
+    () => pulls.map((p, i) => ({ from_s: p.from_s, to_s: p.to_s, label: p.name, chosen: i === pullIndex })),
+    [pulls, pullIndex],
+  );
+  const everyPull = useEveryPull(logs, looks, pullOf);
   const compared = mannersAnswer(logs, looks);
   const { answer, reason } = !run
     ? {
@@ -305,21 +333,8 @@ export function LogView({ imports, tabs }: { imports: ReturnType<typeof useImpor
       )}
       {run && lanes.length > 0 && (
         <>
-          <div className={styles['bar']}>
-            <span>{msg.dragToMoveWheelToZoom}</span>
-            <Button size="small" onClick={() => setViewOf({ id: run.id, view: [0, duration_s] })}>
-              {msg.allOfIt}
-            </Button>
-            {pull && (
-              <Button
-                size="small"
-                onClick={() => setViewOf({ id: run.id, view: [Math.max(0, pull.from_s - 1), Math.min(duration_s, pull.to_s + 1)] })}
-              >
-                {msg.thePull}
-              </Button>
-            )}
-          </div>
-          <TraceView lanes={lanes} spans={spans} duration_s={duration_s} view={view} onView={(v) => setViewOf({ id: run.id, view: v })} />
+          <ViewBar duration_s={duration_s} pull={pull} onView={onView} />
+          <TraceView lanes={lanes} spans={spans} duration_s={duration_s} view={view} onView={onView} />
         </>
       )}
       {run && look && (

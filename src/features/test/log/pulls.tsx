@@ -101,7 +101,11 @@ export function Pulls({
         measure="time"
         value={key === 'from_s' ? from_s : to_s}
         same={(typed, was) => Math.abs(typed - was!) < SAME_s}
-        within={key === 'from_s' ? { least: 0, less: to_s } : { more: from_s }}
+        within={
+          key === 'from_s'
+            ? { least: Math.max(0, look.span_s?.[0] ?? 0), less: to_s }
+            : { more: from_s, ...(look.span_s && { most: look.span_s[1] }) }
+        }
         onDone={(v) => set(i, { [key]: v })}
       />
     );
@@ -121,37 +125,39 @@ export function Pulls({
       >
         {msg.pulls}
       </Heading>
-      <table className="plain">
-        <thead>
-          <tr>
-            <td />
-            <th>{msg.fromS}</th>
-            <th>{msg.toS}</th>
-            <th className="num">{msg.rpm}</th>
-            <th>{msg.gear}</th>
-          </tr>
-        </thead>
-        <tbody>
-          {pulls.map((p, i) => (
-            <tr key={p.name}>
-              <td>
-                <label className={styles['pullEdit']}>
-                  <input type="radio" name="pull" checked={i === chosen} onChange={() => onChosen(i)} />
-                  {p.name}
-                </label>
-              </td>
-              <td>{edge(i, 'from_s', 'from')}</td>
-              <td>{edge(i, 'to_s', 'to')}</td>
-              <td className="num">
-                {p.from_rpm === null
-                  ? 'set by hand'
-                  : `${formatNumber(Math.round(p.from_rpm), 0)} to ${formatNumber(Math.round(p.to_rpm!), 0)}`}
-              </td>
-              <td>{p.gear || 'not known'}</td>
+      <div className="wide-table">
+        <table className="plain">
+          <thead>
+            <tr>
+              <td />
+              <th>{msg.fromS}</th>
+              <th>{msg.toS}</th>
+              <th className="num">{msg.rpm}</th>
+              <th>{msg.gear}</th>
             </tr>
-          ))}
-        </tbody>
-      </table>
+          </thead>
+          <tbody>
+            {pulls.map((p, i) => (
+              <tr key={p.name}>
+                <td>
+                  <label className={styles['pullEdit']}>
+                    <input type="radio" name="pull" checked={i === chosen} onChange={() => onChosen(i)} />
+                    {p.name}
+                  </label>
+                </td>
+                <td>{edge(i, 'from_s', 'from')}</td>
+                <td>{edge(i, 'to_s', 'to')}</td>
+                <td className="num">
+                  {p.from_rpm === null
+                    ? 'set by hand'
+                    : `${formatNumber(Math.round(p.from_rpm), 0)} to ${formatNumber(Math.round(p.to_rpm!), 0)}`}
+                </td>
+                <td>{p.gear || 'not known'}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
       {pulls.length === 0 && (
         <Button
           size="small"

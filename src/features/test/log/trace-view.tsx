@@ -5,6 +5,7 @@ import { traceAt } from '@/core/logs/trace';
 import { formatNumber } from '@/core/units/quantity';
 import { follow } from '@/ui/drag';
 import { usePrefs } from '@/ui/theme/prefs';
+import type { Palette } from '@/ui/theme/tokens';
 import { drawLane, type Lane, type View } from './draw-lane';
 import styles from './log.module.css';
 
@@ -28,6 +29,68 @@ function tickStep(span: number, width: number): number {
   const rough = (span / Math.max(1, width)) * 90;
   const power = 10 ** Math.floor(Math.log10(rough));
   return [1, 2, 5, 10].map((k) => k * power).find((s) => s >= rough) ?? rough;
+}
+
+interface Drawn {
+  readonly lanes: readonly Lane[];
+  readonly spans: readonly MarkedSpan[];
+  readonly view: View;
+  /** Of the whole, and of the part that is time, px. */
+  readonly width: number;
+  readonly height: number;
+  readonly plot: number;
+  readonly cursor: number | null;
+  readonly palette: Palette;
+}
+
+/** Draws all of it anew: the marked spans, each lane with what it reads, the axis, the time looked at. */
+function drawTraces(
+  at: HTMLCanvasElement,
+  g: CanvasRenderingContext2D,
+  { lanes, spans, view, width, height, plot, cursor, palette }: Drawn,
+): void {
+  const dense = window.devicePixelRatio || 1;
+  if (at.width !== Math.round(width * dense) || at.height !== Math.round(height * dense)) {
+    at.width = Math.round(width * dense);
+    at.height = Math.round(height * dense);
+  }
+  g.setTransform(dense, 0, 0, dense, 0, 0);
+  g.clearRect(0, 0, width, height);
+  g.font = '12px "Barlow Condensed", Barlow, sans-serif';
+  g.textBaseline = 'middle';
+  const x = (t: number): number => ((t - view[0]) / (view[1] - view[0])) * plot;
+  for (const s of spans) {
+    if (s.to_s < view[0] || s.from_s > view[1]) continue;
+    g.fillStyle = `${palette.series[0]!}${s.chosen ? '2e' : '14'}`;
+    g.fillRect(Math.max(0, x(s.from_s)), TOP_px, Math.min(plot, x(s.to_s)) - Math.max(0, x(s.from_s)), lanes.length * LANE_px);
+    g.fillStyle = palette.quiet;
+    g.fillText(s.label, Math.max(2, x(s.from_s) + 3), TOP_px + 8);
+  }
+  lanes.forEach((lane, k) => {
+    const top = TOP_px + k * LANE_px + 6;
+    g.save();
+    g.beginPath();
+    g.rect(0, top - 4, plot, LANE_px - 4);
+    g.clip();
+    const range = drawLane(g, lane, view, plot, top, LANE_px - 16);
+    g.restore();
+    g.strokeStyle = palette.hairline;
+    g.lineWidth = 1;
+    g.beginPath();
+    g.moveTo(0, TOP_px + (k + 1) * LANE_px + 0.5);
+    g.lineTo(plot, TOP_px + (k + 1) * LANE_px + 0.5);
+    g.stroke();
+    label(g, lane, range, cursor, plot + 8, top, palette.quiet);
+  });
+  axis(g, view, plot, TOP_px + lanes.length * LANE_px, palette.quiet, palette.hairline);
+  if (cursor !== null && cursor >= view[0] && cursor <= view[1]) {
+    g.strokeStyle = palette.ink;
+    g.lineWidth = 1;
+    g.beginPath();
+    g.moveTo(Math.round(x(cursor)) + 0.5, TOP_px);
+    g.lineTo(Math.round(x(cursor)) + 0.5, TOP_px + lanes.length * LANE_px);
+    g.stroke();
+  }
 }
 
 /**
@@ -72,48 +135,7 @@ export function TraceView({
     const g = at?.getContext('2d');
     if (!at || !g || width === 0) return;
     const frame = requestAnimationFrame(() => {
-      const dense = window.devicePixelRatio || 1;
-      if (at.width !== Math.round(width * dense) || at.height !== Math.round(height * dense)) {
-        at.width = Math.round(width * dense);
-        at.height = Math.round(height * dense);
-      }
-      g.setTransform(dense, 0, 0, dense, 0, 0);
-      g.clearRect(0, 0, width, height);
-      g.font = '12px "Barlow Condensed", Barlow, sans-serif';
-      g.textBaseline = 'middle';
-      const x = (t: number): number => ((t - view[0]) / (view[1] - view[0])) * plot;
-      for (const s of spans) {
-        if (s.to_s < view[0] || s.from_s > view[1]) continue;
-        g.fillStyle = `${palette.series[0]!}${s.chosen ? '2e' : '14'}`;
-        g.fillRect(Math.max(0, x(s.from_s)), TOP_px, Math.min(plot, x(s.to_s)) - Math.max(0, x(s.from_s)), lanes.length * LANE_px);
-        g.fillStyle = palette.quiet;
-        g.fillText(s.label, Math.max(2, x(s.from_s) + 3), TOP_px + 8);
-      }
-      lanes.forEach((lane, k) => {
-        const top = TOP_px + k * LANE_px + 6;
-        g.save();
-        g.beginPath();
-        g.rect(0, top - 4, plot, LANE_px - 4);
-        g.clip();
-        const range = drawLane(g, lane, view, plot, top, LANE_px - 16);
-        g.restore();
-        g.strokeStyle = palette.hairline;
-        g.lineWidth = 1;
-        g.beginPath();
-        g.moveTo(0, TOP_px + (k + 1) * LANE_px + 0.5);
-        g.lineTo(plot, TOP_px + (k + 1) * LANE_px + 0.5);
-        g.stroke();
-        label(g, lane, range, cursor, plot + 8, top, palette.quiet);
-      });
-      axis(g, view, plot, TOP_px + lanes.length * LANE_px, palette.quiet, palette.hairline);
-      if (cursor !== null && cursor >= view[0] && cursor <= view[1]) {
-        g.strokeStyle = palette.ink;
-        g.lineWidth = 1;
-        g.beginPath();
-        g.moveTo(Math.round(x(cursor)) + 0.5, TOP_px);
-        g.lineTo(Math.round(x(cursor)) + 0.5, TOP_px + lanes.length * LANE_px);
-        g.stroke();
-      }
+      drawTraces(at, g, { lanes, spans, view, width, height, plot, cursor, palette });
     });
     return () => cancelAnimationFrame(frame);
   }, [lanes, spans, view, width, height, plot, cursor, palette]);

@@ -13,6 +13,62 @@ const LOUPE_px = 150;
 const LOUPE_ZOOM = 5;
 const LABEL: Readonly<Record<MarkName, string>> = { x1: 'x₁', x2: 'x₂', y1: 'y₁', y2: 'y₂' };
 
+/** Draws the picture with the curve that was read off it and the marks that were put. */
+function drawMarked(
+  context: CanvasRenderingContext2D,
+  { picture, marks, curve, plane }: { picture: Loaded; marks: Marks; curve: TracedCurve | null; plane: ReturnType<typeof planeOf> | null },
+): void {
+  context.drawImage(picture.bitmap, 0, 0);
+  const unit = picture.width / 700;
+  if (curve && plane && isPlane(plane)) {
+    context.lineWidth = 2.2 * unit;
+    context.strokeStyle = '#00b3a4';
+    context.setLineDash([7 * unit, 4 * unit]);
+    context.beginPath();
+    curve.points.forEach((p, i) => {
+      const { x, y } = plane.toPixel(p);
+      if (i === 0) context.moveTo(x, y);
+      else context.lineTo(x, y);
+    });
+    context.stroke();
+    context.setLineDash([]);
+  }
+  const cross = (p: Pixel, colour: string, text: string): void => {
+    const arm = 9 * unit;
+    context.strokeStyle = colour;
+    context.fillStyle = colour;
+    context.lineWidth = 1.6 * unit;
+    context.beginPath();
+    context.moveTo(p.x - arm, p.y);
+    context.lineTo(p.x + arm, p.y);
+    context.moveTo(p.x, p.y - arm);
+    context.lineTo(p.x, p.y + arm);
+    context.stroke();
+    context.font = `${14 * unit}px Barlow, sans-serif`;
+    context.fillText(text, p.x + 6 * unit, p.y - 6 * unit);
+  };
+  for (const name of MARK_NAMES) {
+    const at = marks[name];
+    if (at) cross(at, name.startsWith('x') ? '#b5791a' : '#7b3b6b', LABEL[name]);
+  }
+  marks.corners.forEach((c, i) => cross(c, '#2f6690', `corner ${i + 1}`));
+}
+
+/** Draws what lies about the cross, larger. */
+function drawLoupe(context: CanvasRenderingContext2D, of: HTMLCanvasElement, cross: Pixel): void {
+  const side = LOUPE_px / LOUPE_ZOOM;
+  context.imageSmoothingEnabled = false;
+  context.clearRect(0, 0, LOUPE_px, LOUPE_px);
+  context.drawImage(of, cross.x - side / 2, cross.y - side / 2, side, side, 0, 0, LOUPE_px, LOUPE_px);
+  context.strokeStyle = '#b3261e';
+  context.beginPath();
+  context.moveTo(LOUPE_px / 2, 0);
+  context.lineTo(LOUPE_px / 2, LOUPE_px);
+  context.moveTo(0, LOUPE_px / 2);
+  context.lineTo(LOUPE_px, LOUPE_px / 2);
+  context.stroke();
+}
+
 /** The picture with its marks and the curve laid over it, and a loupe on where the pointer is. */
 export function PictureCanvas({
   picture,
@@ -38,56 +94,13 @@ export function PictureCanvas({
   useEffect(() => {
     const context = canvas.current?.getContext('2d');
     if (!context) return;
-    context.drawImage(picture.bitmap, 0, 0);
-    const unit = picture.width / 700;
-    if (curve && plane && isPlane(plane)) {
-      context.lineWidth = 2.2 * unit;
-      context.strokeStyle = '#00b3a4';
-      context.setLineDash([7 * unit, 4 * unit]);
-      context.beginPath();
-      curve.points.forEach((p, i) => {
-        const { x, y } = plane.toPixel(p);
-        if (i === 0) context.moveTo(x, y);
-        else context.lineTo(x, y);
-      });
-      context.stroke();
-      context.setLineDash([]);
-    }
-    const cross = (p: Pixel, colour: string, text: string): void => {
-      const arm = 9 * unit;
-      context.strokeStyle = colour;
-      context.fillStyle = colour;
-      context.lineWidth = 1.6 * unit;
-      context.beginPath();
-      context.moveTo(p.x - arm, p.y);
-      context.lineTo(p.x + arm, p.y);
-      context.moveTo(p.x, p.y - arm);
-      context.lineTo(p.x, p.y + arm);
-      context.stroke();
-      context.font = `${14 * unit}px Barlow, sans-serif`;
-      context.fillText(text, p.x + 6 * unit, p.y - 6 * unit);
-    };
-    for (const name of MARK_NAMES) {
-      const at = marks[name];
-      if (at) cross(at, name.startsWith('x') ? '#b5791a' : '#7b3b6b', LABEL[name]);
-    }
-    marks.corners.forEach((c, i) => cross(c, '#2f6690', `corner ${i + 1}`));
+    drawMarked(context, { picture, marks, curve, plane });
   }, [picture, marks, curve, plane]);
 
   useEffect(() => {
     const context = loupe.current?.getContext('2d');
     if (!context || !canvas.current) return;
-    const side = LOUPE_px / LOUPE_ZOOM;
-    context.imageSmoothingEnabled = false;
-    context.clearRect(0, 0, LOUPE_px, LOUPE_px);
-    context.drawImage(canvas.current, cursor.x - side / 2, cursor.y - side / 2, side, side, 0, 0, LOUPE_px, LOUPE_px);
-    context.strokeStyle = '#b3261e';
-    context.beginPath();
-    context.moveTo(LOUPE_px / 2, 0);
-    context.lineTo(LOUPE_px / 2, LOUPE_px);
-    context.moveTo(0, LOUPE_px / 2);
-    context.lineTo(LOUPE_px, LOUPE_px / 2);
-    context.stroke();
+    drawLoupe(context, canvas.current, cursor);
   }, [cursor, marks, curve, picture]);
 
   const place = (e: PointerEvent<HTMLCanvasElement>): Pixel => {

@@ -21,6 +21,8 @@ export const msg = {
   passes: 'passes',
   cost: 'cost',
   interval: 'interval',
+  noHumidityUsualTaken: 'no humidity: 50 % is taken and marked. On a hot day the true one may move a corrected time by half a per cent.',
+  humidityNotKnown: 'humidity not known, 50 % taken.',
   noUnitNamedReadAs: 'No unit is named, so read:',
   nameAnotherInTheHeader: 'Is it another? Write it in brackets in the header.',
   tells: 'tells',

@@ -333,3 +333,21 @@ it('the day’s air is typed, and stands with its density altitude', async () =>
   const weather = sent[0]!.body as WeatherReadingDoc[];
   expect(weather.find((w) => w.at === '13:30')).toMatchObject({ from: 'typed', p_Pa: 100_800 });
 });
+
+it('air without a humidity says so before it is taken, and beside the readings', async () => {
+  const book = asUnit(stripBook(4, 0.02));
+  const [visit] = book.visits;
+  const weather = visit!.doc.weather.map((w, i) => ({ ...w, rhGuessed: i < 2 }));
+  const sent = await show({ ...book, visits: [{ ...visit!, doc: { ...visit!.doc, weather } }, ...book.visits.slice(1)] });
+  expect(screen.getByText('2 of 10: humidity not known, 50 % taken.')).toBeInTheDocument();
+  await userEvent.click(screen.getAllByRole('button', { name: 'From a table' })[1]!);
+  const field = await screen.findByRole('textbox', { name: 'The day’s air from a table' });
+  fireEvent.change(field, { target: { value: 'time;temp/F;baro (QFE) [hPa]\n10:00;71;1004\n11:00;75;1003\n' } });
+  expect(await screen.findByText(/^2 readings give no humidity: 50 % is taken and marked\./)).toBeInTheDocument();
+  await userEvent.click(screen.getByRole('button', { name: 'Import 2 readings' }));
+  await waitFor(() => expect(sent).toHaveLength(1));
+  expect(sent[0]!.body).toMatchObject([
+    { at: '10:00', p_Pa: 100_400, rh: 0.5, rhGuessed: true },
+    { at: '11:00', rhGuessed: true },
+  ]);
+});

@@ -2,6 +2,7 @@
 
 import { Button, Segmented, Select } from 'antd';
 import { parseAsString, parseAsStringLiteral, useQueryState } from 'nuqs';
+import type { StoredPass, StoredVisit } from '@/core/documents/strip';
 import { useMemo, useState, type ReactNode } from 'react';
 import type { StoredUnit } from '@/core/documents/unit';
 import { isFailure } from '@/core/failure';
@@ -126,6 +127,92 @@ function bookAnswer(strip: Strip, working: boolean): { answer: string; reason: s
 const trapToPlanWith = (analysis: StripAnalysis | null): number =>
   analysis && !isFailure(analysis.effects.trap_mps) ? analysis.effects.trap_mps.meanA : (analysis?.passes[0]?.trap_mps ?? USUAL_TRAP_mps);
 
+/** What is known of the passes: the chart, the effects, the day's air, and every pass with what came of it. */
+function Shown({
+  strip,
+  visit,
+  passes,
+  analysis,
+  measure,
+  correction,
+  name,
+}: {
+  strip: Strip;
+  visit: StoredVisit | null;
+  passes: readonly StoredPass[];
+  analysis: StripAnalysis | null;
+  measure: StripMeasure;
+  correction: Correction;
+  name: string;
+}) {
+  const told = analysis && (!isFailure(analysis.effects.et_s) || !isFailure(analysis.effects.trap_mps));
+  return (
+    <>
+      {analysis && analysis.passes.length > 0 && <PassChart analysis={analysis} measure={measure} correction={correction} name={name} />}
+      {told && <Effects analysis={analysis} />}
+      {visit && visit.doc.weather.length > 1 && <AirChart visit={visit} analysis={analysis} />}
+      <Refused strip={strip} />
+      {visit && passes.length > 0 && <PassesTable visit={visit} passes={passes} analysis={analysis} strip={strip} />}
+      {visit && passes.length === 0 && <p className="quiet">{msg.thisDayHasNoPassesYet}</p>}
+      {!visit && strip.book && (
+        <NextThing shows={msg.hereThenStandEveryPassWith} links={[{ to: '?view=plan', text: msg.planTheDayFirst }]} />
+      )}
+    </>
+  );
+}
+
+/** Beside the answer: what is typed, which day it is, and the plan of it. */
+function Beside({
+  strip,
+  visit,
+  passes,
+  analysis,
+  name,
+  predicted_share,
+  onPick,
+  onOpen,
+}: {
+  strip: Strip;
+  visit: StoredVisit | null;
+  passes: readonly StoredPass[];
+  analysis: StripAnalysis | null;
+  name: string;
+  predicted_share: number | null;
+  onPick: (id: string) => void;
+  onOpen: (what: 'pad' | 'table') => void;
+}) {
+  return (
+    <>
+      {visit && (
+        <div className={styles['actions']}>
+          <Button type="primary" size="large" onClick={() => onOpen('pad')}>
+            {msg.typeASlip}
+          </Button>
+          <Button size="large" onClick={() => onOpen('table')}>
+            {msg.fromATable}
+          </Button>
+        </div>
+      )}
+      <VisitPanel strip={strip} visit={visit} onPick={onPick} />
+      <Rule />
+      <DayPlan
+        analysis={analysis}
+        trap_mps={trapToPlanWith(analysis)}
+        predicted_share={predicted_share}
+        name={name}
+        fees={visit?.doc ?? NO_FEES}
+      />
+      <PassLogs passes={passes} />
+      <PhoneLink stop="strip" />
+      {passes.length > 0 && (
+        <Button className="no-print" onClick={() => window.print()}>
+          {msg.printTheDay}
+        </Button>
+      )}
+    </>
+  );
+}
+
 /** Strip: a day's passes typed, pasted or from the practice tower, and whether the new unit made a difference over the line. */
 export function StripView({ tabs, unitId: dynoUnit }: { tabs: ReactNode; unitId: string | null }) {
   const { pack, money } = usePrefs();
@@ -181,46 +268,22 @@ export function StripView({ tabs, unitId: dynoUnit }: { tabs: ReactNode; unitId:
       reason={reason}
       aside={
         <>
-          {visit && (
-            <div className={styles['actions']}>
-              <Button type="primary" size="large" onClick={() => setOpen('pad')}>
-                {msg.typeASlip}
-              </Button>
-              <Button size="large" onClick={() => setOpen('table')}>
-                {msg.fromATable}
-              </Button>
-            </div>
-          )}
-          <VisitPanel strip={strip} visit={visit} onPick={setVisitId} />
-          <Rule />
-          <DayPlan
+          <Beside
+            strip={strip}
+            visit={visit}
+            passes={passes}
             analysis={analysis}
-            trap_mps={trapToPlanWith(analysis)}
-            predicted_share={predicted ? predicted.over.whole / 300 : null}
             name={name}
-            fees={visit?.doc ?? NO_FEES}
+            predicted_share={predicted ? predicted.over.whole / 300 : null}
+            onPick={(id) => void setVisitId(id)}
+            onOpen={setOpen}
           />
-          <PassLogs passes={passes} />
-          <PhoneLink stop="strip" />
-          {passes.length > 0 && (
-            <Button className="no-print" onClick={() => window.print()}>
-              {msg.printTheDay}
-            </Button>
-          )}
         </>
       }
     >
       {tabs}
       {places}
-      {analysis && analysis.passes.length > 0 && <PassChart analysis={analysis} measure={measure} correction={correction} name={name} />}
-      {analysis && (!isFailure(analysis.effects.et_s) || !isFailure(analysis.effects.trap_mps)) && <Effects analysis={analysis} />}
-      {visit && visit.doc.weather.length > 1 && <AirChart visit={visit} analysis={analysis} />}
-      <Refused strip={strip} />
-      {visit && passes.length > 0 && <PassesTable visit={visit} passes={passes} analysis={analysis} strip={strip} />}
-      {visit && passes.length === 0 && <p className="quiet">{msg.thisDayHasNoPassesYet}</p>}
-      {!visit && strip.book && (
-        <NextThing shows={msg.hereThenStandEveryPassWith} links={[{ to: '?view=plan', text: msg.planTheDayFirst }]} />
-      )}
+      <Shown strip={strip} visit={visit} passes={passes} analysis={analysis} measure={measure} correction={correction} name={name} />
       {open === 'pad' && visit && (
         <SlipPad
           visit={visit}

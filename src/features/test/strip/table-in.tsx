@@ -30,6 +30,64 @@ const KINDS = {
   weather: { title: msg.theDaysAirFromATable, one: 'reading', many: 'readings', hint: msg.timeTempCPressureHpaHumidity },
 } as const;
 
+type Read = ReadTable<StripPassDoc | WeatherReadingDoc> & { cars?: readonly string[] };
+
+/** Which of a table's cars is the own one. */
+function OwnCar({ cars, car, onCar }: { cars: readonly string[]; car: string | null; onCar: (car: string) => void }) {
+  return (
+    <div className={styles['own']!}>
+      {cars.length} {msg.carsAreInThisTableWhich}
+      <Radio.Group
+        aria-label={msg.theOwnCar}
+        optionType="button"
+        value={cars.includes(car ?? '') ? car : null}
+        options={cars.map((c) => ({ value: c, label: c }))}
+        onChange={(e: RadioChangeEvent) => onCar(String(e.target.value))}
+      />
+    </div>
+  );
+}
+
+/** How a table was read: what means nothing here, what was taken for granted, and which rows are no use. */
+function HowRead({ read }: { read: Read }) {
+  const dampless = read.found.filter((r) => 'rhGuessed' in r && r.rhGuessed).length;
+  return (
+    <>
+      {read.ignored.length > 0 && (
+        <p className="quiet">
+          {msg.columnsThatMeanNothingHere} {read.ignored.join(', ')}.
+        </p>
+      )}
+      {read.assumed.length > 0 && (
+        <p>
+          {msg.noUnitNamedReadAs} {read.assumed.map((a) => `${a.column} ${msg.inWord} ${a.unit}`).join(', ')}. {msg.nameAnotherInTheHeader}
+        </p>
+      )}
+      {dampless > 0 && (
+        <p>
+          {dampless} {dampless === 1 ? 'reading gives' : 'readings give'} {msg.noHumidityUsualTaken}
+        </p>
+      )}
+      {read.problems.length > 0 && (
+        <ul className={styles['problems']}>
+          {read.problems.slice(0, MOST_TOLD).map((p, i) => (
+            <li key={i}>
+              {msg.line} {p.line}
+              {p.column && `, ${p.column}`}
+              {p.cell && ` (“${p.cell}”)`}: {p.why}
+            </li>
+          ))}
+          {read.problems.length > MOST_TOLD && (
+            <li>
+              {msg.and} {read.problems.length - MOST_TOLD} {msg.more}
+            </li>
+          )}
+        </ul>
+      )}
+    </>
+  );
+}
+
 /** A pasted table or a small file, read as it is typed: what can be taken in, and of every other row the reason why not. */
 function TableIn<K extends keyof typeof KINDS>({
   kind,
@@ -49,7 +107,7 @@ function TableIn<K extends keyof typeof KINDS>({
   const { pack } = usePrefs();
   const jobId = useJob((s) => s.id);
   const [car, setCar] = useState<string | null>(() => ownCar(jobId));
-  const read = useMemo<ReadTable<StripPassDoc | WeatherReadingDoc> & { cars?: readonly string[] }>(() => {
+  const read = useMemo<Read>(() => {
     const { header, rows } = tableOf(text);
     return kind === 'passes' ? passesFromTable(header, rows, sideOf, { car, pack }) : weatherFromTable(header, rows, pack);
   }, [text, kind, sideOf, car, pack]);
@@ -98,49 +156,17 @@ function TableIn<K extends keyof typeof KINDS>({
       />
       {text !== '' && (
         <div aria-live="polite">
-          {(read.cars?.length ?? 0) > 1 && (
-            <div className={styles['own']!}>
-              {read.cars!.length} {msg.carsAreInThisTableWhich}
-              <Radio.Group
-                aria-label={msg.theOwnCar}
-                optionType="button"
-                value={read.cars!.includes(car ?? '') ? car : null}
-                options={read.cars!.map((c) => ({ value: c, label: c }))}
-                onChange={(e: RadioChangeEvent) => {
-                  const chosen = String(e.target.value);
-                  setCar(chosen);
-                  rememberCar(jobId, chosen);
-                }}
-              />
-            </div>
+          {read.cars && read.cars.length > 1 && (
+            <OwnCar
+              cars={read.cars}
+              car={car}
+              onCar={(chosen) => {
+                setCar(chosen);
+                rememberCar(jobId, chosen);
+              }}
+            />
           )}
-          {read.ignored.length > 0 && (
-            <p className="quiet">
-              {msg.columnsThatMeanNothingHere} {read.ignored.join(', ')}.
-            </p>
-          )}
-          {read.assumed.length > 0 && (
-            <p>
-              {msg.noUnitNamedReadAs} {read.assumed.map((a) => `${a.column} ${msg.inWord} ${a.unit}`).join(', ')}.{' '}
-              {msg.nameAnotherInTheHeader}
-            </p>
-          )}
-          {read.problems.length > 0 && (
-            <ul className={styles['problems']}>
-              {read.problems.slice(0, MOST_TOLD).map((p, i) => (
-                <li key={i}>
-                  {msg.line} {p.line}
-                  {p.column && `, ${p.column}`}
-                  {p.cell && ` (“${p.cell}”)`}: {p.why}
-                </li>
-              ))}
-              {read.problems.length > MOST_TOLD && (
-                <li>
-                  {msg.and} {read.problems.length - MOST_TOLD} {msg.more}
-                </li>
-              )}
-            </ul>
-          )}
+          <HowRead read={read} />
         </div>
       )}
       {wrong && (

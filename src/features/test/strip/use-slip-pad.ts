@@ -201,7 +201,7 @@ export function useSlipPad(task: SlipPadTask): SlipPadState {
     setBusy(true);
     try {
       const checks = await checksSoon();
-      const error = checks?.stripPassDoc.safeParse(doc).error;
+      const error = checks?.checkedChange(checks.stripPassDoc, stored ?? null, doc).error;
       if (error) throw new Error(issueLine(issuesOf(error)[0]!, pack));
       await onKeep(doc);
       if (!stored) localStorage.removeItem(draftKey(visit));

@@ -75,14 +75,10 @@ function withWaiting(book: StripBook, items: readonly Waiting[]): StripBook {
 
 const KINDS: ReadonlySet<Waiting['kind']> = new Set(['visit', 'pass', 'weather']);
 
-/** The job's visits and passes, and what can be done with them. What is new goes through this device's outbox, and is seen at once. */
-export function useStrip(): Strip {
-  const id = useJob((s) => s.id);
-  const job = useJobStore();
+/** The book as the server has it, and a way to change it here: also while it is still being read. */
+function useKeptBook(id: string) {
   const [kept, setBook] = useState<StripBook | null>(null);
   const [wrong, setWrong] = useState<string | null>(null);
-  const all = useWaiting(id);
-  const items = useMemo(() => all.filter((i) => KINDS.has(i.kind)), [all]);
   // What is changed while the book is still being read; null: it is there.
   const early = useRef<((b: StripBook) => StripBook)[] | null>([]);
   useEffect(() => {
@@ -103,6 +99,84 @@ export function useStrip(): Strip {
     early.current?.push(change);
     setBook((b) => (b ? inOrder(change(b)) : b));
   }, []);
+  return { kept, wrong, put };
+}
+
+interface Means {
+  readonly id: string;
+  /** What waits in this device's outbox. */
+  readonly items: readonly Waiting[];
+  readonly put: (change: (b: StripBook) => StripBook) => void;
+  readonly found: (findings: JobFindings) => void;
+}
+
+/** What can be done with the book. What is new goes into the outbox, what changes something straight to the server. */
+const stripActs = ({ id, items, put, found }: Means): Omit<Strip, 'book' | 'wrong' | 'waiting' | 'refused'> => ({
+  addVisit: async (doc) => {
+    const visit: StoredVisit = { id: uuid(), jobId: id, version: UNSENT_VERSION, doc };
+    const fate = await outbox().add({
+      id: visit.id,
+      jobId: id,
+      kind: 'visit',
+      url: `/api/jobs/${id}/strip`,
+      body: { ...doc, id: visit.id },
+    });
+    return fate.kind === 'sent' ? (fate.answer as StoredVisit) : visit;
+  },
+  saveVisit: async (visit, doc) => {
+    const { visit: saved, findings } = await send<{ visit: StoredVisit; findings: JobFindings }>('PUT', `/api/strip/visits/${visit.id}`, {
+      version: visit.version,
+      doc,
+    });
+    put((b) => ({ ...b, visits: b.visits.map((v) => (v.id === saved.id ? saved : v)) }));
+    found(findings);
+  },
+  addWeather: async (visit, readings) => {
+    await outbox().add({ id: uuid(), jobId: id, kind: 'weather', url: `/api/strip/visits/${visit.id}/weather`, body: readings });
+  },
+  removeVisit: async (visit) => {
+    const { findings } = await send<{ findings: JobFindings }>('DELETE', `/api/strip/visits/${visit.id}`);
+    put((b) => ({ visits: b.visits.filter((v) => v.id !== visit.id), passes: b.passes.filter((p) => p.visitId !== visit.id) }));
+    found(findings);
+  },
+  bringBack: async (thing) => {
+    const isVisit = 'jobId' in thing;
+    const kind = isVisit ? 'strip_visit' : 'strip_pass';
+    const { findings } = await send<{ findings: JobFindings }>('POST', '/api/trash', { kind, id: thing.id, trashed: false });
+    const there = await send<StripBook>('GET', `/api/jobs/${id}/strip`);
+    put(() => there);
+    found(findings);
+  },
+  addPasses: async (visit, docs) => {
+    const body = docs.map((doc) => ({ ...doc, id: uuid() }));
+    await outbox().add({ id: uuid(), jobId: id, kind: 'pass', url: `/api/strip/visits/${visit.id}/passes`, body });
+    return body.map(({ id: passId, ...doc }) => ({ id: passId, visitId: visit.id, version: UNSENT_VERSION, doc }));
+  },
+  savePass: async (pass, doc) => {
+    const { pass: saved, findings } = await send<{ pass: StoredPass; findings: JobFindings }>('PUT', `/api/strip/passes/${pass.id}`, {
+      version: pass.version,
+      doc,
+    });
+    put((b) => ({ ...b, passes: b.passes.map((p) => (p.id === saved.id ? saved : p)) }));
+    found(findings);
+  },
+  removePass: async (pass) => {
+    const own = items.find((i) => i.kind === 'pass' && (i.body as { id: string }[]).some((b) => b.id === pass.id));
+    // Not sent yet: it is taken out where it waits.
+    if (own && (own.body as unknown[]).length === 1) return outbox().dismiss(own.seq);
+    const { findings } = await send<{ findings: JobFindings }>('DELETE', `/api/strip/passes/${pass.id}`);
+    put((b) => ({ ...b, passes: b.passes.filter((p) => p.id !== pass.id) }));
+    found(findings);
+  },
+});
+
+/** The job's visits and passes, and what can be done with them. What is new goes through this device's outbox, and is seen at once. */
+export function useStrip(): Strip {
+  const id = useJob((s) => s.id);
+  const job = useJobStore();
+  const { kept, wrong, put } = useKeptBook(id);
+  const all = useWaiting(id);
+  const items = useMemo(() => all.filter((i) => KINDS.has(i.kind)), [all]);
   const found = useCallback((findings: JobFindings) => job.setState({ findings }), [job]);
   useEffect(
     () =>
@@ -138,66 +212,7 @@ export function useStrip(): Strip {
       wrong,
       waiting,
       refused,
-      addVisit: async (doc) => {
-        const visit: StoredVisit = { id: uuid(), jobId: id, version: UNSENT_VERSION, doc };
-        const fate = await outbox().add({
-          id: visit.id,
-          jobId: id,
-          kind: 'visit',
-          url: `/api/jobs/${id}/strip`,
-          body: { ...doc, id: visit.id },
-        });
-        return fate.kind === 'sent' ? (fate.answer as StoredVisit) : visit;
-      },
-      saveVisit: async (visit, doc) => {
-        const { visit: saved, findings } = await send<{ visit: StoredVisit; findings: JobFindings }>(
-          'PUT',
-          `/api/strip/visits/${visit.id}`,
-          {
-            version: visit.version,
-            doc,
-          },
-        );
-        put((b) => ({ ...b, visits: b.visits.map((v) => (v.id === saved.id ? saved : v)) }));
-        found(findings);
-      },
-      addWeather: async (visit, readings) => {
-        await outbox().add({ id: uuid(), jobId: id, kind: 'weather', url: `/api/strip/visits/${visit.id}/weather`, body: readings });
-      },
-      removeVisit: async (visit) => {
-        const { findings } = await send<{ findings: JobFindings }>('DELETE', `/api/strip/visits/${visit.id}`);
-        put((b) => ({ visits: b.visits.filter((v) => v.id !== visit.id), passes: b.passes.filter((p) => p.visitId !== visit.id) }));
-        found(findings);
-      },
-      bringBack: async (thing) => {
-        const isVisit = 'jobId' in thing;
-        const kind = isVisit ? 'strip_visit' : 'strip_pass';
-        const { findings } = await send<{ findings: JobFindings }>('POST', '/api/trash', { kind, id: thing.id, trashed: false });
-        const there = await send<StripBook>('GET', `/api/jobs/${id}/strip`);
-        put(() => there);
-        found(findings);
-      },
-      addPasses: async (visit, docs) => {
-        const body = docs.map((doc) => ({ ...doc, id: uuid() }));
-        await outbox().add({ id: uuid(), jobId: id, kind: 'pass', url: `/api/strip/visits/${visit.id}/passes`, body });
-        return body.map(({ id: passId, ...doc }) => ({ id: passId, visitId: visit.id, version: UNSENT_VERSION, doc }));
-      },
-      savePass: async (pass, doc) => {
-        const { pass: saved, findings } = await send<{ pass: StoredPass; findings: JobFindings }>('PUT', `/api/strip/passes/${pass.id}`, {
-          version: pass.version,
-          doc,
-        });
-        put((b) => ({ ...b, passes: b.passes.map((p) => (p.id === saved.id ? saved : p)) }));
-        found(findings);
-      },
-      removePass: async (pass) => {
-        const own = items.find((i) => i.kind === 'pass' && (i.body as { id: string }[]).some((b) => b.id === pass.id));
-        // Not sent yet: it is taken out where it waits.
-        if (own && (own.body as unknown[]).length === 1) return outbox().dismiss(own.seq);
-        const { findings } = await send<{ findings: JobFindings }>('DELETE', `/api/strip/passes/${pass.id}`);
-        put((b) => ({ ...b, passes: b.passes.filter((p) => p.id !== pass.id) }));
-        found(findings);
-      },
+      ...stripActs({ id, items, put, found }),
     }),
     [book, wrong, waiting, refused, items, id, put, found],
   );

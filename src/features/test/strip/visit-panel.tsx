@@ -49,12 +49,15 @@ function Air({ visit, add: put }: { visit: StoredVisit; add: (readings: readonly
   const [table, setTable] = useState(false);
   const stream = useStream<StationReading>();
   const { weather } = visit.doc;
+  const dampless = weather.filter((r) => r.rhGuessed).length;
   const station = (): void => {
     const query = new URLSearchParams({ job: jobId, seed: String(Number(visit.doc.takenOn.replaceAll('-', '')) % SEEDS), every: '10' });
     stream.start(
       `/api/stand-ins/weather?${query}`,
       (readings) =>
-        void reported(() => put(readings.map(({ at_min, ...r }) => ({ ...r, at: clockOf(at_min), from: 'stand-in' as const })))),
+        void reported(() =>
+          put(readings.map(({ at_min, ...r }) => ({ ...r, at: clockOf(at_min), from: 'stand-in' as const, rhGuessed: false }))),
+        ),
     );
   };
   return (
@@ -87,6 +90,11 @@ function Air({ visit, add: put }: { visit: StoredVisit; add: (readings: readonly
           </tbody>
         </table>
       )}
+      {dampless > 0 && (
+        <p className="quiet">
+          {dampless === weather.length ? msg.humidityNotKnown : `${dampless} of ${weather.length}: ${msg.humidityNotKnown}`}
+        </p>
+      )}
       {weather.length > SHOWN && <p className="quiet">{msg.eightOfTheDaysReadingsThe}</p>}
       <div className={styles['actions']}>
         <Button size="small" onClick={() => setTable(true)}>
@@ -112,7 +120,7 @@ function Air({ visit, add: put }: { visit: StoredVisit; add: (readings: readonly
               <Button
                 size="small"
                 disabled={wrong || at === ''}
-                onClick={() => void reported(() => put([{ at, p_Pa, T_K, rh, from: 'typed' }]).then(() => setAt('')))}
+                onClick={() => void reported(() => put([{ at, p_Pa, T_K, rh, from: 'typed', rhGuessed: false }]).then(() => setAt('')))}
               >
                 {msg.addTheReading}
               </Button>
@@ -153,22 +161,14 @@ function DateOfDay({ day, onChange }: { day: string; onChange: (day: string) => 
   );
 }
 
-/** The day at the strip: which one, where, how it is timed, what it cost, and its air. */
-export function VisitPanel({ strip, visit, onPick }: { strip: Strip; visit: StoredVisit | null; onPick: (id: string) => void }) {
-  const { message } = App.useApp();
-  const { dates, pack } = usePrefs();
+/** Which day is looked at, and a new one, which is like the last unless it is said otherwise. */
+function WhichDay({ strip, visit, onPick }: { strip: Strip; visit: StoredVisit | null; onPick: (id: string) => void }) {
+  const { dates } = usePrefs();
   const undo = useUndo();
+  const reported = useReported();
   const [track, setTrack] = useState<string | null>(null);
   const visits = strip.book?.visits ?? [];
-  const reported = useReported();
-  const save = (doc: StripVisitDoc): Promise<void> => strip.saveVisit(visit!, doc);
-  const set = async (more: Partial<StripVisitDoc>): Promise<void> => {
-    const doc = { ...visit!.doc, ...more };
-    const checks = await checksSoon();
-    const wrong = checks?.stripVisitDoc.safeParse(doc).error;
-    if (wrong) void message.error(issueLine(issuesOf(wrong)[0]!, pack));
-    else await reported(() => save(doc));
-  };
+  const nameOf = ({ doc }: StoredVisit): string => `${dates.plainDay(doc.takenOn)}, ${doc.track}`;
   const begin = (): void => {
     const last = visits.at(-1)?.doc;
     const doc: StripVisitDoc = {
@@ -191,15 +191,18 @@ export function VisitPanel({ strip, visit, onPick }: { strip: Strip; visit: Stor
       }),
     );
   };
+  const remove = async (gone: StoredVisit): Promise<void> => {
+    await strip.removeVisit(gone);
+    undo(`${nameOf(gone)}, and its passes are in the trash.`, () => reported(() => strip.bringBack(gone)));
+  };
   return (
     <>
-      <Heading>{msg.dayAtTheStrip}</Heading>
       {visits.length > 0 && (
         <Select
           aria-label={msg.dayAtTheStrip}
           style={{ width: '100%' }}
           value={visit?.id ?? null}
-          options={visits.map((v) => ({ value: v.id, label: `${dates.plainDay(v.doc.takenOn)}, ${v.doc.track}` }))}
+          options={visits.map((v) => ({ value: v.id, label: nameOf(v) }))}
           onChange={onPick}
         />
       )}
@@ -208,20 +211,9 @@ export function VisitPanel({ strip, visit, onPick }: { strip: Strip; visit: Stor
           <Button size="small" type={visits.length === 0 ? 'primary' : 'default'} onClick={() => setTrack('')}>
             {msg.newDay}
           </Button>
-          {visit && <HistoryButton kind="strip_visit" id={visit.id} title={`${dates.plainDay(visit.doc.takenOn)}, ${visit.doc.track}`} />}
+          {visit && <HistoryButton kind="strip_visit" id={visit.id} title={nameOf(visit)} />}
           {visit && (
-            <Button
-              size="small"
-              type="text"
-              onClick={() =>
-                void reported(async () => {
-                  await strip.removeVisit(visit);
-                  undo(`${dates.plainDay(visit.doc.takenOn)}, ${visit.doc.track}, and its passes are in the trash.`, () =>
-                    reported(() => strip.bringBack(visit)),
-                  );
-                })
-              }
-            >
+            <Button size="small" type="text" onClick={() => void reported(() => remove(visit))}>
               {msg.trash}
             </Button>
           )}
@@ -245,40 +237,68 @@ export function VisitPanel({ strip, visit, onPick }: { strip: Strip; visit: Stor
           </Button>
         </div>
       )}
+    </>
+  );
+}
+
+/** How a day is timed: its course, its marks and its speeds. */
+function HowTimed({ doc, set }: { doc: StripVisitDoc; set: (more: Partial<StripVisitDoc>) => void }) {
+  return (
+    <div className={styles['actions']}>
+      <Select
+        aria-label={msg.distance}
+        size="small"
+        value={doc.course}
+        options={[
+          { value: 'quarter', label: msg.n14Mile402M },
+          { value: 'eighth', label: msg.n18Mile201M },
+        ]}
+        onChange={(course) => set({ course })}
+      />
+      <Select
+        aria-label={msg.namesOfTheMarks}
+        size="small"
+        value={doc.marks}
+        options={[
+          { value: 'feet', label: msg.marksInFeet },
+          { value: 'metres', label: msg.marksInMetres },
+        ]}
+        onChange={(marks) => set({ marks })}
+      />
+      <Select
+        aria-label={msg.speedsOnTheSlip}
+        size="small"
+        value={doc.speeds}
+        options={[
+          { value: 'mph', label: msg.mph },
+          { value: 'kmh', label: msg.kmH },
+        ]}
+        onChange={(speeds) => set({ speeds })}
+      />
+    </div>
+  );
+}
+
+/** The day at the strip: which one, where, how it is timed, what it cost, and its air. */
+export function VisitPanel({ strip, visit, onPick }: { strip: Strip; visit: StoredVisit | null; onPick: (id: string) => void }) {
+  const { message } = App.useApp();
+  const { pack } = usePrefs();
+  const reported = useReported();
+  const change = async (of: StoredVisit, more: Partial<StripVisitDoc>): Promise<void> => {
+    const doc = { ...of.doc, ...more };
+    const checks = await checksSoon();
+    const wrong = checks?.checkedChange(checks.stripVisitDoc, of.doc, doc).error;
+    if (wrong) void message.error(issueLine(issuesOf(wrong)[0]!, pack));
+    else await reported(() => strip.saveVisit(of, doc));
+  };
+  const set = (more: Partial<StripVisitDoc>): void => void (visit && change(visit, more));
+  return (
+    <>
+      <Heading>{msg.dayAtTheStrip}</Heading>
+      <WhichDay strip={strip} visit={visit} onPick={onPick} />
       {visit && (
         <>
-          <div className={styles['actions']}>
-            <Select
-              aria-label={msg.distance}
-              size="small"
-              value={visit.doc.course}
-              options={[
-                { value: 'quarter', label: msg.n14Mile402M },
-                { value: 'eighth', label: msg.n18Mile201M },
-              ]}
-              onChange={(course) => set({ course })}
-            />
-            <Select
-              aria-label={msg.namesOfTheMarks}
-              size="small"
-              value={visit.doc.marks}
-              options={[
-                { value: 'feet', label: msg.marksInFeet },
-                { value: 'metres', label: msg.marksInMetres },
-              ]}
-              onChange={(marks) => set({ marks })}
-            />
-            <Select
-              aria-label={msg.speedsOnTheSlip}
-              size="small"
-              value={visit.doc.speeds}
-              options={[
-                { value: 'mph', label: msg.mph },
-                { value: 'kmh', label: msg.kmH },
-              ]}
-              onChange={(speeds) => set({ speeds })}
-            />
-          </div>
+          <HowTimed doc={visit.doc} set={set} />
           <DateOfDay key={visit.id} day={visit.doc.takenOn} onChange={(takenOn) => set({ takenOn })} />
           <FieldRow
             label={msg.carWithDriver}

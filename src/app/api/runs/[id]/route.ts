@@ -1,11 +1,12 @@
 import { z } from 'zod';
+import { withoutBounds } from '@/core/documents/kept';
 import { runDoc } from '@/core/documents/run';
 import { db } from '@/server/db/client';
 import { body, route } from '@/server/http';
 import { refreshFinding } from '@/server/jobs';
 import { removeRun, saveRun, settleAlike } from '@/server/runs';
 
-const save = z.object({ version: z.number().int().min(1), doc: runDoc });
+const save = z.object({ version: z.number().int().min(1), doc: withoutBounds(runDoc) });
 
 export const PUT = route<{ id: string }>(async (req, { id }) => {
   const { version, doc } = await body(req, save);

@@ -1,10 +1,11 @@
 import { z } from 'zod';
+import { withoutBounds } from '@/core/documents/kept';
 import { unitDoc } from '@/core/documents/unit';
 import { db } from '@/server/db/client';
 import { body, route } from '@/server/http';
 import { readUnit, saveUnit, setRetired } from '@/server/units';
 
-const save = z.object({ version: z.number().int().min(1), doc: unitDoc });
+const save = z.object({ version: z.number().int().min(1), doc: withoutBounds(unitDoc) });
 const shelve = z.object({ retired: z.boolean() });
 
 export const GET = route<{ id: string }>(async (_req, { id }) => Response.json(await readUnit(db(), id)));

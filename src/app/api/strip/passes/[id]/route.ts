@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { withoutBounds } from '@/core/documents/kept';
 import { stripPassDoc } from '@/core/documents/strip';
 import { db } from '@/server/db/client';
 import { body, route } from '@/server/http';
@@ -6,7 +7,7 @@ import { refreshFinding } from '@/server/jobs';
 import { jobOfPass, savePass } from '@/server/strip';
 import { setTrashed } from '@/server/trash';
 
-const save = z.object({ version: z.number().int().min(1), doc: stripPassDoc });
+const save = z.object({ version: z.number().int().min(1), doc: withoutBounds(stripPassDoc) });
 
 export const PUT = route<{ id: string }>(async (req, { id }) => {
   const { version, doc } = await body(req, save);

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { withoutBounds } from '@/core/documents/kept';
 import { stripVisitDoc } from '@/core/documents/strip';
 import { db } from '@/server/db/client';
 import { body, route } from '@/server/http';
@@ -6,7 +7,7 @@ import { refreshFinding } from '@/server/jobs';
 import { saveVisit } from '@/server/strip';
 import { setTrashed } from '@/server/trash';
 
-const save = z.object({ version: z.number().int().min(1), doc: stripVisitDoc });
+const save = z.object({ version: z.number().int().min(1), doc: withoutBounds(stripVisitDoc) });
 
 export const PUT = route<{ id: string }>(async (req, { id }) => {
   const { version, doc } = await body(req, save);

@@ -1,0 +1,43 @@
+/** One way in which a header's cell may hold a name and a unit. */
+export interface HeaderSplit {
+  readonly name: string;
+  readonly unit: string;
+  /**
+   * What parts them: brackets, a mark with a blank beside it (", kW", "/ kW", "in kW"), a slash or another mark between two words
+   * ("boost/bar", "torque_Nm", "coolant-F"), a sign that is never part of a name ("RH%"), or no more than a blank.
+   */
+  readonly by: 'brackets' | 'apart' | 'slash' | 'underscore' | 'mark' | 'sign' | 'blank';
+}
+
+const BRACKETS = /\s*[([{]([^()[\]{}]*(?:\([^()]*\))?[^()[\]{}]*)[)\]}]/g;
+
+const PARTED: readonly (readonly [HeaderSplit['by'], RegExp])[] = [
+  ['apart', /^(.+?)(?:\s+\/\s*|\s*\/\s+|\s*,\s*|\s+in\s+)(\S.*)$/],
+  ['slash', /^([^/]+)\/(\S+)$/],
+  ['underscore', /^(.*[^_])_+([^_\s]+)$/],
+  ['mark', /^(.*[^\s:.;-])\s*[:.;-]\s*([^\s:.;-]+)$/],
+  ['sign', /^(.*[^\s%°])\s*(%|°\s*[a-z]+)$/i],
+];
+
+/**
+ * The ways in which a header's cell may be a name and a unit, the plainest first; whether what stands there is a unit, the caller
+ * says. Brackets count from the last one: of "pressure (QFE) [hPa]" the last are the likeliest. A cell without any of it has none.
+ *
+ * @param cell as it stands in the file.
+ */
+export function headerSplits(cell: string): HeaderSplit[] {
+  const text = cell.replace(/\s+/g, ' ').trim();
+  const splits: HeaderSplit[] = [...text.matchAll(BRACKETS)].reverse().map((m) => ({
+    name: `${text.slice(0, m.index)}${text.slice(m.index + m[0].length)}`.trim(),
+    unit: m[1]!.trim(),
+    by: 'brackets',
+  }));
+  for (const [by, pattern] of PARTED) {
+    const m = pattern.exec(text);
+    if (m) splits.push({ name: m[1]!.trim(), unit: m[2]!.trim(), by });
+  }
+  const words = text.split(' ');
+  for (const last of [2, 1])
+    if (words.length > last) splits.push({ name: words.slice(0, -last).join(' '), unit: words.slice(-last).join(' '), by: 'blank' });
+  return splits;
+}
