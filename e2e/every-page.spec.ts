@@ -17,6 +17,7 @@ const CHARTS: Readonly<Record<string, number>> = {
   'test?view=plan': 0,
   'test?view=log': 2,
   'test?view=strip': 2,
+  'test?view=strip&place=road': 1,
   'test?view=practice': 0,
   verdict: 1,
 };
@@ -62,7 +63,7 @@ test('every page at a desk: its charts, its title, its landmarks, nothing that a
   expect(new Set(titles).size).toBe(titles.length);
 });
 
-test('every page in the hand, in the dark: no wider than the phone, controls as large as a finger, nothing that axe knows', async ({
+test('every page in the hand, in the dark: no wider than the phone, no word cut in two, controls as large as a finger, nothing that axe knows', async ({
   browser,
   app,
 }) => {
@@ -79,10 +80,34 @@ test('every page in the hand, in the dark: no wider than the phone, controls as 
   const page = listening(await context.newPage());
   await ofEachPage(page, async () => {
     const width = await page.evaluate(() => document.documentElement.scrollWidth);
-    return [...(width > 360 ? [`${width} px wide`] : []), ...(await axeFinds(page)), ...(await page.evaluate(tapTargets))];
+    return [
+      ...(width > 360 ? [`${width} px wide`] : []),
+      ...(await page.evaluate(cutWords)),
+      ...(await axeFinds(page)),
+      ...(await page.evaluate(tapTargets)),
+    ];
   });
   await context.close();
 });
+
+/** Words of a usual length that go on in the next line: their column was squeezed. A file's name may have to. */
+function cutWords(): string[] {
+  const out = new Set<string>();
+  const texts = document.createTreeWalker(document.body, NodeFilter.SHOW_TEXT);
+  for (let text = texts.nextNode(); text; text = texts.nextNode()) {
+    const el = text.parentElement!;
+    if (el.closest('[inert], .js-plotly-plot, .katex, script, style, option')) continue;
+    if (!el.checkVisibility({ opacityProperty: true, visibilityProperty: true })) continue;
+    for (const word of text.nodeValue!.matchAll(/[\p{L}\p{N}’.,]{2,18}/gu)) {
+      const range = document.createRange();
+      range.setStart(text, word.index);
+      range.setEnd(text, word.index + word[0].length);
+      const lines = [...range.getClientRects()].filter((r) => r.width > 0.5).map((r) => r.top);
+      if (Math.max(...lines) - Math.min(...lines) > 6) out.add(`“${word[0]}” is cut in two in “${el.textContent.slice(0, 40)}”`);
+    }
+  }
+  return [...out];
+}
 
 /** Controls whose 44 px around their middle do not answer to them. */
 function tapTargets(): string[] {

@@ -13,6 +13,25 @@ test('Back steps through the views of Test', async ({ quietPage: page }) => {
   await expect(page).not.toHaveURL(/view=/);
 });
 
+test('the arrow keys go through the views of Test, and from steady air to waves, and keep their place', async ({ quietPage: page }) => {
+  await openJob(page, 'Larkspur estate', 'test');
+  const views = page.getByLabel('Part of the test');
+  await views.getByRole('radio', { name: 'Dyno' }).focus();
+  for (const view of ['log', 'strip', 'practice', 'plan']) {
+    await page.keyboard.press('ArrowRight');
+    await expect(page).toHaveURL(new RegExp(`view=${view}`));
+    await expect(views.locator(':focus')).toHaveCount(1);
+  }
+  await openJob(page, 'Larkspur estate', 'air');
+  const air = page.getByLabel('How the air is taken');
+  await air.getByRole('radio', { name: 'Even flow' }).focus();
+  await page.keyboard.press('ArrowRight');
+  await expect(page.getByLabel('Runner length tried', { exact: true })).toBeVisible();
+  await page.keyboard.press('ArrowLeft');
+  await expect(page.getByLabel('Path drawn with')).toBeVisible();
+  await expect(air.locator(':focus')).toHaveCount(1);
+});
+
 test('every dialog gives the focus back to what opened it', async ({ quietPage: page }) => {
   test.setTimeout(180_000);
   // What a view computes first may take a moment; what is not there by then is missing.

@@ -13,7 +13,7 @@ import { formatAirFlow, formatNumber, formatQuantity } from '@/core/units/quanti
 import { useJob } from '@/features/job/provider';
 import { jobPulsation } from '@/core/job/path';
 import { useLeftOnTable, useModel, useSized } from '@/features/job/use-model';
-import { Heading, Pair, Rule, StopPage } from '@/ui/answer/stop-page';
+import { Heading, Pair, Rule, StopPage, Views } from '@/ui/answer/stop-page';
 import { failureText, rpmText } from '@/ui/answer/words';
 import { usePrefs } from '@/ui/theme/prefs';
 import { Num } from '@/ui/working/provider';
@@ -31,7 +31,6 @@ import { Term } from '@/features/thinking/term';
 import { later } from '@/ui/later';
 import { msg } from './messages';
 import { msg as waveMsg } from './waves/messages';
-import waveStyles from './waves/waves.module.css';
 
 const nearest = (rpms: readonly number[], rpm: number): number =>
   rpms.reduce((best, n, i) => (Math.abs(n - rpm) < Math.abs(rpms[best]! - rpm) ? i : best), 0);
@@ -286,19 +285,6 @@ function PartChooser({ onSelect }: { onSelect: (id: string) => void }) {
 const VIEWS = ['steady', 'waves'] as const;
 const WavesStop = later(() => import('./waves/waves-stop').then((m) => m.WavesStop));
 
-function ViewSwitch({ view, onView }: { view: (typeof VIEWS)[number]; onView: (view: (typeof VIEWS)[number]) => void }) {
-  return (
-    <div className={waveStyles['switch']}>
-      <Segmented
-        aria-label={waveMsg.howTheAirIsTaken}
-        value={view}
-        options={VIEWS.map((value) => ({ value, label: waveMsg[value] }))}
-        onChange={onView}
-      />
-    </div>
-  );
-}
-
 export function AirStop() {
   const { pack } = usePrefs();
   const found = useModel();
@@ -307,9 +293,7 @@ export function AirStop() {
   const { index, setRpm, side, setOn } = useLook(model);
   const [selected, setSelected] = useState<string | null>(null);
   const [view, setView] = useQueryState('look', parseAsStringLiteral(VIEWS).withDefault('steady').withOptions({ history: 'push' }));
-  const change = <ViewSwitch view={view} onView={(v) => void setView(v)} />;
-  if (view === 'waves' && model) return <WavesStop model={model} rpm={model.rpm[index]!} onRpm={setRpm} top={change} />;
-  return (
+  const steady = (
     <StopPage
       tone={model ? undefined : 'danger'}
       answer={model ? <Answer model={model} left={left} /> : 'This intake cannot be solved as it stands.'}
@@ -330,12 +314,22 @@ export function AirStop() {
         </>
       }
     >
-      {model && change}
       {model && side ? (
         <Pictures model={model} side={side} index={index} onRpm={setRpm} onSide={setOn} selected={selected} onSelect={setSelected} />
       ) : (
         <PartChooser onSelect={setSelected} />
       )}
     </StopPage>
+  );
+  const choice = model && (
+    <Segmented
+      aria-label={waveMsg.howTheAirIsTaken}
+      value={view}
+      options={VIEWS.map((value) => ({ value, label: waveMsg[value] }))}
+      onChange={(v) => void setView(v)}
+    />
+  );
+  return (
+    <Views choice={choice}>{view === 'waves' && model ? <WavesStop model={model} rpm={model.rpm[index]!} onRpm={setRpm} /> : steady}</Views>
   );
 }

@@ -12,6 +12,11 @@ import { TestStop } from './test-stop';
 
 jest.mock('@/ui/chart/lazy-chart', () => jest.requireActual<object>('../../../test/chart-stub'));
 let state: ComparisonState;
+jest.mock('./log/use-log', () => ({
+  useLogWorker: () => null,
+  useLooks: () => ({ looks: new Map(), wrong: null }),
+  useDrawn: () => ({ traces: new Map(), wrong: null }),
+}));
 jest.mock('./dyno/use-comparison', () => ({ useComparison: () => state }));
 let mockPreview: PreparedRun | null = null;
 jest.mock('./dyno/use-preview', () => ({ usePreview: () => mockPreview }));
@@ -113,6 +118,26 @@ describe('Test', () => {
     await screen.findByRole('heading', { level: 1 });
     expect(heading()).toHaveTextContent('No runs yet: drop the dyno’s files anywhere on this page.');
     expect(screen.getByText(/comma, semicolon or tab/)).toBeInTheDocument();
+  });
+
+  it('the choice of a view stays in place while one comes: the next press and the keys’ focus find it', async () => {
+    renderJob(<TestStop />, { answer: (url) => (url.includes('strip') ? { body: { visits: [], passes: [] } } : undefined) });
+    await screen.findByRole('heading', { level: 1 });
+    const log = screen.getByRole('radio', { name: 'Datalog' });
+    await userEvent.click(log);
+    // Its view is fetched now; the choice is there all the same.
+    expect(log).toBeInTheDocument();
+    expect(log).toHaveFocus();
+    const strip = screen.getByRole('radio', { name: 'Strip' });
+    await userEvent.click(strip);
+    expect(strip).toHaveFocus();
+    expect(await screen.findByText(/^No passes yet/)).toBeInTheDocument();
+
+    const road = screen.getByRole('radio', { name: 'On a road' });
+    await userEvent.click(road);
+    expect(await screen.findByText('No log with a road speed yet: drop one on the Datalog view.')).toBeInTheDocument();
+    expect(road).toHaveFocus();
+    expect(log).toBeInTheDocument();
   });
 
   it('with one side says which is missing', () => {

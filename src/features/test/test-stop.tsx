@@ -4,6 +4,7 @@ import { Segmented } from 'antd';
 import dynamic from 'next/dynamic';
 import { parseAsStringLiteral, useQueryState } from 'nuqs';
 import { useEffect, useState } from 'react';
+import { Views } from '@/ui/answer/stop-page';
 import { useComparison } from './dyno/use-comparison';
 import { useImports } from './files/imports';
 import styles from './test.module.css';
@@ -18,6 +19,9 @@ const PracticeView = dynamic(() => import('./practice/practice-view').then((m) =
 
 const VIEWS = ['plan', 'dyno', 'log', 'strip', 'practice'] as const;
 const NAMES = { plan: 'Plan', dyno: 'Dyno', log: 'Datalog', strip: 'Strip', practice: 'Practice' } as const;
+
+/** Where a pass is made: over a strip's beams, or on a road by the car's own log. */
+const PLACES = ['strip', 'road'] as const;
 
 /** A drag over the page says so several times a second; silent for this long, it has gone elsewhere. */
 const DRAG_GONE_MS = 700;
@@ -62,26 +66,38 @@ function useDrop(take: (files: Iterable<File>) => void): boolean {
 /** Test: plan the runs, take the files in, compare, look into the logs, or practise without a car. */
 export function TestStop() {
   const [view, setView] = useQueryState('view', parseAsStringLiteral(VIEWS).withDefault('dyno').withOptions({ history: 'push' }));
+  const [place, setPlace] = useQueryState('place', parseAsStringLiteral(PLACES).withDefault('strip').withOptions({ history: 'push' }));
   const imports = useImports();
   const over = useDrop(imports.take);
   const comparison = useComparison();
-  const tabs = (
-    <div className={styles['views']}>
+  const choice = (
+    <>
       <Segmented
         aria-label={msg.partOfTheTest}
         value={view}
         options={VIEWS.map((v) => ({ value: v, label: NAMES[v] }))}
         onChange={(v) => void setView(v)}
       />
-    </div>
+      {view === 'strip' && (
+        <Segmented
+          size="small"
+          aria-label={msg.stripOrRoad}
+          value={place}
+          options={PLACES.map((p) => ({ value: p, label: msg[p] }))}
+          onChange={(p) => void setPlace(p)}
+        />
+      )}
+    </>
   );
   return (
     <>
-      {view === 'plan' && <PlanView unitId={comparison.unitId} reply={comparison.reply} tabs={tabs} />}
-      {view === 'dyno' && <DynoView comparison={comparison} imports={imports} tabs={tabs} />}
-      {view === 'log' && <LogView imports={imports} tabs={tabs} />}
-      {view === 'strip' && <StripView unitId={comparison.unitId} tabs={tabs} />}
-      {view === 'practice' && <PracticeView unitId={comparison.unitId} tabs={tabs} />}
+      <Views choice={choice}>
+        {view === 'plan' && <PlanView unitId={comparison.unitId} reply={comparison.reply} />}
+        {view === 'dyno' && <DynoView comparison={comparison} imports={imports} />}
+        {view === 'log' && <LogView imports={imports} />}
+        {view === 'strip' && <StripView unitId={comparison.unitId} place={place} />}
+        {view === 'practice' && <PracticeView unitId={comparison.unitId} />}
+      </Views>
       {over && <div className={styles['drop']}>{msg.letGoToTakeTheFiles}</div>}
     </>
   );

@@ -18,7 +18,6 @@ jest.mock('@/ui/chart/lazy-chart', () => jest.requireActual<object>('../../../te
 jest.mock('@/features/job/use-uncertainty', () => ({ useUncertainty: () => ({ ranges: {}, progress: null }) }));
 
 const heading = () => screen.getByRole('heading', { level: 1 });
-const tabs = null;
 const taken: File[] = [];
 const imports = importsInto(taken);
 
@@ -44,7 +43,7 @@ beforeEach(() => {
 
 describe('Plan', () => {
   it('says before the runs are paid for what the order of the day would tell, how long and how dear', async () => {
-    await renderServed(<PlanView unitId="unit-1" reply={null} tabs={tabs} />, {});
+    await renderServed(<PlanView unitId="unit-1" reply={null} />, {});
     expect(heading()).toHaveTextContent(
       /^12 runs, stock, new, stock, new: 3 h 27 min, € 140; it tells 1\.\d % in \d\d of 100 such tests\.$/,
     );
@@ -56,7 +55,7 @@ describe('Plan', () => {
   });
 
   it('follows the fields, recommends only what is likely to tell, and takes an order with one click', async () => {
-    await renderServed(<PlanView unitId={null} reply={null} tabs={tabs} />, {});
+    await renderServed(<PlanView unitId={null} reply={null} />, {});
     expect(screen.getByText(/^Choose a throttle on the Pick step/)).toHaveTextContent(
       /Cheapest with a good chance to tell 1\.5 %: .* \(\d\d in 100/,
     );
@@ -73,7 +72,7 @@ describe('Plan', () => {
   });
 
   it('is written down before the first run, and said to be changed when it is', async () => {
-    await renderServed(<PlanView unitId="unit-1" reply={null} tabs={tabs} />, {}, { runs: [] });
+    await renderServed(<PlanView unitId="unit-1" reply={null} />, {}, { runs: [] });
     expect(screen.getByText(/^Written down 18 April 2026, before the first run/)).toBeInTheDocument();
     await userEvent.type(screen.getByLabelText('Runs a stay'), '4{Enter}');
     expect(await screen.findByText(/^The plan was changed after it was written down/)).toBeInTheDocument();
@@ -82,7 +81,7 @@ describe('Plan', () => {
   });
 
   it('writes a guess down, and says when the server refuses it', async () => {
-    const asked = await renderServed(<PlanView unitId="unit-1" reply={null} tabs={tabs} />, {
+    const asked = await renderServed(<PlanView unitId="unit-1" reply={null} />, {
       'GET /api/jobs/job-1/guesses': [guess('Tobin', 0.5, null)],
       'POST /api/predictions': guess('Maud', 2, null),
     });
@@ -127,7 +126,7 @@ describe('Plan', () => {
     };
     const runs = ['a', 'b'].map((id) => loggedRun(id, { kind: 'dyno', side: { kind: 'stock' } }));
     const asked = await renderServed(
-      <PlanView unitId="unit-1" reply={reply} tabs={tabs} />,
+      <PlanView unitId="unit-1" reply={reply} />,
       {
         'GET /api/jobs/job-1/guesses': [guess('Maud', 3.5, null)],
         'PUT /api/jobs/job-1/guesses': [guess('Maud', 3.5, 2)],
@@ -218,7 +217,7 @@ describe('Practice', () => {
 
   it('begins, pulls, decides, and only then tells what was true', async () => {
     const four = [pulled('A', 1), pulled('A', 1.001), pulled('B', 1.02), pulled('B', 1.0205)];
-    const asked = await renderServed(<PracticeView unitId="unit-1" tabs={tabs} />, {
+    const asked = await renderServed(<PracticeView unitId="unit-1" />, {
       'GET /api/jobs/job-1/practice': [],
       'POST /api/jobs/job-1/practice': session([]),
       'POST /api/practice/p1/pull': session(four),
@@ -249,12 +248,12 @@ describe('Practice', () => {
   });
 
   it('goes on with a session that was left open, and needs a unit to begin one', async () => {
-    await renderServed(<PracticeView unitId="unit-1" tabs={tabs} />, { 'GET /api/jobs/job-1/practice': [session([pulled('A', 1)])] });
+    await renderServed(<PracticeView unitId="unit-1" />, { 'GET /api/jobs/job-1/practice': [session([pulled('A', 1)])] });
     expect(await screen.findByText(/day 1, 60 min so far$/)).toBeInTheDocument();
   });
 
   it('without a shelf says what is missing', async () => {
-    await renderServed(<PracticeView unitId={null} tabs={tabs} />, { 'GET /api/jobs/job-1/practice': [] }, { shelf: [] });
+    await renderServed(<PracticeView unitId={null} />, { 'GET /api/jobs/job-1/practice': [] }, { shelf: [] });
     await userEvent.click(screen.getByText('Begin a session'));
     expect(await screen.findByRole('alert')).toHaveTextContent('The shelf is empty');
   });

@@ -36,6 +36,19 @@ export function StopPage({
   );
 }
 
+/**
+ * Several views of one stop, each a page of its own, and over them what chooses among them. The choice stays where it is while a
+ * view comes: a press and the keys' focus find it, and it does not move with the length of an answer.
+ */
+export function Views({ choice, children }: { choice: ReactNode; children: ReactNode }) {
+  return (
+    <div className={styles['views']}>
+      <div className={styles['choice']}>{choice}</div>
+      {children}
+    </div>
+  );
+}
+
 export function Heading({ children, more }: { children: ReactNode; more?: ReactNode }) {
   return (
     <div className={styles['heading']}>

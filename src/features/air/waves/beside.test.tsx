@@ -45,7 +45,7 @@ beforeEach(() => {
 });
 
 describe('Plan', () => {
-  const plan = (doc: JobDoc, unitId: string) => renderJob(<PlanView unitId={unitId} reply={null} tabs={null} />, { doc, shelf, answer });
+  const plan = (doc: JobDoc, unitId: string) => renderJob(<PlanView unitId={unitId} reply={null} />, { doc, shelf, answer });
   it('says of individual throttles what the waves expect beside even flow, and what that rests on', async () => {
     plan(curlew, 'long');
     expect(screen.getByText(/The waves in the inlet are being computed\./)).toBeInTheDocument();

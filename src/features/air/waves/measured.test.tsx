@@ -40,7 +40,7 @@ beforeEach(() => {
 const doc = jobDoc.parse(larkspur);
 const model = must(jobModel(doc, []));
 const open = (answer?: Parameters<typeof renderJob>[1]) =>
-  renderJob(<WavesStop model={model} rpm={5000} onRpm={() => {}} top={null} />, { doc, ...answer });
+  renderJob(<WavesStop model={model} rpm={5000} onRpm={() => {}} />, { doc, ...answer });
 
 describe('stock’s manifold pressure', () => {
   const rpm = Array.from({ length: 12 }, (_, i) => 2500 + 300 * i);

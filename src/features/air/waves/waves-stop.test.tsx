@@ -36,7 +36,7 @@ const id = (name: string): string => name;
 const open = (doc: JobDoc) => {
   const whole = jobDoc.parse(doc);
   const model = must(jobModel(whole, []));
-  return renderJob(<WavesStop model={model} rpm={5000} onRpm={() => {}} top={null} />, { doc: whole });
+  return renderJob(<WavesStop model={model} rpm={5000} onRpm={() => {}} />, { doc: whole });
 };
 const answer = () => screen.getByRole('heading', { level: 1 });
 const answered = (words: RegExp) => waitFor(() => expect(answer()).toHaveTextContent(words), { timeout: 5000 });

@@ -1,7 +1,7 @@
 'use client';
 
 import { Button, Progress } from 'antd';
-import { useMemo, useState, type ReactNode } from 'react';
+import { useMemo, useState } from 'react';
 import { isFailure } from '@/core/failure';
 import { NO_DIFFERENCE, waveScore, waveStretches } from '@/core/job/wave-answer';
 import type { JobModel } from '@/core/job/model';
@@ -118,19 +118,7 @@ function AtSpeed({
   );
 }
 
-function Inside({
-  model,
-  waves,
-  rpm,
-  onRpm,
-  top,
-}: {
-  model: JobModel;
-  waves: Waves;
-  rpm: number;
-  onRpm: (rpm: number) => void;
-  top: ReactNode;
-}) {
+function Inside({ model, waves, rpm, onRpm }: { model: JobModel; waves: Waves; rpm: number; onRpm: (rpm: number) => void }) {
   const { pack } = usePrefs();
   // Stopped for these figures: others are computed again.
   const [haltedAt, setHaltedAt] = useState<Waves | null>(null);
@@ -161,7 +149,6 @@ function Inside({
         </>
       }
     >
-      {top}
       {(curves.progress !== null || halted) && (
         <div className={styles['tools']}>
           {curves.progress !== null && (
@@ -205,14 +192,18 @@ function Inside({
 }
 
 /** Waves: what the unsteady inlet makes of the filling, why, and what another length, bore or plenum would. */
-export function WavesStop({ model, rpm, onRpm, top }: { model: JobModel; rpm: number; onRpm: (rpm: number) => void; top: ReactNode }) {
+export function WavesStop({ model, rpm, onRpm }: { model: JobModel; rpm: number; onRpm: (rpm: number) => void }) {
   const { pack } = usePrefs();
   const waves = useWaves(model);
   if (isFailure(waves))
     return (
-      <StopPage tone="danger" answer="The waves of this inlet cannot be computed." reason={failureText(waves, pack)} aside={null}>
-        {top}
-      </StopPage>
+      <StopPage
+        tone="danger"
+        answer="The waves of this inlet cannot be computed."
+        reason={failureText(waves, pack)}
+        aside={null}
+        children={null}
+      />
     );
-  return <Inside model={model} waves={waves} rpm={rpm} onRpm={onRpm} top={top} />;
+  return <Inside model={model} waves={waves} rpm={rpm} onRpm={onRpm} />;
 }

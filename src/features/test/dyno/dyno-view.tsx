@@ -87,11 +87,9 @@ function answerOf(
 export function DynoView({
   comparison: { reply, failed, unitId },
   imports,
-  tabs,
 }: {
   comparison: ComparisonState;
   imports: ReturnType<typeof useImports>;
-  tabs: ReactNode;
 }) {
   const { pack, money } = usePrefs();
   const { runs: all } = useRuns();
@@ -138,7 +136,6 @@ export function DynoView({
         </>
       }
     >
-      {tabs}
       {runs.length === 0 ? (
         <div className={styles['empty']}>
           {msg.dropFilesHereCommaSemicolonOr}

@@ -23,7 +23,6 @@ jest.mock('./use-log', () => ({
 const mockApi = { values, aligned: () => Promise.resolve({ x: [1000, 2000], y: [95_000, 96_000] }) };
 
 const heading = () => screen.getByRole('heading', { level: 1 });
-const tabs = null;
 const taken: File[] = [];
 const imports = importsInto(taken);
 
@@ -94,7 +93,7 @@ describe('Datalog', () => {
   };
 
   it('without logs says what makes one', () => {
-    renderJob(<LogView imports={imports} tabs={tabs} />);
+    renderJob(<LogView imports={imports} />);
     expect(heading()).toHaveTextContent('No logs yet: drop a datalog anywhere on this page.');
   });
 
@@ -106,7 +105,7 @@ describe('Datalog', () => {
       { quantity: 'inlet air', at: { time_s: 1, value: 300, stale: true } },
       { quantity: 'coolant', at: { error: 'outside_channel' } },
     ]);
-    await renderServed(<LogView imports={imports} tabs={tabs} />, {}, { runs: [loggedRun('one', { channels })] });
+    await renderServed(<LogView imports={imports} />, {}, { runs: [loggedRun('one', { channels })] });
     expect(heading()).toHaveTextContent(/^one: one pull, the widest from 2,\d\d0 to \d,\d\d0 rpm\.$/);
     expect(screen.getByText(/^Idles at 75\d ± \d+ rpm; air follows a stab of the throttle in 0\.\d\d s;/)).toBeInTheDocument();
     expect(screen.getByTestId('traces')).toHaveAccessibleName(/^engine speed, throttle, manifold pressure over time/);
@@ -129,7 +128,7 @@ describe('Datalog', () => {
       loggedRun('before', { channels, side: { kind: 'stock' } }),
       loggedRun('after', { channels, side: { kind: 'unit', unitId: 'unit-1' } }),
     ];
-    await renderServed(<LogView imports={imports} tabs={tabs} />, {}, { runs });
+    await renderServed(<LogView imports={imports} />, {}, { runs });
     expect(heading()).toHaveTextContent(/^Snappier: air follows the throttle in 0\.\d\d s, 0\.\d\d s on stock\.$/);
     expect(screen.getByRole('row', { name: /^throttle to air/ })).toHaveTextContent(/−0\.0\d\d s/);
     expect(await screen.findByTestId('chart-logs')).toBeInTheDocument();
@@ -139,7 +138,7 @@ describe('Datalog', () => {
     looks = new Map([['one', look(0.1)]]);
     const one = loggedRun('one', { channels });
     const asked = await renderServed(
-      <LogView imports={imports} tabs={tabs} />,
+      <LogView imports={imports} />,
       {
         'PUT /api/runs/one': {
           run: { ...one, version: 2, doc: { ...one.doc, pulls: [{ from: 30_000, to: 41_000, gear: '', name: 'pull 1' }] } },

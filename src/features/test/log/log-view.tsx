@@ -1,7 +1,7 @@
 'use client';
 
 import { Button, Input, Segmented, Select } from 'antd';
-import { useEffect, useMemo, useState, type ReactNode } from 'react';
+import { useEffect, useMemo, useState } from 'react';
 import { LOG_BASES, type LogBase, type LogLook } from '@/core/logs/compare-logs';
 import type { Quantity, StoredRun } from '@/core/documents/run';
 import { formatNumber, formatSigned } from '@/core/units/quantity';
@@ -260,7 +260,7 @@ function ViewBar({ duration_s, pull, onView }: { duration_s: number; pull: Shown
 }
 
 /** Datalog: look into a log, its pulls and manners, and lay several over one another. */
-export function LogView({ imports, tabs }: { imports: ReturnType<typeof useImports>; tabs: ReactNode }) {
+export function LogView({ imports }: { imports: ReturnType<typeof useImports> }) {
   const { runs } = useRuns();
   const logs = useMemo(() => runs.filter((r) => r.doc.kind === 'log' && r.doc.leftOut === null), [runs]);
   const [chosen, setChosen] = useState<string | null>(null);
@@ -325,7 +325,6 @@ export function LogView({ imports, tabs }: { imports: ReturnType<typeof useImpor
         </>
       }
     >
-      {tabs}
       {(wrong ?? lookWrong) && (
         <p role="alert" className="quiet">
           {wrong ?? lookWrong}

@@ -1,7 +1,7 @@
 'use client';
 
 import { Checkbox, Select } from 'antd';
-import { useMemo, type ReactNode } from 'react';
+import { useMemo } from 'react';
 import { usualRuns } from '@/core/compare/look';
 import { DECIDING } from '@/core/documents/kinds';
 import type { RunOrder } from '@/core/documents/plan';
@@ -169,7 +169,7 @@ function useWavesHere(p: Predicted | null): { words: string; believed_pct: numbe
 }
 
 /** Plan: what would count, which order of the day tells it, what that costs, and who expects what, before the first run. */
-export function PlanView({ unitId, reply, tabs }: { unitId: string | null; reply: CompareReply | null; tabs: ReactNode }) {
+export function PlanView({ unitId, reply }: { unitId: string | null; reply: CompareReply | null }) {
   const { money: amount } = usePrefs();
   const test = useJob((s) => s.doc.test);
   const p = usePredicted(unitId);
@@ -198,7 +198,6 @@ export function PlanView({ unitId, reply, tabs }: { unitId: string | null; reply
       reason={`${said}${withWaves ? ` ${withWaves}` : ''}${learnt ? ` ${learnt.words}` : ''}${options ? ` ${adviceWords(options, asked, amount)}` : ''}`}
       aside={<Fields />}
     >
-      {tabs}
       {options && <Orders options={options} asked={asked} />}
       <div className={styles['tables']}>
         <Checklist reply={reply} name={name} />

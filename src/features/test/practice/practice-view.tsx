@@ -1,7 +1,7 @@
 'use client';
 
 import { Button, Segmented } from 'antd';
-import { useMemo, useState, type ReactNode } from 'react';
+import { useMemo, useState } from 'react';
 import type { PracticeRig, StoredPractice } from '@/core/documents/practice';
 import { formatNumber } from '@/core/units/quantity';
 import { useJob } from '@/features/job/provider';
@@ -73,7 +73,7 @@ function Aside({ session, shown }: { session: Session; shown: number | null }) {
 }
 
 /** Practice: the person plans, runs and decides at the stand-in, and is scored on whether they found the truth and what it cost. */
-export function PracticeView({ unitId, tabs }: { unitId: string | null; tabs: ReactNode }) {
+export function PracticeView({ unitId }: { unitId: string | null }) {
   const { pack, palette, money } = usePrefs();
   const { decidesOn } = useJob((s) => s.doc.test.plan);
   const engine = useJob((s) => s.doc.car.engine);
@@ -90,7 +90,6 @@ export function PracticeView({ unitId, tabs }: { unitId: string | null; tabs: Re
   const { answer, reason } = answerFor(practice, score, carried, (mps) => measureText('trap_mps', mps, pack, true), money);
   return (
     <StopPage answer={answer} reason={reason} aside={<Aside session={session} shown={shown} />}>
-      {tabs}
       {practice && (pull.state === 'running' || pull.readings.length > 0) && (
         <LiveChart
           readings={pull.readings}

@@ -146,9 +146,6 @@ export const msg = {
   theMeansAreAsRunThe:
     'The means are as run. The effect is fitted pass by pass, with the swaps and the days beside it, so it need not be their difference.',
   whatWentWithTheSides: 'What went with the sides',
-  stripOrRoad: 'Strip or road',
-  strip: 'Strip',
-  road: 'Road',
   shownOfEachPass: 'Shown of each pass',
   airOfThePasses: 'Air of the passes',
   correctedToStandardAir: 'corrected to standard air',

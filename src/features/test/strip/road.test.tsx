@@ -28,7 +28,7 @@ const speeds: Record<string, Trace> = { 'stock log': pull(1.6), 'new log': pull(
 
 function show(runs: StoredRun[], more: Partial<RoadWindow> = {}, pack: 'metric' | 'us' = 'metric') {
   const doc = { ...larkspur, test: { ...larkspur.test, road: { ...larkspur.test.road, ...more } } };
-  return renderJob(<RoadView tabs={<span>tabs</span>} name="Fenwick 66" unitId="unit-1" />, { doc, runs, pack });
+  return renderJob(<RoadView name="Fenwick 66" unitId="unit-1" />, { doc, runs, pack });
 }
 const heading = () => screen.getByRole('heading', { level: 1 });
 
@@ -53,7 +53,7 @@ it('one run before and one after are not credited with what the road alone could
   await screen.findByTestId('chart-road');
   expect(heading()).toHaveTextContent(/^Can’t tell yet: −0\.4\d s with Fenwick 66 over 80 to 120 km\/h, −\d\.\d\d to \+\d\.\d\d s\.$/);
   expect(
-    screen.getByText(/^1 and 1 runs, 6\.94 s before and 6\.54 s after, the ground not known\..* alone could make ±\d\.\d\d s/),
+    screen.getByText(/^1 stock and 1 new run, 6\.94 s before and 6\.54 s after, the ground not known\..* alone could make ±\d\.\d\d s/),
   ).toBeInTheDocument();
   expect(screen.getAllByText('not known')).toHaveLength(2);
 });

@@ -2,7 +2,7 @@
 
 import type { Remote } from 'comlink';
 import { Button } from 'antd';
-import { useEffect, useMemo, useState, type ReactNode } from 'react';
+import { useEffect, useMemo, useState } from 'react';
 import type { StoredRun } from '@/core/documents/run';
 import { isFailure, type Failure } from '@/core/failure';
 import { roadAnswer, sharedWindow, type SidedRoadRun, type RoadRun, type RoadWindow, type SpeedSpan } from '@/core/strip/road';
@@ -73,7 +73,7 @@ function RoadChart({ rows }: { rows: readonly { readonly run: StoredRun; readonl
 }
 
 /** Road runs: a window of speed out of the logs, the grade taken out, and what the road alone could have done. */
-export function RoadView({ tabs, name, unitId }: { tabs: ReactNode; name: string; unitId: string | null }) {
+export function RoadView({ name, unitId }: { name: string; unitId: string | null }) {
   const { pack } = usePrefs();
   const { runs } = useRuns();
   const logs = useMemo(
@@ -116,13 +116,12 @@ export function RoadView({ tabs, name, unitId }: { tabs: ReactNode; name: string
             : `${span}: runs of one side only.`;
   const ofSide = (side: 'A' | 'B'): number => sided.filter((r) => r.side === side).length;
   const reason = told
-    ? `${ofSide('A')} and ${ofSide('B')} runs, ${formatNumber(told.before_s, 2)} s before and ${formatNumber(told.after_s, 2)} s after, ${told.grade === 'unknown' ? 'the ground not known' : 'on the flat by energy'}. ${widestWords(told.answer, (half) => `${formatNumber((told.before_s * half) / 100, 2)} s`)} The strip or the dyno tells better.`
+    ? `${ofSide('A')} stock and ${ofSide('B')} new ${ofSide('A') + ofSide('B') > 2 ? 'runs' : 'run'}, ${formatNumber(told.before_s, 2)} s before and ${formatNumber(told.after_s, 2)} s after, ${told.grade === 'unknown' ? 'the ground not known' : 'on the flat by energy'}. ${widestWords(told.answer, (half) => `${formatNumber((told.before_s * half) / 100, 2)} s`)} The strip or the dyno tells better.`
     : logs.length > 0 && looked !== null && rows.length === 0
       ? 'Choose a window that the logs go through.'
       : 'Say which side each log is on the Datalog view.';
   return (
     <StopPage answer={answer} reason={reason} aside={<RoadSettings onTake={take} />}>
-      {tabs}
       {rows.length > 0 && <RoadChart rows={rows} />}
       {rows.length > 0 && <RoadTable rows={rows} />}
       {found

@@ -29,7 +29,7 @@ interface Sent {
 /** The view on a server that holds a book and keeps what it is sent. */
 async function show(book: StripBook | null, { refuse = null }: { refuse?: string | null } = {}) {
   const sent: Sent[] = [];
-  renderJob(<StripView tabs={null} unitId="unit-1" />, {
+  renderJob(<StripView place="strip" unitId="unit-1" />, {
     answer: (url, method, body) => {
       if (!url.includes('strip')) return undefined;
       if (method === 'GET')
@@ -112,7 +112,7 @@ it('a day that is sent while the book is still being read is there', async () =>
   let answer = (): void => {};
   const read = new Promise<void>((done) => (answer = done));
   const visit = { id: 'v-early', jobId: 'job-1', version: 1, doc: stripBook(2, 0).visits[0]!.doc };
-  renderJob(<StripView tabs={null} unitId="unit-1" />, {
+  renderJob(<StripView place="strip" unitId="unit-1" />, {
     answer: (url, method) => {
       if (!url.includes('strip')) return undefined;
       return method === 'GET' ? { body: read.then(() => EMPTY) } : { status: 201, body: visit };

@@ -1,9 +1,9 @@
 'use client';
 
 import { Button, Segmented, Select } from 'antd';
-import { parseAsString, parseAsStringLiteral, useQueryState } from 'nuqs';
+import { parseAsString, useQueryState } from 'nuqs';
 import type { StoredPass, StoredVisit } from '@/core/documents/strip';
-import { useMemo, useState, type ReactNode } from 'react';
+import { useMemo, useState } from 'react';
 import type { StoredUnit } from '@/core/documents/unit';
 import { isFailure } from '@/core/failure';
 import { STRIP_MEASURES, type StripAnalysis, type StripMeasure } from '@/core/strip/analyse';
@@ -40,8 +40,6 @@ const USUAL_TRAP_mps = 42;
 
 const NO_FEES = { entryFee: 0, perPassFee: 0 } as const;
 
-const PLACES = ['strip', 'road'] as const;
-
 interface Shown {
   readonly measure: StripMeasure;
   readonly setMeasure: (measure: StripMeasure) => void;
@@ -49,52 +47,28 @@ interface Shown {
   readonly setCorrection: (correction: Correction) => void;
 }
 
-/** Strip or road, and what is shown of each pass. */
-function Places({
-  place,
-  onPlace,
-  shown,
-}: {
-  place: (typeof PLACES)[number];
-  onPlace: (place: (typeof PLACES)[number]) => void;
-  shown: Shown | null;
-}) {
-  return (
-    <div className={styles['bar']}>
-      <Segmented<(typeof PLACES)[number]>
-        size="small"
-        aria-label={msg.stripOrRoad}
-        value={place}
-        options={[
-          { value: 'strip', label: msg.strip },
-          { value: 'road', label: msg.road },
-        ]}
-        onChange={onPlace}
-      />
-      {place === 'strip' && shown && (
-        <>
-          <Select
-            size="small"
-            aria-label={msg.shownOfEachPass}
-            value={shown.measure}
-            options={STRIP_MEASURES.map((m) => ({ value: m, label: MEASURE_NAMES[m] }))}
-            onChange={shown.setMeasure}
-          />
-          <Segmented
-            size="small"
-            aria-label={msg.airOfThePasses}
-            value={shown.correction}
-            options={[
-              { value: 'raw', label: msg.asRun },
-              { value: 'corrected', label: msg.correctedToStandardAir },
-            ]}
-            onChange={shown.setCorrection}
-          />
-        </>
-      )}
-    </div>
-  );
-}
+/** What is shown of each pass. */
+const ShownOfEach = ({ measure, setMeasure, correction, setCorrection }: Shown) => (
+  <div className={styles['bar']}>
+    <Select
+      size="small"
+      aria-label={msg.shownOfEachPass}
+      value={measure}
+      options={STRIP_MEASURES.map((m) => ({ value: m, label: MEASURE_NAMES[m] }))}
+      onChange={setMeasure}
+    />
+    <Segmented
+      size="small"
+      aria-label={msg.airOfThePasses}
+      value={correction}
+      options={[
+        { value: 'raw', label: msg.asRun },
+        { value: 'corrected', label: msg.correctedToStandardAir },
+      ]}
+      onChange={setCorrection}
+    />
+  </div>
+);
 
 /** What the server did not take of what was written here. */
 const Refused = ({ strip }: { strip: Strip }) =>
@@ -214,7 +188,7 @@ function Beside({
 }
 
 /** Strip: a day's passes typed, pasted or from the practice tower, and whether the new unit made a difference over the line. */
-export function StripView({ tabs, unitId: dynoUnit }: { tabs: ReactNode; unitId: string | null }) {
+export function StripView({ place, unitId: dynoUnit }: { place: 'strip' | 'road'; unitId: string | null }) {
   const { pack, money } = usePrefs();
   const jobId = useJob((s) => s.id);
   const shelf = useShelf();
@@ -226,7 +200,6 @@ export function StripView({ tabs, unitId: dynoUnit }: { tabs: ReactNode; unitId:
   const [open, setOpen] = useState<'pad' | 'table' | null>(null);
   const [measure, setMeasure] = useState<StripMeasure>('trap_mps');
   const [correction, setCorrection] = useState<Correction>('corrected');
-  const [place, setPlace] = useQueryState('place', parseAsStringLiteral(PLACES).withDefault('strip').withOptions({ history: 'push' }));
   const [seed] = useState(() => Math.floor(performance.now() * 997) % 100_000);
   const compared = unitId ?? dynoUnit;
   const unit = shelf.find((u) => u.id === compared);
@@ -237,22 +210,7 @@ export function StripView({ tabs, unitId: dynoUnit }: { tabs: ReactNode; unitId:
   const visit = visits.find((v) => v.id === asked) ?? visits.at(-1) ?? null;
   const passes = (strip.book?.passes ?? []).filter((p) => p.visitId === visit?.id);
   const sideOf = useMemo(() => sideByName(shelf, unit), [shelf, unit]);
-  const places = (
-    <Places place={place} onPlace={(p) => void setPlace(p)} shown={analysis ? { measure, setMeasure, correction, setCorrection } : null} />
-  );
-  if (place === 'road')
-    return (
-      <RoadView
-        name={name}
-        unitId={compared}
-        tabs={
-          <>
-            {tabs}
-            {places}
-          </>
-        }
-      />
-    );
+  if (place === 'road') return <RoadView name={name} unitId={compared} />;
   const { answer, reason } = bookAnswer(strip, working && analysis === null) ?? stripAnswer(analysis, name, pack, money);
   const tower = (chosen: string | null): string =>
     `/api/stand-ins/tower?${new URLSearchParams({
@@ -281,8 +239,7 @@ export function StripView({ tabs, unitId: dynoUnit }: { tabs: ReactNode; unitId:
         </>
       }
     >
-      {tabs}
-      {places}
+      {analysis && <ShownOfEach measure={measure} setMeasure={setMeasure} correction={correction} setCorrection={setCorrection} />}
       <Shown strip={strip} visit={visit} passes={passes} analysis={analysis} measure={measure} correction={correction} name={name} />
       {open === 'pad' && visit && (
         <SlipPad
