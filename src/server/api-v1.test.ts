@@ -250,9 +250,9 @@ describe('the page’s own upload', () => {
 
   it('cancelled, leaves nothing in the job', async () => {
     const other = await json<StoredJob>(await postJob(ask({ name: 'Cancelled', preset: 'straight six, 2.9 L' }), none));
-    const stop = new AbortController();
-    const response = await send(`job=${other.id}&fileName=stock.csv`, csv(1.5, 0), stop.signal);
-    stop.abort();
+    const ending = new AbortController();
+    const response = await send(`job=${other.id}&fileName=stock.csv`, csv(1.5, 0), ending.signal);
+    ending.abort();
     await response.text().catch(() => '');
     expect(await runsOf(other.id)).toEqual([]);
   });

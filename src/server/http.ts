@@ -92,14 +92,14 @@ export function query<T>(request: Request, schema: z.ZodType<T>): T {
 }
 
 /** Sends what is made, one message each, as it comes, until it is done or the reader goes away. */
-export function eventResponse<R>(request: Request, open: (stop: AbortSignal) => AsyncIterable<R>): Response {
-  const stop = new AbortController();
-  request.signal.addEventListener('abort', () => stop.abort());
-  return new Response(eventStream(open(stop.signal), stop), {
+export function eventResponse<R>(request: Request, open: (signal: AbortSignal) => AsyncIterable<R>): Response {
+  const ending = new AbortController();
+  request.signal.addEventListener('abort', () => ending.abort());
+  return new Response(eventStream(open(ending.signal), ending), {
     headers: { 'content-type': 'text/event-stream', 'cache-control': 'no-store', 'x-accel-buffering': 'no' },
   });
 }
 
 /** Sends a device's readings as they come, until it is done or the reader goes away. */
 export const streamed = <S, R>(request: Request, device: Device<S, R>, settings: S): Response =>
-  eventResponse(request, (stop) => device.open(settings, stop));
+  eventResponse(request, (signal) => device.open(settings, signal));

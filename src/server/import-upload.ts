@@ -98,8 +98,8 @@ export async function importNow(upload: Upload, signal: AbortSignal): Promise<Im
 
 /** The import as a stream of JSON lines. */
 export function importStream(upload: Upload, request: AbortSignal): ReadableStream<Uint8Array> {
-  const stop = new AbortController();
-  const signal = AbortSignal.any([request, stop.signal]);
+  const ending = new AbortController();
+  const signal = AbortSignal.any([request, ending.signal]);
   const encoder = new TextEncoder();
   return new ReadableStream<Uint8Array>({
     async start(controller) {
@@ -113,10 +113,10 @@ export function importStream(upload: Upload, request: AbortSignal): ReadableStre
         if (!signal.aborted) tell({ event: 'failed', message: problemOf(error).message });
       }
       // A reader that cancelled has closed it already.
-      if (!stop.signal.aborted) controller.close();
+      if (!ending.signal.aborted) controller.close();
     },
     cancel() {
-      stop.abort();
+      ending.abort();
     },
   });
 }

@@ -31,10 +31,10 @@ async function countOf(jobId: string): Promise<number> {
 }
 
 /** News of a job's sheet beyond its first `from` events, as they come, until the reader goes away. */
-export async function* sheetNews(jobId: string, from: number, stop: AbortSignal): AsyncGenerator<SheetNews> {
+export async function* sheetNews(jobId: string, from: number, ended: AbortSignal): AsyncGenerator<SheetNews> {
   let told = from;
   let last = 0;
-  while (!stop.aborted) {
+  while (!ended.aborted) {
     const count = await countOf(jobId);
     const now_ms = Date.now();
     if (count !== told || now_ms - last >= BEAT_ms) {
@@ -44,7 +44,7 @@ export async function* sheetNews(jobId: string, from: number, stop: AbortSignal)
       yield { events, count: told, now_ms };
     }
     const quiet = new AbortController();
-    const signal = AbortSignal.any([stop, quiet.signal]);
+    const signal = AbortSignal.any([ended, quiet.signal]);
     await Promise.race([once(bus(), jobId, { signal }), wait(LOOK_ms, undefined, { signal })]).catch(() => {});
     quiet.abort();
   }

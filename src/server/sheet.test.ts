@@ -136,15 +136,15 @@ it('a phone’s clock may be wrong: its stamp is set right by what it said as it
 
 it('open sheets hear of what is written, at once and with the whole of it', async () => {
   const id = await newJob();
-  const stop = new AbortController();
-  const news = sheetNews(id, 0, stop.signal);
+  const ending = new AbortController();
+  const news = sheetNews(id, 0, ending.signal);
   expect((await news.next()).value).toMatchObject({ events: [], count: 0 });
   const waiting = news.next();
   const begun = Date.now();
   await write(id, event({ type: 'done', step: 'cold' }));
   expect((await waiting).value).toMatchObject({ events: [{ type: 'done', step: 'cold' }], count: 1 });
   expect(Date.now() - begun).toBeLessThan(2000);
-  stop.abort();
+  ending.abort();
 });
 
 it('a photo is a picture or it is refused, and comes back as it went in', async () => {

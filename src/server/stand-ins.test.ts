@@ -62,21 +62,23 @@ describe('streams', () => {
   });
 
   it('a device that is done says so before it goes', async () => {
-    const stop = new AbortController();
-    const text = await new Response(eventStream(paced([1, 2], 1000, stop.signal), stop) as ReadableStream<Uint8Array<ArrayBuffer>>).text();
+    const ending = new AbortController();
+    const text = await new Response(
+      eventStream(paced([1, 2], 1000, ending.signal), ending) as ReadableStream<Uint8Array<ArrayBuffer>>,
+    ).text();
     expect(text).toBe('data: 1\n\ndata: 2\n\nevent: end\ndata: \n\n');
   });
 
   it('stopped, it gives no more; its reader gone, it is put away', async () => {
-    const stop = new AbortController();
+    const ending = new AbortController();
     let given = 0;
     function* endless(): Generator<number> {
       for (;;) yield (given += 1);
     }
-    const reader = eventStream(paced(endless(), 500, stop.signal), stop).getReader();
+    const reader = eventStream(paced(endless(), 500, ending.signal), ending).getReader();
     await reader.read();
     await reader.cancel();
-    expect(stop.signal.aborted).toBe(true);
+    expect(ending.signal.aborted).toBe(true);
     const then = given;
     await new Promise((done) => setTimeout(done, 30));
     expect(given).toBe(then);

@@ -202,8 +202,8 @@ describe('the flow-bench stand-in', () => {
   const settings = { throttle: aUnit(66).doc.throttle, depression_Pa: 6974.49, entryK: 0.04, seed: 3 };
 
   it('streams a reading a line as they come, and stops when nobody reads', async () => {
-    const stop = new AbortController();
-    const response = await postBench(ask(settings, 'POST', stop.signal), none);
+    const ending = new AbortController();
+    const response = await postBench(ask(settings, 'POST', ending.signal), none);
     expect(response.headers.get('content-type')).toBe('application/x-ndjson');
     const reader = response.body!.getReader();
     const seen: FlowBenchReading[] = [];

@@ -14,7 +14,7 @@ export interface BoringPlan {
   readonly start: { readonly opening_m: number; readonly gain_pct: number | null };
   readonly steps: readonly BoringStep[];
   /** Why the plan ends where it does. */
-  readonly stop: 'target' | 'wall' | 'no more gain';
+  readonly endedBy: 'target' | 'wall' | 'no more gain';
 }
 
 /** A bite that brings less than this per millimetre is not worth the metal, %. Ours. */
@@ -43,12 +43,12 @@ export function boringPlan(input: {
   for (let i = 1; i <= bites; i += 1) {
     const opening = Math.min(to_m, from_m + i * bite_m);
     const left = wall_m === null ? null : wall_m - (opening - from_m) / 2;
-    if (left !== null && left < leastWall_m - 1e-12) return { start, steps, stop: 'wall' };
+    if (left !== null && left < leastWall_m - 1e-12) return { start, steps, endedBy: 'wall' };
     const gain = gainAt(opening);
     const per = gain === null || last.gain === null ? null : (gain - last.gain) / ((opening - last.opening) * 1000);
-    if (per !== null && per < LEAST_GAIN_pct_per_mm) return { start, steps, stop: 'no more gain' };
+    if (per !== null && per < LEAST_GAIN_pct_per_mm) return { start, steps, endedBy: 'no more gain' };
     steps.push({ opening_m: opening, wall_m: left, gain_pct: gain, perMillimetre_pct: per });
     last = { opening, gain };
   }
-  return { start, steps, stop: 'target' };
+  return { start, steps, endedBy: 'target' };
 }

@@ -211,22 +211,22 @@ describe('boring', () => {
     must(boringPlan({ from_m: mm(58), to_m: mm(66), bite_m: mm(1), leastWall_m: mm(3), gainAt: (d) => 0.2 * (d * 1000 - 58), ...more }));
 
   it('goes bite by bite to the target, the last one shorter', () => {
-    const { steps, stop } = plan({ bite_m: mm(3) });
+    const { steps, endedBy } = plan({ bite_m: mm(3) });
     expect(steps.map((s) => Math.round(s.opening_m * 1e4) / 10)).toEqual([61, 64, 66]);
-    expect(stop).toBe('target');
+    expect(endedBy).toBe('target');
     steps.forEach((s) => expect(s.perMillimetre_pct!).toBeCloseTo(0.2, 9));
   });
 
   it('stops before the wall gets too thin', () => {
-    const { steps, stop } = plan({ wall_m: mm(5) });
-    expect(stop).toBe('wall');
+    const { steps, endedBy } = plan({ wall_m: mm(5) });
+    expect(endedBy).toBe('wall');
     expect(steps.at(-1)!.wall_m!).toBeCloseTo(mm(3), 9);
     expect(steps).toHaveLength(4);
   });
 
   it('stops where a millimetre brings next to nothing', () => {
-    const { steps, stop } = plan({ gainAt: (d: number) => Math.min(0.6, 0.2 * (d * 1000 - 58)) });
-    expect(stop).toBe('no more gain');
+    const { steps, endedBy } = plan({ gainAt: (d: number) => Math.min(0.6, 0.2 * (d * 1000 - 58)) });
+    expect(endedBy).toBe('no more gain');
     expect(steps).toHaveLength(3);
   });
 
@@ -237,7 +237,7 @@ describe('boring', () => {
   });
 
   it('nothing to take off is a plan of no bites; going backwards is refused', () => {
-    expect(plan({ to_m: mm(58) })).toMatchObject({ steps: [], stop: 'target', start: { opening_m: mm(58) } });
+    expect(plan({ to_m: mm(58) })).toMatchObject({ steps: [], endedBy: 'target', start: { opening_m: mm(58) } });
     expect(isFailure(boringPlan({ from_m: mm(58), to_m: mm(50), bite_m: mm(1), leastWall_m: 0, gainAt: () => null }))).toBe(true);
   });
 });

@@ -8,17 +8,17 @@ import { airViscosity, frictionFactor } from './losses';
 import type { Path, PathEnd } from './path';
 
 /** Where a walk stopped short. */
-interface Stop {
+interface WhereItEnds {
   where: string | null;
   code: 'choked' | 'blocked';
 }
 
 /**
- * Walks a compiled path at a flow. Returns the end pressure (Pa), or NaN where it chokes (then `stop` names the row).
+ * Walks a compiled path at a flow. Returns the end pressure (Pa), or NaN where it chokes (then `ends` names the row).
  * Given `dp` and `running`, fills them row by row. This is the one place the ladder is computed, and the innermost loop
  * of every solve, so it reads a plain array of numbers.
  */
-function walk(c: CompiledPath, m: number, p0: number, T0_K: number, stop?: Stop, dp?: number[], running?: number[]): number {
+function walk(c: CompiledPath, m: number, p0: number, T0_K: number, ends?: WhereItEnds, dp?: number[], running?: number[]): number {
   const RT = R_DRY * T0_K;
   const flow2 = (m * m * RT) / GAMMA;
   const viscosity = airViscosity(T0_K);
@@ -30,7 +30,7 @@ function walk(c: CompiledPath, m: number, p0: number, T0_K: number, stop?: Stop,
     if (kind === FILTER) {
       loss = (figures[at + FIGURE.filterC]! * m * m * RT) / p;
     } else if (kind === BLOCKED) {
-      return stopAt(stop, c, at, 'blocked');
+      return endAt(ends, c, at, 'blocked');
     } else if (kind !== NOTHING) {
       const X = (flow2 * figures[at + FIGURE.inverseArea2]!) / (p * p);
       let K = figures[at + FIGURE.K]!;
@@ -40,13 +40,13 @@ function walk(c: CompiledPath, m: number, p0: number, T0_K: number, stop?: Stop,
       }
       const eventShare = figures[at + FIGURE.eventShare]!;
       const chokes = eventShare === 0 ? CHOKED_X2 : CHOKED_X2 * eventShare * eventShare;
-      if (!(X < chokes)) return stopAt(stop, c, at, 'choked');
+      if (!(X < chokes)) return endAt(ends, c, at, 'choked');
       // A bare passage costs nothing, but had to pass the flow.
       if (K !== 0) loss = K * p * (eventShare === 0 ? headOfSquare(X) : pulseHead(X, eventShare));
     }
     loss *= figures[at + FIGURE.factor]!;
     p -= loss;
-    if (!(p > 0)) return stopAt(stop, c, at, 'choked');
+    if (!(p > 0)) return endAt(ends, c, at, 'choked');
     if (dp && running) {
       dp.push(loss);
       running.push(p);
@@ -56,7 +56,7 @@ function walk(c: CompiledPath, m: number, p0: number, T0_K: number, stop?: Stop,
   const X = flow2 / (c.exitArea_m2 * c.exitArea_m2) / (p * p);
   p -= p * (c.exitEventShare === 0 ? headOfSquare(X) : pulseHead(X, c.exitEventShare)) * c.exitPulsation;
   if (p > 0) return p;
-  if (stop) Object.assign(stop, { where: 'exit', code: 'choked' });
+  if (ends) Object.assign(ends, { where: 'exit', code: 'choked' });
   return NaN;
 }
 
@@ -65,8 +65,8 @@ const PIPE = 2;
 const FILTER = 3;
 const BLOCKED = 4;
 
-function stopAt(stop: Stop | undefined, c: CompiledPath, at: number, code: Stop['code']): number {
-  if (stop) Object.assign(stop, { where: c.rows[at / FIGURES]!.what, code });
+function endAt(ends: WhereItEnds | undefined, c: CompiledPath, at: number, code: WhereItEnds['code']): number {
+  if (ends) Object.assign(ends, { where: c.rows[at / FIGURES]!.what, code });
   return NaN;
 }
 
@@ -94,9 +94,9 @@ export interface Ladder {
 export function ladderOf(c: CompiledPath, massFlow_kgps: number, p0_Pa: number, T0_K: number): Ladder | Failure {
   const dp_Pa: number[] = [];
   const running_Pa: number[] = [];
-  const stop: Stop = { where: null, code: 'choked' };
-  const end_Pa = walk(c, massFlow_kgps, p0_Pa, T0_K, stop, dp_Pa, running_Pa);
-  if (Number.isNaN(end_Pa)) return failure(stop.code, stop.where ? { where: stop.where } : {});
+  const ends: WhereItEnds = { where: null, code: 'choked' };
+  const end_Pa = walk(c, massFlow_kgps, p0_Pa, T0_K, ends, dp_Pa, running_Pa);
+  if (Number.isNaN(end_Pa)) return failure(ends.code, ends.where ? { where: ends.where } : {});
   return {
     what: c.rows.map((r) => r.what),
     part: c.rows.map((r) => r.part),

@@ -95,31 +95,31 @@ export interface CellScan {
 }
 
 /**
- * Reads a cell of figures straight from the bytes, from `at` to the separator or `stop`. Gives exactly what `cellNumber` would
+ * Reads a cell of figures straight from the bytes, from `at` to the separator or `end`. Gives exactly what `cellNumber` would
  * of its text; where it cannot (an exponent, many digits, words, quotes) it says so. Twenty times as fast as going by text.
  */
-export function scanCell(bytes: Uint8Array, at: number, stop: number, delimiter: number, mark: number, out: CellScan): void {
+export function scanCell(bytes: Uint8Array, at: number, end: number, delimiter: number, mark: number, out: CellScan): void {
   let i = at;
-  while (i < stop && bytes[i] === SPACE) i += 1;
+  while (i < end && bytes[i] === SPACE) i += 1;
   let sign = 1;
-  if (bytes[i] === MINUS && i < stop) {
+  if (bytes[i] === MINUS && i < end) {
     sign = -1;
     i += 1;
-  } else if (bytes[i] === PLUS && i < stop) i += 1;
+  } else if (bytes[i] === PLUS && i < end) i += 1;
   const from = i;
   let mantissa = 0;
   let digits = 0;
   let fraction = 0;
-  while (i < stop) {
+  while (i < end) {
     const d = bytes[i]! - 48;
     if (d < 0 || d > 9) break;
     mantissa = mantissa * 10 + d;
     digits += 1;
     i += 1;
   }
-  if (i < stop && bytes[i] === mark && mark !== delimiter) {
+  if (i < end && bytes[i] === mark && mark !== delimiter) {
     i += 1;
-    while (i < stop) {
+    while (i < end) {
       const d = bytes[i]! - 48;
       if (d < 0 || d > 9) break;
       mantissa = mantissa * 10 + d;
@@ -130,28 +130,28 @@ export function scanCell(bytes: Uint8Array, at: number, stop: number, delimiter:
   }
   const signed = from > at && bytes[from - 1] !== SPACE;
   const lone = i === from;
-  while (i < stop && bytes[i] === SPACE) i += 1;
-  if (i === stop || bytes[i] === delimiter) {
+  while (i < end && bytes[i] === SPACE) i += 1;
+  if (i === end || bytes[i] === delimiter) {
     out.end = i;
     out.plain = (lone && !signed) || (digits > 0 && digits <= MOST_DIGITS);
     out.value = digits > 0 ? (sign * mantissa) / TENS[Math.min(fraction, 22)]! : NaN;
     return;
   }
-  i = closingQuote(bytes, at, stop);
-  while (i < stop && bytes[i] !== delimiter) i += 1;
+  i = closingQuote(bytes, at, end);
+  while (i < end && bytes[i] !== delimiter) i += 1;
   out.end = i;
   out.plain = false;
   out.value = NaN;
 }
 
 /** Past the closing quote of a quoted cell; its beginning where it is not quoted, or the quote is never closed: then it is dirt. */
-function closingQuote(bytes: Uint8Array, at: number, stop: number): number {
+function closingQuote(bytes: Uint8Array, at: number, end: number): number {
   let i = at;
-  while (i < stop && bytes[i] === SPACE) i += 1;
-  if (bytes[i] !== QUOTE || i >= stop) return at;
-  for (i += 1; i < stop; i += 1) {
+  while (i < end && bytes[i] === SPACE) i += 1;
+  if (bytes[i] !== QUOTE || i >= end) return at;
+  for (i += 1; i < end; i += 1) {
     if (bytes[i] !== QUOTE) continue;
-    if (bytes[i + 1] !== QUOTE || i + 1 >= stop) return i + 1;
+    if (bytes[i + 1] !== QUOTE || i + 1 >= end) return i + 1;
     i += 1;
   }
   return at;

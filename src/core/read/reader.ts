@@ -302,44 +302,44 @@ export class TableReader {
     }
     const layout = this.layout!;
     if (this.line < layout.dataLine) return;
-    let stop = end;
-    while (stop > from && (bytes[stop - 1] === 0 || (unfinished && bytes[stop - 1] === CR))) {
-      if (bytes[stop - 1] === 0) this.zeroBytes += 1;
-      stop -= 1;
+    let to = end;
+    while (to > from && (bytes[to - 1] === 0 || (unfinished && bytes[to - 1] === CR))) {
+      if (bytes[to - 1] === 0) this.zeroBytes += 1;
+      to -= 1;
     }
     let start = from;
-    while (start < stop && bytes[start] === 0) {
+    while (start < to && bytes[start] === 0) {
       this.zeroBytes += 1;
       start += 1;
     }
     let blank = true;
-    for (let i = start; i < stop && blank; i += 1) blank = bytes[i] === 0x20 || bytes[i] === 0x09;
-    if (blank && (this.delimiter !== 0x09 || start === stop)) {
+    for (let i = start; i < to && blank; i += 1) blank = bytes[i] === 0x20 || bytes[i] === 0x09;
+    if (blank && (this.delimiter !== 0x09 || start === to)) {
       if (!unfinished) this.blankLines += 1;
       return;
     }
-    const cells = this.cells(bytes, start, stop);
+    const cells = this.cells(bytes, start, to);
     const least = layout.least ?? layout.columns;
     if (cells > layout.columns && !this.figuresBeyond) note(this.extra, this.line);
     else if (cells < layout.columns && cells >= least) {
       this.values.fill(NaN, cells);
       note(this.missing, this.line);
     } else if (cells !== layout.columns) {
-      if (this.headerAgain(bytes, start, stop)) return;
-      return this.skip(bytes, start, stop, unfinished ? 'cut off at the end of the file' : 'wrong number of cells');
+      if (this.headerAgain(bytes, start, to)) return;
+      return this.skip(bytes, start, to, unfinished ? 'cut off at the end of the file' : 'wrong number of cells');
     }
-    this.keep(bytes, start, stop);
+    this.keep(bytes, start, to);
   }
 
   /** Reads a line's cells into `values`; the number of cells, where a separator after the last one opens no new cell. */
-  private cells(bytes: Uint8Array, start: number, stop: number): number {
+  private cells(bytes: Uint8Array, start: number, to: number): number {
     const { columns } = this.layout!;
     const { scan } = this;
     let at = start;
     let n = 0;
     this.figuresBeyond = false;
     for (;;) {
-      scanCell(bytes, at, stop, this.delimiter, this.mark, scan);
+      scanCell(bytes, at, to, this.delimiter, this.mark, scan);
       if (n < columns) this.values[n] = scan.plain ? scan.value : this.wordedCell(bytes, at, scan.end, n);
       else if (!this.figuresBeyond) {
         const value = scan.plain ? scan.value : cellNumber(this.cellText(bytes, at, scan.end), this.layout!.decimal);
@@ -347,8 +347,8 @@ export class TableReader {
       }
       n += 1;
       at = scan.end + 1;
-      if (scan.end >= stop) break;
-      if (at === stop && n === columns && this.layout!.trailing === true) break;
+      if (scan.end >= to) break;
+      if (at === to && n === columns && this.layout!.trailing === true) break;
     }
     return n;
   }
@@ -376,19 +376,19 @@ export class TableReader {
     return clock + this.daysOn * 2 * HALF_DAY_s;
   }
 
-  private keep(bytes: Uint8Array, start: number, stop: number): void {
+  private keep(bytes: Uint8Array, start: number, to: number): void {
     const { values, columns } = this;
     let figures = 0;
     for (let c = 0; c < values.length; c += 1) if (values[c] === values[c]) figures += 1;
     if (figures === 0) {
-      if (this.headerAgain(bytes, start, stop)) return;
-      this.foreign ||= namesAnother(this.layout!, this.namesOn(bytes, start, stop));
-      this.skip(bytes, start, stop, this.foreign ? 'the names of another table' : 'no figures');
+      if (this.headerAgain(bytes, start, to)) return;
+      this.foreign ||= namesAnother(this.layout!, this.namesOn(bytes, start, to));
+      this.skip(bytes, start, to, this.foreign ? 'the names of another table' : 'no figures');
       return;
     }
-    if (this.foreign) return this.skip(bytes, start, stop, 'a row of another table');
+    if (this.foreign) return this.skip(bytes, start, to, 'a row of another table');
     for (let c = 0; c < values.length; c += 1) columns[c]!.put(this.rows, values[c]!);
-    if (figures < values.length) this.countHoles(bytes, start, stop);
+    if (figures < values.length) this.countHoles(bytes, start, to);
     this.rows += 1;
     if (this.onBlock && this.rows % BLOCK_ROWS === 0)
       this.onBlock(
@@ -402,10 +402,10 @@ export class TableReader {
     if (time === time) this.lastTime = time;
   }
 
-  private countHoles(bytes: Uint8Array, start: number, stop: number): void {
+  private countHoles(bytes: Uint8Array, start: number, to: number): void {
     let at = start;
     for (let c = 0; c < this.values.length; c += 1) {
-      scanCell(bytes, at, stop, this.delimiter, this.mark, this.scan);
+      scanCell(bytes, at, to, this.delimiter, this.mark, this.scan);
       const { end } = this.scan;
       if (this.values[c] !== this.values[c]) {
         const text = this.scan.plain ? '' : this.textOf(bytes, at, end).trim();
@@ -419,23 +419,23 @@ export class TableReader {
     }
   }
 
-  private namesOn(bytes: Uint8Array, start: number, stop: number): string[] {
-    return (splitRows(this.textOf(bytes, start, Math.min(stop, start + 65_536)), this.layout!.delimiter)[0] ?? []).map((c) => c.trim());
+  private namesOn(bytes: Uint8Array, start: number, to: number): string[] {
+    return (splitRows(this.textOf(bytes, start, Math.min(to, start + 65_536)), this.layout!.delimiter)[0] ?? []).map((c) => c.trim());
   }
 
-  private headerAgain(bytes: Uint8Array, start: number, stop: number): boolean {
-    const same = isHeaderOf(this.layout!, this.namesOn(bytes, start, stop));
+  private headerAgain(bytes: Uint8Array, start: number, to: number): boolean {
+    const same = isHeaderOf(this.layout!, this.namesOn(bytes, start, to));
     if (!same) return false;
     this.sections.push(this.rows);
     this.foreign = false;
-    this.skip(bytes, start, stop, 'the header again');
+    this.skip(bytes, start, to, 'the header again');
     return true;
   }
 
-  private skip(bytes: Uint8Array, start: number, stop: number, reason: SkipReason, line = this.line): void {
+  private skip(bytes: Uint8Array, start: number, to: number, reason: SkipReason, line = this.line): void {
     this.skippedTotal += 1;
     if (this.skipped.length >= SKIPPED_KEPT) return;
-    const text = this.textOf(bytes, start, Math.min(stop, start + 4 * SKIPPED_TEXT)).replaceAll('\0', '␀');
+    const text = this.textOf(bytes, start, Math.min(to, start + 4 * SKIPPED_TEXT)).replaceAll('\0', '␀');
     this.skipped.push({ line, reason, text: cutText(text, SKIPPED_TEXT) });
   }
 }

@@ -1,12 +1,12 @@
 import type { FlowBenchReading } from '@/core/stand-ins/flow-bench';
 
 /** Reads a device's stream line by line until it ends or is stopped. */
-export async function* deviceReadings(settings: object, stop: AbortSignal): AsyncGenerator<FlowBenchReading> {
+export async function* deviceReadings(settings: object, signal: AbortSignal): AsyncGenerator<FlowBenchReading> {
   const response = await fetch('/api/stand-ins/flow-bench', {
     method: 'POST',
     headers: { 'content-type': 'application/json' },
     body: JSON.stringify(settings),
-    signal: stop,
+    signal,
   });
   if (!response.ok || !response.body)
     throw new Error(((await response.json().catch(() => ({}))) as { message?: string }).message ?? 'The bench does not answer.');

@@ -19,8 +19,8 @@ import styles from './fit.module.css';
 import { msg } from './messages';
 
 function stopText(plan: BoringPlan, target: string, wall: string): string {
-  if (plan.stop === 'wall') return `Stop there: the next cut would leave less than ${wall} of wall.`;
-  if (plan.stop === 'no more gain')
+  if (plan.endedBy === 'wall') return `Stop there: the next cut would leave less than ${wall} of wall.`;
+  if (plan.endedBy === 'no more gain')
     return `Stop there: the next cut brings less than ${formatNumber(LEAST_GAIN_pct_per_mm, 2)} % a millimetre.`;
   return `The last cut reaches the throttle’s own ${target}.`;
 }

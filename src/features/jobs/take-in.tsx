@@ -86,15 +86,15 @@ async function follow(work: string, onSeen: (seen: WorkSeen) => void, signal: Ab
 export function TakeIn() {
   const router = useRouter();
   const { message } = App.useApp();
-  const [running, setRunning] = useState<{ says: string; stop: AbortController } | null>(null);
+  const [running, setRunning] = useState<{ says: string; ending: AbortController } | null>(null);
   const take = async (file: File): Promise<void> => {
-    const stop = new AbortController();
-    const say = (says: string): void => setRunning({ says, stop });
+    const ending = new AbortController();
+    const say = (says: string): void => setRunning({ says, ending });
     const sending = (share: number): void => say(`Sending, ${percent(share)}. Stop`);
     sending(0);
     try {
       const work = uuid();
-      await sendPackage(file, work, sending, stop.signal);
+      await sendPackage(file, work, sending, ending.signal);
       const sent = performance.now();
       const taken = await follow(
         work,
@@ -102,7 +102,7 @@ export function TakeIn() {
           if (state !== 'waiting') return say(`Taking it in, ${percent(share)}. Stop`);
           say(performance.now() - sent < LONG_ms ? 'Waiting for its turn. Stop' : 'Still waiting: no worker has taken it yet. Stop');
         },
-        stop.signal,
+        ending.signal,
       );
       void message.success(
         `${taken.name} is here: ${taken.runs} runs, ${taken.passes} passes${taken.units > 0 ? `, ${taken.units} new on the shelf` : ''}.`,
@@ -116,7 +116,7 @@ export function TakeIn() {
   return (
     <>
       {running ? (
-        <Button onClick={() => running.stop.abort()}>{running.says}</Button>
+        <Button onClick={() => running.ending.abort()}>{running.says}</Button>
       ) : (
         <Upload
           accept=".zip"

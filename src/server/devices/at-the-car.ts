@@ -6,12 +6,12 @@ import { paced, type Device } from './device';
 export const tachometerStandIn: Device<TachometerSettings, TachometerReading> = {
   name: 'tachometer',
   standIn: true,
-  open: (settings, stop) => paced(tachometerReadings(settings), TACHOMETER_RATE_Hz, stop),
+  open: (settings, signal) => paced(tachometerReadings(settings), TACHOMETER_RATE_Hz, signal),
 };
 
 /** The voltmeter stand-in. */
 export const voltmeterStandIn: Device<VoltmeterSettings, VoltmeterReading> = {
   name: 'voltmeter',
   standIn: true,
-  open: (settings, stop) => paced(voltmeterReadings(settings), VOLTMETER_RATE_Hz, stop),
+  open: (settings, signal) => paced(voltmeterReadings(settings), VOLTMETER_RATE_Hz, signal),
 };

@@ -9,9 +9,9 @@ function counter(upTo: number): { readonly device: Device<number, number>; reado
     device: {
       name: 'counter',
       standIn: true,
-      async *open(from, stop) {
+      async *open(from, signal) {
         try {
-          for (let i = from; i < upTo && !stop.aborted; i += 1) {
+          for (let i = from; i < upTo && !signal.aborted; i += 1) {
             given += 1;
             yield i;
           }
@@ -29,19 +29,19 @@ const text = async (stream: ReadableStream<Uint8Array>): Promise<string> =>
 
 it('gives a reading a line, and ends when the device does', async () => {
   const { device, closed } = counter(4);
-  const stop = new AbortController();
-  expect(await text(readingStream(device.open(1, stop.signal), stop))).toBe('1\n2\n3\n');
+  const ending = new AbortController();
+  expect(await text(readingStream(device.open(1, ending.signal), ending))).toBe('1\n2\n3\n');
   expect(closed()).toBe(true);
 });
 
 it('reads no further than it is read itself, and puts the device away when its reader goes', async () => {
   const { device, closed, given } = counter(1_000_000);
-  const stop = new AbortController();
-  const reader = readingStream(device.open(0, stop.signal), stop).getReader();
+  const ending = new AbortController();
+  const reader = readingStream(device.open(0, ending.signal), ending).getReader();
   for (let i = 0; i < 3; i += 1) await reader.read();
   expect(given()).toBeLessThan(8);
   await reader.cancel();
-  expect(stop.signal.aborted).toBe(true);
+  expect(ending.signal.aborted).toBe(true);
   expect(closed()).toBe(true);
 });
 
@@ -62,10 +62,10 @@ it('the flow-bench stand-in says what it is, and refuses what cannot be put on i
 });
 
 it('stopped, it gives no more', async () => {
-  const stop = new AbortController();
+  const ending = new AbortController();
   const throttle = { shape: 'single' as const, bore_m: 0.066, shaft_m: 0.008 };
-  const readings = flowBenchStandIn.open({ throttle, depression_Pa: 7000, entryK: 0.04, seed: 1 }, stop.signal)[Symbol.asyncIterator]();
+  const readings = flowBenchStandIn.open({ throttle, depression_Pa: 7000, entryK: 0.04, seed: 1 }, ending.signal)[Symbol.asyncIterator]();
   expect((await readings.next()).done).toBe(false);
-  stop.abort();
+  ending.abort();
   expect((await readings.next()).done).toBe(true);
 });

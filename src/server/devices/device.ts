@@ -8,11 +8,11 @@ export interface Device<Settings, Reading> {
   readonly name: string;
   /** True for a simulated instrument: the screens say so. */
   readonly standIn: boolean;
-  open(settings: Settings, stop: AbortSignal): AsyncIterable<Reading>;
+  open(settings: Settings, signal: AbortSignal): AsyncIterable<Reading>;
 }
 
 /** A device's readings as lines of JSON, as they come; ends when the reader goes away. */
-export function readingStream<R>(readings: AsyncIterable<R>, stop: AbortController): ReadableStream<Uint8Array> {
+export function readingStream<R>(readings: AsyncIterable<R>, ending: AbortController): ReadableStream<Uint8Array> {
   const encoder = new TextEncoder();
   const iterator = readings[Symbol.asyncIterator]();
   return new ReadableStream({
@@ -22,14 +22,14 @@ export function readingStream<R>(readings: AsyncIterable<R>, stop: AbortControll
       else controller.enqueue(encoder.encode(`${JSON.stringify(next.value)}\n`));
     },
     async cancel() {
-      stop.abort();
+      ending.abort();
       await iterator.return?.();
     },
   });
 }
 
 /** A device's readings as server-sent events, one message each; `end` when the device is done. Ends when the reader goes away. */
-export function eventStream<R>(readings: AsyncIterable<R>, stop: AbortController): ReadableStream<Uint8Array> {
+export function eventStream<R>(readings: AsyncIterable<R>, ending: AbortController): ReadableStream<Uint8Array> {
   const encoder = new TextEncoder();
   const iterator = readings[Symbol.asyncIterator]();
   return new ReadableStream({
@@ -39,17 +39,17 @@ export function eventStream<R>(readings: AsyncIterable<R>, stop: AbortController
       if (next.done === true) controller.close();
     },
     async cancel() {
-      stop.abort();
+      ending.abort();
       await iterator.return?.();
     },
   });
 }
 
 /** Readings a pure stand-in makes, at the pace of a real instrument. */
-export async function* paced<R>(readings: Iterable<R>, rate_Hz: number, stop: AbortSignal): AsyncGenerator<R> {
+export async function* paced<R>(readings: Iterable<R>, rate_Hz: number, signal: AbortSignal): AsyncGenerator<R> {
   for (const reading of readings) {
-    if (stop.aborted) return;
+    if (signal.aborted) return;
     yield reading;
-    await wait(1000 / rate_Hz, undefined, { signal: stop }).catch(() => {});
+    await wait(1000 / rate_Hz, undefined, { signal }).catch(() => {});
   }
 }

@@ -10,7 +10,7 @@ import { standInEngine } from './engine';
 export const dynoStandIn: Device<DynoSettings, DynoReading> = {
   name: 'dyno',
   standIn: true,
-  open: (settings, stop) => paced(dynoReadings(settings), DYNO_RATE_Hz, stop),
+  open: (settings, signal) => paced(dynoReadings(settings), DYNO_RATE_Hz, signal),
 };
 
 export interface EngineAtWheels extends DynoCurve {

@@ -3,10 +3,10 @@ import { FLOW_BENCH_RATE_Hz, flowBenchReadings, type FlowBenchReading, type Flow
 import { ServerProblem } from '../errors';
 import { paced, type Device } from './device';
 
-async function* readings(settings: FlowBenchSettings, stop: AbortSignal): AsyncGenerator<FlowBenchReading> {
+async function* readings(settings: FlowBenchSettings, signal: AbortSignal): AsyncGenerator<FlowBenchReading> {
   const all = flowBenchReadings(settings);
   if (isFailure(all)) throw new ServerProblem(422, all.error, 'This part cannot be put on the bench as it is described.');
-  yield* paced(all, FLOW_BENCH_RATE_Hz, stop);
+  yield* paced(all, FLOW_BENCH_RATE_Hz, signal);
 }
 
 /** The flow-bench stand-in, at the pace of a real one. */

@@ -46,15 +46,15 @@ it('fills a plenum sooner through a larger throttle, by their areas, and a car w
 it('sends ten rows at a time, in their order, none left out', async () => {
   jest.useFakeTimers({ doNotFake: ['queueMicrotask'] });
   try {
-    const stop = new AbortController();
+    const ending = new AbortController();
     const settings = await loggerDrive(NO_DB, doc, null, 3, 0);
     const rows: LoggerRow[] = [];
     const sizes: number[] = [];
     const reading = (async () => {
-      for await (const some of loggerStandIn.open(settings, stop.signal)) {
+      for await (const some of loggerStandIn.open(settings, ending.signal)) {
         sizes.push(some.length);
         rows.push(...some);
-        if (sizes.length === 5) stop.abort();
+        if (sizes.length === 5) ending.abort();
       }
     })();
     await jest.advanceTimersByTimeAsync(2000);

@@ -26,7 +26,7 @@ function* together(rows: Iterable<LoggerRow>): Generator<LoggerRow[]> {
 export const loggerStandIn: Device<LoggerSettings, LoggerRow[]> = {
   name: 'logger',
   standIn: true,
-  open: (settings, stop) => paced(together(loggerRows(settings)), LOGGER_RATE_Hz / TOGETHER, stop),
+  open: (settings, signal) => paced(together(loggerRows(settings)), LOGGER_RATE_Hz / TOGETHER, signal),
 };
 
 /** The plenum of the stock car follows in this time; a larger throttle fills it sooner. */

@@ -13,15 +13,15 @@ const STATION_RATE_Hz = 8;
 export const weatherStation: Device<WeatherStationSettings, StationReading> = {
   name: 'weather station',
   standIn: true,
-  open: (settings, stop) => paced(stationReadings(settings), STATION_RATE_Hz, stop),
+  open: (settings, signal) => paced(stationReadings(settings), STATION_RATE_Hz, signal),
 };
 
 /** The tower tells each figure when the car passes its mark. */
-async function* asPassed(settings: TowerSettings & { readonly pace: number }, stop: AbortSignal): AsyncGenerator<TowerReading> {
+async function* asPassed(settings: TowerSettings & { readonly pace: number }, signal: AbortSignal): AsyncGenerator<TowerReading> {
   let now_s = 0;
   for (const reading of towerReadings(settings)) {
-    await wait((1000 * (reading.after_s - now_s)) / settings.pace, undefined, { signal: stop }).catch(() => {});
-    if (stop.aborted) return;
+    await wait((1000 * (reading.after_s - now_s)) / settings.pace, undefined, { signal }).catch(() => {});
+    if (signal.aborted) return;
     now_s = reading.after_s;
     yield reading;
   }

@@ -14,9 +14,9 @@ const settings = z.object({
 /** Opens the stand-in and streams its readings, a line each, until it is done or the reader goes away. */
 export const POST = route(async (req) => {
   const wanted = await body(req, settings);
-  const stop = new AbortController();
-  req.signal.addEventListener('abort', () => stop.abort());
-  return new Response(readingStream(flowBenchStandIn.open(wanted, stop.signal), stop), {
+  const ending = new AbortController();
+  req.signal.addEventListener('abort', () => ending.abort());
+  return new Response(readingStream(flowBenchStandIn.open(wanted, ending.signal), ending), {
     headers: { 'content-type': 'application/x-ndjson', 'cache-control': 'no-store', 'x-accel-buffering': 'no' },
   });
 });

@@ -10,5 +10,5 @@ const settings = z.object({ from: z.coerce.number().int().min(0).default(0) });
 export const GET = route<{ id: string }>(async (req, { id }) => {
   const { from } = query(req, settings);
   await readJob(db(), id);
-  return eventResponse(req, (stop) => sheetNews(id, from, stop));
+  return eventResponse(req, (signal) => sheetNews(id, from, signal));
 });
