@@ -115,6 +115,25 @@ test('every view says that the database is away, and is itself again when it is 
   }
   await expect.poll(async () => (await fetch(`${app.url}/api/search?q=larkspur`)).status, { timeout: 20_000 }).toBe(200);
   await page.getByRole('button', { name: 'Try again' }).click();
-  await page.reload();
   await expect(answer(page)).toHaveText(/Quarry Lane/);
+});
+
+test('a view whose scripts cannot be fetched says so in its place, and comes when they can', async ({
+  page,
+  context,
+}) => {
+  await openJob(page, 'Larkspur estate', 'test?view=plan');
+  await expect(page.getByRole('row', { name: /alternate every run/ }).first()).toBeVisible();
+  await context.setOffline(true);
+  const views = page.getByLabel('Part of the test');
+  await views.getByText('Strip', { exact: true }).click();
+  await expect(answer(page)).toHaveText('This view could not be fetched: the server cannot be reached.');
+  // The one that was open is still there, as the page says.
+  await views.getByText('Plan', { exact: true }).click();
+  await expect(answer(page)).toHaveText(/runs, /);
+  await views.getByText('Strip', { exact: true }).click();
+  await expect(page.getByRole('button', { name: 'Try again' })).toBeVisible();
+  await context.setOffline(false);
+  await page.getByRole('button', { name: 'Try again' }).click();
+  await expect(answer(page)).toHaveText(/trap speed/);
 });

@@ -28,7 +28,7 @@ import { lossByPart, sectionPieces } from './path-geometry';
 import { PathSection } from './path-section';
 import styles from './air.module.css';
 import { Term } from '@/features/thinking/term';
-import { later } from '@/ui/later';
+import { AwayView, later } from '@/ui/later';
 import { msg } from './messages';
 import { msg as waveMsg } from './waves/messages';
 
@@ -283,7 +283,7 @@ function PartChooser({ onSelect }: { onSelect: (id: string) => void }) {
  * keeps its place whether or not the intake can be solved: a figure on its way through an impossible one is still being typed.
  */
 const VIEWS = ['steady', 'waves'] as const;
-const WavesStop = later(() => import('./waves/waves-stop').then((m) => m.WavesStop));
+const WavesStop = later(() => import('./waves/waves-stop').then((m) => m.WavesStop), AwayView);
 
 export function AirStop() {
   const { pack } = usePrefs();

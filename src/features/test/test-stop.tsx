@@ -5,17 +5,29 @@ import dynamic from 'next/dynamic';
 import { parseAsStringLiteral, useQueryState } from 'nuqs';
 import { useEffect, useState } from 'react';
 import { Views } from '@/ui/answer/stop-page';
+import { AwayView } from '@/ui/later';
+import { refetched } from '@/ui/refetched';
 import { useComparison } from './dyno/use-comparison';
 import { useImports } from './files/imports';
 import styles from './test.module.css';
 import { msg } from './messages';
 
-/** Each view comes when it is looked at: none of them is small, and a page shows one. */
-const DynoView = dynamic(() => import('./dyno/dyno-view').then((m) => m.DynoView));
-const PlanView = dynamic(() => import('./plan/plan-view').then((m) => m.PlanView));
-const LogView = dynamic(() => import('./log/log-view').then((m) => m.LogView));
-const StripView = dynamic(() => import('./strip/strip-view').then((m) => m.StripView));
-const PracticeView = dynamic(() => import('./practice/practice-view').then((m) => m.PracticeView));
+/**
+ * Each view comes when it is looked at: none of them is small, and a page shows one. The import stands in `dynamic` itself, which is
+ * how the server knows what to send along with a page.
+ */
+const dyno = () => import('./dyno/dyno-view').then((m) => m.DynoView);
+const plan = () => import('./plan/plan-view').then((m) => m.PlanView);
+const log = () => import('./log/log-view').then((m) => m.LogView);
+const strip = () => import('./strip/strip-view').then((m) => m.StripView);
+const practice = () => import('./practice/practice-view').then((m) => m.PracticeView);
+const DynoView = dynamic(() => import('./dyno/dyno-view').then((m) => m.DynoView).catch(() => refetched(dyno, AwayView)));
+const PlanView = dynamic(() => import('./plan/plan-view').then((m) => m.PlanView).catch(() => refetched(plan, AwayView)));
+const LogView = dynamic(() => import('./log/log-view').then((m) => m.LogView).catch(() => refetched(log, AwayView)));
+const StripView = dynamic(() => import('./strip/strip-view').then((m) => m.StripView).catch(() => refetched(strip, AwayView)));
+const PracticeView = dynamic(() =>
+  import('./practice/practice-view').then((m) => m.PracticeView).catch(() => refetched(practice, AwayView)),
+);
 
 const VIEWS = ['plan', 'dyno', 'log', 'strip', 'practice'] as const;
 const NAMES = { plan: 'Plan', dyno: 'Dyno', log: 'Datalog', strip: 'Strip', practice: 'Practice' } as const;

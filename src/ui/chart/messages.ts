@@ -4,6 +4,7 @@ export const msg = {
   pictureSvg: 'Picture, SVG',
   data: 'Data,',
 
-  theChartCouldNotBeFetched: 'The chart could not be fetched from the server. Reload the page when it is back.',
+  theChartCouldNotBeFetched: 'The chart could not be fetched: the server cannot be reached.',
+  tryAgain: 'Try again',
   drawing: 'drawing…',
 } as const;

@@ -1,31 +1,32 @@
 'use client';
 
+import { Button } from 'antd';
 import dynamic from 'next/dynamic';
 import { createContext, isValidElement, useContext, useMemo, useState, type ReactNode } from 'react';
 import type { Working } from '@/core/working/working';
 
 import styles from '../answer/stop.module.css';
 import { SideSheet } from '@/ui/dialog';
+import { refetched, type Away } from '@/ui/refetched';
 import { msg } from './messages';
 
 type Open = (working: () => Working) => void;
 const WorkingContext = createContext<Open>(() => {});
 
-function Missing() {
-  return <p className="quiet">{msg.theWorkingCouldNotBeFetched}</p>;
-}
-
-const Steps = dynamic<{ working: Working }>(
-  () =>
-    import('./steps').then(
-      (m) => m.Steps,
-      () => Missing,
-    ),
-  {
-    ssr: false,
-    loading: () => <p className="quiet">{msg.settingTheFormulas}</p>,
-  },
+const Missing = ({ again }: Away) => (
+  <p className="quiet">
+    {msg.theWorkingCouldNotBeFetched}{' '}
+    <Button size="small" onClick={again}>
+      {msg.tryAgain}
+    </Button>
+  </p>
 );
+
+const load = () => import('./steps').then((m) => m.Steps);
+const Steps = dynamic<{ working: Working }>(() => load().catch(() => refetched(load, Missing)), {
+  ssr: false,
+  loading: () => <p className="quiet">{msg.settingTheFormulas}</p>,
+});
 
 /** A working's steps in the page, set when the formula setter has arrived. */
 export function WorkingSteps({ working }: { working: Working }) {

@@ -1,8 +1,8 @@
 'use client';
 
-import { wrap } from 'comlink';
 import { useEffect, useMemo, useState } from 'react';
 import { useJob, useRuns } from '@/features/job/provider';
+import { openThread } from '@/ui/thread';
 import type { ManifoldDrop, ManifoldDropApi } from './manifold-drop.worker';
 
 /** What stock's manifold showed on the dyno, read when it is asked for. */
@@ -32,14 +32,12 @@ export function useManifoldDrop(asked: boolean): {
   });
   useEffect(() => {
     if (!asked || runs.length === 0) return;
-    const thread = new Worker(new URL('./manifold-drop.worker.ts', import.meta.url), { type: 'module' });
-    wrap<ManifoldDropApi>(thread)
-      .manifoldDrop(runs, fwhm_rpm)
-      .then(
-        (drop) => setState({ of: runs, drop, failed: false }),
-        () => setState({ of: runs, drop: null, failed: true }),
-      );
-    return () => thread.terminate();
+    const thread = openThread<ManifoldDropApi>(() => new Worker(new URL('./manifold-drop.worker.ts', import.meta.url), { type: 'module' }));
+    thread.api.manifoldDrop(runs, fwhm_rpm).then(
+      (drop) => setState({ of: runs, drop, failed: false }),
+      () => setState({ of: runs, drop: null, failed: true }),
+    );
+    return thread.end;
   }, [asked, runs, fwhm_rpm]);
   const here = asked && state.of === runs;
   return { offered: runs.length > 0, drop: here ? state.drop : null, failed: here && state.failed };

@@ -1,12 +1,14 @@
 'use client';
 
-import { wrap, type Remote } from 'comlink';
+import type { Remote } from 'comlink';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { usedBands } from '@/core/compare/used-bands';
 import { comparedUnit } from '@/core/job/compared-unit';
 import { historyLogs } from '@/core/inference/shop-history';
 import { useJob, useRuns } from '@/features/job/provider';
 import { useShopHistory } from '@/features/job/use-shop-history';
+import { openThread } from '@/ui/thread';
+import { useAgain } from '@/ui/use-again';
 import type { CompareApi, CompareReply } from './compare.worker';
 
 export interface ComparisonState {
@@ -28,12 +30,13 @@ export function useComparison(): ComparisonState {
   const history = useShopHistory();
   const worker = useRef<Remote<CompareApi> | null>(null);
   const [state, setState] = useState<{ reply: CompareReply | null; failed: string | null }>({ reply: null, failed: null });
+  const tries = useAgain(state.failed !== null);
   useEffect(() => {
-    const thread = new Worker(new URL('./compare.worker.ts', import.meta.url), { type: 'module' });
-    worker.current = wrap<CompareApi>(thread);
+    const thread = openThread<CompareApi>(() => new Worker(new URL('./compare.worker.ts', import.meta.url), { type: 'module' }));
+    worker.current = thread.api;
     return () => {
       worker.current = null;
-      thread.terminate();
+      thread.end();
     };
   }, []);
   useEffect(() => {
@@ -54,11 +57,14 @@ export function useComparison(): ComparisonState {
       .catch(
         () =>
           current &&
-          setState((s) => ({ ...s, failed: 'The runs could not be read: the server or its database is away. Reload when it is back.' })),
+          setState((s) => ({
+            ...s,
+            failed: 'The runs could not be read: the server or its database is away. They are asked for again until it is back.',
+          })),
       );
     return () => {
       current = false;
     };
-  }, [runs, unitId, test, gearbox, redline_rpm, wastegated, history]);
+  }, [runs, unitId, test, gearbox, redline_rpm, wastegated, history, tries]);
   return { ...state, unitId };
 }

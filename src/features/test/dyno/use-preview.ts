@@ -1,9 +1,10 @@
 'use client';
 
-import { wrap, type Remote } from 'comlink';
+import type { Remote } from 'comlink';
 import { useEffect, useState } from 'react';
 import type { RunDoc, StoredRun } from '@/core/documents/run';
 import { useJob } from '@/features/job/provider';
+import { openThread } from '@/ui/thread';
 import type { CompareApi, PreparedRun } from './compare.worker';
 
 /** What a dyno file becomes with a record as it stands in the form, before it is saved; null until that is known. */
@@ -13,11 +14,9 @@ export function usePreview(run: StoredRun, doc: RunDoc): PreparedRun | null {
   const [api, setApi] = useState<Remote<CompareApi> | null>(null);
   const [made, setMade] = useState<PreparedRun | null>(null);
   useEffect(() => {
-    const thread = new Worker(new URL('./compare.worker.ts', import.meta.url), { type: 'module' });
-    const remote = wrap<CompareApi>(thread);
-    // A remote is callable: as a bare value React would call it.
-    setApi(() => remote);
-    return () => thread.terminate();
+    const thread = openThread<CompareApi>(() => new Worker(new URL('./compare.worker.ts', import.meta.url), { type: 'module' }));
+    setApi(thread.api);
+    return thread.end;
   }, []);
   useEffect(() => {
     if (!api || doc.kind !== 'dyno') return;

@@ -1,6 +1,6 @@
 'use client';
 
-import { wrap, type Remote } from 'comlink';
+import type { Remote } from 'comlink';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { isFailure } from '@/core/failure';
 import { jobModel } from '@/core/job/model';
@@ -8,19 +8,19 @@ import type { LoggedCar, LogLook } from '@/core/logs/compare-logs';
 import type { StoredRun } from '@/core/documents/run';
 import { useJob } from '@/features/job/provider';
 import { useSized } from '@/features/job/use-model';
+import { openThread } from '@/ui/thread';
+import { useAgain } from '@/ui/use-again';
 import type { DrawnTrace, LogApi } from './log.worker';
 
-const AWAY = 'The log could not be read: the server or its database is away. Reload when it is back.';
+const AWAY = 'The log could not be read: the server or its database is away. It is asked again until it is back.';
 
 /** The worker that looks into logs; one a page. */
 export function useLogWorker(): Remote<LogApi> | null {
   const [api, setApi] = useState<Remote<LogApi> | null>(null);
   useEffect(() => {
-    const thread = new Worker(new URL('./log.worker.ts', import.meta.url), { type: 'module' });
-    const made = wrap<LogApi>(thread);
-    // A remote is callable: as a bare value React would call it.
-    setApi(() => made);
-    return () => thread.terminate();
+    const thread = openThread<LogApi>(() => new Worker(new URL('./log.worker.ts', import.meta.url), { type: 'module' }));
+    setApi(thread.api);
+    return thread.end;
   }, []);
   return api;
 }
@@ -45,25 +45,34 @@ export function useLooks(
   const car = useLoggedCar();
   const [looks, setLooks] = useState<ReadonlyMap<string, LogLook>>(new Map());
   const [wrong, setWrong] = useState<string | null>(null);
+  const tries = useAgain(wrong !== null);
+  const got = useRef<{ logs: readonly StoredRun[]; car: LoggedCar; ids: Set<string> }>({ logs, car, ids: new Set() });
   useEffect(() => {
     if (!api) return;
     let current = true;
+    // Asked again, only those are read that could not be.
+    if (got.current.logs !== logs || got.current.car !== car) got.current = { logs, car, ids: new Set() };
+    const { ids } = got.current;
     void (async () => {
+      let away = false;
       for (const run of logs) {
+        if (ids.has(run.id)) continue;
         try {
           const look = await api.look(run, car);
           if (!current) return;
+          ids.add(run.id);
           setLooks((m) => new Map(m).set(run.id, look));
-          setWrong(null);
         } catch {
+          away = true;
           if (current) setWrong(AWAY);
         }
       }
+      if (current && !away) setWrong(null);
     })();
     return () => {
       current = false;
     };
-  }, [api, logs, car]);
+  }, [api, logs, car, tries]);
   return { looks, wrong };
 }
 
@@ -75,6 +84,7 @@ export function useDrawn(
 ): { traces: ReadonlyMap<number, DrawnTrace>; wrong: string | null } {
   const [state, setState] = useState<{ key: string; traces: ReadonlyMap<number, DrawnTrace> }>({ key: '', traces: new Map() });
   const [wrong, setWrong] = useState<string | null>(null);
+  const tries = useAgain(wrong !== null);
   const asked = useRef(new Set<string>());
   const key = run ? `${run.id}/${JSON.stringify(run.doc.channels)}` : '';
   useEffect(() => {
@@ -94,7 +104,7 @@ export function useDrawn(
           setWrong(AWAY);
         });
     }
-  }, [api, run, columns, key]);
+  }, [api, run, columns, key, tries]);
   return { traces: state.key === key ? state.traces : NOTHING, wrong };
 }
 

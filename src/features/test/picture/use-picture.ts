@@ -1,10 +1,13 @@
 'use client';
 
-import { wrap, type Remote } from 'comlink';
+import type { Remote } from 'comlink';
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { isPlane, planeOf, type Axes, type Pixel } from '@/core/picture/plane';
 import type { TracedCurve } from '@/core/picture/trace';
+import { openThread, ThreadGone } from '@/ui/thread';
 import type { TraceApi } from './trace.worker';
+
+const AWAY = 'What follows a curve could not be fetched: the server cannot be reached. Open the picture again when it is back.';
 
 /** Longest side a picture is looked at with: more pixels tell no more and take longer. */
 const MOST_PIXELS = 2400;
@@ -88,11 +91,11 @@ export function usePicture(): PictureTracer {
   const [wrong, setWrong] = useState<string | null>(null);
   const worker = useRef<Remote<TraceApi> | null>(null);
   useEffect(() => {
-    const thread = new Worker(new URL('./trace.worker.ts', import.meta.url), { type: 'module' });
-    worker.current = wrap<TraceApi>(thread);
+    const thread = openThread<TraceApi>(() => new Worker(new URL('./trace.worker.ts', import.meta.url), { type: 'module' }));
+    worker.current = thread.api;
     return () => {
       worker.current = null;
-      thread.terminate();
+      thread.end();
     };
   }, []);
   const open = useCallback(async (file: File): Promise<void> => {
@@ -110,8 +113,8 @@ export function usePicture(): PictureTracer {
       const { data } = context.getImageData(0, 0, width, height);
       await worker.current?.take({ width, height, data });
       setPicture({ name: file.name, bitmap, width, height });
-    } catch {
-      setWrong('This file is no picture that can be opened here. PNG, JPEG and WebP are.');
+    } catch (error) {
+      setWrong(error instanceof ThreadGone ? AWAY : 'This file is no picture that can be opened here. PNG, JPEG and WebP are.');
     }
   }, []);
   const trace = useCallback(
@@ -121,8 +124,9 @@ export function usePicture(): PictureTracer {
       if (!range) return setWrong('The axis points do not span a chart: two must lie apart along each axis, with two different values.');
       setBusy(true);
       setWrong(null);
-      const found = await worker.current.trace(axes, click, range);
+      const found = await worker.current.trace(axes, click, range).catch(() => 'away' as const);
       setBusy(false);
+      if (found === 'away') return setWrong(AWAY);
       if (found === null || typeof found === 'string' || found.points.length < 5)
         return setWrong('No line of a colour of its own was found there. Click nearer to the line, or put points on it by hand.');
       setCurve(found);

@@ -93,7 +93,7 @@ it('asks anew for another engine speed or gear, and compares a gear with no othe
 });
 
 it('a server that is away is told beside the heading', () => {
-  wrong = 'The log could not be read: the server or its database is away. Reload when it is back.';
+  wrong = 'The log could not be read: the server or its database is away. It is asked again until it is back.';
   renderJob(<PassLogs passes={passes} />, { runs });
   expect(screen.getByRole('alert')).toHaveTextContent('the server or its database is away');
 });

@@ -15,6 +15,7 @@ import { failureText } from '@/ui/answer/words';
 import { widestWords, WORD_TITLES } from '@/ui/answer/inference-words';
 import { visitOf } from '@/core/runs/order';
 import { usePrefs } from '@/ui/theme/prefs';
+import { useAgain } from '@/ui/use-again';
 import { useLogWorker } from '../log/use-log';
 import type { LogApi } from '../log/log.worker';
 import { shownSpeed } from './words';
@@ -34,6 +35,7 @@ function useRoad(
 ): { found: readonly Found[] | null; wrong: boolean } {
   const [found, setFound] = useState<readonly Found[] | null>(null);
   const [wrong, setWrong] = useState(false);
+  const tries = useAgain(wrong);
   useEffect(() => {
     if (!api) return;
     let current = true;
@@ -43,7 +45,7 @@ function useRoad(
     return () => {
       current = false;
     };
-  }, [api, logs, road]);
+  }, [api, logs, road, tries]);
   return { found, wrong };
 }
 

@@ -1,7 +1,7 @@
-import { wrap } from 'comlink';
 import type { StripBook } from '@/core/documents/strip';
 import { jobStrip, type JobStrip, type StripJob } from '@/core/job/strip';
 import type { StripOptions } from '@/core/strip/analyse';
+import { openThread, ThreadGone } from '@/ui/thread';
 import type { StripApi } from './strip.worker';
 
 export interface StripThread {
@@ -9,11 +9,20 @@ export interface StripThread {
   readonly end: () => void;
 }
 
-/** A thread that works out what the passes say; where there are none to be had, the page does it itself. */
+/**
+ * A thread that works out what the passes say; where there are none to be had, or its script could not be
+ * fetched (at a strip there may be no network), the page does it itself.
+ */
 export function openStripThread(): StripThread {
   if (typeof Worker === 'undefined')
     return { analyse: (job, book, history) => Promise.resolve(jobStrip(job, book, undefined, history)), end: () => {} };
-  const thread = new Worker(new URL('./strip.worker.ts', import.meta.url), { type: 'module' });
-  const api = wrap<StripApi>(thread);
-  return { analyse: (job, book, history) => api.analyse(job, book, history), end: () => thread.terminate() };
+  const thread = openThread<StripApi>(() => new Worker(new URL('./strip.worker.ts', import.meta.url), { type: 'module' }));
+  return {
+    analyse: (job, book, history) =>
+      thread.api.analyse(job, book, history).catch((error: unknown) => {
+        if (error instanceof ThreadGone) return jobStrip(job, book, undefined, history);
+        throw error;
+      }),
+    end: thread.end,
+  };
 }

@@ -1,0 +1,66 @@
+import { openThread, ThreadGone } from './thread';
+
+/** A worker that answers every call with its own number, unless it cannot be fetched: then it tells so a moment later. */
+class Stub extends EventTarget {
+  terminated = false;
+  constructor(
+    private readonly number: number,
+    private readonly away: boolean,
+  ) {
+    super();
+    if (away) setTimeout(() => this.dispatchEvent(new Event('error')), 5);
+  }
+  postMessage({ id }: { id: string }): void {
+    if (this.away) return;
+    setTimeout(() => this.dispatchEvent(new MessageEvent('message', { data: { id, type: 'RAW', value: this.number } })), 1);
+  }
+  terminate(): void {
+    this.terminated = true;
+  }
+}
+
+function threads(...away: boolean[]) {
+  const made: Stub[] = [];
+  const begin = (): Worker => {
+    made.push(new Stub(made.length + 1, away[made.length] ?? false));
+    return made.at(-1) as unknown as Worker;
+  };
+  return { made, thread: openThread<{ ask: (of: string) => number }>(begin) };
+}
+
+it('answers, from one worker however often it is asked', async () => {
+  const { made, thread } = threads();
+  expect(await thread.api.ask('a')).toBe(1);
+  expect(await thread.api.ask('b')).toBe(1);
+  expect(made).toHaveLength(1);
+});
+
+it('a worker that could not be fetched fails the call, and the next call begins another', async () => {
+  const { made, thread } = threads(true, true, false);
+  const early = thread.api.ask('a');
+  await expect(early).rejects.toThrow(ThreadGone);
+  await expect(thread.api.ask('b')).rejects.toThrow(ThreadGone);
+  expect(await thread.api.ask('c')).toBe(3);
+  expect(made.map((w) => w.terminated)).toEqual([true, true, false]);
+});
+
+it('one that breaks down later fails what it was asked, once it is gone', async () => {
+  const { made, thread } = threads(false, false);
+  expect(await thread.api.ask('a')).toBe(1);
+  made[0]!.dispatchEvent(new Event('error'));
+  expect(await thread.api.ask('b')).toBe(2);
+});
+
+it('once ended it begins none, and answers nobody who is no longer there', async () => {
+  const { made, thread } = threads(true);
+  thread.end();
+  expect(made[0]!.terminated).toBe(true);
+  const late = Promise.race([thread.api.ask('a'), new Promise((r) => setTimeout(() => r('silence'), 30))]);
+  expect(await late).toBe('silence');
+  expect(made).toHaveLength(1);
+});
+
+it('is no promise to whoever awaits it', async () => {
+  const { thread } = threads();
+  expect(await Promise.resolve(thread.api)).toBe(thread.api);
+});
