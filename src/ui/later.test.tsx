@@ -5,6 +5,10 @@ import type { ComponentType } from 'react';
 import { renderJob } from '../../test/render-job';
 import { AwayView, later } from './later';
 
+beforeEach(() => {
+  globalThis.fetch = jest.fn(() => Promise.reject(new TypeError('Failed to fetch')));
+});
+
 it('comes when it is asked for', async () => {
   const Part = later(() => Promise.resolve(({ name }: { name: string }) => <p>part {name}</p>));
   render(<Part name="a" />);
@@ -20,7 +24,7 @@ it('that cannot be fetched says so, closes, and leaves the page around it', asyn
       <Part onClose={close} />
     </App>,
   );
-  expect(await screen.findByText(/could not be fetched from the server/)).toBeInTheDocument();
+  expect(await screen.findByText(/could not be fetched: the server cannot be reached/)).toBeInTheDocument();
   await waitFor(() => expect(close).toHaveBeenCalled());
   expect(screen.getByText('the page')).toBeInTheDocument();
 });
@@ -45,7 +49,7 @@ it('a view says in its own place that it did not come, and comes when it is aske
   const load = (): Promise<ComponentType<{ name: string }>> =>
     away ? Promise.reject(new Error('ChunkLoadError')) : Promise.resolve(({ name }) => <p>view {name}</p>);
   const View = later(load, AwayView);
-  renderJob(<View name="b" />);
+  renderJob(<View name="b" />, { answer: () => ({ status: 503, body: {} }) });
   expect(await screen.findByRole('heading', { level: 1 })).toHaveTextContent('This view could not be fetched');
   const again = screen.getByRole('button', { name: 'Try again' });
   await userEvent.click(again);

@@ -11,7 +11,18 @@ const mockFetched = <T,>(module: T): T => {
 jest.mock('./chart/chart', () => mockFetched({ Chart: () => <p>the chart</p> }));
 jest.mock('./working/steps', () => mockFetched({ Steps: () => <p>the steps</p> }));
 
-beforeEach(() => (mockAway = true));
+beforeEach(() => {
+  mockAway = true;
+  globalThis.fetch = jest.fn(() => Promise.reject(new TypeError('Failed to fetch')));
+});
+
+it('where the server answers, the page may be an older one: it can be reloaded', async () => {
+  globalThis.fetch = jest.fn(() => Promise.resolve({ ok: true } as Response));
+  render(<Chart spec={{ lines: [], xRange: [0, 1], xTitle: 'x', yTitle: 'y', decimals: 0 }} height={200} name="one" alt="one" />);
+  expect(await screen.findByText(/although the server answers: it may have a newer Vanner than this page\./)).toBeInTheDocument();
+  expect(screen.getByRole('button', { name: 'Reload the page' })).toBeInTheDocument();
+  expect(screen.getByRole('button', { name: 'Try again' })).toBeInTheDocument();
+});
 
 it('a chart that could not be fetched comes when it is asked for again, and stays away while the server does', async () => {
   render(<Chart spec={{ lines: [], xRange: [0, 1], xTitle: 'x', yTitle: 'y', decimals: 0 }} height={200} name="one" alt="one" />);

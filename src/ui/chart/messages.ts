@@ -4,7 +4,6 @@ export const msg = {
   pictureSvg: 'Picture, SVG',
   data: 'Data,',
 
-  theChartCouldNotBeFetched: 'The chart could not be fetched: the server cannot be reached.',
-  tryAgain: 'Try again',
+  theChart: 'The chart',
   drawing: 'drawing…',
 } as const;

@@ -1,26 +1,19 @@
 'use client';
 
-import { Button } from 'antd';
 import dynamic from 'next/dynamic';
 import { createContext, isValidElement, useContext, useMemo, useState, type ReactNode } from 'react';
 import type { Working } from '@/core/working/working';
 
 import styles from '../answer/stop.module.css';
 import { SideSheet } from '@/ui/dialog';
+import { AwayLine } from '@/ui/away';
 import { refetched, type Away } from '@/ui/refetched';
 import { msg } from './messages';
 
 type Open = (working: () => Working) => void;
 const WorkingContext = createContext<Open>(() => {});
 
-const Missing = ({ again }: Away) => (
-  <p className="quiet">
-    {msg.theWorkingCouldNotBeFetched}{' '}
-    <Button size="small" onClick={again}>
-      {msg.tryAgain}
-    </Button>
-  </p>
-);
+const Missing = ({ again }: Away) => <AwayLine className="quiet" what={msg.theWorking} again={again} />;
 
 const load = () => import('./steps').then((m) => m.Steps);
 const Steps = dynamic<{ working: Working }>(() => load().catch(() => refetched(load, Missing)), {
