@@ -118,10 +118,7 @@ test('every view says that the database is away, and is itself again when it is 
   await expect(answer(page)).toHaveText(/Quarry Lane/);
 });
 
-test('a view whose scripts cannot be fetched says so in its place, and comes when they can', async ({
-  page,
-  context,
-}) => {
+test('a view whose scripts cannot be fetched says so in its place, and comes when they can', async ({ page, context }) => {
   await openJob(page, 'Larkspur estate', 'test?view=plan');
   await expect(page.getByRole('row', { name: /alternate every run/ }).first()).toBeVisible();
   await context.setOffline(true);

@@ -16,7 +16,8 @@ const SMALLEST_BLOWER_m3 = 0.0002;
 /** A sensible start for each way of filling an engine. All of it is assumed until someone measures it. */
 function usualInduction(kind: InductionKind, engine: CarDoc['engine']): InductionDoc {
   const exhaust_Pa = EXHAUST_BACK_PRESSURE_Pa;
-  const cooler = { ...COOLER_DEFAULTS };
+  // Whole degrees in the field: it shows what is reckoned with.
+  const cooler = { ...COOLER_DEFAULTS, coolant_K: 315.15 };
   switch (kind) {
     case 'na':
       return { kind, heating_K: CHARGE_HEATING_K, exhaust_Pa };

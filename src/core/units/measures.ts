@@ -62,6 +62,7 @@ export const MEASURES = {
   roadSpeed: m('speed', ['kmh', 1], ['mph', 1], ['mph', 1]),
   mass: m('mass', ['kg', 0], ['lb', 0]),
   angle: m('angle', ['deg', 0], ['deg', 0]),
+  fineAngle: m('angle', ['deg', 1], ['deg', 1]),
   rpm: m('engineSpeed', ['rpm', 0], ['rpm', 0]),
   voltage: m('voltage', ['V', 2], ['V', 2]),
   share: m('share', ['pct', 0], ['pct', 0]),

@@ -1,7 +1,17 @@
 import fc from 'fast-check';
 import { MEASURES, shownUnit, UNIT_PACKS, type MeasureName } from './measures';
 import { ownUnits } from './units';
-import { formatAirFlow, editText, formatMoney, formatNumber, formatQuantity, formatSigned, parseQuantity, readNumber } from './quantity';
+import {
+  editText,
+  fieldText,
+  formatAirFlow,
+  formatMoney,
+  formatNumber,
+  formatQuantity,
+  formatSigned,
+  parseQuantity,
+  readNumber,
+} from './quantity';
 import { fromSI, toSI, unitById, unitByWord, UNITS } from './units';
 
 const measures = Object.keys(MEASURES) as MeasureName[];
@@ -123,6 +133,39 @@ describe('parseQuantity', () => {
           const parsed = parseQuantity(editText(si, measure, pack), measure, pack);
           expect(parsed.ok).toBe(true);
           if (parsed.ok) expect(Math.abs(fromSI(parsed.si, unit) - shown)).toBeLessThanOrEqual(0.051 * 10 ** -decimals + 1e-9);
+        },
+      ),
+    );
+  });
+});
+
+describe('in a field', () => {
+  it.each([
+    [8.2, 'deg', 'angle', 'metric', '8.2'],
+    [8, 'deg', 'angle', 'metric', '8'],
+    [88.25, 'deg', 'angle', 'us', '88.25'],
+    [22.4, 'C', 'temperature', 'metric', '22.4'],
+    [2.35, 'in', 'bore', 'metric', '59.69'],
+    [66, 'mm', 'bore', 'metric', '66.0'],
+    // A figure out of another unit has no end of decimals: the measure's are shown.
+    [350, 'mm', 'length', 'us', '13.78'],
+    [1 / 3, 'mm', 'bore', 'metric', '0.3'],
+    [-6.5, 'C', 'temperature', 'metric', '-6.5'],
+  ] as const)('%s %s of %s shows in %s as %s', (figure, id, measure, pack, text) => {
+    const unit = unitById(id);
+    expect(fieldText(toSI(figure, unit), measure, pack)).toBe(text);
+  });
+
+  it('what is typed with up to two decimals more than usual stands there as it was typed', () => {
+    fc.assert(
+      fc.property(
+        fc.constantFrom(...measures),
+        fc.constantFrom(...UNIT_PACKS),
+        fc.integer({ min: 1, max: 999_999 }),
+        (measure, pack, n) => {
+          const { unit, decimals } = shownUnit(measure, pack);
+          const typed = n / 10 ** (decimals + 2);
+          expect(Number(fieldText(toSI(typed, unit), measure, pack))).toBeCloseTo(typed, decimals + 6);
         },
       ),
     );

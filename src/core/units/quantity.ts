@@ -134,6 +134,24 @@ export function formatQuantity(si: number, measure: MeasureName, pack: UnitPack,
   return unit === '°' ? `${number}${unit}` : `${number} ${unit}`;
 }
 
+/** A field shows at most so many decimals more than its measure has. */
+const MORE_DECIMALS = 2;
+
+/**
+ * What a field shows of a figure: the measure's decimals, or one or two more where it was given with them (8.2° where angles are
+ * whole degrees), so that it shows what is reckoned with. A figure out of another unit has no end of decimals and gets the measure's.
+ */
+export function fieldText(si: number, measure: MeasureName, pack: UnitPack): string {
+  const { unit, decimals } = shownUnit(measure, pack);
+  const value = fromSI(si, unit);
+  const slack = 1e-9 * Math.max(1, Math.abs(value));
+  for (let more = 0; more <= MORE_DECIMALS; more += 1) {
+    const text = value.toFixed(decimals + more);
+    if (Math.abs(Number(text) - value) <= slack) return text;
+  }
+  return value.toFixed(decimals);
+}
+
 /** As a person would type it into a field: no thousands commas, no trailing zeros. */
 export function editText(si: number, measure: MeasureName, pack: UnitPack): string {
   const { unit, decimals } = shownUnit(measure, pack);

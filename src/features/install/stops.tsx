@@ -125,9 +125,9 @@ function AtTheCar({ throttle: t, share, said, tone }: { throttle: ThrottleDoc; s
               key: 'shut',
               show: (
                 <BigField
-                  say={`1. Closed stop: a hair above the ${formatQuantity(t.closedAngle_rad, 'angle', pack)} the blade was cut for. It must not wedge.`}
+                  say={`1. Closed stop: a hair above the ${formatQuantity(t.closedAngle_rad, 'fineAngle', pack)} the blade was cut for. It must not wedge.`}
                 >
-                  <DocField path="install.shut_rad" label={msg.shutAtReadNow} measure="angle" nullable placeholder={msg.notRead} />
+                  <DocField path="install.shut_rad" label={msg.shutAtReadNow} measure="fineAngle" nullable placeholder={msg.notRead} />
                 </BigField>
               ),
             },
@@ -135,8 +135,8 @@ function AtTheCar({ throttle: t, share, said, tone }: { throttle: ThrottleDoc; s
             {
               key: 'full',
               show: (
-                <BigField say={`3. Open stop: true full opening, ${formatQuantity(fullAngle(t), 'angle', pack)} to 90°, never past.`}>
-                  <DocField path="install.full_rad" label={msg.openToReadNow} measure="angle" nullable placeholder={msg.notRead} />
+                <BigField say={`3. Open stop: true full opening, ${formatQuantity(fullAngle(t), 'fineAngle', pack)} to 90°, never past.`}>
+                  <DocField path="install.full_rad" label={msg.openToReadNow} measure="fineAngle" nullable placeholder={msg.notRead} />
                 </BigField>
               ),
             },
@@ -190,15 +190,15 @@ export function Stops() {
       <div>
         <ol className={styles['three']}>
           <li>
-            {msg.closedStopAHairAboveThe} {formatQuantity(t.closedAngle_rad, 'angle', pack)} {msg.theBladeWasCutFor}
+            {msg.closedStopAHairAboveThe} {formatQuantity(t.closedAngle_rad, 'fineAngle', pack)} {msg.theBladeWasCutFor}
           </li>
           <li>{msg.sensorClosedVoltsWhichMoveWith}</li>
           <li>
-            {msg.openStopTrueFullOpening} {formatQuantity(fullAngle(t), 'angle', pack)} {msg.to90NeverPast}
+            {msg.openStopTrueFullOpening} {formatQuantity(fullAngle(t), 'fineAngle', pack)} {msg.to90NeverPast}
           </li>
         </ol>
-        <DocField path="install.shut_rad" label={msg.shutAt} measure="angle" nullable placeholder={msg.notRead} />
-        <DocField path="install.full_rad" label={msg.openTo} measure="angle" nullable placeholder={msg.notRead} />
+        <DocField path="install.shut_rad" label={msg.shutAt} measure="fineAngle" nullable placeholder={msg.notRead} />
+        <DocField path="install.full_rad" label={msg.openTo} measure="fineAngle" nullable placeholder={msg.notRead} />
         {share !== '' && (
           <Pair name="open at the full stop">
             <Num

@@ -48,7 +48,7 @@ export function heronJob(idOf: (name: string) => string): JobDoc {
           limit_rpm: 16_000,
           etaAd: 0.7,
         },
-        cooler: { effectiveness: 0.7, coolant_K: 318, loss_Pa: 4500 },
+        cooler: { effectiveness: 0.7, coolant_K: 318.15, loss_Pa: 4500 },
       },
       manifoldVe: { rpm: [1500, 3000, 4500, 5500, 6600], value: [0.86, 0.92, 0.96, 0.95, 0.91] },
       stock: {
@@ -63,12 +63,10 @@ export function heronJob(idOf: (name: string) => string): JobDoc {
       goal: 'Boost falls off above 5,000. Owner wants the smaller pulley next winter.',
       weather: { p_Pa: 99_800, T_K: 295.15, rh: 0.4 },
     },
-    marks: marked(MEASURED, [
-      ...ENTERED,
-      'induction.blower.displacement_m3',
-      'induction.blower.crankPulley_m',
-      'induction.blower.blowerPulley_m',
-    ]),
+    marks: marked(
+      [...MEASURED, 'controls.closed_V', 'controls.full_V'],
+      [...ENTERED, 'induction.blower.displacement_m3', 'induction.blower.crankPulley_m', 'induction.blower.blowerPulley_m'],
+    ),
     air: {
       allowedLoss_Pa: null,
       lossFactor: 1,
@@ -104,7 +102,7 @@ export function pipitJob(idOf: (name: string) => string): JobDoc {
           ...induction.compressor,
           boost: { rpm: [1500, 2200, 3000, 5000, 6000, 6800], value: [12_000, 70_000, 110_000, 108_000, 98_000, 84_000] },
         },
-        cooler: { effectiveness: 0.72, coolant_K: 305, loss_Pa: 6000 },
+        cooler: { effectiveness: 0.72, coolant_K: 305.15, loss_Pa: 6000 },
       },
       manifoldVe: { rpm: [1500, 3500, 5000, 6800], value: [0.88, 0.95, 0.94, 0.86] },
       stock: {

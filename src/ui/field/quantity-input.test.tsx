@@ -59,7 +59,7 @@ it('takes any unit of its kind', async () => {
   await userEvent.type(field(), '2.35in');
   expect(seen.at(-1)).toBeCloseTo(0.05969, 6);
   await userEvent.tab();
-  expect(field()).toHaveValue('59.7');
+  expect(field()).toHaveValue('59.69');
 });
 
 it('refuses letters in place, says how to mend it, and keeps what was typed', async () => {

@@ -4,7 +4,7 @@ import { useId, useRef, useState, type KeyboardEvent } from 'react';
 import { wantedText } from '@/core/documents/issue-text';
 import { notWithin, type Within } from '@/core/documents/within';
 import { shownUnit, type MeasureName } from '@/core/units/measures';
-import { editText, formatNumber, formatQuantity, parseQuantity, withoutSign, type ParseIssue } from '@/core/units/quantity';
+import { editText, fieldText, formatNumber, formatQuantity, parseQuantity, withoutSign, type ParseIssue } from '@/core/units/quantity';
 import { fromSI, toSI } from '@/core/units/units';
 import { unitsItFits } from '@/core/units/usual';
 import { usePrefs } from '../theme/prefs';
@@ -69,7 +69,7 @@ export function QuantityInput({
   const [hint, setHint] = useState<Hint | null>(null);
   const { unit, decimals } = shownUnit(measure, pack);
   // No thousands commas in a field: half-edited, "1,23" would read as 1.23.
-  const fixed = value === null ? '' : fromSI(value, unit).toFixed(decimals);
+  const fixed = value === null ? '' : fieldText(value, measure, pack);
   const shown = measure === 'axis' && fixed !== '' ? String(Number(fixed)) : fixed;
   const error = unread ?? wrong ?? null;
   useInGroup(own, error !== null);
