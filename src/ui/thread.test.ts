@@ -1,28 +1,12 @@
+import { StubWorker } from '../../test/stub-worker';
 import { openThread, ThreadGone } from './thread';
 
-/** A worker that answers every call with its own number, unless it cannot be fetched: then it tells so a moment later. */
-class Stub extends EventTarget {
-  terminated = false;
-  constructor(
-    private readonly number: number,
-    private readonly away: boolean,
-  ) {
-    super();
-    if (away) setTimeout(() => this.dispatchEvent(new Event('error')), 5);
-  }
-  postMessage({ id }: { id: string }): void {
-    if (this.away) return;
-    setTimeout(() => this.dispatchEvent(new MessageEvent('message', { data: { id, type: 'RAW', value: this.number } })), 1);
-  }
-  terminate(): void {
-    this.terminated = true;
-  }
-}
-
+/** A thread whose workers answer with their own number, in the order they were begun, or cannot be fetched. */
 function threads(...away: boolean[]) {
-  const made: Stub[] = [];
+  const made: StubWorker[] = [];
   const begin = (): Worker => {
-    made.push(new Stub(made.length + 1, away[made.length] ?? false));
+    const number = made.length + 1;
+    made.push(new StubWorker(away[made.length] ? null : { ask: () => number }));
     return made.at(-1) as unknown as Worker;
   };
   return { made, thread: openThread<{ ask: (of: string) => number }>(begin) };

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { isFailure, must } from '../failure';
-import { LOGGER_COLUMNS, loggerRows, type LoggerCar } from '../stand-ins/logger';
+import { loggerCar } from '../../../test/logged-run';
+import { LOGGER_COLUMNS, loggerRows } from '../stand-ins/logger';
 import { alignedPull, lookAtLog, valuesAtRpm, type LogTraces } from './compare-logs';
 import { gearOf } from './gear';
 import { idleQuality } from './idle';
@@ -224,19 +225,7 @@ it('a pyramid gives the same smallest and largest as looking at every sample', (
 });
 
 describe('a whole drive on the stand-in logger', () => {
-  const rpm = Array.from({ length: 25 }, (_, i) => 1500 + 225 * i);
-  const car: LoggerCar = {
-    rpm,
-    power_W: rpm.map((n) => 20 * n * (1 - ((n - 5500) / 9000) ** 2)),
-    massFlow_kgps: rpm.map((n) => 2.7e-5 * n),
-    plenum_Pa: rpm.map((n) => 99_000 - 0.3 * n),
-    cylinders: 6,
-    idle_rpm: 780,
-    redline_rpm: 6800,
-    air_K: 291,
-    air_Pa: 100_400,
-    metresPerTurn: BOX.tyre_m / (1.38 * BOX.final),
-  };
+  const car = loggerCar({ idle_rpm: 780, metresPerTurn: BOX.tyre_m / (1.38 * BOX.final) });
   const tracesOf = (more: object): LogTraces => {
     const rows = [...loggerRows({ car, seed: 4, ...more })];
     const column = (name: string, factor: number, offset = 0): Trace => {
@@ -278,7 +267,7 @@ describe('a whole drive on the stand-in logger', () => {
   });
 
   it('sets both ways of logging air against what the model asks for', () => {
-    const demand = { rpm, massFlow_kgps: rpm.map((n) => 2.7e-5 * n * 1.05) };
+    const demand = { rpm: car.rpm, massFlow_kgps: car.rpm.map((n) => 2.7e-5 * n * 1.05) };
     const { againstModel } = lookAtLog(traces, { ...facts, demand });
     expect(againstModel!.meter).toBeCloseTo(1 / 1.05, 1);
     expect(againstModel!.cylinder! / againstModel!.meter!).toBeCloseTo(1, 2);

@@ -135,7 +135,7 @@ export function formatQuantity(si: number, measure: MeasureName, pack: UnitPack,
 }
 
 /** A field shows at most so many decimals more than its measure has. */
-const MORE_DECIMALS = 2;
+export const MORE_DECIMALS = 2;
 
 /**
  * What a field shows of a figure: the measure's decimals, or one or two more where it was given with them (8.2° where angles are
@@ -150,12 +150,6 @@ export function fieldText(si: number, measure: MeasureName, pack: UnitPack): str
     if (Math.abs(Number(text) - value) <= slack) return text;
   }
   return value.toFixed(decimals);
-}
-
-/** As a person would type it into a field: no thousands commas, no trailing zeros. */
-export function editText(si: number, measure: MeasureName, pack: UnitPack): string {
-  const { unit, decimals } = shownUnit(measure, pack);
-  return String(Number(fromSI(si, unit).toFixed(decimals + 1)));
 }
 
 /** "+1.9 %" with a true sign; the value is in percent. */

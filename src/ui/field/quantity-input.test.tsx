@@ -94,6 +94,16 @@ it('steps with the arrow keys, ten at once with Shift', async () => {
   expect(seen.map((s) => Number((s * 1000).toFixed(2)))).toEqual([58.1, 58, 57.9, 58.9]);
 });
 
+it('a step keeps the decimals that stand there', async () => {
+  const seen: number[] = [];
+  show(<Bore onChange={(si) => seen.push(si)} />);
+  await userEvent.clear(field());
+  await userEvent.type(field(), '58.25');
+  await userEvent.keyboard('{ArrowUp}');
+  expect(field()).toHaveValue('58.35');
+  expect(seen.at(-1)! * 1000).toBeCloseTo(58.35, 9);
+});
+
 it('may be emptied only where that means something', async () => {
   show(<Bore clear />);
   await userEvent.clear(field());

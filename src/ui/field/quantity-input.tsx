@@ -4,7 +4,7 @@ import { useId, useRef, useState, type KeyboardEvent } from 'react';
 import { wantedText } from '@/core/documents/issue-text';
 import { notWithin, type Within } from '@/core/documents/within';
 import { shownUnit, type MeasureName } from '@/core/units/measures';
-import { editText, fieldText, formatNumber, formatQuantity, parseQuantity, withoutSign, type ParseIssue } from '@/core/units/quantity';
+import { fieldText, formatNumber, formatQuantity, MORE_DECIMALS, parseQuantity, withoutSign, type ParseIssue } from '@/core/units/quantity';
 import { fromSI, toSI } from '@/core/units/units';
 import { unitsItFits } from '@/core/units/usual';
 import { usePrefs } from '../theme/prefs';
@@ -124,8 +124,9 @@ export function QuantityInput({
     if (direction === 0 || value === null) return;
     e.preventDefault();
     const step = (decimals === 0 ? (measure === 'rpm' ? 50 : 1) : 10 ** -decimals) * (e.shiftKey ? 10 : 1);
-    const next = toSI(Number((fromSI(value, unit) + direction * step).toFixed(decimals + 1)), unit);
-    setText(editText(next, measure, pack));
+    // From what stands there: one step on from 8.25 is 9.25, and from a converted 13.78 it is 13.79.
+    const next = toSI(Number((Number(fieldText(value, measure, pack)) + direction * step).toFixed(decimals + MORE_DECIMALS)), unit);
+    setText(fieldText(next, measure, pack));
     give(next);
   };
   return (

@@ -4,8 +4,8 @@ import type { RunDoc } from '@/core/documents/run';
 import { lookAtLog, type LogLook } from '@/core/logs/compare-logs';
 import { pyramidOf } from '@/core/logs/pyramid';
 import { traceOf, type Trace } from '@/core/logs/trace';
-import { loggerRows, type LoggerCar } from '@/core/stand-ins/logger';
-import { loggedRun } from '../../../../test/logged-run';
+import { loggerRows } from '@/core/stand-ins/logger';
+import { loggedRun, loggerCar } from '../../../../test/logged-run';
 import { renderJob } from '../../../../test/render-job';
 import { importsInto, renderServed } from '../../../../test/render-served';
 import type { DrawnTrace } from './log.worker';
@@ -32,19 +32,7 @@ beforeEach(() => {
 });
 
 describe('Datalog', () => {
-  const rpm = Array.from({ length: 25 }, (_, i) => 1500 + 225 * i);
-  const car: LoggerCar = {
-    rpm,
-    power_W: rpm.map((n) => 20 * n * (1 - ((n - 5500) / 9000) ** 2)),
-    massFlow_kgps: rpm.map((n) => 2.7e-5 * n),
-    plenum_Pa: rpm.map((n) => 99_000 - 0.3 * n),
-    cylinders: 6,
-    idle_rpm: 750,
-    redline_rpm: 6800,
-    air_K: 291,
-    air_Pa: 100_400,
-    metresPerTurn: 0.42,
-  };
+  const car = loggerCar({ idle_rpm: 750, metresPerTurn: 0.42 });
   const QUANTITIES = [
     'time',
     'rpm',

@@ -3,16 +3,20 @@
 import type { Remote } from 'comlink';
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { isPlane, planeOf, type Axes, type Pixel } from '@/core/picture/plane';
-import type { TracedCurve } from '@/core/picture/trace';
+import type { Raster, TracedCurve, TraceOptions } from '@/core/picture/trace';
 import { openThread, ThreadGone } from '@/ui/thread';
 import type { TraceApi } from './trace.worker';
 
-const AWAY = 'What follows a curve could not be fetched: the server cannot be reached. Open the picture again when it is back.';
+const AWAY =
+  'What follows a line could not be fetched: the server cannot be reached. Put points on the line by hand, or click it again when it is back.';
+
+const NO_LINE = 'No line of a colour of its own was found there. Click nearer to the line, or put points on it by hand.';
 
 /** Longest side a picture is looked at with: more pixels tell no more and take longer. */
 const MOST_PIXELS = 2400;
 
 export interface Loaded {
+  readonly id: number;
   readonly name: string;
   readonly bitmap: ImageBitmap;
   readonly width: number;
@@ -83,6 +87,22 @@ export interface PictureTracer {
   readonly setCurve: (curve: TracedCurve | null) => void;
 }
 
+/** A picture's pixels, for what follows a line on it. */
+function rasterOf({ bitmap, width, height }: Loaded): Raster {
+  const context = new OffscreenCanvas(width, height).getContext('2d')!;
+  context.drawImage(bitmap, 0, 0);
+  return { width, height, data: context.getImageData(0, 0, width, height).data };
+}
+
+/** The line at a click. The worker is given the picture where it has not got it: at the first click, or when it was begun anew. */
+async function followed(worker: Remote<TraceApi>, picture: Loaded, axes: Axes, click: Pixel, range: TraceOptions) {
+  const ask = () => worker.trace(picture.id, axes, click, range);
+  const found = await ask();
+  if (found !== 'not taken') return found;
+  await worker.take(picture.id, rasterOf(picture));
+  return ask();
+}
+
 /** A picture in hand and the curve traced on it; the tracing runs in a worker. */
 export function usePicture(): PictureTracer {
   const [picture, setPicture] = useState<Loaded | null>(null);
@@ -90,6 +110,7 @@ export function usePicture(): PictureTracer {
   const [busy, setBusy] = useState(false);
   const [wrong, setWrong] = useState<string | null>(null);
   const worker = useRef<Remote<TraceApi> | null>(null);
+  const opened = useRef(0);
   useEffect(() => {
     const thread = openThread<TraceApi>(() => new Worker(new URL('./trace.worker.ts', import.meta.url), { type: 'module' }));
     worker.current = thread.api;
@@ -107,14 +128,10 @@ export function usePicture(): PictureTracer {
       const [width, height] = [Math.round(whole.width * scale), Math.round(whole.height * scale)];
       const bitmap =
         scale === 1 ? whole : await createImageBitmap(whole, { resizeWidth: width, resizeHeight: height, resizeQuality: 'high' });
-      const canvas = new OffscreenCanvas(width, height);
-      const context = canvas.getContext('2d')!;
-      context.drawImage(bitmap, 0, 0);
-      const { data } = context.getImageData(0, 0, width, height);
-      await worker.current?.take({ width, height, data });
-      setPicture({ name: file.name, bitmap, width, height });
-    } catch (error) {
-      setWrong(error instanceof ThreadGone ? AWAY : 'This file is no picture that can be opened here. PNG, JPEG and WebP are.');
+      opened.current += 1;
+      setPicture({ id: opened.current, name: file.name, bitmap, width, height });
+    } catch {
+      setWrong('This file is no picture that can be opened here. PNG, JPEG and WebP are.');
     }
   }, []);
   const trace = useCallback(
@@ -124,12 +141,15 @@ export function usePicture(): PictureTracer {
       if (!range) return setWrong('The axis points do not span a chart: two must lie apart along each axis, with two different values.');
       setBusy(true);
       setWrong(null);
-      const found = await worker.current.trace(axes, click, range).catch(() => 'away' as const);
-      setBusy(false);
-      if (found === 'away') return setWrong(AWAY);
-      if (found === null || typeof found === 'string' || found.points.length < 5)
-        return setWrong('No line of a colour of its own was found there. Click nearer to the line, or put points on it by hand.');
-      setCurve(found);
+      try {
+        const found = await followed(worker.current, picture, axes, click, range);
+        if (found === null || typeof found === 'string' || found.points.length < 5) setWrong(NO_LINE);
+        else setCurve(found);
+      } catch (error) {
+        setWrong(error instanceof ThreadGone ? AWAY : NO_LINE);
+      } finally {
+        setBusy(false);
+      }
     },
     [picture],
   );

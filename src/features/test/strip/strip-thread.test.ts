@@ -1,6 +1,7 @@
 import { jobStrip } from '@/core/job/strip';
 import { stripBook, UNIT_ID } from '../../../../test/facts';
 import { larkspur } from '../../../../test/render-job';
+import { StubWorker } from '../../../../test/stub-worker';
 import { openStripThread } from './strip-thread';
 
 const job = { car: larkspur.car, pick: { chosen: UNIT_ID }, test: { strip: larkspur.test.strip } };
@@ -10,14 +11,11 @@ afterEach(() => Reflect.deleteProperty(globalThis, 'Worker'));
 
 it('at a strip without a network, where the thread’s script cannot be fetched, the page works out the passes itself', async () => {
   let begun = 0;
-  globalThis.Worker = class extends EventTarget {
+  globalThis.Worker = class extends StubWorker {
     constructor() {
-      super();
+      super(null);
       begun += 1;
-      setTimeout(() => this.dispatchEvent(new Event('error')), 1);
     }
-    postMessage(): void {}
-    terminate(): void {}
   } as unknown as typeof Worker;
   const thread = openStripThread();
   const found = await thread.analyse(job, book, undefined);
