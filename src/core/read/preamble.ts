@@ -22,6 +22,8 @@ export interface PreambleFacts {
   readonly picture: RunDoc['picture'];
   /** Names of what stands there and says nothing that is known here, as they are written. */
   readonly unused: readonly string[];
+  /** What is known by its name and could not be read, with what stands there: it is not in the record. */
+  readonly unread: readonly string[];
 }
 
 const CORRECTIONS: readonly (readonly [RegExp, RunDoc['carried']])[] = [
@@ -85,40 +87,111 @@ const humidityUnit = (v: number): string => (v <= 1 ? 'of 1' : '%');
 const pictureOf = (name: string | null, error: number | null): RunDoc['picture'] =>
   name === null || error === null || !(error >= 0 && error <= 1) ? null : { name: cutText(name, 255), error_pct: 100 * error };
 
+const MONTHS = 'jan feb mar apr may jun jul aug sep oct nov dec'.split(' ');
+
+/** A day of the calendar as "2026-04-18"; null where there is no such day. */
+function calendarDay(year: number, month: number, day: number): string | null {
+  const at = new Date(Date.UTC(year, month - 1, day));
+  return at.getUTCMonth() === month - 1 && at.getUTCDate() === day ? at.toISOString().slice(0, 10) : null;
+}
+
+/** The day in a text. Day and month between slashes or dashes are told apart where one of them can only be a day, else by nobody. */
+function dayIn(text: string): string | null {
+  const iso = /\b(\d{4})[-/.](\d{1,2})[-/.](\d{1,2})\b/.exec(text);
+  if (iso) return calendarDay(Number(iso[1]), Number(iso[2]), Number(iso[3]));
+  const figures = /\b(\d{1,2})([-/.])(\d{1,2})\2(\d{4})\b/.exec(text);
+  if (figures) {
+    const [a, b, year] = [figures[1], figures[3], figures[4]].map(Number) as [number, number, number];
+    if (figures[2] === '.' || a > 12 || a === b) return calendarDay(year, b, a);
+    return b > 12 ? calendarDay(year, a, b) : null;
+  }
+  const month = MONTHS.findIndex((m) => new RegExp(`\\b${m}`, 'i').test(text)) + 1;
+  const [, day, year] = /\b(\d{1,2})(?:st|nd|rd|th)?\b.*?\b(\d{4})\b/.exec(text) ?? [];
+  return month > 0 && day !== undefined ? calendarDay(Number(year), month, Number(day)) : null;
+}
+
+/** The time of day in a text, as "14:12". */
+function timeIn(text: string): string | null {
+  const m = /\b(\d{1,2}):([0-5]\d)(?::[0-5]\d(?:\.\d+)?)?(?:\s*([ap])\.?m\b)?/i.exec(text);
+  if (!m) return null;
+  const hour = Number(m[1]);
+  const half = m[3]?.toLowerCase();
+  if (half !== undefined && (hour < 1 || hour > 12)) return null;
+  const full = half === undefined ? hour : (hour % 12) + (half === 'p' ? 12 : 0);
+  return full > 23 ? null : `${String(full).padStart(2, '0')}:${m[2]}`;
+}
+
+const measuredIn = (text: string): RunDoc['measuredAt'] | null =>
+  /wheel/i.test(text) ? 'wheels' : /hub/i.test(text) ? 'hub' : /crank|engine|flywheel/i.test(text) ? 'crank' : null;
+
+/** The lines above a table, each taken once it was understood, so that the others can be told. */
+class Lines {
+  private readonly found: readonly [string, string][];
+  private readonly known = new Map<string, string>();
+  private readonly taken = new Set<string>();
+
+  constructor(preamble: readonly string[]) {
+    this.found = entries(preamble);
+  }
+
+  text(name: RegExp): string | null {
+    return this.found.find(([key]) => name.test(key.toLowerCase()))?.[1] ?? null;
+  }
+
+  /** What `read` makes of the first line of this name; null where there is none or it makes nothing of it. */
+  take<T>(name: RegExp, read: (text: string) => T | null): T | null {
+    const entry = this.found.find(([key]) => name.test(key.toLowerCase()));
+    if (!entry) return null;
+    this.known.set(entry[0], entry[1]);
+    const value = read(entry[1]);
+    if (value !== null) this.taken.add(entry[0]);
+    return value;
+  }
+
+  figure(name: RegExp, dimension: Dimension, bare: (value: number) => string | null, within: Within): number | null {
+    return this.take(name, (text) => figure(text, dimension, bare, within));
+  }
+
+  words(name: RegExp, most: number): string {
+    return this.take(name, (text) => cutText(text, most)) ?? '';
+  }
+
+  left(): Pick<PreambleFacts, 'unused' | 'unread'> {
+    const unread = [...this.known].filter(([key]) => !this.taken.has(key));
+    return {
+      unused: [...new Set(this.found.map(([key]) => key))].filter((key) => !this.known.has(key)),
+      unread: unread.map(([key, text]) => `${key}: ${cutText(text, MOST_TOLD)}`),
+    };
+  }
+}
+
+/** So much of a line that was not understood is told. */
+const MOST_TOLD = 40;
+
 export function preambleFacts(preamble: readonly string[]): PreambleFacts {
-  const found = entries(preamble);
-  const used = new Set<string>();
-  const of = (name: RegExp): string | null => {
-    const entry = found.find(([key]) => name.test(key.toLowerCase()));
-    if (entry) used.add(entry[0]);
-    return entry?.[1] ?? null;
-  };
-  const number = (name: RegExp, dimension: Dimension, bare: (value: number) => string | null, within: Within): number | null => {
-    const text = of(name);
-    return text === null ? null : figure(text, dimension, bare, within);
-  };
-  const correction = of(/correction/);
-  const at = of(/measured at|measured/) ?? '';
+  const lines = new Lines(preamble);
   const BAROMETER = /baro|air pressure|luftdruck|pression atmo/;
-  const p_Pa = number(BAROMETER, 'pressure', barometerUnit, WEATHER.p_Pa);
-  const T_K = number(/^air temp|^air$|ambient|lufttemp|temp[ée]rature (de l.)?air/, 'temperature', airUnit(of(BAROMETER)), WEATHER.T_K);
-  const rh = number(/humid|^r\.?h\b|feucht/, 'share', humidityUnit, WEATHER.rh);
+  const AIR = /^air temp|^air$|ambient|lufttemp|temp[ée]rature (de l.)?air/;
+  const p_Pa = lines.figure(BAROMETER, 'pressure', barometerUnit, WEATHER.p_Pa);
+  const T_K = lines.figure(AIR, 'temperature', airUnit(lines.text(BAROMETER)), WEATHER.T_K);
+  const rh = lines.figure(/humid|^r\.?h\b|feucht/, 'share', humidityUnit, WEATHER.rh);
+  const takenAt = lines.take(/^(time|start)/, timeIn);
   const facts = {
-    carried: (correction && CORRECTIONS.find(([p]) => p.test(correction))?.[1]) || 'unknown',
+    carried: lines.take(/correction/, (text) => CORRECTIONS.find(([p]) => p.test(text))?.[1] ?? null) ?? 'unknown',
     weather: { ...(p_Pa !== null && { p_Pa }), ...(T_K !== null && { T_K }), ...(rh !== null && { rh }) },
-    takenOn: /(\d{4}-\d{2}-\d{2})/.exec(of(/^date/) ?? '')?.[1] ?? null,
-    measuredAt: /wheel/i.test(at) ? 'wheels' : /hub/i.test(at) ? 'hub' : /crank|engine|flywheel/i.test(at) ? 'crank' : 'unknown',
-    gear: cutText(of(/^gear/) ?? '', 20),
-    coolantStart_K: number(/coolant/, 'temperature', coolantUnit, CAR_TEMPERATURE_K),
-    takenAt: /\b([01]\d|2[0-3]):[0-5]\d/.exec(of(/^(time|start)/) ?? of(/^date/) ?? '')?.[0] ?? null,
-    pulley: cutText(of(/^pulley/) ?? '', 60),
-    fuel: cutText(of(/^fuel$/) ?? '', 40),
-    tune: cutText(of(/^(tune|map name|calibration)/) ?? '', 80),
-    keyOn_Pa: number(/key ?on/, 'pressure', barometerUnit, KEY_ON_Pa),
+    takenOn: lines.take(/^date/, dayIn),
+    measuredAt: lines.take(/measured at|measured/, measuredIn) ?? 'unknown',
+    gear: lines.words(/^gear/, 20),
+    coolantStart_K: lines.figure(/coolant/, 'temperature', coolantUnit, CAR_TEMPERATURE_K),
+    takenAt: takenAt ?? timeIn(lines.text(/^date/) ?? ''),
+    pulley: lines.words(/^pulley/, 60),
+    fuel: lines.words(/^fuel$/, 40),
+    tune: lines.words(/^(tune|map name|calibration)/, 80),
+    keyOn_Pa: lines.figure(/key ?on/, 'pressure', barometerUnit, KEY_ON_Pa),
     picture: pictureOf(
-      of(/^from a picture/),
-      number(/^reading error/, 'share', () => '%', WEATHER.rh),
+      lines.take(/^from a picture/, (text) => text),
+      lines.figure(/^reading error/, 'share', () => '%', WEATHER.rh),
     ),
-  } satisfies Omit<PreambleFacts, 'unused'>;
-  return { ...facts, unused: [...new Set(found.map(([key]) => key))].filter((key) => !used.has(key)) };
+  } satisfies Omit<PreambleFacts, 'unused' | 'unread'>;
+  return { ...facts, ...lines.left() };
 }

@@ -273,6 +273,51 @@ describe('preamble', () => {
     expect(preambleFacts(['Coolant: 900']).coolantStart_K).toBeNull();
   });
 
+  it('names with its figure what it knows by name and cannot read, for it is not in the record', () => {
+    const lines = ['Barometer: 700', 'Air: 20', 'Humidity: damp', 'Correction: house 1.03', 'Date: 04/05/2026', 'Gear: 4th'];
+    const { unread, unused, weather, takenOn, carried, gear } = preambleFacts(lines);
+    expect({ weather, takenOn, carried, gear }).toEqual({ weather: {}, takenOn: null, carried: 'unknown', gear: '4th' });
+    expect(unread).toEqual(['Barometer: 700', 'Air: 20', 'Humidity: damp', 'Correction: house 1.03', 'Date: 04/05/2026']);
+    expect(unused).toEqual([]);
+    expect(preambleFacts(['Measured: yes'])).toMatchObject({ unread: ['Measured: yes'], measuredAt: 'unknown' });
+  });
+
+  it.each([
+    ['2026-04-18 14:12', '2026-04-18'],
+    ['2026/4/8', '2026-04-08'],
+    ['18.04.2026', '2026-04-18'],
+    ['4.5.2026 9:30', '2026-05-04'],
+    ['18/04/2026', '2026-04-18'],
+    ['04/18/2026', '2026-04-18'],
+    ['05/05/2026', '2026-05-05'],
+    ['18 Apr 2026', '2026-04-18'],
+    ['18-April-2026', '2026-04-18'],
+    ['Sat, April 18, 2026', '2026-04-18'],
+    ['04/05/2026', null],
+    ['31.02.2026', null],
+    ['2026-13-05', null],
+    ['18.04.26', null],
+    ['yesterday', null],
+  ])('a date of %s is %s: where day and month could be either way round, none', (text, day) => {
+    expect(preambleFacts([`Date: ${text}`]).takenOn).toBe(day);
+  });
+
+  it.each([
+    ['14:12', '14:12'],
+    ['9:30', '09:30'],
+    ['2:12 PM', '14:12'],
+    ['02:12:40 p.m.', '14:12'],
+    ['12:05 am', '00:05'],
+    ['12:05 PM', '12:05'],
+    ['13:05 PM', null],
+    ['25:00', null],
+    ['after lunch', null],
+  ])('a time of %s is %s', (text, time) => {
+    expect(preambleFacts([`Time: ${text}`]).takenAt).toBe(time);
+    expect(preambleFacts([`Time: ${text}`]).unread).toEqual(time === null ? [`Time: ${text}`] : []);
+    expect(preambleFacts([`Date: 2026-04-18 ${text}`]).takenAt).toBe(time);
+  });
+
   it('makes nothing up', () => {
     expect(preambleFacts(['hello', 'Correction: whatever'])).toEqual({
       carried: 'unknown',
@@ -288,6 +333,7 @@ describe('preamble', () => {
       keyOn_Pa: null,
       picture: null,
       unused: [],
+      unread: ['Correction: whatever'],
     });
     expect(preambleFacts(['Correction: none'])).toMatchObject({ carried: 'none' });
   });

@@ -166,13 +166,14 @@ const listed = (names: readonly string[]): string =>
 /** What of a file was not as usual. */
 function oddOf(report: ImportReport): string[] {
   const { layout } = report;
-  const notUsed = preambleFacts(layout.preamble).unused;
+  const above = preambleFacts(layout.preamble);
   return [
     report.container && `from ${report.container}`,
     layout.thousands && `figures such as 6${layout.thousands}400 read as thousands`,
     many(report.extraCells, (n) => `${n} rows have words behind the last column`),
     many(report.missingCells, (n) => `${n} rows lack cells at their end`),
-    notUsed.length > 0 && `above the table, not used: ${listed(notUsed)}`,
+    above.unread.length > 0 && `above the table, not understood and not in the record: ${listed(above.unread)}`,
+    above.unused.length > 0 && `above the table, not used: ${listed(above.unused)}`,
     report.pastMidnight && 'the clock runs past midnight and is counted on',
     (report.unread?.length ?? 0) > 0 && `not read: ${report.unread!.join(', ')}`,
     report.emptyCells > 0 && `${report.emptyCells.toLocaleString('en-US')} empty cells`,
