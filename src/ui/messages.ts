@@ -8,6 +8,9 @@ export const msg = {
   thenAgain: 'Try again when it is back; what stands on the page is kept.',
   thenReload: 'Reload the page; what was typed is kept.',
   whatWasTypedIsKept: 'What was typed is kept. The views that were open before are still here.',
+  columnsNotUsed: 'Columns not used:',
+  noUnitNamedReadAs: 'No unit is named, so read as:',
+  nameAnotherInTheHeader: 'Is it another? Write it in brackets behind the column’s name.',
   tryAgain: 'Try again',
   reloadThePage: 'Reload the page',
 } as const;

@@ -5,6 +5,7 @@ import { useMemo, useState, type DragEvent } from 'react';
 import type { UnitDoc } from '@/core/documents/unit';
 import { formatQuantity } from '@/core/units/quantity';
 import { TABLE_FILES, plainTextOf, tableTextOf } from '@/ui/file-text';
+import { ColumnsRead } from '@/ui/columns-read';
 import { usePrefs } from '@/ui/theme/prefs';
 import { readShelf, usualText } from './read-shelf';
 import { SHAPE_WORDS } from './unit-editor';
@@ -26,16 +27,7 @@ function HowRead({ read }: { read: Read }) {
           {read.refused}
         </p>
       )}
-      {read.unknown.length > 0 && (
-        <p className="quiet">
-          {msg.columnsNotUsed} {read.unknown.join(', ')}.
-        </p>
-      )}
-      {read.assumed.length > 0 && (
-        <p>
-          {msg.noUnitNamedReadAs} {read.assumed.map((a) => `${a.column} (${a.unit})`).join(', ')}. {msg.nameAnotherInTheHeader}
-        </p>
-      )}
+      <ColumnsRead unused={read.unknown} assumed={read.assumed} />
       {read.usual.length > 0 && (
         <p>
           {msg.notInTheFileTakenAsUsual} {usualText(read)}. {msg.correctThemHereOrOnTheShelf}

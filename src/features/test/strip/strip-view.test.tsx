@@ -296,7 +296,7 @@ it('a table whose figures name no unit says in which they were read', async () =
   await userEvent.click(screen.getAllByRole('button', { name: 'From a table' })[0]!);
   const field = await screen.findByRole('textbox', { name: 'Passes from a table' });
   fireEvent.change(field, { target: { value: 'time;side;60 ft;1/4;mph;coolant\n12:10;stock;2,4;14,3;96;84\n' } });
-  expect(await screen.findByText(/^No unit is named, so read: coolant in °C\. Is it another\?/)).toBeInTheDocument();
+  expect(await screen.findByText(/^No unit is named, so read as: coolant \(°C\)\. Is it another\?/)).toBeInTheDocument();
   fireEvent.change(field, { target: { value: 'time;side;60 ft;1/4;mph;coolant F\n12:10;stock;2,4;14,3;96;184\n' } });
   expect(screen.queryByText(/^No unit is named/)).not.toBeInTheDocument();
   expect(screen.getByRole('button', { name: 'Import 1 pass' })).toBeEnabled();

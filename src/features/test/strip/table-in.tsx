@@ -5,6 +5,7 @@ import { useMemo, useRef, useState } from 'react';
 import { passesFromTable, tableOf, weatherFromTable, type ReadTable, type SideByName } from '@/core/strip/slip-table';
 import type { StripPassDoc, WeatherReadingDoc } from '@/core/documents/strip';
 import { useJob } from '@/features/job/provider';
+import { ColumnsRead } from '@/ui/columns-read';
 import { TABLE_FILES, tableTextOf } from '@/ui/file-text';
 import { usePrefs } from '@/ui/theme/prefs';
 import styles from './strip.module.css';
@@ -53,16 +54,7 @@ function HowRead({ read }: { read: Read }) {
   const dampless = read.found.filter((r) => 'rhGuessed' in r && r.rhGuessed).length;
   return (
     <>
-      {read.ignored.length > 0 && (
-        <p className="quiet">
-          {msg.columnsThatMeanNothingHere} {read.ignored.join(', ')}.
-        </p>
-      )}
-      {read.assumed.length > 0 && (
-        <p>
-          {msg.noUnitNamedReadAs} {read.assumed.map((a) => `${a.column} ${msg.inWord} ${a.unit}`).join(', ')}. {msg.nameAnotherInTheHeader}
-        </p>
-      )}
+      <ColumnsRead unused={read.ignored} assumed={read.assumed} />
       {dampless > 0 && (
         <p>
           {dampless} {dampless === 1 ? 'reading gives' : 'readings give'} {msg.noHumidityUsualTaken}
