@@ -4,7 +4,8 @@ import { stripPassDoc, stripVisitDoc } from '@/core/documents/strip';
 import { must } from '@/core/failure';
 import type { PracticeScore } from '@/core/stand-ins/practice';
 import { towerSlip } from '@/core/stand-ins/tower';
-import { analyseStrip, type StripAnalysis } from '@/core/strip/analyse';
+import { analyseStrip } from '@/core/strip/analyse';
+import type { StripAnalysis } from '@/core/strip/analysis';
 import { NO_FACTS, type JobFacts } from '@/core/verdict/facts';
 
 const rpm = Array.from({ length: 200 }, (_, i) => 2000 + 24 * i);

@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto';
 import type { StripBook } from '@/core/documents/strip';
 import { jobStrip, type JobStrip, type StripJob } from '@/core/job/strip';
-import type { StripOptions } from '@/core/strip/analyse';
+import type { StripOptions } from '@/core/strip/analysis';
 
 /** Answers by everything they hang on: a page read again, and most saves of a job, change nothing of its days at the strip. */
 const known = new Map<string, JobStrip>();

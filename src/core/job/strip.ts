@@ -1,7 +1,8 @@
 import type { JobDoc } from '../documents/job';
 import type { StripBook } from '../documents/strip';
 import type { TestCosts } from '../inference/design';
-import { analyseStrip, powerKind, type StripAnalysis, type StripOptions } from '../strip/analyse';
+import { analyseStrip, powerKind } from '../strip/analyse';
+import type { StripAnalysis, StripOptions } from '../strip/analysis';
 import { comparedUnit } from './compared-unit';
 
 export interface JobStrip {

@@ -91,8 +91,10 @@ const MONTHS = 'jan feb mar apr may jun jul aug sep oct nov dec'.split(' ');
 
 /** A day of the calendar as "2026-04-18"; null where there is no such day. */
 function calendarDay(year: number, month: number, day: number): string | null {
-  const at = new Date(Date.UTC(year, month - 1, day));
-  return at.getUTCMonth() === month - 1 && at.getUTCDate() === day ? at.toISOString().slice(0, 10) : null;
+  const leap = year % 4 === 0 && (year % 100 !== 0 || year % 400 === 0);
+  const days = [31, leap ? 29 : 28, 31, 30, 31, 30, 31, 31, 30, 31, 30, 31][month - 1];
+  if (days === undefined || day < 1 || day > days) return null;
+  return [String(year), String(month).padStart(2, '0'), String(day).padStart(2, '0')].join('-');
 }
 
 /** The day in a text. Day and month between slashes or dashes are told apart where one of them can only be a day, else by nobody. */

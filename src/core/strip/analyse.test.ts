@@ -5,7 +5,8 @@ import { clockOf } from '../numbers/clock';
 import { stationReadings } from '../stand-ins/weather-station';
 import { towerSlip } from '../stand-ins/tower';
 import { airOfPass, nightMinutes, nightOrder } from './air-of-day';
-import { analyseStrip, powerKind, type StripAnalysis } from './analyse';
+import { analyseStrip, powerKind } from './analyse';
+import type { StripAnalysis } from './analysis';
 import { NO_SLIP, type Slip } from '../documents/slip';
 import { oddFigures } from './slip-check';
 

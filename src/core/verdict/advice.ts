@@ -5,7 +5,7 @@ import type { SideComparison, Stretch } from '../compare/sides';
 import type { AdviceWord } from '../documents/verdict';
 import { isFailure, type Failure } from '../failure';
 import { FELT, type SideManners } from '../logs/side-manners';
-import type { StripAnalysis, StripPart } from '../strip/analyse';
+import type { StripAnalysis, StripPart } from '../strip/analysis';
 
 /** Something that is wrong with the car as it stands and can be mended. */
 export type Fault =

@@ -1,6 +1,6 @@
 import type { SideComparison } from '../compare/sides';
 import { isFailure } from '../failure';
-import { STRIP_MEASURES, type StripAnalysis, type StripMeasure } from '../strip/analyse';
+import { STRIP_MEASURES, type StripAnalysis, type StripMeasure } from '../strip/analysis';
 
 /** An effect as a bar: in multiples of what matters, better to the right. */
 export interface EffectBar {

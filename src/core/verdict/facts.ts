@@ -2,7 +2,7 @@ import type { Confounder } from '../compare/confounders';
 import type { SideComparison } from '../compare/sides';
 import type { StoredPrediction } from '../documents/prediction';
 import type { SideManners } from '../logs/side-manners';
-import type { StripAnalysis } from '../strip/analyse';
+import type { StripAnalysis } from '../strip/analysis';
 
 /** What a job's runs, passes and logs have shown: everything a verdict stands on besides the job's own document. */
 export interface JobFacts {

@@ -7,7 +7,7 @@ import type { StudyRun } from '../inference/study';
 import { drivenBand } from '../compare/used-bands';
 import { breaking, type Confounder } from '../compare/confounders';
 import type { AdviceWord } from '../documents/verdict';
-import type { StripAnalysis } from '../strip/analyse';
+import type { StripAnalysis } from '../strip/analysis';
 import { adviseOn } from './advice';
 import type { SideComparison } from '../compare/sides';
 import { isFailure } from '../failure';

@@ -1,6 +1,6 @@
 import { airState } from '../air/state';
 import { isFailure } from '../failure';
-import type { MeasuredEffect, ReadPass, StripAnalysis } from '../strip/analyse';
+import type { MeasuredEffect, ReadPass, StripAnalysis } from '../strip/analysis';
 import type { RoadRun, RoadWindow } from '../strip/road';
 import { step, term, type Working } from './working';
 

@@ -14,7 +14,7 @@ import { readShopDefaults } from '../shop';
 import { addPasses, addVisit, readBook, readPass, readVisit, savePass, saveVisit } from '../strip';
 import { setTrashed } from '../trash';
 import { addUnit, listUnits, readUnit, saveUnit, setRetired } from '../units';
-import type * as schemas from './operations';
+import type * as schemas from './shapes';
 import { attachment, csvFile } from './download';
 import { solveJob } from './solve';
 

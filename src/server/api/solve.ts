@@ -5,7 +5,7 @@ import type { Db } from '../db/client';
 import { notFound, ServerProblem } from '../errors';
 import { readJob } from '../jobs';
 import { listUnits } from '../units';
-import type { solveAnswer, solveRequest } from './operations';
+import type { solveAnswer, solveRequest } from './shapes';
 
 interface Solved {
   readonly massFlow_kgps: readonly number[];

@@ -5,7 +5,7 @@ import { arrayMove, SortableContext, sortableKeyboardCoordinates, useSortable, v
 import { CSS } from '@dnd-kit/utilities';
 import { HolderOutlined } from '@ant-design/icons';
 import type { ReactNode } from 'react';
-import styles from '../test.module.css';
+import styles from './runs.module.css';
 
 /** A list whose rows are dragged, or moved by keys, into the order they were driven. */
 export function ArrangedRuns({

@@ -13,6 +13,7 @@ import { Arranged, ArrangedRuns } from './arranged';
 import { removeRun, saveRun } from '../files/save-run';
 import type { PreparedRun } from './compare.worker';
 import styles from '../test.module.css';
+import runsStyles from './runs.module.css';
 import { DeleteOutlined } from '@ant-design/icons';
 import type { JobFindings } from '@/core/verdict/findings';
 import { send } from '@/ui/post';
@@ -32,7 +33,7 @@ function LeaveOut({ name, onDone, onCancel }: { name: string; onDone: (reason: s
   const [reason, setReason] = useState('');
   return (
     <form
-      className={styles['leaveOut']}
+      className={runsStyles['leaveOut']}
       onSubmit={(e) => {
         e.preventDefault();
         if (reason.trim() !== '') onDone(reason.trim());
@@ -93,12 +94,12 @@ function Run({
   const out = run.doc.leftOut !== null;
   const doubtful = run.columns.some((c, i) => c.doubt && !c.ask && run.doc.channels.some((m) => m.column === i && m.quantity !== 'other'));
   return (
-    <div className={styles['run']} data-found={run.id} data-out={out}>
-      <div className={styles['runHead']}>
+    <div className={runsStyles['run']} data-found={run.id} data-out={out}>
+      <div className={runsStyles['runHead']}>
         <Tooltip title={run.doc.name} trigger={['hover', 'focus', 'click']}>
-          <span className={styles['runName']}>{run.doc.name}</span>
+          <span className={runsStyles['runName']}>{run.doc.name}</span>
         </Tooltip>
-        <span className={styles['runTools']}>
+        <span className={runsStyles['runTools']}>
           <Button size="small" type="text" aria-label={`Details of ${run.doc.name}`} onClick={onEdit}>
             {msg.details}
           </Button>
@@ -125,7 +126,7 @@ function Run({
           />
         </span>
       </div>
-      <div className={styles['runSide']}>
+      <div className={runsStyles['runSide']}>
         <Select
           aria-label={`Side of ${run.doc.name}`}
           size="small"
@@ -137,11 +138,11 @@ function Run({
           options={options}
           onChange={(key) => onSave({ ...run.doc, side: sideOf(key) })}
         />
-        <span className={styles['runFacts']}>
+        <span className={runsStyles['runFacts']}>
           {facts(run, prepared, pack).map((fact, i) => (
             <Fragment key={fact}>
               {i > 0 && ' · '}
-              <span className={styles['fact']}>{fact}</span>
+              <span className={runsStyles['fact']}>{fact}</span>
             </Fragment>
           ))}
           {doubtful && (
@@ -158,7 +159,7 @@ function Run({
         </p>
       )}
       {out && (
-        <p className={styles['reason']}>
+        <p className={runsStyles['reason']}>
           {msg.leftOut} {run.doc.leftOut}
         </p>
       )}

@@ -6,6 +6,7 @@ import { dimensionOf, isSettled } from '@/core/read/guess';
 import { isVacuum, ownUnits } from '@/core/units/units';
 import { formatNumber } from '@/core/units/quantity';
 import styles from '../test.module.css';
+import filesStyles from './files.module.css';
 import { msg } from './messages';
 
 /** What a comparison cannot do without: asked first, the rest only counted. */
@@ -60,9 +61,9 @@ export function AskColumns({ run, onSave, onEdit }: { run: StoredRun; onSave: (d
   const { units, rivals, others } = questionsOf(run);
   if (units.length === 0 && rivals.length === 0 && others === 0) return null;
   return (
-    <div className={styles['ask']} role="group" aria-label={`Questions about ${run.doc.name}`}>
+    <div className={filesStyles['ask']} role="group" aria-label={`Questions about ${run.doc.name}`}>
       {units.map(({ channel, name, span }) => (
-        <div key={channel.column} className={styles['askLine']}>
+        <div key={channel.column} className={filesStyles['askLine']}>
           <span>
             {msg.inWhichUnitIs}
             {name}”{channel.quantity !== name.toLowerCase() && `, its ${WORDS[channel.quantity] ?? channel.quantity}`}?{' '}
@@ -90,7 +91,7 @@ export function AskColumns({ run, onSave, onEdit }: { run: StoredRun; onSave: (d
         </div>
       ))}
       {rivals.length > 0 && (
-        <div className={styles['askLine']}>
+        <div className={filesStyles['askLine']}>
           <span>{msg.severalColumnsArePowerAndSay}</span>
           <Select
             size="small"

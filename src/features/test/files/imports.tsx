@@ -9,6 +9,8 @@ import { importFile, ImportRefused, sideOfName, type Progress } from './import-f
 import type { ImportDone } from '@/core/verdict/imported';
 import { saveRun } from './save-run';
 import styles from '../test.module.css';
+import runsStyles from '../dyno/runs.module.css';
+import filesStyles from './files.module.css';
 import { msg } from './messages';
 
 export interface ImportItem {
@@ -175,7 +177,7 @@ export function useImports(): {
 function ChooseTables({ item, onChoose }: { item: ImportItem; onChoose: (tables: readonly string[]) => void }) {
   const [chosen, setChosen] = useState<readonly string[]>([]);
   return (
-    <div className={styles['ask']} role="group" aria-label={`Tables of ${item.name}`}>
+    <div className={filesStyles['ask']} role="group" aria-label={`Tables of ${item.name}`}>
       {item.tables.map((t) => (
         <Checkbox
           key={t.name}
@@ -204,9 +206,9 @@ export function ImportList({ imports }: { imports: Pick<ReturnType<typeof useImp
   return (
     <>
       {items.map((item) => (
-        <div key={item.key} className={styles['importing']} role="status">
-          <div className={styles['runHead']}>
-            <span className={styles['runName']}>{item.name}</span>
+        <div key={item.key} className={filesStyles['importing']} role="status">
+          <div className={runsStyles['runHead']}>
+            <span className={runsStyles['runName']}>{item.name}</span>
             <Button size="small" type="text" onClick={() => (item.progress ? item.abort.abort() : onDismiss(item.key))}>
               {item.progress ? 'Cancel' : 'Dismiss'}
             </Button>

@@ -10,7 +10,7 @@ import { ChoiceField } from '@/ui/field/choice-field';
 import { ControlRow, FieldRow } from '@/ui/field/field-row';
 import { DayField, TimeField } from '@/ui/field/when';
 import { usePrefs } from '@/ui/theme/prefs';
-import styles from '../test.module.css';
+import styles from './files.module.css';
 import { msg } from './messages';
 
 const CARRIED = CARRIED_CORRECTIONS.map((value) => ({ value, label: value === 'none' ? 'none, as measured' : value }));

@@ -23,6 +23,7 @@ import { Heading } from '@/ui/answer/stop-page';
 import { ControlRow } from '@/ui/field/field-row';
 import { FieldGroup } from '@/ui/field/group';
 import styles from '../test.module.css';
+import filesStyles from './files.module.css';
 import { Conditions } from './run-conditions';
 import { Dialog } from '@/ui/dialog';
 import { msg } from './messages';
@@ -34,16 +35,16 @@ const changed = (run: StoredRun, map: ChannelMap): boolean => {
 
 /** How sure the reader was of a column, until a person says. */
 function Sureness({ column, quantity, changed: byHand }: { column: StoredColumn | undefined; quantity: Quantity; changed: boolean }) {
-  if (byHand) return <span className={styles['sure']}> {msg.asYouSay}</span>;
-  if (column?.remembered && quantity !== 'other') return <span className={styles['sure']}> {msg.asSaidForAnEarlierFile}</span>;
+  if (byHand) return <span className={filesStyles['sure']}> {msg.asYouSay}</span>;
+  if (column?.remembered && quantity !== 'other') return <span className={filesStyles['sure']}> {msg.asSaidForAnEarlierFile}</span>;
   if (!column?.doubt)
     return column?.made ? (
-      <span className={styles['unsure']}>
+      <span className={filesStyles['unsure']}>
         {' '}
         {msg.madeByTheReader} {column.made}
       </span>
     ) : null;
-  return <span className={styles['unsure']}> {(DOUBT_WORDS as Readonly<Record<string, string>>)[column.doubt] ?? column.doubt}</span>;
+  return <span className={filesStyles['unsure']}> {(DOUBT_WORDS as Readonly<Record<string, string>>)[column.doubt] ?? column.doubt}</span>;
 }
 
 /** What the file becomes with the record as it stands here, before it is saved. */
@@ -59,7 +60,7 @@ function Effect({ run, doc }: { run: StoredRun; doc: RunDoc }) {
     );
   const top = peakIndex(made.power_W);
   return (
-    <p className={styles['effect']} role="status">
+    <p className={filesStyles['effect']} role="status">
       {msg.soItMakes} {formatQuantity(made.power_W[top] ?? 0, 'power', pack)} {msg.at} {formatNumber(made.rpm[top] ?? 0, 0)} {msg.rpm}{' '}
       {made.correction === 'none' ? 'uncorrected' : made.correction === 'unknown' ? 'in a correction not known' : `in ${made.correction}`}
       {msg.thePullHas} {made.swept.toLocaleString('en-US')} {msg.ofTheFiles} {made.samples.toLocaleString('en-US')} {msg.samples}
@@ -86,7 +87,7 @@ function Mapping({ run, doc, onChange }: { run: StoredRun; doc: RunDoc; onChange
       ? doc.channels
       : [...known, ...doc.channels.filter((c) => !known.includes(c))].slice(0, MOST_SHOWN);
   return (
-    <table className={`plain ${styles['mapping']}`}>
+    <table className={`plain ${filesStyles['mapping']}`}>
       <thead>
         <tr>
           <th>{msg.columnInTheFile}</th>
@@ -231,7 +232,7 @@ function ReportOf({ run }: { run: StoredRun }) {
         {report.skippedTotal === 0 ? 'No line was left out.' : `${report.skippedTotal} lines were left out:`}
       </p>
       {report.skipped.length > 0 && (
-        <ul className={styles['skipped']}>
+        <ul className={filesStyles['skipped']}>
           {report.skipped.map((s) => (
             <li key={s.line}>
               {msg.line} {s.line}, {s.reason}: <code>{s.text || '(nothing)'}</code>

@@ -18,6 +18,7 @@ import { Heading } from '@/ui/answer/stop-page';
 import { usePrefs } from '@/ui/theme/prefs';
 import type { CompareReply } from '../dyno/compare.worker';
 import styles from '../test.module.css';
+import planStyles from './plan.module.css';
 import { msg } from './messages';
 
 const HOLD_WORDS: Readonly<Record<HeldThing['key'], string>> = {
@@ -91,7 +92,7 @@ export function Checklist({ reply, name }: { reply: CompareReply | null; name: s
       >
         {msg.atTheDyno}
       </Heading>
-      <ol className={styles['sequence']} aria-label={msg.runsInTheirOrder}>
+      <ol className={planStyles['sequence']} aria-label={msg.runsInTheirOrder}>
         {steps.map((s, i) => (
           <li key={i} data-side={s.side} data-done={s.has} data-next={i === next} data-opens={s.opens}>
             {s.has ? '✓ ' : ''}
@@ -131,7 +132,7 @@ export function Checklist({ reply, name }: { reply: CompareReply | null; name: s
           </Button>
         </p>
       )}
-      <ul className={styles['holds']}>
+      <ul className={planStyles['holds']}>
         {(reply?.held ?? []).map((h) => (
           <li key={h.key} data-state={h.state}>
             <span>{HOLD_WORDS[h.key]}</span>

@@ -13,6 +13,7 @@ import { FieldRow } from '@/ui/field/field-row';
 import { FieldGroup } from '@/ui/field/group';
 import { send } from '@/ui/post';
 import styles from '../test.module.css';
+import planStyles from './plan.module.css';
 import { msg } from './messages';
 
 const MODEL = 'the model';
@@ -71,7 +72,7 @@ function Entry({ onAdd, disabled }: { onAdd: (source: string, predicted: number,
   return (
     <FieldGroup>
       {(wrong) => (
-        <div className={styles['guess']}>
+        <div className={planStyles['guess']}>
           <Input
             aria-label={msg.whoGuesses}
             placeholder={msg.workingAs}

@@ -12,6 +12,7 @@ import { useJob } from '@/features/job/provider';
 import { useShopHistory } from '@/features/job/use-shop-history';
 import { usePrefs } from '@/ui/theme/prefs';
 import styles from '../test.module.css';
+import planStyles from './plan.module.css';
 import { msg } from './messages';
 
 const SHOWN_NAMES: Readonly<Record<RunOrder, string>> = {
@@ -91,7 +92,7 @@ export function Orders({ options, asked }: { options: DesignOptions; asked: numb
       sorter: (a, b) => a.pRight - b.pRight,
       render: (_, p) => (
         <Popover content={`In ${formatNumber(100 * p.pRight, 0)} of 100 such tests the word is the right one.`} trigger="click">
-          <button type="button" className={styles['chance']} aria-label={`${formatNumber(100 * p.pRight, 0)} of 100`}>
+          <button type="button" className={planStyles['chance']} aria-label={`${formatNumber(100 * p.pRight, 0)} of 100`}>
             <i style={{ width: `${Math.round(70 * p.pRight)}px` }} data-enough={p.pRight >= 0.8} />
             {formatNumber(100 * p.pRight, 0)} %
           </button>
@@ -137,7 +138,7 @@ export function Orders({ options, asked }: { options: DesignOptions; asked: numb
   return (
     <Table<DesignPlan>
       size="small"
-      className={styles['orders']!}
+      className={planStyles['orders']!}
       columns={columns}
       dataSource={[...options.plans]}
       rowKey={(p) => `${p.order} ${p.runsPerStay} ${p.visits}`}

@@ -26,6 +26,7 @@ import { Checklist } from './checklist';
 import { adviceWords, Orders, useDesign } from './orders';
 import { Guesses } from './guesses';
 import styles from '../test.module.css';
+import planStyles from './plan.module.css';
 import { Term } from '@/features/thinking/term';
 import { msg } from './messages';
 
@@ -67,7 +68,7 @@ function Fields() {
     <>
       <Heading more={<Term name="smallest change that matters">{msg.whatIsThat}</Term>}>{msg.whatCounts}</Heading>
       <DocField path="test.plan.threshold_pct" label={msg.smallestChangeThatMatters} measure="ratio" mark={null} />
-      <label className={styles['stacked']}>
+      <label className={planStyles['stacked']}>
         {msg.decidedOver}
         <Select
           aria-label={msg.decidedOver}
@@ -77,7 +78,7 @@ function Fields() {
         />
       </label>
       <Heading>{msg.theDay}</Heading>
-      <label className={styles['stacked']}>
+      <label className={planStyles['stacked']}>
         {msg.order}
         <Select
           aria-label={msg.orderOfTheRuns}

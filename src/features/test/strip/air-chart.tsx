@@ -5,7 +5,7 @@ import { airState } from '@/core/air/state';
 import type { StoredVisit } from '@/core/documents/strip';
 import { isFailure } from '@/core/failure';
 import { nightMinutes } from '@/core/strip/air-of-day';
-import type { StripAnalysis } from '@/core/strip/analyse';
+import type { StripAnalysis } from '@/core/strip/analysis';
 import { shownUnit } from '@/core/units/measures';
 import { fromSI } from '@/core/units/units';
 import type { ChartSpec } from '@/ui/chart/figure';

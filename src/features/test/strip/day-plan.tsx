@@ -5,7 +5,7 @@ import { isFailure } from '@/core/failure';
 import { designStudy, type DayOrder, type DesignPlan } from '@/core/inference/design';
 import { historyLogs } from '@/core/inference/shop-history';
 import { stripCosts } from '@/core/job/strip';
-import type { NextPass, StripAnalysis } from '@/core/strip/analyse';
+import type { NextPass, StripAnalysis } from '@/core/strip/analysis';
 import { formatNumber } from '@/core/units/quantity';
 import { DocField } from '@/features/job/field';
 import { useJob } from '@/features/job/provider';

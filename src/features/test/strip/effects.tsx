@@ -1,7 +1,7 @@
 'use client';
 
 import { isFailure } from '@/core/failure';
-import { STRIP_MEASURES, type MeasuredEffect, type StripAnalysis, type StripMeasure } from '@/core/strip/analyse';
+import { STRIP_MEASURES, type MeasuredEffect, type StripAnalysis, type StripMeasure } from '@/core/strip/analysis';
 import { formatSigned } from '@/core/units/quantity';
 import { powerShareWorking, stripEffectWorking } from '@/core/working/strip-working';
 import { usePrefs } from '@/ui/theme/prefs';

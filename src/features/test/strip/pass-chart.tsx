@@ -2,7 +2,7 @@
 
 import { useMemo } from 'react';
 import { meanOf } from '@/core/numbers/moments';
-import type { ReadPass, StripAnalysis, StripMeasure } from '@/core/strip/analyse';
+import type { ReadPass, StripAnalysis, StripMeasure } from '@/core/strip/analysis';
 import type { ChartPoint, ChartSpec } from '@/ui/chart/figure';
 import { Chart } from '@/ui/chart/lazy-chart';
 import { usePrefs } from '@/ui/theme/prefs';

@@ -5,7 +5,7 @@ import { Fragment } from 'react';
 import { FINISH } from '@/core/documents/slip';
 import type { StoredPass, StoredVisit, StripPassDoc } from '@/core/documents/strip';
 import { isFailure } from '@/core/failure';
-import type { ReadPass, StripAnalysis } from '@/core/strip/analyse';
+import type { ReadPass, StripAnalysis } from '@/core/strip/analysis';
 import type { UnitPack } from '@/core/units/measures';
 import { formatNumber, formatQuantity } from '@/core/units/quantity';
 import { densityAltitudeWorking, passPowerWorking, stripCorrectionWorking } from '@/core/working/strip-working';

@@ -2,7 +2,7 @@
 
 import { useState } from 'react';
 import type { StoredPass, StoredVisit } from '@/core/documents/strip';
-import type { StripAnalysis } from '@/core/strip/analyse';
+import type { StripAnalysis } from '@/core/strip/analysis';
 import { DataTable } from '@/ui/table/data-table';
 import { msg } from './messages';
 import { usePassColumns } from './pass-columns';

@@ -1,6 +1,6 @@
 import type { StripBook } from '@/core/documents/strip';
 import { jobStrip, type JobStrip, type StripJob } from '@/core/job/strip';
-import type { StripOptions } from '@/core/strip/analyse';
+import type { StripOptions } from '@/core/strip/analysis';
 import { openThread, ThreadGone } from '@/ui/thread';
 import type { StripApi } from './strip.worker';
 

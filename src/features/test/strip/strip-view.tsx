@@ -6,7 +6,7 @@ import type { StoredPass, StoredVisit } from '@/core/documents/strip';
 import { useMemo, useState } from 'react';
 import type { StoredUnit } from '@/core/documents/unit';
 import { isFailure } from '@/core/failure';
-import { STRIP_MEASURES, type StripAnalysis, type StripMeasure } from '@/core/strip/analyse';
+import { STRIP_MEASURES, type StripAnalysis, type StripMeasure } from '@/core/strip/analysis';
 import type { SideByName } from '@/core/strip/slip-table';
 import { useJob, useShelf } from '@/features/job/provider';
 import { PhoneLink } from '@/features/job/phone-link';

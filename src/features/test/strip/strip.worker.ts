@@ -2,7 +2,7 @@
 import { expose } from 'comlink';
 import type { StripBook } from '@/core/documents/strip';
 import { jobStrip, type JobStrip, type StripJob } from '@/core/job/strip';
-import type { StripOptions } from '@/core/strip/analyse';
+import type { StripOptions } from '@/core/strip/analysis';
 
 const analyse = (job: StripJob, book: StripBook, history: StripOptions['history']): JobStrip => jobStrip(job, book, undefined, history);
 

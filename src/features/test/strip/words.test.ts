@@ -1,5 +1,6 @@
 import fc from 'fast-check';
-import { analyseStrip, type MeasuredEffect, type StripAnalysis, type StripWarning } from '@/core/strip/analyse';
+import { analyseStrip } from '@/core/strip/analyse';
+import type { MeasuredEffect, StripAnalysis, StripWarning } from '@/core/strip/analysis';
 import { stripBook, stripOf, UNIT_ID } from '../../../../test/facts';
 import { fieldName, intervalText, issueWords, measureText, movedWords, pairLimits, stripAnswer, airWords, warningWords } from './words';
 

@@ -1,6 +1,6 @@
 import type { AnswerWord } from '@/core/inference/answer';
 import { isFailure } from '@/core/failure';
-import type { MeasuredEffect, StripAnalysis, StripDistance, StripMeasure, StripPart, StripWarning } from '@/core/strip/analyse';
+import type { MeasuredEffect, StripAnalysis, StripDistance, StripMeasure, StripPart, StripWarning } from '@/core/strip/analysis';
 import { PAIR_LIMITS } from '@/core/strip/passes';
 import type { OddFigure } from '@/core/strip/slip-check';
 import { MARKS_m, type SlipField, type SlipIssue, type TimeMark } from '@/core/documents/slip';
