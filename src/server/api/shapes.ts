@@ -88,7 +88,7 @@ export const uploadAnswer = z.object({
   runs: z.array(storedRun),
   report: z.looseObject({ rows: z.number().int(), skippedTotal: z.number().int() }),
 });
-export const FORMATS = ['json', 'csv'] as const;
+const FORMATS = ['json', 'csv'] as const;
 export const formatQuery = z.object({
   format: z.enum(FORMATS).default('json'),
   form: z
