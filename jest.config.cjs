@@ -29,7 +29,7 @@ const shared = {
   modulePathIgnorePatterns: ['<rootDir>/.next', '<rootDir>/.local', '<rootDir>/dist'],
 };
 
-/** unit: pure code; dom: components; db: the server's modules on a real PostgreSQL (TEST_DATABASE_URL from scripts/test.mjs). */
+/** unit: code without a page or a database; dom: components; db: what a file is named for (`….db.test.ts`), on a real PostgreSQL (TEST_DATABASE_URL from scripts/test.mjs). */
 module.exports = {
   projects: [
     {
@@ -37,7 +37,7 @@ module.exports = {
       displayName: 'unit',
       testEnvironment: 'node',
       testMatch: ['<rootDir>/{src,scripts}/**/*.test.ts'],
-      testPathIgnorePatterns: [...shared.testPathIgnorePatterns, '/src/server/(?!read/|demo/)', '\\.db\\.test\\.ts$'],
+      testPathIgnorePatterns: [...shared.testPathIgnorePatterns, '\\.db\\.test\\.ts$'],
     },
     {
       ...shared,
@@ -51,8 +51,7 @@ module.exports = {
       displayName: 'db',
       globalSetup: '<rootDir>/test/workers.mjs',
       testEnvironment: 'node',
-      testMatch: ['<rootDir>/src/**/*.db.test.ts', '<rootDir>/src/server/**/*.test.ts'],
-      testPathIgnorePatterns: [...shared.testPathIgnorePatterns, '/src/server/(read|demo)/'],
+      testMatch: ['<rootDir>/src/**/*.db.test.ts'],
     },
   ],
 };

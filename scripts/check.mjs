@@ -1,9 +1,10 @@
 /** `npm run check [-- --watch]`: types, boundaries, and lint, format and the unit tests of what is changed against the last commit. For the seconds between two thoughts; `npm test` is the whole. */
-import { execFileSync, spawn } from 'node:child_process';
+import { execFileSync } from 'node:child_process';
 import { existsSync, watch } from 'node:fs';
 import { join } from 'node:path';
 import { ensureNpm } from './lib/packages.mjs';
 import { ROOT } from './lib/paths.mjs';
+import { several } from './lib/several.mjs';
 import { fail } from './lib/step.mjs';
 
 const git = (...args) => execFileSync('git', args, { cwd: ROOT, encoding: 'utf8' }).split('\n').filter(Boolean);
@@ -12,22 +13,6 @@ const changed = () =>
   [...new Set([...git('diff', '--name-only', 'HEAD'), ...git('ls-files', '--others', '--exclude-standard')])].filter((f) =>
     existsSync(join(ROOT, f)),
   );
-
-/** Runs one check; what it says is only shown where it fails. */
-function one(name, args) {
-  const from = performance.now();
-  return new Promise((resolve) => {
-    const child = spawn(process.execPath, args, { cwd: ROOT, env: { ...process.env, FORCE_COLOR: '0' } });
-    let text = '';
-    child.stdout.on('data', (d) => (text += d));
-    child.stderr.on('data', (d) => (text += d));
-    child.on('close', (code) => {
-      console.log(`${code === 0 ? 'ok    ' : 'FAILED'} ${name}, ${((performance.now() - from) / 1000).toFixed(1)} s`);
-      if (code !== 0) console.log(text.trim());
-      resolve(code === 0);
-    });
-  });
-}
 
 async function once() {
   const from = performance.now();
@@ -87,13 +72,7 @@ async function once() {
     ],
   ];
   console.log(files.length === 0 ? 'Nothing is changed against the last commit.' : `${files.length} files changed.`);
-  // Two at a time: a machine with two processors does no more.
-  const results = [];
-  const next = async () => {
-    for (let c = checks.shift(); c; c = checks.shift()) results.push(await one(...c));
-  };
-  await Promise.all([next(), next()]);
-  const good = results.every(Boolean);
+  const good = (await several(checks)).length === 0;
   console.log(`${good ? 'All well' : 'Not yet'}, ${((performance.now() - from) / 1000).toFixed(0)} s.`);
   return good;
 }

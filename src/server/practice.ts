@@ -10,6 +10,7 @@ import {
   type PracticeSetup,
   type StoredPractice,
 } from '@/core/documents/practice';
+import { readKept } from '@/core/documents/kept';
 import { isFailure } from '@/core/failure';
 import { inferStrip, type AnswerWord } from '@/core/inference/answer';
 import { runSweep } from '@/core/runs/sweep';
@@ -43,7 +44,7 @@ async function row(db: Db | Trx, id: string) {
 
 async function runsOf(db: Db | Trx, id: string): Promise<PracticeRun[]> {
   const rows = await db.selectFrom('practice_run').select('run').where('practice_id', '=', id).orderBy('seq').execute();
-  return rows.map((r) => practiceRun.parse(r.run));
+  return rows.map((r) => readKept(practiceRun, r.run));
 }
 
 /** Begins a session: what is true is drawn now and stays on the server until the person has decided. */
@@ -73,7 +74,7 @@ async function readPractice(db: Db | Trx, id: string): Promise<StoredPractice> {
   const { curve: _curve, ...truth } = found.truth;
   return {
     id: found.id,
-    setup: practiceSetup.parse(found.setup),
+    setup: readKept(practiceSetup, found.setup),
     runs: await runsOf(db, id),
     decision: found.decision,
     truth: found.decision === null ? null : truth,
@@ -106,7 +107,7 @@ async function asked(db: Db | Trx, id: string, wanted: PullWanted): Promise<Aske
   const before = await runsOf(db, id);
   if (found.decision !== null) throw new ServerProblem(409, 'decided', 'This session has been decided. Begin another one.');
   if (before.length >= MOST_PULLS) throw new ServerProblem(409, 'too_many', `A session has ${MOST_PULLS} runs at most.`);
-  const setup = practiceSetup.parse(found.setup);
+  const setup = readKept(practiceSetup, found.setup);
   const last = before.at(-1);
   const swap = last && (last.side !== wanted.side || wanted.newStay) ? setup.plan.minutesPerSwap : 0;
   const made = { ...wanted, rest_min: Math.max(swap, wanted.rest_min), day: Math.max(last?.day ?? 1, wanted.day) };
@@ -212,7 +213,7 @@ export async function decidePractice(
 export async function scoreOf(db: Db | Trx, id: string): Promise<PracticeScore> {
   const found = await row(db, id);
   if (found.decision === null) throw new ServerProblem(409, 'undecided', 'Decide first; then the truth is told.');
-  const setup = practiceSetup.parse(found.setup);
+  const setup = readKept(practiceSetup, found.setup);
   const runs = await runsOf(db, id);
   return practiceScore(found.truth.curve, found.truth, setup, found.decision, runs, carriedBy(setup, runs));
 }

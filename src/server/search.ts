@@ -39,11 +39,11 @@ export async function search(db: Db, text: string): Promise<Found[]> {
   }>`
     (SELECT 'job' AS kind, j.id, j.doc->>'name' AS title, j.id AS job_id, j.doc->>'name' AS job_name, coalesce(j.doc->'car'->>'goal', '') AS snippet, j.saved_at AS at, 0 AS rank
       FROM job j WHERE j.trashed_at IS NULL AND (${all('j.search')} OR j.number::text = ${words[0]}) ORDER BY j.saved_at DESC LIMIT 20)
-    UNION ALL (SELECT 'unit', u.id, u.doc->>'name', NULL, NULL, u.doc->>'note', u.saved_at, 1 FROM unit u WHERE u.retired_at IS NULL AND ${all('u.search')} LIMIT 15)
+    UNION ALL (SELECT 'unit', u.id, u.doc->>'name', NULL, NULL, coalesce(u.doc->>'note', ''), u.saved_at, 1 FROM unit u WHERE u.retired_at IS NULL AND ${all('u.search')} LIMIT 15)
     UNION ALL (SELECT 'part', p.id, p.doc->>'name', NULL, NULL, coalesce(p.doc->>'note', ''), p.saved_at, 1 FROM tested_part p WHERE p.retired_at IS NULL AND ${all('p.search')} LIMIT 10)
     UNION ALL (SELECT 'run', r.id, r.doc->>'name', j.id, j.doc->>'name', concat_ws(', ', r.doc->>'takenOn', nullif(r.doc->>'tune', ''), nullif(r.doc->>'otherChanges', '')), r.created_at, 2
       FROM run r JOIN job j ON j.id = r.job_id WHERE r.trashed_at IS NULL AND j.trashed_at IS NULL AND ${all('r.search')} ORDER BY r.created_at DESC LIMIT 15)
-    UNION ALL (SELECT 'visit', v.id, concat(v.doc->>'track', ', ', v.doc->>'takenOn'), j.id, j.doc->>'name', v.doc->>'note', v.created_at, 2
+    UNION ALL (SELECT 'visit', v.id, concat(v.doc->>'track', ', ', v.doc->>'takenOn'), j.id, j.doc->>'name', coalesce(v.doc->>'note', ''), v.created_at, 2
       FROM strip_visit v JOIN job j ON j.id = v.job_id WHERE v.trashed_at IS NULL AND j.trashed_at IS NULL AND ${all('v.search')} LIMIT 10)
     UNION ALL (SELECT 'pass', p.id, concat('pass at ', p.doc->>'at'), j.id, j.doc->>'name', concat_ws(', ', nullif(p.doc->>'between', ''), nullif(p.doc->>'note', '')), p.created_at, 3
       FROM strip_pass p JOIN strip_visit v ON v.id = p.visit_id JOIN job j ON j.id = v.job_id

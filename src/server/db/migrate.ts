@@ -35,6 +35,9 @@ const MIGRATIONS: Record<string, Migration> = {
   '015-guessed-humidity': guessedHumidity,
 };
 
+/** What a database is brought up by, in order. */
+export const MIGRATION_NAMES: readonly string[] = Object.keys(MIGRATIONS);
+
 /** Brings a database to the newest form, or to that of `until`; resolves with the names of the migrations that ran. */
 export async function migrate(db: Kysely<Database>, until?: string): Promise<string[]> {
   const migrator = new Migrator({ db, provider: { getMigrations: () => Promise.resolve(MIGRATIONS) } });

@@ -13,7 +13,7 @@ interface Saved {
   saved_by: ColumnType<string, string | undefined, string>;
   saved_at: ColumnType<Date, Date | undefined, Date>;
   /** What a search looks into: made by the database from the document. */
-  search: ColumnType<string, never, never>;
+  search: ColumnType<string | null, never, never>;
 }
 
 export interface JobTable extends Saved {
@@ -71,7 +71,7 @@ export interface SheetEventTable {
   id: string;
   job_id: string;
   event: JSONColumnType<SheetEventDoc>;
-  search: ColumnType<string, never, never>;
+  search: ColumnType<string | null, never, never>;
   written_at: ColumnType<Date, never, never>;
 }
 

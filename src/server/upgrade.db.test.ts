@@ -6,7 +6,7 @@ import { jobModel } from '@/core/job/model';
 import type { JobDoc } from '@/core/documents/job';
 import type { UnitDoc } from '@/core/documents/unit';
 import { freshDatabase } from '../../test/database';
-import { migrate } from './db/migrate';
+import { migrate, MIGRATION_NAMES } from './db/migrate';
 import { listKeys, makeKey } from './api-keys';
 import { loadDemo } from './demo/load';
 import { listJobs, readJob, saveJob } from './jobs';
@@ -14,22 +14,7 @@ import { listRuns, readChannels, runReport } from './runs';
 import { listUnits } from './units';
 
 /** What a first release is brought up by, in order. */
-const STEPS = [
-  '002-workshop',
-  '003-run-sheet',
-  '004-logs',
-  '005-record',
-  '006-parts-of-files',
-  '007-api',
-  '008-packed-samples',
-  '009-owners',
-  '010-sessions',
-  '011-attempts',
-  '012-work',
-  '013-last-runs',
-  '014-headings',
-  '015-guessed-humidity',
-];
+const STEPS = MIGRATION_NAMES.slice(1);
 
 interface Release {
   readonly ids: readonly string[];
