@@ -3,11 +3,12 @@
  * through the built app, and what stands after a second `--` goes to the one check that is named: `npm test -- database -- strip -t air`.
  */
 import { parseArgs } from 'node:util';
+import { makeApiClient } from './lib/api-client.mjs';
 import { Cluster } from './lib/cluster.mjs';
 import { ensureBuilt } from './lib/build.mjs';
 import { ensureChromium, ensureNpm, ensurePostgres } from './lib/packages.mjs';
 import { ROOT } from './lib/paths.mjs';
-import { must, run } from './lib/run.mjs';
+import { run } from './lib/run.mjs';
 import { several } from './lib/several.mjs';
 import { fail, Plain, step } from './lib/step.mjs';
 
@@ -67,7 +68,7 @@ async function runAll(names, handed, env) {
   const quiet = alone ? [] : names.filter((n) => !ALOUD.includes(n));
   const failed = await several(
     quiet.map((n) => [n, CHECKS[n]]),
-    { env: { ...env, FORCE_COLOR: '0' } },
+    { env },
   );
   for (const name of names.filter((n) => !quiet.includes(n))) {
     console.log(`\n── ${name} ──`);
@@ -82,7 +83,7 @@ async function main() {
   if (help) return console.log(HELP);
   if (list) return console.log(names.join('\n'));
   await step('npm packages', ensureNpm);
-  await step('client of the API', () => must(process.execPath, ['--import', 'tsx', 'scripts/api-client.ts'], { cwd: ROOT }));
+  await step('client of the API', makeApiClient);
   const env = { ...process.env, NEXT_TELEMETRY_DISABLED: '1' };
   let cluster = null;
   let failed;

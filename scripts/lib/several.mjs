@@ -9,12 +9,7 @@ export async function several(tasks, options = {}) {
     for (let task = left.shift(); task; task = left.shift()) {
       const [name, args] = task;
       const from = performance.now();
-      const { code, output } = await run(process.execPath, args, {
-        cwd: ROOT,
-        env: { ...process.env, FORCE_COLOR: '0' },
-        ...options,
-        quiet: true,
-      });
+      const { code, output } = await run(process.execPath, args, { cwd: ROOT, ...options, quiet: true });
       console.log(`${code === 0 ? 'ok    ' : 'FAILED'} ${name}, ${((performance.now() - from) / 1000).toFixed(1)} s`);
       if (code === 0) continue;
       failed.push(name);
