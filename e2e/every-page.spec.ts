@@ -1,8 +1,15 @@
 import type { Page } from '@playwright/test';
 import { answer, expect, jobAddress, listening, test } from './app';
 import { axeFinds } from './axe';
+import { clippedTexts, cutWords, tapTargets } from './page-rules';
 
 test.use({ shop: 'every page' });
+
+const DESK = { width: 1280, height: 800 };
+/** The narrowest that still has a column of figures beside the page: where the least room is for them. */
+const NARROW_DESK = { width: 1024, height: 800 };
+/** What the demo's people named themselves, as long as they liked. */
+const NAMED = ['Thornby airfield strip'];
 
 /** Every page there is, with the charts it draws of the Larkspur: what all of them owe is asked of each where it is opened once. */
 const ROOMS = ['/', '/start', '/practice', '/shelf', '/bench', '/sums', '/thinking', '/settings', '/trash', '/keys', '/sign-in'];
@@ -41,7 +48,7 @@ async function ofEachPage(page: Page, what: (path: string) => Promise<readonly s
 }
 
 // Each rule at both widths, each colour in both themes: one walk is wide and light, the other narrow and dark.
-test('every page at a desk: its charts, its title, its landmarks, nothing that axe knows and no complaint of the browser', async ({
+test('every page at a desk: its charts, its title, its landmarks, no text that is cut off, nothing that axe knows and no complaint of the browser', async ({
   quietPage: page,
 }) => {
   test.setTimeout(300_000);
@@ -58,7 +65,10 @@ test('every page at a desk: its charts, its title, its landmarks, nothing that a
     await expect(page.getByRole('main')).toHaveCount(1);
     expect(await page.getByRole('navigation').count()).toBeGreaterThan(0);
     await expect(page.getByRole('heading', { level: 1 })).toHaveCount(1);
-    return found;
+    await page.setViewportSize(NARROW_DESK);
+    const clipped = await page.evaluate(clippedTexts, NAMED);
+    await page.setViewportSize(DESK);
+    return [...found, ...clipped];
   });
   expect(new Set(titles).size).toBe(titles.length);
 });
@@ -83,76 +93,10 @@ test('every page in the hand, in the dark: no wider than the phone, no word cut 
     return [
       ...(width > 360 ? [`${width} px wide`] : []),
       ...(await page.evaluate(cutWords)),
+      ...(await page.evaluate(clippedTexts, NAMED)),
       ...(await axeFinds(page)),
       ...(await page.evaluate(tapTargets)),
     ];
   });
   await context.close();
 });
-
-/** Words of a usual length that go on in the next line: their column was squeezed. A file's name may have to. */
-function cutWords(): string[] {
-  const out = new Set<string>();
-  const texts = document.createTreeWalker(document.body, NodeFilter.SHOW_TEXT);
-  for (let text = texts.nextNode(); text; text = texts.nextNode()) {
-    const el = text.parentElement!;
-    if (el.closest('[inert], .js-plotly-plot, .katex, script, style, option')) continue;
-    if (!el.checkVisibility({ opacityProperty: true, visibilityProperty: true })) continue;
-    for (const word of text.nodeValue!.matchAll(/[\p{L}\p{N}’.,]{2,18}/gu)) {
-      const range = document.createRange();
-      range.setStart(text, word.index);
-      range.setEnd(text, word.index + word[0].length);
-      const lines = [...range.getClientRects()].filter((r) => r.width > 0.5).map((r) => r.top);
-      if (Math.max(...lines) - Math.min(...lines) > 6) out.add(`“${word[0]}” is cut in two in “${el.textContent.slice(0, 40)}”`);
-    }
-  }
-  return [...out];
-}
-
-/** Controls whose 44 px around their middle do not answer to them. */
-function tapTargets(): string[] {
-  const out: string[] = [];
-  const controls =
-    'main button, main a[href], main select, main summary, main textarea, header button, header a, main .ant-select, main .ant-segmented-item, main input:not([type=hidden], [type=file])';
-  for (const el of document.querySelectorAll<HTMLElement>(controls)) {
-    if (el.closest('.ant-select') && !el.classList.contains('ant-select')) continue;
-    if (el.matches('.ant-segmented-item input, .ant-radio-button-input, .ant-checkbox-input, .ant-radio-input, .ant-upload input'))
-      continue;
-    // A table's hidden copy of its head is no control.
-    if (el.closest('[inert]')) continue;
-    if (el.closest('.plotly, .js-plotly-plot') || !el.checkVisibility({ opacityProperty: true, visibilityProperty: true })) continue;
-    // A figure inside a sentence is part of the line it stands in, and a field's frame is what is touched.
-    if (el.closest('p, li') && getComputedStyle(el).display.startsWith('inline')) continue;
-    // Brought to the middle: at the edges a table's first and last columns stay where they are, over the others.
-    el.scrollIntoView({ block: 'center', inline: 'center' });
-    const q = el.getBoundingClientRect();
-    if (q.width === 0 || q.height === 0) continue;
-    const y = q.top + q.height / 2;
-    const x = Math.min(Math.max(q.left + q.width / 2, 1), innerWidth - 2);
-    const label = el.closest('label');
-    const mine = (px: number, py: number): boolean => {
-      const hit = document.elementFromPoint(px, py);
-      return (
-        hit !== null &&
-        (el.contains(hit) || hit.contains(el) || label?.contains(hit) === true || hit.closest('label')?.contains(el) === true)
-      );
-    };
-    const other = [y - 19, y + 19].some((py) => {
-      const hit = document.elementFromPoint(x, py);
-      const control = hit?.closest('button, a[href], select, summary, input, .ant-select');
-      return (
-        control !== null &&
-        control !== undefined &&
-        control !== el &&
-        !el.contains(control) &&
-        !control.contains(el) &&
-        control.closest('label') !== label
-      );
-    });
-    if (!mine(x, y) || other || (q.height < 43.5 && ![y - 19, y + 19].every((py) => mine(x, py))))
-      out.push(
-        `${el.tagName.toLowerCase()} ${Math.round(q.width)}×${Math.round(q.height)} “${(el.getAttribute('aria-label') ?? el.textContent ?? '').slice(0, 40)}”`,
-      );
-  }
-  return out;
-}

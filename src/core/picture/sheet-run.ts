@@ -1,3 +1,4 @@
+import { capital } from '../cut-text';
 import type { RunDoc } from '../documents/run';
 import { atSteps, type TracedCurve } from './trace';
 import type { Point } from './plane';
@@ -31,7 +32,7 @@ const figure = (value: number): string => String(Number(value.toPrecision(6)));
 export function pictureRunCsv(curve: Pick<TracedCurve, 'points' | 'error' | 'gaps'>, what: PictureCurve): string {
   const place = what.at === 'unknown' ? '' : { wheels: 'Wheel ', hub: 'Hub ', crank: 'Engine ' }[what.at];
   const name = place === '' ? what.quantity : what.quantity.toLowerCase();
-  const header = `${place}${name.charAt(0).toUpperCase()}${name.slice(1)}`.replace(/ (P|T)/, (m) => m.toLowerCase());
+  const header = `${place}${capital(name)}`.replace(/ (P|T)/, (m) => m.toLowerCase());
   const inGap = (x: number): boolean => curve.gaps.some(([a, b]) => x > a && x < b);
   const rows = atSteps(curve.points, PICTURE_STEP_rpm).filter((p: Point) => !inGap(p.x));
   return [

@@ -3,6 +3,7 @@ import type { RunDoc } from '../documents/run';
 import { CAR_TEMPERATURE_K, KEY_ON_Pa, notWithin, WEATHER, type Within } from '../documents/within';
 import { readNumber } from '../units/quantity';
 import { toSI, unitByWord, type Dimension } from '../units/units';
+import { preambleEntries } from './preamble-lines';
 
 /** What the lines before a table say about the run, as far as they say it plainly. */
 export interface PreambleFacts {
@@ -34,15 +35,27 @@ const CORRECTIONS: readonly (readonly [RegExp, RunDoc['carried']])[] = [
   [/uncorrected|none|\boff\b/i, 'none'],
 ];
 
-/** "key: value", "key = value" or a cell row of them. */
-function entries(preamble: readonly string[]): [string, string][] {
-  return preamble.flatMap((line) =>
-    line.split(/[\t;]/).flatMap((cell) => {
-      const m = /^\W*([\p{L} .]+?)\s*[:=]\s*(.+?)\s*$/u.exec(cell.replace(/^"|"$/g, ''));
-      return m ? ([[m[1]!, m[2]!]] as [string, string][]) : [];
-    }),
-  );
-}
+/** What is known by its name, in small letters. */
+const NAMES = {
+  barometer: /baro|air pressure|luftdruck|pression atmo/,
+  air: /^air temp|^air$|ambient|^luft$|lufttemp|temp[ée]rature (de l.)?air/,
+  humidity: /humid|^r\.?h\b|feucht/,
+  time: /^(time|start|uhrzeit|zeit$|heure|hora)/,
+  correction: /correction/,
+  date: /^(date|datum|fecha)/,
+  measured: /measured at|measured/,
+  gear: /^gear/,
+  coolant: /coolant|k(ü|ue)hl(wasser|mittel)/,
+  pulley: /^pulley/,
+  fuel: /^fuel$/,
+  tune: /^(tune|map name|calibration)/,
+  keyOn: /key ?on/,
+  picture: /^from a picture/,
+  readingError: /^reading error/,
+} as const;
+/** Those that a figure follows, with nothing between. */
+const FIGURES: readonly RegExp[] = [NAMES.barometer, NAMES.air, NAMES.humidity, NAMES.date, NAMES.time, NAMES.coolant];
+const followedByFigure = (name: string): boolean => FIGURES.some((p) => p.test(name));
 
 /** A figure with the unit it stands in, or, where none stands there, the one it is likely to be in; null where none of it can be. */
 function figure(text: string, dimension: Dimension, bare: (value: number) => string | null, within: Within): number | null {
@@ -87,7 +100,11 @@ const humidityUnit = (v: number): string => (v <= 1 ? 'of 1' : '%');
 const pictureOf = (name: string | null, error: number | null): RunDoc['picture'] =>
   name === null || error === null || !(error >= 0 && error <= 1) ? null : { name: cutText(name, 255), error_pct: 100 * error };
 
-const MONTHS = 'jan feb mar apr may jun jul aug sep oct nov dec'.split(' ');
+/** How months begin, in English and the languages next to it. */
+const MONTHS = [
+  ...['jan|ene', 'feb|f[ée]v', 'mar|mär|maer|mrt', 'apr|avr|abr', 'may|mai|mei', 'jun|juin'],
+  ...['jul|juil', 'aug|ao[uû]t|ago', 'sep', 'oct|okt', 'nov', 'dec|dez|d[ée]c|dic'],
+].map((begins) => new RegExp(`(?<!\\p{L})(?:${begins})`, 'iu'));
 
 /** A day of the calendar as "2026-04-18"; null where there is no such day. */
 function calendarDay(year: number, month: number, day: number): string | null {
@@ -107,7 +124,7 @@ function dayIn(text: string): string | null {
     if (figures[2] === '.' || a > 12 || a === b) return calendarDay(year, b, a);
     return b > 12 ? calendarDay(year, a, b) : null;
   }
-  const month = MONTHS.findIndex((m) => new RegExp(`\\b${m}`, 'i').test(text)) + 1;
+  const month = MONTHS.findIndex((m) => m.test(text)) + 1;
   const [, day, year] = /\b(\d{1,2})(?:st|nd|rd|th)?\b.*?\b(\d{4})\b/.exec(text) ?? [];
   return month > 0 && day !== undefined ? calendarDay(Number(year), month, Number(day)) : null;
 }
@@ -133,7 +150,7 @@ class Lines {
   private readonly taken = new Set<string>();
 
   constructor(preamble: readonly string[]) {
-    this.found = entries(preamble);
+    this.found = preambleEntries(preamble, followedByFigure);
   }
 
   text(name: RegExp): string | null {
@@ -172,27 +189,25 @@ const MOST_TOLD = 40;
 
 export function preambleFacts(preamble: readonly string[]): PreambleFacts {
   const lines = new Lines(preamble);
-  const BAROMETER = /baro|air pressure|luftdruck|pression atmo/;
-  const AIR = /^air temp|^air$|ambient|lufttemp|temp[ée]rature (de l.)?air/;
-  const p_Pa = lines.figure(BAROMETER, 'pressure', barometerUnit, WEATHER.p_Pa);
-  const T_K = lines.figure(AIR, 'temperature', airUnit(lines.text(BAROMETER)), WEATHER.T_K);
-  const rh = lines.figure(/humid|^r\.?h\b|feucht/, 'share', humidityUnit, WEATHER.rh);
-  const takenAt = lines.take(/^(time|start)/, timeIn);
+  const p_Pa = lines.figure(NAMES.barometer, 'pressure', barometerUnit, WEATHER.p_Pa);
+  const T_K = lines.figure(NAMES.air, 'temperature', airUnit(lines.text(NAMES.barometer)), WEATHER.T_K);
+  const rh = lines.figure(NAMES.humidity, 'share', humidityUnit, WEATHER.rh);
+  const takenAt = lines.take(NAMES.time, timeIn);
   const facts = {
-    carried: lines.take(/correction/, (text) => CORRECTIONS.find(([p]) => p.test(text))?.[1] ?? null) ?? 'unknown',
+    carried: lines.take(NAMES.correction, (text) => CORRECTIONS.find(([p]) => p.test(text))?.[1] ?? null) ?? 'unknown',
     weather: { ...(p_Pa !== null && { p_Pa }), ...(T_K !== null && { T_K }), ...(rh !== null && { rh }) },
-    takenOn: lines.take(/^date/, dayIn),
-    measuredAt: lines.take(/measured at|measured/, measuredIn) ?? 'unknown',
-    gear: lines.words(/^gear/, 20),
-    coolantStart_K: lines.figure(/coolant/, 'temperature', coolantUnit, CAR_TEMPERATURE_K),
-    takenAt: takenAt ?? timeIn(lines.text(/^date/) ?? ''),
-    pulley: lines.words(/^pulley/, 60),
-    fuel: lines.words(/^fuel$/, 40),
-    tune: lines.words(/^(tune|map name|calibration)/, 80),
-    keyOn_Pa: lines.figure(/key ?on/, 'pressure', barometerUnit, KEY_ON_Pa),
+    takenOn: lines.take(NAMES.date, dayIn),
+    measuredAt: lines.take(NAMES.measured, measuredIn) ?? 'unknown',
+    gear: lines.words(NAMES.gear, 20),
+    coolantStart_K: lines.figure(NAMES.coolant, 'temperature', coolantUnit, CAR_TEMPERATURE_K),
+    takenAt: takenAt ?? timeIn(lines.text(NAMES.date) ?? ''),
+    pulley: lines.words(NAMES.pulley, 60),
+    fuel: lines.words(NAMES.fuel, 40),
+    tune: lines.words(NAMES.tune, 80),
+    keyOn_Pa: lines.figure(NAMES.keyOn, 'pressure', barometerUnit, KEY_ON_Pa),
     picture: pictureOf(
-      lines.take(/^from a picture/, (text) => text),
-      lines.figure(/^reading error/, 'share', () => '%', WEATHER.rh),
+      lines.take(NAMES.picture, (text) => text),
+      lines.figure(NAMES.readingError, 'share', () => '%', WEATHER.rh),
     ),
   } satisfies Omit<PreambleFacts, 'unused' | 'unread'>;
   return { ...facts, ...lines.left() };

@@ -320,6 +320,43 @@ describe('preamble', () => {
     expect(preambleFacts([`Date: 2026-04-18 ${text}`]).takenAt).toBe(time);
   });
 
+  // What spreadsheets and loggers make of the same four lines.
+  it.each([
+    ['a cell each', ['Barometer;1011;hPa', 'Air temp;24,5;°C', 'Date;18.04.2026', 'Operator;Maud']],
+    ['a cell each, marked as comments', ['# Barometer\t1011 hPa', '# Air temp\t24,5 °C', '# Date\t18. April 2026', '# Operator\tMaud']],
+    ['with the colon in the first cell', ['Barometer:;1011 hPa', 'Air temp:;24,5;C', 'Date:;2026-04-18', 'Operator:;Maud']],
+    ['between commas', ['Barometer,1011,hPa,,', '"Air temp",24.5 °C,,,', 'Date,2026-04-18', 'Operator,Maud']],
+    ['between commas, with colons', ['Barometer:,1011 hPa', 'Air temp:,24.5,C', 'Date:,2026-04-18', 'Operator:,Maud']],
+    ['commas as decimals too', ['Barometer,1011,hPa', 'Air temp,24,5,°C', 'Date,18.04.2026', 'Operator,Maud']],
+    ['in one row', ['Barometer;1011;hPa;Air temp;24,5;°C;Date;18.04.2026;Operator;Maud']],
+    ['in one line', ['Barometer: 1011 hPa, Air temp: 24.5 °C, Date: 2026-04-18, Operator: Maud']],
+    ['with units behind the names', ['Barometer [hPa]: 1011', 'Air temp (°C) = 24,5', 'Date: 18.04.2026', 'Operator: Maud']],
+    ['with nothing between', ['Barometer 1011 hPa', 'Air temp 24,5 °C', 'Date 18.04.2026', 'Operator: Maud']],
+    ['in German', ['Luftdruck: 1011 hPa', 'Lufttemperatur: 24,5 °C', 'Datum: 18. April 2026', 'Operator: Maud']],
+  ])('finds what stands above a table %s', (_how, lines) => {
+    const { weather, takenOn, unused, unread } = preambleFacts(lines);
+    expect([weather.p_Pa, weather.T_K, takenOn]).toEqual([expect.closeTo(101_100, 6), expect.closeTo(297.65, 6), '2026-04-18']);
+    expect({ unused, unread }).toEqual({ unused: ['Operator'], unread: [] });
+  });
+
+  it.each([
+    ['Datum: 3. März 2026', '2026-03-03'],
+    ['Datum: 12. Dez. 2026', '2026-12-12'],
+    ['Date: 7 août 2026', '2026-08-07'],
+    ['Fecha: 2 de mayo de 2026', '2026-05-02'],
+    ['Datum: 9 oktober 2026', '2026-10-09'],
+  ])('knows the month in “%s”', (line, day) => expect(preambleFacts([line]).takenOn).toBe(day));
+
+  it('takes no clock, address, path, title or row of names for a line that says something', () => {
+    const lines = ['Pull at 14:12', 'https://example.invalid/a', 'C:\\logs\\a.csv', 'Larkspur estate 58 mm', 'Time;Speed;Power', 'Stock'];
+    expect(preambleFacts(lines)).toMatchObject({ unused: [], unread: [], takenAt: null });
+    expect(preambleFacts(['Uhrzeit: 15:05 Uhr', 'Kühlwasser: 84 °C', 'Übersetzung: 3,2'])).toMatchObject({
+      takenAt: '15:05',
+      coolantStart_K: expect.closeTo(357.15, 6) as number,
+      unused: ['Übersetzung'],
+    });
+  });
+
   it('makes nothing up', () => {
     expect(preambleFacts(['hello', 'Correction: whatever'])).toEqual({
       carried: 'unknown',

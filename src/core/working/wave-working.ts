@@ -1,3 +1,4 @@
+import { capital } from '../cut-text';
 import type { runnerWith } from '../job/runner-with';
 import { helmholtzBest_rpm, helmholtzFactor, plenumBest_rpm, runnerRules, type PlenumForRules, type RunnerForRules } from '../waves/rules';
 import type { MeasureName } from '../units/measures';
@@ -94,7 +95,7 @@ export function calibrationWorking(
   fit: { readonly speeds: number; readonly off_before: number; readonly off: number },
 ): Working {
   return {
-    title: `${name.charAt(0).toUpperCase()}${name.slice(1)}, fitted`,
+    title: `${capital(name)}, fitted`,
     steps: [
       step(
         'calibration',

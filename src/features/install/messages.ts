@@ -11,7 +11,7 @@ export const msg = {
   bagOf2: 'Bag of',
   engineCover: 'engine cover',
   cameOut2: 'Came out',
-  howMany: 'how many',
+  howMany: 'count',
   add: 'add',
   thereIsABagOfThat: 'There is a bag of that name already: type over its count to put it right.',
   wentBack: 'went back',

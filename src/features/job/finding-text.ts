@@ -1,3 +1,4 @@
+import { capital } from '@/core/cut-text';
 import type { JobFindings, StopFinding, StopState, StripFinding } from '@/core/verdict/findings';
 import { coarse, type UnitPack } from '@/core/units/measures';
 import { formatNumber, formatQuantity, formatSigned } from '@/core/units/quantity';
@@ -120,4 +121,4 @@ export function boardLine(findings: JobFindings, pack: UnitPack): string {
   return 'Nothing entered yet.';
 }
 
-const sentence = (line: string): string => `${line.charAt(0).toUpperCase()}${line.slice(1)}.`;
+const sentence = (line: string): string => `${capital(line)}.`;

@@ -1,3 +1,4 @@
+import { capital } from '@/core/cut-text';
 import type { AnswerWord, SidesAnswer } from '@/core/inference/answer';
 import type { NextAnswer, NextOption, NextStep } from '@/core/inference/next';
 import type { Group } from '@/core/inference/study';
@@ -48,7 +49,7 @@ export const aloneHalf = (a: SidesAnswer, group: Group): number => NORMAL_975 * 
 export function widestWords(a: SidesAnswer, text: (half: number) => string): string {
   const { alone, todo } = GROUP_WORDS[a.widest];
   const words = `${alone} alone could make ±${text(aloneHalf(a, a.widest))}${a.widestIs === 'assumed' ? ', by an assumed size' : ''}: ${todo}.`;
-  return `${words.charAt(0).toUpperCase()}${words.slice(1)}`;
+  return capital(words);
 }
 
 const count = (n: number, one: string, many: string): string => `${n} more ${n === 1 ? one : many}`;

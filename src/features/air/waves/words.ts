@@ -1,3 +1,4 @@
+import { capital } from '@/core/cut-text';
 import type { WavePurpose, WaveStretch } from '@/core/job/wave-answer';
 import type { FigureKey, InletFigures, LeftOut } from '@/core/job/wave-inlet';
 import type { MeasureName, UnitPack } from '@/core/units/measures';
@@ -54,7 +55,7 @@ export function triedWords(now: InletFigures, trial: InletFigures, pack: UnitPac
     trial.plenum_m3 !== now.plenum_m3 && `a plenum of ${formatQuantity(trial.plenum_m3, 'displacement', pack)}`,
   ].filter((p): p is string => p !== false);
   const text = parts.join(' with ');
-  return text.charAt(0).toUpperCase() + text.slice(1);
+  return capital(text);
 }
 
 /** Where a stretch lies: at the ends of the range it is "below" or "above". */

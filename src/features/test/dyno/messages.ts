@@ -85,6 +85,7 @@ export const msg = {
   comparedTo: 'Compared to',
   lowest: 'lowest',
   highest: 'highest',
+  theRedline: 'the redline',
 
   theRunsCannotBeReadJust: 'The runs cannot be read just now.',
   noRunsYetDropTheDynos: 'No runs yet: drop the dyno’s files anywhere on this page.',

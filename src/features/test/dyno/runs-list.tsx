@@ -96,9 +96,45 @@ function Run({
   return (
     <div className={runsStyles['run']} data-found={run.id} data-out={out}>
       <div className={runsStyles['runHead']}>
-        <Tooltip title={run.doc.name} trigger={['hover', 'focus', 'click']}>
-          <span className={runsStyles['runName']}>{run.doc.name}</span>
-        </Tooltip>
+        <div className={runsStyles['told']}>
+          <Tooltip title={run.doc.name} trigger={['hover', 'focus', 'click']}>
+            <span className={runsStyles['runName']}>{run.doc.name}</span>
+          </Tooltip>
+          <div className={runsStyles['runFacts']}>
+            {facts(run, prepared, pack).map((fact, i) => (
+              <Fragment key={fact}>
+                {i > 0 && ' · '}
+                <span className={runsStyles['fact']}>{fact}</span>
+              </Fragment>
+            ))}
+            {doubtful && (
+              <button type="button" className={styles['doubt']} onClick={onEdit}>
+                {msg.columnsGuessedCheck}
+              </button>
+            )}
+          </div>
+        </div>
+        <Button
+          size="small"
+          type="text"
+          className={runsStyles['remove']!}
+          icon={<DeleteOutlined aria-hidden />}
+          aria-label={`Remove ${run.doc.name} from this job`}
+          onClick={onRemove}
+        />
+      </div>
+      <div className={runsStyles['runSide']}>
+        <Select
+          aria-label={`Side of ${run.doc.name}`}
+          size="small"
+          variant="borderless"
+          className={runsStyles['side']!}
+          status={run.doc.side === null ? 'warning' : ''}
+          popupMatchSelectWidth={220}
+          value={sideKey(run.doc.side)}
+          options={options}
+          onChange={(key) => onSave({ ...run.doc, side: sideOf(key) })}
+        />
         <span className={runsStyles['runTools']}>
           <Button size="small" type="text" aria-label={`Details of ${run.doc.name}`} onClick={onEdit}>
             {msg.details}
@@ -116,39 +152,6 @@ function Run({
             <Button size="small" type="text" aria-label={`Leave out ${run.doc.name}`} onClick={() => setAsking((a) => !a)}>
               {msg.leaveOut2}
             </Button>
-          )}
-          <Button
-            size="small"
-            type="text"
-            icon={<DeleteOutlined aria-hidden />}
-            aria-label={`Remove ${run.doc.name} from this job`}
-            onClick={onRemove}
-          />
-        </span>
-      </div>
-      <div className={runsStyles['runSide']}>
-        <Select
-          aria-label={`Side of ${run.doc.name}`}
-          size="small"
-          variant="borderless"
-          style={{ width: 104, marginLeft: -7 }}
-          status={run.doc.side === null ? 'warning' : ''}
-          popupMatchSelectWidth={220}
-          value={sideKey(run.doc.side)}
-          options={options}
-          onChange={(key) => onSave({ ...run.doc, side: sideOf(key) })}
-        />
-        <span className={runsStyles['runFacts']}>
-          {facts(run, prepared, pack).map((fact, i) => (
-            <Fragment key={fact}>
-              {i > 0 && ' · '}
-              <span className={runsStyles['fact']}>{fact}</span>
-            </Fragment>
-          ))}
-          {doubtful && (
-            <button type="button" className={styles['doubt']} onClick={onEdit}>
-              {msg.columnsGuessedCheck}
-            </button>
           )}
         </span>
       </div>

@@ -61,7 +61,7 @@ function Range() {
     <span className={styles['range']}>
       {msg.over}
       <BareField
-        width={92}
+        width={96}
         label={msg.comparedFrom}
         measure="rpm"
         value={low === WHOLE[0] ? null : low}
@@ -72,7 +72,7 @@ function Range() {
       />
       {msg.to}
       <BareField
-        width={92}
+        width={96}
         label={msg.comparedTo}
         measure="rpm"
         value={high === WHOLE[1] ? null : high}
@@ -90,6 +90,7 @@ export function Bands() {
   const bands = useJob((s) => s.doc.test.bands_rpm);
   const ratios = useJob((s) => s.doc.car.gearbox.ratios);
   const redline = useJob((s) => s.doc.car.engine.redline_rpm);
+  const shift = useJob((s) => s.doc.test.shift_rpm);
   const set = useJob((s) => s.set);
   const change = useJob((s) => s.change);
   const put = (next: readonly (readonly [number, number])[]): void =>
@@ -127,7 +128,14 @@ export function Bands() {
         </div>
       ))}
       <Heading>{msg.revBandBetweenShifts}</Heading>
-      <DocField path="test.shift_rpm" label={msg.shiftAt} measure="rpm" nullable placeholder={`${redline}, the redline`} mark={null} />
+      <DocField
+        path="test.shift_rpm"
+        label={msg.shiftAt}
+        measure="rpm"
+        nullable
+        placeholder={String(redline)}
+        mark={shift === null && <span className="quiet">{msg.theRedline}</span>}
+      />
       <label className={styles['ratios']}>
         {msg.gearRatiosFirstGearFirst}
         <RatioInput ratios={ratios} onChange={(next) => set('car.gearbox.ratios', next)} />

@@ -1,3 +1,4 @@
+import { capital } from '@/core/cut-text';
 import type { Confounder } from '@/core/compare/confounders';
 import { BRIDGED_rpm, type SideComparison, type Stretch } from '@/core/compare/sides';
 import type { Deciding } from '@/core/documents/kinds';
@@ -109,8 +110,6 @@ export function comparisonReason(c: SideComparison, money: (amount: number) => s
   parts.push(`${capital(others.join(', '))}.`);
   return parts.join(' ');
 }
-
-const capital = (text: string): string => `${text.charAt(0).toUpperCase()}${text.slice(1)}`;
 
 export interface ConfounderWords {
   readonly what: string;

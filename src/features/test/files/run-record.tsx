@@ -2,6 +2,7 @@
 
 import { Button, Input, Select } from 'antd';
 import { useEffect, useState } from 'react';
+import { capital } from '@/core/cut-text';
 import type { ChannelMap, Quantity, RunDoc, StoredColumn, StoredRun } from '@/core/documents/run';
 import { issuesOf } from '@/core/documents/issue';
 import { issueLine } from '@/core/documents/issue-text';
@@ -228,7 +229,7 @@ function ReportOf({ run }: { run: StoredRun }) {
         {msg.whatWasRead}
       </Heading>
       <p className="quiet">
-        {found.join(', ')}. {odd.length > 0 && `${odd.join('; ')}. `}
+        {found.join(', ')}. {odd.length > 0 && `${capital(odd.join('; '))}. `}
         {report.skippedTotal === 0 ? 'No line was left out.' : `${report.skippedTotal} lines were left out:`}
       </p>
       {report.skipped.length > 0 && (
