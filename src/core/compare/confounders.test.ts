@@ -138,6 +138,14 @@ describe('confounders', () => {
     expect(codes(pair, [of({ takenOn: '2026-04-20' })])).toContain('days_apart');
     expect(codes(pair, [of({ gear: '3' })])).toContain('other_record');
     expect(codes(pair, [of({ gear: '4th gear' })])).not.toContain('other_record');
+    // One gear in two wordings on one side is no other gear, nor are two pulleys in another order other pulleys.
+    expect(codes(pair, [of({ gear: '4' }), of({ gear: '4th' }), of({ gear: 'Fourth gear' })])).not.toContain('other_record');
+    expect(codes([of({ fuel: '98RON' })], [of({ fuel: '98 ron' })])).not.toContain('other_record');
+    const pulleys = [of({ pulley: '84 mm' }), of({ pulley: '78 mm' })];
+    expect(codes(pulleys, pulleys.toReversed())).not.toContain('other_record');
+    expect(found(pulleys, [of({ pulley: '84mm' }), of({ pulley: '84 mm' })])).toContainEqual(
+      expect.objectContaining({ code: 'other_record', a: '84 mm, 78 mm', b: '84mm' }),
+    );
     expect(codes(pair, [of({ otherChanges: 'smaller pulley' })])).toContain('more_changed');
     expect(codes(pair, [of({ pulley: '78 mm' })])).not.toContain('other_record');
     expect(codes([of({ pulley: '84 mm' })], [of({ pulley: '78 mm' })])).toContain('other_record');
@@ -154,6 +162,21 @@ describe('confounders', () => {
     const box = { ratios: [3.4, 2, 1.4, 1.02, 0.8], final: null, tyre_m: null };
     expect(codes([of({ gear: '2nd' })], [of({ gear: '2nd' })], {}, box)).toContain('gear_far');
     expect(codes([of({ gear: '4th' })], [of({ gear: '4th' })], {}, box)).not.toContain('gear_far');
+  });
+
+  it('names runs on a level no throttle makes, the fewer of them: another car, or hp taken for kW', () => {
+    const level = (name: string, factor: number): ComparedRun => of({ name }, { power_W: run.power_W.map((p) => p * factor) });
+    const named = (a: ComparedRun[], b: ComparedRun[]) => found(a, b).find((c) => c.code === 'other_level');
+    expect(named([level('s', 1), level('t', 1.01)], [level('n', 1.12), level('m', 1.15)])).toBeUndefined();
+    expect(named([level('s', 1), level('hp', 1.341)], [level('n', 1.02), level('m', 1.03)])).toEqual({
+      code: 'other_level',
+      runs: ['hp'],
+      share: expect.closeTo(1.341 / (3.05 / 3), 6) as number,
+    });
+    expect(named([level('s', 1), level('t', 1)], [level('n', 1.36), level('m', 1.37)])).toMatchObject({ runs: ['s', 't'] });
+    const small = named([level('s', 1), level('x', 0.5)], [level('n', 1.02), level('y', 0.51), level('z', 1.01)]);
+    expect(small).toMatchObject({ runs: ['x', 'y'], share: expect.closeTo(0.5, 2) as number });
+    expect(breaking([small!])).toEqual([small]);
   });
 
   it('holds against the plan, and breaks on what is no longer the same car', () => {

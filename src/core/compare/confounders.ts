@@ -9,6 +9,7 @@ import { correctionFactor } from '../runs/correction';
 import { airOf, givenAir, USUAL_AIR } from '../runs/air';
 import { correctionOf, type DynoRun } from '../runs/dyno-run';
 import type { SideComparison } from './sides';
+import { meanings } from './same-words';
 
 export interface ComparedRun {
   readonly id: string;
@@ -53,6 +54,8 @@ export type Confounder =
   | { readonly code: 'short_range'; readonly share: number }
   /** A side stayed on the car once: a refit alone could make the difference, by this much, 95 %. */
   | { readonly code: 'one_stay_a_side'; readonly worth_pct: number }
+  /** These make so much of what the others make as no throttle does: another car, gear or unit. */
+  | { readonly code: 'other_level'; readonly runs: readonly string[]; readonly share: number }
   /** Two files hold the very same run. */
   | { readonly code: 'duplicate'; readonly runs: readonly string[] }
   /** Nothing says in which order the runs were driven. */
@@ -66,6 +69,7 @@ const BREAKING: ReadonlySet<Confounder['code']> = new Set([
   'mixed_correction',
   'unknown_place',
   'duplicate',
+  'other_level',
 ]);
 /** What a drivetrain takes between engine and wheels, about, %. */
 const DRIVETRAIN_pct = 15;
@@ -228,18 +232,15 @@ function figures(a: readonly ComparedRun[], b: readonly ComparedRun[], { holds }
   return found;
 }
 
-/** The same thing however it is written: "4", "4th" and "4th gear" are one gear. */
-const meant = (field: RecordField, words: string): string =>
-  field === 'gear' ? words.toLowerCase().replace(/(\d+)[^\d,]*/g, '$1') : words.toLowerCase();
-
 function records(a: readonly ComparedRun[], b: readonly ComparedRun[]): Confounder[] {
   const found: Confounder[] = [];
-  const word = (runs: readonly ComparedRun[], field: RecordField): string =>
-    [...new Set(runs.map((r) => r.doc[field].trim()).filter((v) => v !== '' && v !== 'unknown'))].join(', ');
+  const words = (runs: readonly ComparedRun[], field: RecordField): string[] =>
+    runs.map((r) => r.doc[field].trim()).filter((v) => v !== '' && v !== 'unknown');
   for (const field of RECORD_FIELDS) {
-    const wa = word(a, field);
-    const wb = word(b, field);
-    if (wa !== '' && wb !== '' && meant(field, wa) !== meant(field, wb)) found.push({ code: 'other_record', field, a: wa, b: wb });
+    const [ma, mb] = [meanings(field, words(a, field)), meanings(field, words(b, field))];
+    const same = ma.size === mb.size && [...ma.keys()].every((m) => mb.has(m));
+    if (ma.size > 0 && mb.size > 0 && !same)
+      found.push({ code: 'other_record', field, a: [...ma.values()].join(', '), b: [...mb.values()].join(', ') });
   }
   const changed = [...new Set([...a, ...b].map((r) => r.doc.otherChanges.trim()).filter((t) => t !== ''))];
   if (changed.length > 0) found.push({ code: 'more_changed', text: changed.join('; ') });
@@ -249,6 +250,46 @@ function records(a: readonly ComparedRun[], b: readonly ComparedRun[]): Confound
   const bothEachDay = dates(a).length > 0 && dates(a).every((d) => dates(b).includes(d)) && dates(a).length === dates(b).length;
   if (between >= 1) found.push({ code: 'days_apart', days: Math.round(between), bothEachDay });
   return found;
+}
+
+/** Runs of one side this far apart are not of one car, and no throttle makes this of an engine: hp taken for kW is 1.34. */
+const SIDE_APART = 1.2;
+const SIDES_APART = 1.3;
+
+/** A run's mean power over its samples between two speeds, W. */
+function meanPower({ run }: ComparedRun, from_rpm: number, to_rpm: number): number {
+  let work = 0;
+  let over = 0;
+  for (let i = 1; i < run.rpm.length; i += 1) {
+    if (run.rpm[i - 1]! < from_rpm || run.rpm[i]! > to_rpm) continue;
+    const step = run.rpm[i]! - run.rpm[i - 1]!;
+    work += (step * (run.power_W[i]! + run.power_W[i - 1]!)) / 2;
+    over += step;
+  }
+  return work / over;
+}
+
+interface Level {
+  readonly name: string;
+  readonly power_W: number;
+}
+
+/** Runs that lie on another level than the rest, whatever is compared; the fewer of the two groups are named. */
+function levels(a: readonly ComparedRun[], b: readonly ComparedRun[], grid_rpm: readonly number[]): Confounder[] {
+  const [from, to] = [grid_rpm[0]!, grid_rpm.at(-1)!];
+  const [la, lb] = [a, b].map((runs) => runs.map((r) => ({ name: r.doc.name, power_W: meanPower(r, from, to) }))) as [Level[], Level[]];
+  const apartBy = (runs: readonly Level[]): number => Math.max(...runs.map((r) => r.power_W)) / Math.min(...runs.map((r) => r.power_W));
+  const all = [...la, ...lb];
+  if (!(Math.max(apartBy(la), apartBy(lb)) > SIDE_APART || apartBy(all) > SIDES_APART)) return [];
+  const middle = Math.sqrt(Math.max(...all.map((r) => r.power_W)) * Math.min(...all.map((r) => r.power_W)));
+  const [low, high] = [all.filter((r) => r.power_W < middle), all.filter((r) => r.power_W >= middle)];
+  const [named, others] = high.length < low.length ? [high, low] : [low, high];
+  const of = (runs: readonly Level[]): number => runs.reduce((sum, r) => sum + r.power_W, 0) / runs.length;
+  return [{ code: 'other_level', runs: named.map((r) => r.name), share: of(named) / of(others) }];
+}
+interface Level {
+  readonly name: string;
+  readonly power_W: number;
 }
 
 /** Runs whose samples are the same to the last figure: one run, exported twice. */
@@ -281,6 +322,7 @@ function gearFar(runs: readonly ComparedRun[], { ratios }: GearboxDoc): Confound
 export function confounders(a: readonly ComparedRun[], b: readonly ComparedRun[], context: FairContext): Confounder[] {
   const { plan, comparison } = context;
   const found: Confounder[] = [
+    ...levels(a, b, comparison.grid_rpm),
     ...records(a, b),
     ...places([...a, ...b]),
     ...corrections(a, b, context),

@@ -3,6 +3,7 @@ import type { HoldsDoc } from '../documents/plan';
 import { isFailure } from '../failure';
 import { airOf } from '../runs/air';
 import type { ComparedRun } from './confounders';
+import { meanings } from './same-words';
 
 export type HoldKey = keyof HoldsDoc;
 export type HoldState = 'kept' | 'broken' | 'not recorded' | 'waits';
@@ -44,7 +45,12 @@ export function heldThings(holds: HoldsDoc, runs: readonly ComparedRun[]): HeldT
   const words = (Object.keys(WORDS) as (keyof typeof WORDS)[]).flatMap((key): HeldThing[] => {
     if (!holds[key]) return [];
     const said = runs.map((r) => (r.doc[WORDS[key]] ?? '').trim());
-    const distinct = [...new Set(said.filter((w) => w !== '').map((w) => (key === 'gear' ? (/\d+/.exec(w)?.[0] ?? w) : w).toLowerCase()))];
+    const distinct = [
+      ...meanings(
+        key,
+        said.filter((w) => w !== ''),
+      ).values(),
+    ];
     const state = runs.length < 2 ? 'waits' : distinct.length > 1 ? 'broken' : said.includes('') ? 'not recorded' : 'kept';
     return [{ key, limit: null, state, spread: null, words: distinct }];
   });

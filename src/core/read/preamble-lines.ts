@@ -75,6 +75,15 @@ function entriesOf(line: string, known: (name: string) => boolean): Entry[] {
 /**
  * What stands above a table, line by line, as names and what they say: "name: value" or "name = value", several in a row, a cell for
  * each with the unit in a third, or the unit in brackets behind the name. Without anything between, only of names that are `known`.
+ * Lines with words that are none of it come back as they are.
  */
-export const preambleEntries = (preamble: readonly string[], known: (name: string) => boolean): [string, string][] =>
-  preamble.flatMap((line) => entriesOf(line, known)).map(([name, text]) => [name.trim(), text]);
+export function preambleEntries(
+  preamble: readonly string[],
+  known: (name: string) => boolean,
+): { readonly entries: readonly (readonly [string, string])[]; readonly others: readonly string[] } {
+  const lines = preamble.map((line) => ({ line, says: entriesOf(line, known) }));
+  return {
+    entries: lines.flatMap(({ says }) => says).map(([name, text]) => [name.trim(), text] as const),
+    others: lines.filter(({ line, says }) => says.length === 0 && /\p{L}/u.test(line)).map(({ line }) => line),
+  };
+}

@@ -21,7 +21,7 @@ export interface PreambleFacts {
   readonly keyOn_Pa: number | null;
   /** A curve read off a picture, and how well. */
   readonly picture: RunDoc['picture'];
-  /** Names of what stands there and says nothing that is known here, as they are written. */
+  /** Names of what stands there and says nothing that is known here, as they are written; lines without a name in quotes. */
   readonly unused: readonly string[];
   /** What is known by its name and could not be read, with what stands there: it is not in the record. */
   readonly unread: readonly string[];
@@ -145,12 +145,15 @@ const measuredIn = (text: string): RunDoc['measuredAt'] | null =>
 
 /** The lines above a table, each taken once it was understood, so that the others can be told. */
 class Lines {
-  private readonly found: readonly [string, string][];
+  private readonly found: readonly (readonly [string, string])[];
+  private readonly others: readonly string[];
   private readonly known = new Map<string, string>();
   private readonly taken = new Set<string>();
 
   constructor(preamble: readonly string[]) {
-    this.found = preambleEntries(preamble, followedByFigure);
+    const { entries, others } = preambleEntries(preamble, followedByFigure);
+    this.found = entries;
+    this.others = others;
   }
 
   text(name: RegExp): string | null {
@@ -178,7 +181,10 @@ class Lines {
   left(): Pick<PreambleFacts, 'unused' | 'unread'> {
     const unread = [...this.known].filter(([key]) => !this.taken.has(key));
     return {
-      unused: [...new Set(this.found.map(([key]) => key))].filter((key) => !this.known.has(key)),
+      unused: [
+        ...[...new Set(this.found.map(([key]) => key))].filter((key) => !this.known.has(key)),
+        ...this.others.map((line) => `“${cutText(line.replace(/[\s,;]+$/, ''), MOST_TOLD)}”`),
+      ],
       unread: unread.map(([key, text]) => `${key}: ${cutText(text, MOST_TOLD)}`),
     };
   }

@@ -267,7 +267,7 @@ describe('preamble', () => {
   it('names what stands above a table and says nothing that is known here', () => {
     const { unused, pulley } = preambleFacts(['Operator: Maud', 'Pulley: 84 mm', 'Rig load = 12 kN', 'Operator: Tobin', 'nothing said']);
     expect(pulley).toBe('84 mm');
-    expect(unused).toEqual(['Operator', 'Rig load']);
+    expect(unused).toEqual(['Operator', 'Rig load', '“nothing said”']);
     expect(preambleFacts(['Coolant: 185']).coolantStart_K).toBeCloseTo(358.15, 2);
     expect(preambleFacts(['Coolant: 84']).coolantStart_K).toBeCloseTo(357.15, 9);
     expect(preambleFacts(['Coolant: 900']).coolantStart_K).toBeNull();
@@ -349,7 +349,11 @@ describe('preamble', () => {
 
   it('takes no clock, address, path, title or row of names for a line that says something', () => {
     const lines = ['Pull at 14:12', 'https://example.invalid/a', 'C:\\logs\\a.csv', 'Larkspur estate 58 mm', 'Time;Speed;Power', 'Stock'];
-    expect(preambleFacts(lines)).toMatchObject({ unused: [], unread: [], takenAt: null });
+    // They are told as they stand.
+    expect(preambleFacts(lines)).toMatchObject({ unused: lines.map((l) => `“${l}”`), unread: [], takenAt: null });
+    expect(preambleFacts(['Dyno report,,', 'Notes,"door shut, fan on",', '-----', ',,'])).toMatchObject({
+      unused: ['“Dyno report”', '“Notes,"door shut, fan on"”'],
+    });
     expect(preambleFacts(['Uhrzeit: 15:05 Uhr', 'Kühlwasser: 84 °C', 'Übersetzung: 3,2'])).toMatchObject({
       takenAt: '15:05',
       coolantStart_K: expect.closeTo(357.15, 6) as number,
@@ -371,7 +375,7 @@ describe('preamble', () => {
       tune: '',
       keyOn_Pa: null,
       picture: null,
-      unused: [],
+      unused: ['“hello”'],
       unread: ['Correction: whatever'],
     });
     expect(preambleFacts(['Correction: none'])).toMatchObject({ carried: 'none' });

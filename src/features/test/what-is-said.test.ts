@@ -99,6 +99,7 @@ it('has words, worth and a remedy for every confounder', () => {
     { code: 'more_changed', text: 'pulley' },
     { code: 'one_stay_a_side', worth_pct: 1 },
     { code: 'duplicate', runs: ['a', 'b'] },
+    { code: 'other_level', runs: ['a', 'b'], share: 0.745 },
     { code: 'order_guessed' },
     { code: 'overcorrected', corrected_pct: 1, uncorrected_pct: 0.2 },
     { code: 'smoothing_unknown', runs: ['a'] },

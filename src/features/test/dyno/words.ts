@@ -222,6 +222,11 @@ const WORDS_OF: { readonly [K in Confounder['code']]: (c: Of<K>, rise: Rise) => 
     worth: `±${percent(c.worth_pct)}`,
     todo: 'Put the other part on once more; more runs in one stay cannot make up for it.',
   }),
+  other_level: (c) => ({
+    what: `${and(c.runs.join(', '))} ${c.runs.length === 1 ? 'makes' : 'make'} ${c.share.toFixed(2)} times the power of the others.`,
+    worth: null,
+    todo: 'No throttle does that: look for another car, gear or unit, put it right in the details, or leave them out.',
+  }),
   duplicate: (c) => ({
     what: `${and(c.runs.join(', '))} are the same run to the last figure.`,
     worth: null,
