@@ -1,5 +1,7 @@
+const ORDINALS = ['first', 'second', 'third', 'fourth', 'fifth', 'sixth', 'seventh', 'eighth'];
+
 /** What a record's field means, however it is written: "4", "4th", "fourth gear" are one gear, "98RON" and "98 ron" one fuel. */
-export function meaningOf(field: string, words: string): string {
+function meaningOf(field: string, words: string): string {
   const plain = words.trim().toLowerCase();
   if (field !== 'gear') return plain.replace(/\s+/g, '');
   const figures = plain.match(/\d+/g);
@@ -7,7 +9,6 @@ export function meaningOf(field: string, words: string): string {
   const worded = ORDINALS.findIndex((w) => plain.startsWith(w));
   return worded < 0 ? plain.replace(/\s+/g, '') : String(worded + 1);
 }
-const ORDINALS = ['first', 'second', 'third', 'fourth', 'fifth', 'sixth', 'seventh', 'eighth'];
 
 /** Each meaning once, in the words it was first written in. */
 export function meanings(field: string, written: readonly string[]): ReadonlyMap<string, string> {

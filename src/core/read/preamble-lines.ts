@@ -4,9 +4,11 @@ import { unitByWord } from '../units/units';
 const NAME = String.raw`(\p{L}[\p{L}\p{N} ./_%°-]{0,40}?)\s*(?:[([]\s*([^)\]]{1,12}?)\s*[)\]])?`;
 /** Between a name and what it says; within "14:12" stands none. */
 const BETWEEN = String.raw`\s*(?:(?<=\p{N})[:=](?!\d)|(?<!\p{N})[:=])`;
-const WRITTEN = new RegExp(String.raw`^[^\p{L}\p{N}]*${NAME}${BETWEEN}\s*(.*?)\s*$`, 'u');
-const ALONE = new RegExp(String.raw`^[^\p{L}\p{N}]*${NAME}\s*$`, 'u');
-const LOOSE = new RegExp(String.raw`^[^\p{L}\p{N}]*(\p{L}[\p{L} .-]{0,40}?)\s+([\d+−-].*?)\s*$`, 'u');
+const WRITTEN = new RegExp(String.raw`^[^\p{L}\p{N}]*${NAME}${BETWEEN}\s*(.*)$`, 'su');
+const ALONE = new RegExp(String.raw`^[^\p{L}\p{N}]*${NAME}$`, 'u');
+const LOOSE = new RegExp(String.raw`^[^\p{L}\p{N}]*(\p{L}[\p{L} .-]{0,40}?)\s+([\d+−-].*)$`, 'su');
+/** A longer line says nothing of this kind; looking through it would take long. */
+const LONGEST = 1000;
 
 /** An address or a path has a colon too. */
 const PLACE = /^[\\/]/;
@@ -58,13 +60,15 @@ const saysSomething = (cells: readonly string[]): boolean =>
   cells.length === 2 || cells.slice(1).some((c) => /\d/.test(c) || WRITTEN.test(c));
 
 /** What one line says. */
-function entriesOf(line: string, known: (name: string) => boolean): Entry[] {
+function entriesOf(whole: string, known: (name: string) => boolean): Entry[] {
+  const line = whole.trim();
+  if (line.length > LONGEST) return [];
   if (/[\t;]/.test(line)) {
     const cells = cellsOf(line, /[\t;]/);
     return saysSomething(cells) ? beside(cells) : [];
   }
   const parts = line.split(new RegExp(String.raw`,\s*(?=\p{L}[\p{L} .]*[:=]\s*[^\s\\/])`, 'u'));
-  const pairs = parts.map((part) => written(part.replace(/^"|"$/g, ''))).filter((p) => p !== null);
+  const pairs = parts.map((part) => written(part.replace(/^"|"$/g, '').trim())).filter((p) => p !== null);
   const cells = cellsOf(line, /,/);
   if (pairs.length > 0) return pairs.every(([, text]) => text !== '' && !text.startsWith(',')) ? pairs : beside(cells);
   const loose = LOOSE.exec(line);

@@ -183,7 +183,7 @@ class Lines {
     return {
       unused: [
         ...[...new Set(this.found.map(([key]) => key))].filter((key) => !this.known.has(key)),
-        ...this.others.map((line) => `“${cutText(line.replace(/[\s,;]+$/, ''), MOST_TOLD)}”`),
+        ...this.others.map((line) => `“${cutText(line, MOST_TOLD).replace(/[\s,;]+$/, '')}”`),
       ],
       unread: unread.map(([key, text]) => `${key}: ${cutText(text, MOST_TOLD)}`),
     };

@@ -361,6 +361,15 @@ describe('preamble', () => {
     });
   });
 
+  it('a line as long as a file is told by its beginning, at once', () => {
+    const lines = [' '.repeat(400_000), ','.repeat(400_000), '('.repeat(400_000), 'a '.repeat(200_000)].map(
+      (filling) => `Note: x${filling}y`,
+    );
+    const { unused } = preambleFacts(lines);
+    expect(unused).toHaveLength(4);
+    expect(unused.every((u) => u.startsWith('“Note: x') && u.length < 50)).toBe(true);
+  });
+
   it('makes nothing up', () => {
     expect(preambleFacts(['hello', 'Correction: whatever'])).toEqual({
       carried: 'unknown',
