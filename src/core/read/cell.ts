@@ -13,13 +13,20 @@ const DAY_FIRST = /^(\d{1,2})[-/.](\d{1,2})[-/.](\d{4})(?:[ T]+|,\s*)(\d{1,2}):(
 /** What loggers write where there is no figure. */
 const NOTHING = /^(?:nan|n\/?a|#n\/a|null|none|nil|inf|-inf|-+|—|–|\*+|\?+)$/i;
 
+/** What is longer is no figure, whatever stands in it: it is not looked through. */
+const LONGEST_FIGURE = 80;
+/** The cell without the blanks around it; empty where it is too long to be a figure. */
+function figureText(cell: string): string {
+  const text = cell.trim();
+  return text.length > LONGEST_FIGURE ? '' : text;
+}
+
 /** A cell that says there is no figure: as good as an empty one. */
-export const isNothing = (cell: string): boolean => NOTHING.test(cell.trim());
+export const isNothing = (cell: string): boolean => NOTHING.test(figureText(cell));
 
 /** A cell as a number by its decimal mark alone: what a layout is judged by. Clock times and dated stamps become seconds. */
 export function plainCellNumber(cell: string, decimal: DecimalMark): number {
-  const text = cell
-    .trim()
+  const text = figureText(cell)
     .replace(/^=?"(.*)"$/, '$1')
     .replace(/^−/, '-');
   const plain = decimal === ',' ? (text.includes('.') ? '' : text.replace(',', '.')) : text;
@@ -30,7 +37,7 @@ export function plainCellNumber(cell: string, decimal: DecimalMark): number {
 export function cellNumber(cell: string, decimal: DecimalMark): number {
   const value = plainCellNumber(cell, decimal);
   if (value === value) return value;
-  const text = cell.trim().replace(/^−/, '-');
+  const text = figureText(cell).replace(/^−/, '-');
   if (!GROUPED[decimal].test(text)) return NaN;
   const bare = text.replace(/['’\s]/g, '');
   return Number(decimal === '.' ? bare.replaceAll(',', '') : bare.replaceAll('.', '').replace(',', '.'));
@@ -40,7 +47,7 @@ const WITH_WORD = /^([+-]?[\d.,'’]+(?:e[+-]?\d+)?)\s*([^\d\s.,'’+-][^\d]{0,1
 
 /** A cell that says its unit ("37.2 kW"): the figure and the word; null where it is not so. */
 export function cellWithWord(cell: string, decimal: DecimalMark): { value: number; word: string } | null {
-  const match = WITH_WORD.exec(cell.trim().replace(/^−/, '-'));
+  const match = WITH_WORD.exec(figureText(cell).replace(/^−/, '-'));
   if (!match) return null;
   const value = cellNumber(match[1]!, decimal);
   return value === value ? { value, word: match[2]!.trim() } : null;
@@ -49,7 +56,10 @@ export function cellWithWord(cell: string, decimal: DecimalMark): { value: numbe
 const secondsOf = (text: string | undefined): number => (text === undefined ? 0 : Number(text.replace(',', '.')));
 
 /** A time of day, counted from midnight: what may run past it. */
-export const isClock = (cell: string): boolean => CLOCK.test(cell.trim()) || CLOCK_MS.test(cell.trim());
+export function isClock(cell: string): boolean {
+  const text = figureText(cell);
+  return CLOCK.test(text) || CLOCK_MS.test(text);
+}
 
 function seconds(text: string): number {
   if (!text.includes(':')) return NaN;

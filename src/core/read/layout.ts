@@ -1,3 +1,4 @@
+import { cutText } from '../cut-text';
 import Papa from 'papaparse';
 import { headerSplits, type HeaderSplit } from '../units/header';
 import { unitByWord } from '../units/units';
@@ -33,6 +34,11 @@ export interface Layout {
 export function splitRows(text: string, delimiter: Delimiter): string[][] {
   return Papa.parse<string[]>(text, { delimiter, header: false, skipEmptyLines: false }).data;
 }
+
+/** So much of a cell is looked at; the ends of lines in what is left out stay, as lines are counted by them. */
+const LONGEST_CELL = 1000;
+const beginning = (cell: string): string =>
+  cell.length <= LONGEST_CELL ? cell : cutText(cell, LONGEST_CELL) + cell.slice(LONGEST_CELL).replace(/[^\n]+/g, '');
 
 const OPTIONS: readonly (readonly [Delimiter, DecimalMark])[] = [
   ['\t', '.'],
@@ -97,7 +103,7 @@ export function findLayout(head: string): FoundLayout | null {
   let best: (Found & { score: number }) | null = null;
   for (const [delimiter, decimal] of OPTIONS) {
     if (delimiter === '|' && !head.includes('|')) continue;
-    const rows = splitRows(head, delimiter);
+    const rows = splitRows(head, delimiter).map((row) => row.map(beginning));
     const columns = commonWidth(rows, decimal);
     const equal = rows.filter((r) => r.length === columns && hasFigures(r, decimal));
     // A grouped or worded figure counts a little less: a plain reading of the same cells is the better one.
@@ -292,9 +298,10 @@ function thousandsByHabit(
   return odd ? decimal : null;
 }
 
+/** A name goes on no further: what is longer is none, and taking it apart would take long. */
+const LONGEST_NAME = 200;
 const bare = (cell: string): string =>
-  cell
-    .trim()
+  cutText(cell.trim(), LONGEST_NAME)
     .replace(/^[([{]\s*/, '')
     .replace(/\s*[)\]}]$/, '')
     .trim();
@@ -305,7 +312,7 @@ function looksLikeUnits(row: readonly string[]): boolean {
   return filled.length > 0 && known >= filled.length / 2;
 }
 
-const oneLine = (cell: string): string => cell.replace(/\s+/g, ' ').trim();
+const oneLine = (cell: string): string => cutText(cell.replace(/\s+/g, ' ').trim(), LONGEST_NAME);
 
 const IS_RUN_MARK = new RegExp(`^\\s*${RUN_MARK}\\s*$`, 'i');
 

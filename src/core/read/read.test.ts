@@ -212,6 +212,34 @@ describe('guessing channels', () => {
   });
 });
 
+describe('what is longer than any name or figure', () => {
+  const rows = Array.from({ length: 60 }, (_, i) => `${2000 + i * 50};${40 + i}`).join('\n');
+  // Each of these was looked through from each of its places: a file of a megabyte would have taken an hour.
+  it.each([
+    ['[', '[' + 'a'.repeat(100_000)],
+    ['( )', '('.repeat(50_000) + ')'.repeat(50_000)],
+    ['blanks', `a${' '.repeat(100_000)}`],
+    ['words', 'a '.repeat(50_000)],
+    ['figures', '1'.repeat(100_000)],
+    ['clocks', '1:'.repeat(50_000)],
+    ['lines', '_'.repeat(100_000)],
+    ['dots', '.'.repeat(100_000)],
+    ['dashes', '-'.repeat(100_000)],
+    ['units', ' / psi'.repeat(20_000)],
+  ])('is read at once, and costs nothing of the table, wherever it stands: %s', (_what, filling) => {
+    for (const file of [
+      `Note: x${filling}x\nRPM;Power (kW)\n${rows}\n`,
+      `RPM;Power (kW) x${filling}x\n${rows}\n`,
+      `RPM;Power\nrpm;kW${filling}x\n${rows}\n`,
+      `RPM;Power (kW)\n${rows}\n5200;x${filling}x\n5250;100\n`,
+    ]) {
+      const { columns, report } = taken(read(bytes(file)));
+      expect([columns.length, report.rows >= 60]).toEqual([2, true]);
+      expect(columns[1]!.name.length).toBeLessThanOrEqual(200);
+    }
+  });
+});
+
 describe('preamble', () => {
   it('takes weather, correction and the rest at their word, in either decimal mark', () => {
     const facts = preambleFacts([

@@ -4,8 +4,15 @@ export type Spacing = { readonly kind: 'runs' } | { readonly kind: 'places'; rea
 const BORDER = /^[\s|+:=_-]*$/;
 const MIX = /[ \t|]+/;
 
-const strip = (line: string): string => line.replace(/^[\s|]+|[\s|]+$/g, '');
-const figures = (cells: readonly string[]): number => cells.filter((c) => /^[+-]?[\d.,:]*\d[\d.,:]*(?:e[+-]?\d+)?$/i.test(c)).length;
+/** Without the blanks and bars at its ends. Step by step: a pattern would begin anew at each blank of a long run. */
+function strip(line: string): string {
+  const border = /[\s|]/;
+  let [from, to] = [0, line.length];
+  while (from < to && border.test(line[from]!)) from += 1;
+  while (to > from && border.test(line[to - 1]!)) to -= 1;
+  return line.slice(from, to);
+}
+const figures = (cells: readonly string[]): number => cells.filter((c) => /^[+-]?[\d.,:]+(?:e[+-]?\d+)?$/i.test(c) && /\d/.test(c)).length;
 
 /** A line of dashes under or over a table. */
 const isBorder = (line: string): boolean => line.trim() !== '' && BORDER.test(line) && /[-=_]{2}/.test(line);
@@ -62,6 +69,6 @@ export function spacedLine(line: string, spacing: Spacing): string {
 /** Names parted by single blanks, a unit in brackets kept with its name. */
 const namesOf = (line: string): string[] =>
   line
-    .replace(/\s+([([][^)\]]*[)\]])/g, '\u00a0$1')
+    .replace(/(?<!\s)\s+([([][^)\]]{0,60}[)\]])/g, '\u00a0$1')
     .split(' ')
     .map((n) => n.replace('\u00a0', ' '));
