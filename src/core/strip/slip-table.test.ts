@@ -222,3 +222,13 @@ it('reads weather in the shop’s own units where none are named', () => {
     cell: expect.any(String),
   });
 });
+
+it('a run of blanks as long as a file is one gap between two cells', () => {
+  const gap = ' '.repeat(200_000);
+  const { header, rows } = tableOf(`time  ET  note\n10:00  14.2  a${gap}b\n10:20  14.1  c${gap}\n`);
+  expect(header).toEqual(['time', 'ET', 'note']);
+  expect(rows).toEqual([
+    ['10:00', '14.2', 'a', 'b'],
+    ['10:20', '14.1', 'c'],
+  ]);
+});

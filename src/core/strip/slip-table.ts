@@ -322,7 +322,7 @@ export function tableOf(text: string): { header: string[]; rows: string[][] } {
   const bare = text.replace(/^\uFEFF/, '');
   // A text set with blanks: its cells are parted by two or more, or by bars.
   const spaced = !/[\t;]/.test(bare) && bare.split('\n').filter((l) => /\S\s{2,}\S|\s\|\s/.test(l)).length >= 2;
-  const lines = spaced ? bare.replace(/^[ |]+|[ |]+$/gm, '').replace(/ *\| *| {2,}/g, '\t') : bare;
+  const lines = spaced ? bare.replace(/^[ |]+|(?<![ |])[ |]+$/gm, '').replace(/ *\| *| {2,}/g, '\t') : bare;
   const parsed = Papa.parse<string[]>(lines, { skipEmptyLines: 'greedy', delimitersToGuess: ['\t', ';', ','] });
   const [header = [], ...rows] = parsed.data;
   return { header, rows };

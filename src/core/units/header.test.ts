@@ -32,3 +32,8 @@ it('tries the last brackets first, and has nothing for one word', () => {
   expect(headerSplits('rpm')).toEqual([]);
   expect(headerSplits(' ')).toEqual([]);
 });
+
+it('what is longer than any header has nothing, and is not looked through from each of its places', () => {
+  for (const filling of ['['.padEnd(200_000, 'a'), '('.repeat(200_000), ' / '.repeat(60_000)])
+    expect(headerSplits(`Power ${filling}x`)).toEqual([]);
+});

@@ -19,6 +19,9 @@ const PARTED: readonly (readonly [HeaderSplit['by'], RegExp])[] = [
   ['sign', /^(.*[^\s%°])\s*(%|°\s*[a-z]+)$/i],
 ];
 
+/** A longer cell is no header; taking it apart would take the square of its length. */
+const LONGEST = 200;
+
 /**
  * The ways in which a header's cell may be a name and a unit, the plainest first; whether what stands there is a unit, the caller
  * says. Brackets count from the last one: of "pressure (QFE) [hPa]" the last are the likeliest. A cell without any of it has none.
@@ -27,6 +30,7 @@ const PARTED: readonly (readonly [HeaderSplit['by'], RegExp])[] = [
  */
 export function headerSplits(cell: string): HeaderSplit[] {
   const text = cell.replace(/\s+/g, ' ').trim();
+  if (text.length > LONGEST) return [];
   const splits: HeaderSplit[] = [...text.matchAll(BRACKETS)].reverse().map((m) => ({
     name: `${text.slice(0, m.index)}${text.slice(m.index + m[0].length)}`.trim(),
     unit: m[1]!.trim(),
