@@ -141,6 +141,7 @@ describe('confounders', () => {
     // One gear in two wordings on one side is no other gear, nor are two pulleys in another order other pulleys.
     expect(codes(pair, [of({ gear: '4' }), of({ gear: '4th' }), of({ gear: 'Fourth gear' })])).not.toContain('other_record');
     expect(codes([of({ fuel: '98RON' })], [of({ fuel: '98 ron' })])).not.toContain('other_record');
+    expect(codes([of({ tune: 'map 1 2' })], [of({ tune: 'Map 12' })])).toContain('other_record');
     const pulleys = [of({ pulley: '84 mm' }), of({ pulley: '78 mm' })];
     expect(codes(pulleys, pulleys.toReversed())).not.toContain('other_record');
     expect(found(pulleys, [of({ pulley: '84mm' }), of({ pulley: '84 mm' })])).toContainEqual(

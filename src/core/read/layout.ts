@@ -237,7 +237,13 @@ function layoutOf(found: Found): Layout | null {
     unitsLine: unitsRow ? lineOf(unitsRow.i) : null,
     preamble: rows
       .slice(0, groups ? group!.i : preambleEnd)
-      .map((r) => r.join(delimiter).trim())
+      // A cell with the separator in it keeps its quotes: "24,5" between commas is one figure.
+      .map((r) =>
+        r
+          .map((c) => (c.includes(delimiter) ? `"${c.replaceAll('"', '""')}"` : c))
+          .join(delimiter)
+          .trim(),
+      )
       .filter((l) => l !== ''),
     names,
     units,

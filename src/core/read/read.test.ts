@@ -2,7 +2,6 @@ import fc from 'fast-check';
 import { cellNumber } from './cell';
 import { findLayout, nameAndUnit } from './layout';
 import { channelSI, columnFacts, dimensionOf, guessChannels, likelyUnit } from './guess';
-import { preambleFacts } from './preamble';
 import { TableReader } from './reader';
 import { columnValues, type ReadResult } from './result';
 import { fileKind } from './text';
@@ -212,6 +211,31 @@ describe('guessing channels', () => {
   });
 });
 
+describe('a text set with blanks that is longer than its head', () => {
+  const lines = ['RPM    Power   Torque', ...Array.from({ length: 4000 }, (_, i) => `${2000 + i}    ${40 + i / 10}   ${100 + (i % 7)}`)];
+
+  it.each(['\n', '\r\n', '\r'])('is the same in pieces of any size: lines end with %j', (newline) => {
+    const file = bytes(lines.join(newline) + newline);
+    const whole = taken(read(file));
+    expect([whole.report.rows, whole.report.blankLines, whole.report.skippedTotal]).toEqual([4000, 0, 0]);
+    for (const piece of [1, 7, 1000, 65_537]) {
+      const { columns, report } = taken(read(file, piece));
+      expect(report).toEqual(whole.report);
+      expect(columns.map(columnValues)).toEqual(whole.columns.map(columnValues));
+    }
+  });
+
+  it.each(['1', 'a ', '   '])('drops a line without an end as it comes, and goes on behind it: %j', (filling) => {
+    const reader = new TableReader();
+    reader.push(bytes(lines.join('\n') + '\n'));
+    const piece = bytes(filling.repeat(65_536 / filling.length));
+    for (let i = 0; i < 320; i += 1) reader.push(piece);
+    reader.push(bytes('\n6100    450   103\n'));
+    const { report } = taken(reader.finish());
+    expect([report.rows, report.skipped.map((s) => s.reason)]).toEqual([4001, ['a line without an end']]);
+  });
+});
+
 describe('what is longer than any name or figure', () => {
   const rows = Array.from({ length: 60 }, (_, i) => `${2000 + i * 50};${40 + i}`).join('\n');
   // Each of these was looked through from each of its places: a file of a megabyte would have taken an hour.
@@ -237,184 +261,5 @@ describe('what is longer than any name or figure', () => {
       expect([columns.length, report.rows >= 60]).toEqual([2, true]);
       expect(columns[1]!.name.length).toBeLessThanOrEqual(200);
     }
-  });
-});
-
-describe('preamble', () => {
-  it('takes weather, correction and the rest at their word, in either decimal mark', () => {
-    const facts = preambleFacts([
-      '# Date: 2026-04-18',
-      'Measured at: wheels;Gear: 4',
-      'Correction: SAE J1349',
-      'Barometer: 1003,2 hPa\tAir temperature: 68 F\tHumidity: 55 %',
-      'Coolant: 84 °C',
-    ]);
-    expect(facts).toMatchObject({ carried: 'SAE J1349', takenOn: '2026-04-18', measuredAt: 'wheels', gear: '4' });
-    expect(facts.weather.p_Pa).toBeCloseTo(100_320, 6);
-    expect(facts.weather.T_K).toBeCloseTo(293.15, 6);
-    expect(facts.weather.rh).toBeCloseTo(0.55, 9);
-    expect(facts.coolantStart_K).toBeCloseTo(357.15, 9);
-  });
-
-  it.each([
-    ['29.92', 101_320, '68', 293.15],
-    ['14.6 psi', 100_663, '68', 293.15],
-    ['1003', 100_300, '20', 293.15],
-    ['100.3', 100_300, '20', 293.15],
-    ['1,003 bar', 100_300, '20', 293.15],
-    // Metres of mountain or millimetres of mercury, and a temperature in nobody knows what: asked, not guessed.
-    ['742', null, '20', null],
-    ['742 mmHg', 98_925, '20', 293.15],
-    // What cannot be is no reading, and does not keep the file out.
-    ['3', null, '20', null],
-    ['1003', 100_300, '95', null],
-    // 50 °C in a cell, or 50 °F written beside hPa: asked.
-    ['1003', 100_300, '50', null],
-    ['1003', 100_300, '50 F', 283.15],
-  ])('a barometer of %s and %s', (baro, p_Pa, temp, T_K) => {
-    const { weather } = preambleFacts([`Barometer: ${baro}`, `Air temperature: ${temp}`]);
-    if (p_Pa === null) expect(weather.p_Pa).toBeUndefined();
-    else expect(weather.p_Pa! / p_Pa).toBeCloseTo(1, 4);
-    if (T_K === null) expect(weather.T_K).toBeUndefined();
-    else expect(weather.T_K).toBeCloseTo(T_K, 6);
-  });
-
-  it('a bare temperature without a barometer beside it could be either; a humidity of one at most is a share', () => {
-    expect(preambleFacts(['Ambient: 68', 'RH: 0.45'])).toMatchObject({ weather: { rh: 0.45 } });
-    expect(preambleFacts(['Ambient: 68']).weather.T_K).toBeUndefined();
-    expect(preambleFacts(['Luftfeuchte: 45', 'Lufttemperatur: 20 °C', 'Luftdruck: 1003 hPa']).weather).toEqual({
-      rh: 0.45,
-      T_K: 293.15,
-      p_Pa: 100_300,
-    });
-    expect(preambleFacts(['Humidity: 140 %']).weather).toEqual({});
-    expect(preambleFacts(['Barometer: 1003', 'Air: 20 °C']).weather).toEqual({ p_Pa: 100_300, T_K: 293.15 });
-    expect(preambleFacts(['Air: clean']).weather).toEqual({});
-  });
-
-  it('names what stands above a table and says nothing that is known here', () => {
-    const { unused, pulley } = preambleFacts(['Operator: Maud', 'Pulley: 84 mm', 'Rig load = 12 kN', 'Operator: Tobin', 'nothing said']);
-    expect(pulley).toBe('84 mm');
-    expect(unused).toEqual(['Operator', 'Rig load', '“nothing said”']);
-    expect(preambleFacts(['Coolant: 185']).coolantStart_K).toBeCloseTo(358.15, 2);
-    expect(preambleFacts(['Coolant: 84']).coolantStart_K).toBeCloseTo(357.15, 9);
-    expect(preambleFacts(['Coolant: 900']).coolantStart_K).toBeNull();
-  });
-
-  it('names with its figure what it knows by name and cannot read, for it is not in the record', () => {
-    const lines = ['Barometer: 700', 'Air: 20', 'Humidity: damp', 'Correction: house 1.03', 'Date: 04/05/2026', 'Gear: 4th'];
-    const { unread, unused, weather, takenOn, carried, gear } = preambleFacts(lines);
-    expect({ weather, takenOn, carried, gear }).toEqual({ weather: {}, takenOn: null, carried: 'unknown', gear: '4th' });
-    expect(unread).toEqual(['Barometer: 700', 'Air: 20', 'Humidity: damp', 'Correction: house 1.03', 'Date: 04/05/2026']);
-    expect(unused).toEqual([]);
-    expect(preambleFacts(['Measured: yes'])).toMatchObject({ unread: ['Measured: yes'], measuredAt: 'unknown' });
-  });
-
-  it.each([
-    ['2026-04-18 14:12', '2026-04-18'],
-    ['2026/4/8', '2026-04-08'],
-    ['18.04.2026', '2026-04-18'],
-    ['4.5.2026 9:30', '2026-05-04'],
-    ['18/04/2026', '2026-04-18'],
-    ['04/18/2026', '2026-04-18'],
-    ['05/05/2026', '2026-05-05'],
-    ['18 Apr 2026', '2026-04-18'],
-    ['18-April-2026', '2026-04-18'],
-    ['Sat, April 18, 2026', '2026-04-18'],
-    ['04/05/2026', null],
-    ['31.02.2026', null],
-    ['29.02.2026', null],
-    ['29.02.2028', '2028-02-29'],
-    ['2026-13-05', null],
-    ['18.04.26', null],
-    ['yesterday', null],
-  ])('a date of %s is %s: where day and month could be either way round, none', (text, day) => {
-    expect(preambleFacts([`Date: ${text}`]).takenOn).toBe(day);
-  });
-
-  it.each([
-    ['14:12', '14:12'],
-    ['9:30', '09:30'],
-    ['2:12 PM', '14:12'],
-    ['02:12:40 p.m.', '14:12'],
-    ['12:05 am', '00:05'],
-    ['12:05 PM', '12:05'],
-    ['13:05 PM', null],
-    ['25:00', null],
-    ['after lunch', null],
-  ])('a time of %s is %s', (text, time) => {
-    expect(preambleFacts([`Time: ${text}`]).takenAt).toBe(time);
-    expect(preambleFacts([`Time: ${text}`]).unread).toEqual(time === null ? [`Time: ${text}`] : []);
-    expect(preambleFacts([`Date: 2026-04-18 ${text}`]).takenAt).toBe(time);
-  });
-
-  // What spreadsheets and loggers make of the same four lines.
-  it.each([
-    ['a cell each', ['Barometer;1011;hPa', 'Air temp;24,5;°C', 'Date;18.04.2026', 'Operator;Maud']],
-    ['a cell each, marked as comments', ['# Barometer\t1011 hPa', '# Air temp\t24,5 °C', '# Date\t18. April 2026', '# Operator\tMaud']],
-    ['with the colon in the first cell', ['Barometer:;1011 hPa', 'Air temp:;24,5;C', 'Date:;2026-04-18', 'Operator:;Maud']],
-    ['between commas', ['Barometer,1011,hPa,,', '"Air temp",24.5 °C,,,', 'Date,2026-04-18', 'Operator,Maud']],
-    ['between commas, with colons', ['Barometer:,1011 hPa', 'Air temp:,24.5,C', 'Date:,2026-04-18', 'Operator:,Maud']],
-    ['commas as decimals too', ['Barometer,1011,hPa', 'Air temp,24,5,°C', 'Date,18.04.2026', 'Operator,Maud']],
-    ['in one row', ['Barometer;1011;hPa;Air temp;24,5;°C;Date;18.04.2026;Operator;Maud']],
-    ['in one line', ['Barometer: 1011 hPa, Air temp: 24.5 °C, Date: 2026-04-18, Operator: Maud']],
-    ['with units behind the names', ['Barometer [hPa]: 1011', 'Air temp (°C) = 24,5', 'Date: 18.04.2026', 'Operator: Maud']],
-    ['with nothing between', ['Barometer 1011 hPa', 'Air temp 24,5 °C', 'Date 18.04.2026', 'Operator: Maud']],
-    ['in German', ['Luftdruck: 1011 hPa', 'Lufttemperatur: 24,5 °C', 'Datum: 18. April 2026', 'Operator: Maud']],
-  ])('finds what stands above a table %s', (_how, lines) => {
-    const { weather, takenOn, unused, unread } = preambleFacts(lines);
-    expect([weather.p_Pa, weather.T_K, takenOn]).toEqual([expect.closeTo(101_100, 6), expect.closeTo(297.65, 6), '2026-04-18']);
-    expect({ unused, unread }).toEqual({ unused: ['Operator'], unread: [] });
-  });
-
-  it.each([
-    ['Datum: 3. März 2026', '2026-03-03'],
-    ['Datum: 12. Dez. 2026', '2026-12-12'],
-    ['Date: 7 août 2026', '2026-08-07'],
-    ['Fecha: 2 de mayo de 2026', '2026-05-02'],
-    ['Datum: 9 oktober 2026', '2026-10-09'],
-  ])('knows the month in “%s”', (line, day) => expect(preambleFacts([line]).takenOn).toBe(day));
-
-  it('takes no clock, address, path, title or row of names for a line that says something', () => {
-    const lines = ['Pull at 14:12', 'https://example.invalid/a', 'C:\\logs\\a.csv', 'Larkspur estate 58 mm', 'Time;Speed;Power', 'Stock'];
-    // They are told as they stand.
-    expect(preambleFacts(lines)).toMatchObject({ unused: lines.map((l) => `“${l}”`), unread: [], takenAt: null });
-    expect(preambleFacts(['Dyno report,,', 'Notes,"door shut, fan on",', '-----', ',,'])).toMatchObject({
-      unused: ['“Dyno report”', '“Notes,"door shut, fan on"”'],
-    });
-    expect(preambleFacts(['Uhrzeit: 15:05 Uhr', 'Kühlwasser: 84 °C', 'Übersetzung: 3,2'])).toMatchObject({
-      takenAt: '15:05',
-      coolantStart_K: expect.closeTo(357.15, 6) as number,
-      unused: ['Übersetzung'],
-    });
-  });
-
-  it('a line as long as a file is told by its beginning, at once', () => {
-    const lines = [' '.repeat(400_000), ','.repeat(400_000), '('.repeat(400_000), 'a '.repeat(200_000)].map(
-      (filling) => `Note: x${filling}y`,
-    );
-    const { unused } = preambleFacts(lines);
-    expect(unused).toHaveLength(4);
-    expect(unused.every((u) => u.startsWith('“Note: x') && u.length < 50)).toBe(true);
-  });
-
-  it('makes nothing up', () => {
-    expect(preambleFacts(['hello', 'Correction: whatever'])).toEqual({
-      carried: 'unknown',
-      weather: {},
-      takenOn: null,
-      measuredAt: 'unknown',
-      gear: '',
-      coolantStart_K: null,
-      takenAt: null,
-      pulley: '',
-      fuel: '',
-      tune: '',
-      keyOn_Pa: null,
-      picture: null,
-      unused: ['“hello”'],
-      unread: ['Correction: whatever'],
-    });
-    expect(preambleFacts(['Correction: none'])).toMatchObject({ carried: 'none' });
   });
 });

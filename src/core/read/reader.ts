@@ -1,6 +1,7 @@
 import { cutText } from '../cut-text';
 import { MOST_CHANNELS } from '../documents/kinds';
 import { cellNumber, cellWithWord, isClock, isNothing, scanCell, type CellScan } from './cell';
+import { AsLines, LONGEST_LINE } from './as-lines';
 import { scanRow } from './row';
 import { GrowingColumn } from './column';
 import { joinedBytes } from './bytes';
@@ -8,7 +9,6 @@ import { derivedColumns } from './derive';
 import { guessChannels } from './guess';
 import { splitRows, type Layout } from './layout';
 import { bestLayout, isHeaderOf, namesAnother } from './table-head';
-import { spacedLine, type Spacing } from './spacing';
 import { BLOCK_ROWS, type ImportReport, type ReadRefusal, type ReadResult, type SkippedLine, type SkipReason } from './result';
 import { fileKind, type Encoding } from './text';
 
@@ -17,8 +17,6 @@ const HEAD_BYTES = 1 << 16;
 /** Skipped lines kept word for word. */
 const SKIPPED_KEPT = 50;
 const SKIPPED_TEXT = 160;
-/** A line longer than this is no row of figures: it is dropped as it comes, so that it never fills the memory. */
-const LONGEST_LINE = 1 << 20;
 /** Lines a quoted cell may run over. */
 const QUOTED_LINES = 40;
 const MOST_COLUMNS = MOST_CHANNELS;
@@ -38,13 +36,8 @@ const QUOTE = 0x22;
 export class TableReader {
   private head: Uint8Array[] = [];
   private headBytes = 0;
-  /** Only for files that are not UTF-8, nor one byte a character in Windows' Western way: they are brought to UTF-8 first. */
-  private wide: TextDecoder | null = null;
   private encoding: Encoding = 'utf-8';
-  /** Only for texts set with blanks: their lines are brought to tabs first, and what has no line end yet waits here. */
-  private spacing: Spacing | null = null;
-  private unspaced = '';
-  private decoder: TextDecoder | null = null;
+  private lines = new AsLines('utf-8');
   private layout: Layout | null = null;
   private refusal: ReadRefusal | null = null;
   /** What is in hand of a line whose end has not come yet, in the pieces it came in. */
@@ -91,7 +84,7 @@ export class TableReader {
   push(chunk: Uint8Array): void {
     if (this.refusal) return;
     if (this.layout) {
-      this.take(this.asLines(chunk, false), false);
+      this.take(this.lines.piece(chunk, false), false);
       return;
     }
     this.head.push(chunk.slice());
@@ -101,7 +94,7 @@ export class TableReader {
 
   finish(): ReadResult {
     if (!this.layout && !this.refusal) this.begin(true);
-    else if (this.layout) this.take(this.asLines(new Uint8Array(0), true), true);
+    else if (this.layout) this.take(this.lines.piece(new Uint8Array(0), true), true);
     if (this.refusal) return this.refusal;
     const { names, units, words: _, ...layout } = this.layout!;
     if (this.columns.every((c) => c.count === 0)) return { refused: 'no_numeric_column', line: layout.dataLine, text: this.header };
@@ -140,13 +133,10 @@ export class TableReader {
       return;
     }
     this.encoding = kind.encoding;
-    let utf8 = bytes;
-    if (kind.encoding !== 'utf-8' && kind.encoding !== 'windows-1252') {
-      this.wide = new TextDecoder(kind.encoding);
-      utf8 = new TextEncoder().encode(this.wide.decode(bytes, { stream: !whole }));
-    }
-    if (utf8[0] === 0xef && utf8[1] === 0xbb && utf8[2] === 0xbf) utf8 = utf8.subarray(3);
-    const text = this.textOf(utf8, 0, Math.min(utf8.length, HEAD_BYTES * 2))
+    this.lines = new AsLines(kind.encoding);
+    const utf8 = this.lines.head(bytes, whole);
+    const text = this.lines
+      .text(utf8, 0, Math.min(utf8.length, HEAD_BYTES * 2))
       .replaceAll('\0', '')
       .replace(/\r\n?/g, '\n');
     if (whole && text.trim() === '') {
@@ -154,7 +144,8 @@ export class TableReader {
       return;
     }
     const complete = whole && utf8.length <= HEAD_BYTES * 2 ? text : text.slice(0, text.lastIndexOf('\n') + 1);
-    ({ layout: this.layout, spacing: this.spacing } = bestLayout(complete) ?? { layout: null, spacing: null });
+    const found = bestLayout(complete);
+    this.layout = found?.layout ?? null;
     if (!this.layout) {
       const lines = text.split('\n');
       const at = Math.max(
@@ -177,29 +168,10 @@ export class TableReader {
     const nothing = { count: 1, low: 0, high: 0, steady: false, step: 0, whole: false, sample: [] };
     const facts = this.layout.names.map((name, i) => ({ ...nothing, name, unit: this.layout!.units[i]! }));
     this.timeColumn = guessChannels(facts).findIndex((g) => g.quantity === 'time');
-    this.take(this.spacing ? this.tabbed(this.textOf(utf8, 0, utf8.length), false) : utf8, whole && !this.spacing);
-    if (whole && this.spacing) this.take(this.tabbed('', true), true);
-  }
-
-  /** A piece of the file as lines of UTF-8 with one separator. */
-  private asLines(chunk: Uint8Array, last: boolean): Uint8Array {
-    if (this.spacing) {
-      this.decoder ??= this.wide ?? new TextDecoder(this.encoding === 'windows-1252' ? 'windows-1252' : 'utf-8');
-      return this.tabbed(this.decoder.decode(chunk, { stream: !last }), last);
-    }
-    return this.wide ? new TextEncoder().encode(this.wide.decode(chunk, { stream: !last })) : chunk;
-  }
-
-  private tabbed(text: string, last: boolean): Uint8Array {
-    const all = this.unspaced + text;
-    const end = last ? all.length : Math.max(all.lastIndexOf('\n'), all.lastIndexOf('\r')) + 1;
-    this.unspaced = all.slice(end);
-    const lines = all.slice(0, end).split(/\r\n|\n|\r/);
-    return new TextEncoder().encode(lines.map((l) => spacedLine(l, this.spacing!)).join('\n'));
-  }
-
-  private textOf(bytes: Uint8Array, from: number, to: number): string {
-    return new TextDecoder(this.encoding === 'windows-1252' ? 'windows-1252' : 'utf-8').decode(bytes.subarray(from, to));
+    this.lines.spacing = found!.spacing;
+    if (!found!.spacing) return this.take(utf8, whole);
+    this.take(this.lines.tabbed(this.lines.text(utf8, 0, utf8.length), false), false);
+    if (whole) this.take(this.lines.tabbed('', true), true);
   }
 
   /** Reads all whole lines of what is in hand and keeps the rest for the next chunk. */
@@ -354,7 +326,7 @@ export class TableReader {
   }
 
   private cellText(bytes: Uint8Array, from: number, to: number): string {
-    const text = this.textOf(bytes, from, to);
+    const text = this.lines.text(bytes, from, to);
     return text.includes('"') ? (splitRows(text, this.layout!.delimiter)[0]?.[0] ?? '') : text;
   }
 
@@ -408,7 +380,7 @@ export class TableReader {
       scanCell(bytes, at, to, this.delimiter, this.mark, this.scan);
       const { end } = this.scan;
       if (this.values[c] !== this.values[c]) {
-        const text = this.scan.plain ? '' : this.textOf(bytes, at, end).trim();
+        const text = this.scan.plain ? '' : this.lines.text(bytes, at, end).trim();
         if (text === '' || isNothing(text)) this.emptyCells += 1;
         else {
           this.textCells += 1;
@@ -420,7 +392,7 @@ export class TableReader {
   }
 
   private namesOn(bytes: Uint8Array, start: number, to: number): string[] {
-    return (splitRows(this.textOf(bytes, start, Math.min(to, start + 65_536)), this.layout!.delimiter)[0] ?? []).map((c) => c.trim());
+    return (splitRows(this.lines.text(bytes, start, Math.min(to, start + 65_536)), this.layout!.delimiter)[0] ?? []).map((c) => c.trim());
   }
 
   private headerAgain(bytes: Uint8Array, start: number, to: number): boolean {
@@ -435,7 +407,7 @@ export class TableReader {
   private skip(bytes: Uint8Array, start: number, to: number, reason: SkipReason, line = this.line): void {
     this.skippedTotal += 1;
     if (this.skipped.length >= SKIPPED_KEPT) return;
-    const text = this.textOf(bytes, start, Math.min(to, start + 4 * SKIPPED_TEXT)).replaceAll('\0', '␀');
+    const text = this.lines.text(bytes, start, Math.min(to, start + 4 * SKIPPED_TEXT)).replaceAll('\0', '␀');
     this.skipped.push({ line, reason, text: cutText(text, SKIPPED_TEXT) });
   }
 }
