@@ -31,7 +31,7 @@ it('a worker that could not be fetched fails the call, and the next call begins 
 it('one that breaks down later fails what it was asked, once it is gone', async () => {
   const { made, thread } = threads(false, false);
   expect(await thread.api.ask('a')).toBe(1);
-  made[0]!.dispatchEvent(new Event('error'));
+  made[0]!.breakDown();
   expect(await thread.api.ask('b')).toBe(2);
 });
 

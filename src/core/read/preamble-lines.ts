@@ -1,6 +1,5 @@
-import Papa from 'papaparse';
 import { unitByWord } from '../units/units';
-import { nameAndUnit } from './layout';
+import { nameAndUnit, splitRows, type Delimiter } from './layout';
 
 /** A name as people write it: it begins with a letter, and a unit may stand behind it as in a column's head. */
 const NAME = String.raw`(\p{L}[\p{L}\p{N} ,./_%°()[\]-]{0,50}?)`;
@@ -57,8 +56,8 @@ function beside(cells: readonly string[]): Entry[] {
   return found;
 }
 
-const cellsOf = (line: string, delimiter: string): string[] =>
-  (Papa.parse<string[]>(line, { delimiter }).data[0] ?? []).map((c) => c.trim()).filter((c) => c !== '');
+const cellsOf = (line: string, delimiter: Delimiter): string[] =>
+  (splitRows(line, delimiter)[0] ?? []).map((c) => c.trim()).filter((c) => c !== '');
 
 /** A row that is no list of names alone: two cells are one thing said, more of them have figures. */
 const saysSomething = (cells: readonly string[]): boolean =>
@@ -68,7 +67,7 @@ const saysSomething = (cells: readonly string[]): boolean =>
 function entriesOf(whole: string, known: (name: string) => boolean): Entry[] {
   const line = whole.trim();
   if (line.length > LONGEST) return [];
-  const delimiter = ['\t', ';'].find((d) => line.includes(d));
+  const delimiter = (['\t', ';'] as const).find((d) => line.includes(d));
   if (delimiter === undefined) {
     const pairs = line.split(NEXT).map((part) => written(part.replace(/^"|"$/g, '').trim()));
     if (pairs.some((p) => p !== null) && pairs.every((p) => p === null || (p[1] !== '' && !p[1].startsWith(','))))
@@ -76,7 +75,8 @@ function entriesOf(whole: string, known: (name: string) => boolean): Entry[] {
     const loose = LOOSE.exec(line);
     if (loose && known(loose[1]!.toLowerCase())) return [[loose[1]!, loose[2]!]];
   }
-  const cells = cellsOf(line, delimiter ?? ',');
+  const wide = delimiter === undefined && !line.includes(',') ? line.replace(/\s{2,}/g, '\t') : line;
+  const cells = cellsOf(wide, delimiter ?? (wide.includes('\t') ? '\t' : ','));
   return cells.length > 1 && saysSomething(cells) ? beside(cells) : [];
 }
 

@@ -121,6 +121,7 @@ describe('preamble', () => {
     ['in one line', ['Barometer: 1011 hPa, Air temp: 24.5 °C, Date: 2026-04-18, Operator: Maud']],
     ['with units behind the names', ['Barometer [hPa]: 1011', 'Air temp (°C) = 24,5', 'Date: 18.04.2026', 'Operator: Maud']],
     ['with nothing between', ['Barometer 1011 hPa', 'Air temp 24,5 °C', 'Date 18.04.2026', 'Operator: Maud']],
+    ['set with blanks', ['Barometer   1011 hPa', 'Air temp    24,5 °C', 'Date        18.04.2026', 'Operator    Maud']],
     ['in German', ['Luftdruck: 1011 hPa', 'Lufttemperatur: 24,5 °C', 'Datum: 18. April 2026', 'Operator: Maud']],
   ])('finds what stands above a table %s', (_how, lines) => {
     const { weather, takenOn, unused, unread } = preambleFacts(lines);

@@ -31,3 +31,12 @@ it('cells that are missing in some lines leave the others in their columns', () 
 it('a letter is no table', () => {
   expect(cut('Dear all,\nthe car is back from the dyno.\nIt went well.')).toBeNull();
 });
+
+it('what stands above a table set with blanks keeps its words', () => {
+  const rows = Array.from({ length: 8 }, (_, i) => `${2000 + 100 * i}   ${40 + i}.5   ${90 + i}.25`);
+  const found = bestLayout(
+    ['Air temp 25 °C', '-----', '  Barometer   1011 hPa', '', 'RPM   Power(kW)   Torque(Nm)', ...rows].join('\n') + '\n',
+  )!;
+  expect(found.spacing).not.toBeNull();
+  expect(found.layout).toMatchObject({ preamble: ['Air temp 25 °C', 'Barometer   1011 hPa'], headerLine: 5, dataLine: 6 });
+});

@@ -14,7 +14,14 @@ export function bestLayout(head: string): { readonly layout: Layout; readonly sp
   const lines = head.split('\n').map((l) => spacedLine(l, spacing));
   const spaced = findLayout(lines.join('\n'));
   if (!spaced || (parted && parted.layout.columns > 1 && parted.score * SPACED_MORE >= spaced.score)) return asParted;
-  return { layout: spaced.layout, spacing };
+  // What stands above the table is read as it is: its blanks part words, not cells.
+  const above = new Set(spaced.layout.preamble);
+  const preamble = head
+    .split('\n')
+    .slice(0, spaced.layout.dataLine - 1)
+    .filter((_, i) => above.has(lines[i]!.trim()))
+    .map((l) => l.trim());
+  return { layout: { ...spaced.layout, preamble }, spacing };
 }
 
 /** Whether a row is the table's header once more. */

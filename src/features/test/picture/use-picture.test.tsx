@@ -73,8 +73,7 @@ it('a tracer that breaks down is no line that is not there', async () => {
   away = [];
   const { result } = renderHook(() => usePicture());
   await act(() => result.current.open(png));
-  made[0]!.breakDown();
-  await act(() => new Promise((r) => setTimeout(r, 20)));
+  act(() => made[0]!.breakDown());
   await act(() => result.current.trace(axes, click));
   expect(result.current).toMatchObject({ wrong: null, curve: { points } });
 });
