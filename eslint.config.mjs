@@ -61,4 +61,16 @@ export default ts.config(
       'no-restricted-syntax': ['error', { selector: "NewExpression[callee.name='Date']", message: 'The core has no clock.' }],
     },
   },
+  {
+    files: ['src/**/*.test.{ts,tsx}'],
+    rules: {
+      'no-restricted-syntax': [
+        'error',
+        {
+          selector: "Property[key.name='timeout']",
+          message: 'test/dom-setup.ts says how long is waited: shorter fails on a busy machine.',
+        },
+      ],
+    },
+  },
 );

@@ -180,6 +180,25 @@ describe('confounders', () => {
     expect(breaking([small!])).toEqual([small]);
   });
 
+  it('names the runs that are not as most are, where leaving them out could mend it', () => {
+    const odd = (a: ComparedRun[], b: ComparedRun[], code: Confounder['code']) => {
+      const one = found(a, b).find((c) => c.code === code);
+      return one && 'odd' in one ? one.odd : null;
+    };
+    const gears = (...written: string[]) => written.map((gear, i) => of({ gear, name: `${gear} ${i}` }));
+    expect(odd(gears('4', '4th'), gears('4', '3', ''), 'other_record')).toEqual([{ has: '3', runs: ['3 1'] }]);
+    expect(odd(gears('4', '3'), gears('4', 'third', '5', '4'), 'other_record')).toEqual([
+      { has: '3', runs: ['3 1', 'third 1'] },
+      { has: '5', runs: ['5 2'] },
+    ]);
+    // Sides that part cleanly have no odd runs, nor has a day of which one half is as good as the other.
+    expect(odd(gears('4', '4', '4'), gears('3'), 'other_record')).toEqual([]);
+    expect(odd(gears('4', '3'), gears('3', '4', '5', '5'), 'other_record')).toEqual([]);
+    const carried = (...corrections: DynoRun['correction'][]) => corrections.map((correction) => of({ name: correction }, { correction }));
+    expect(odd(carried('STD', 'STD'), carried('STD', 'none'), 'mixed_correction')).toEqual([{ has: 'none', runs: ['none'] }]);
+    expect(odd(carried('STD', 'STD'), carried('none'), 'mixed_correction')).toEqual([]);
+  });
+
   it('holds against the plan, and breaks on what is no longer the same car', () => {
     const warm = [of({}, { inletAirStart_K: 296.5 })];
     expect(codes([of()], warm)).not.toContain('inlet_air');

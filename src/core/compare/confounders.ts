@@ -9,7 +9,7 @@ import { correctionFactor } from '../runs/correction';
 import { airOf, givenAir, USUAL_AIR } from '../runs/air';
 import { correctionOf, type DynoRun } from '../runs/dyno-run';
 import type { SideComparison } from './sides';
-import { meanings } from './same-words';
+import { meaningOf, meanings } from './same-words';
 
 export interface ComparedRun {
   readonly id: string;
@@ -19,9 +19,15 @@ export interface ComparedRun {
 
 export type RecordField = 'gear' | 'fuel' | 'tune' | 'measuredAt' | 'pulley' | 'tyres';
 
+/** Runs that are not as most are in one thing: what they have, and which they are. */
+export interface Odd {
+  readonly has: string;
+  readonly runs: readonly string[];
+}
+
 /** Something other than the throttle that could have made the difference. Facts are SI or percent, as named. */
 export type Confounder =
-  | { readonly code: 'mixed_correction'; readonly a: string; readonly b: string; readonly worth_pct: number }
+  | { readonly code: 'mixed_correction'; readonly a: string; readonly b: string; readonly odd: readonly Odd[]; readonly worth_pct: number }
   | { readonly code: 'unknown_correction'; readonly runs: readonly string[]; readonly worth_pct: number }
   /** The correction wants the humidity, these runs have the usual one, and what they are set against is not in the same air. */
   | {
@@ -46,7 +52,7 @@ export type Confounder =
       readonly corrected: boolean;
     }
   | { readonly code: 'days_apart'; readonly days: number; readonly bothEachDay: boolean }
-  | { readonly code: 'other_record'; readonly field: RecordField; readonly a: string; readonly b: string }
+  | { readonly code: 'other_record'; readonly field: RecordField; readonly a: string; readonly b: string; readonly odd: readonly Odd[] }
   | { readonly code: 'more_changed'; readonly text: string }
   /** Some runs say where they were measured, others do not: between wheels and engine lies more than any throttle makes. */
   | { readonly code: 'unknown_place'; readonly runs: readonly string[]; readonly others: string; readonly worth_pct: number }
@@ -115,6 +121,33 @@ export interface FairContext {
   readonly oneKind?: { readonly kind: PowerKind | null; readonly changed: readonly string[] };
 }
 
+/**
+ * The runs that are not as most are, where a side is not of one kind in itself: leaving them out may mend it. None where the sides
+ * part cleanly, and none where no kind is the commonest.
+ * @param kindOf what a run has by its meaning and in its own words; null: it does not say
+ */
+function oddOnes(
+  a: readonly ComparedRun[],
+  b: readonly ComparedRun[],
+  kindOf: (r: ComparedRun) => { readonly meaning: string; readonly has: string } | null,
+): Odd[] {
+  const kinds = new Map<string, { has: string; runs: string[] }>();
+  const within = [a, b].map((runs) => {
+    const seen = new Set<string>();
+    for (const r of runs) {
+      const kind = kindOf(r);
+      if (!kind) continue;
+      seen.add(kind.meaning);
+      const one = kinds.get(kind.meaning) ?? { has: kind.has, runs: [] };
+      one.runs.push(r.doc.name);
+      kinds.set(kind.meaning, one);
+    }
+    return seen.size;
+  });
+  const [most, ...others] = [...kinds.values()].sort((x, y) => y.runs.length - x.runs.length);
+  return Math.max(...within) < 2 || !most || most.runs.length === others[0]!.runs.length ? [] : others;
+}
+
 /** Runs of which it is not known where they were measured, among others of which it is. */
 function places(runs: readonly ComparedRun[]): Confounder[] {
   const unknown = runs.filter((r) => r.doc.measuredAt === 'unknown');
@@ -129,7 +162,13 @@ function corrections(a: readonly ComparedRun[], b: readonly ComparedRun[], conte
   const all = [...a, ...b];
   const unknown = all.filter((r) => r.run.correction === 'unknown');
   if (words(a) !== words(b) || new Set(all.map((r) => r.run.correction)).size > 1)
-    found.push({ code: 'mixed_correction', a: words(a), b: words(b), worth_pct: methodsApart(all) });
+    found.push({
+      code: 'mixed_correction',
+      a: words(a),
+      b: words(b),
+      odd: oddOnes(a, b, ({ run }) => ({ meaning: run.correction, has: run.correction })),
+      worth_pct: methodsApart(all),
+    });
   else if (unknown.length > 0)
     found.push({ code: 'unknown_correction', runs: unknown.map((r) => r.doc.name), worth_pct: METHOD_APART_pct });
   found.push(...humidity(a, b, context.comparison));
@@ -234,13 +273,20 @@ function figures(a: readonly ComparedRun[], b: readonly ComparedRun[], { holds }
 
 function records(a: readonly ComparedRun[], b: readonly ComparedRun[]): Confounder[] {
   const found: Confounder[] = [];
-  const words = (runs: readonly ComparedRun[], field: RecordField): string[] =>
-    runs.map((r) => r.doc[field].trim()).filter((v) => v !== '' && v !== 'unknown');
+  const saidOf = (r: ComparedRun, field: RecordField): string | null => {
+    const said = r.doc[field].trim();
+    return said === '' || said === 'unknown' ? null : said;
+  };
+  const words = (runs: readonly ComparedRun[], field: RecordField): string[] => runs.flatMap((r) => saidOf(r, field) ?? []);
   for (const field of RECORD_FIELDS) {
     const [ma, mb] = [meanings(field, words(a, field)), meanings(field, words(b, field))];
     const same = ma.size === mb.size && [...ma.keys()].every((m) => mb.has(m));
-    if (ma.size > 0 && mb.size > 0 && !same)
-      found.push({ code: 'other_record', field, a: [...ma.values()].join(', '), b: [...mb.values()].join(', ') });
+    if (ma.size === 0 || mb.size === 0 || same) continue;
+    const odd = oddOnes(a, b, (r) => {
+      const has = saidOf(r, field);
+      return has === null ? null : { meaning: meaningOf(field, has), has };
+    });
+    found.push({ code: 'other_record', field, a: [...ma.values()].join(', '), b: [...mb.values()].join(', '), odd });
   }
   const changed = [...new Set([...a, ...b].map((r) => r.doc.otherChanges.trim()).filter((t) => t !== ''))];
   if (changed.length > 0) found.push({ code: 'more_changed', text: changed.join('; ') });

@@ -4,7 +4,7 @@ const ORDINALS = ['first', 'second', 'third', 'fourth', 'fifth', 'sixth', 'seven
 const withoutBlanks = (text: string): string => text.replace(/(?<!\d)\s+|\s+(?!\d)/g, '');
 
 /** What a record's field means, however it is written: "4", "4th", "fourth gear" are one gear, "98RON" and "98 ron" one fuel. */
-function meaningOf(field: string, words: string): string {
+export function meaningOf(field: string, words: string): string {
   const plain = words.trim().toLowerCase();
   if (field !== 'gear') return withoutBlanks(plain);
   const figures = plain.match(/\d+/g);

@@ -137,6 +137,16 @@ describe('preamble', () => {
     ['Datum: 9 oktober 2026', '2026-10-09'],
   ])('knows the month in “%s”', (line, day) => expect(preambleFacts([line]).takenOn).toBe(day));
 
+  it('tells a figure’s unit that it had to guess, and none that stands there', () => {
+    expect(preambleFacts(['Barometer: 29.9', 'Air temp = 75', 'Humidity: 40 %', 'Coolant;85', 'Date: 2026-04-18']).guessed).toEqual([
+      'Barometer 29.9 taken as inHg',
+      'Air temp 75 taken as °F',
+      'Coolant 85 taken as °C',
+    ]);
+    expect(preambleFacts(['Barometer [hPa]: 1011', 'Air temp;24,5;°C', 'Humidity: 40 %']).guessed).toEqual([]);
+    expect(preambleFacts(['Barometer: 700', 'Coolant: 900']).guessed).toEqual([]);
+  });
+
   it('does not choose between two figures behind one name', () => {
     expect(preambleFacts(['Air temp;24;26', 'Barometer;1011;1013;hPa', 'Humidity,29,92'])).toMatchObject({
       weather: {},
@@ -170,6 +180,7 @@ describe('preamble', () => {
   it('makes nothing up', () => {
     expect(preambleFacts(['hello', 'Correction: whatever'])).toEqual({
       carried: 'unknown',
+      guessed: [],
       weather: {},
       takenOn: null,
       measuredAt: 'unknown',

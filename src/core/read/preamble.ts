@@ -23,6 +23,8 @@ export interface PreambleFacts {
   readonly picture: RunDoc['picture'];
   /** Names of what stands there and says nothing that is known here, as they are written; lines without a name in quotes. */
   readonly unused: readonly string[];
+  /** Figures without a unit, with the one they were taken in. */
+  readonly guessed: readonly string[];
   /** What is known by its name and could not be read, with what stands there: it is not in the record. */
   readonly unread: readonly string[];
 }
@@ -58,13 +60,19 @@ const FIGURES: readonly RegExp[] = [NAMES.barometer, NAMES.air, NAMES.humidity, 
 const followedByFigure = (name: string): boolean => FIGURES.some((p) => p.test(name));
 
 /** A figure with the unit it stands in, or, where none stands there, the one it is likely to be in; null where none of it can be. */
-function figure(text: string, dimension: Dimension, bare: (value: number) => string | null, within: Within): number | null {
+function figure(
+  text: string,
+  dimension: Dimension,
+  bare: (value: number) => string | null,
+  within: Within,
+): { readonly si: number; readonly guessed: string | null } | null {
   const number = readNumber(text, dimension);
   if (!number) return null;
-  const word = number.rest.split(/\s*[,(]/)[0]!;
-  const unit = unitByWord(word === '' ? (bare(number.value) ?? '') : word, dimension);
+  const said = number.rest.split(/\s*[,(]/)[0]!;
+  const word = said === '' ? (bare(number.value) ?? '') : said;
+  const unit = unitByWord(word, dimension);
   const si = unit ? toSI(number.value, unit) : NaN;
-  return notWithin(si, within) === null ? si : null;
+  return unit && notWithin(si, within) === null ? { si, guessed: said === '' ? word.replace(/^[CF]$/, '°$&') : null } : null;
 }
 
 /** A barometer's unit by its figure; between 650 and 800 it could be hPa on a mountain as well as mmHg, and is left to be asked. */
@@ -149,6 +157,7 @@ class Lines {
   private readonly others: readonly string[];
   private readonly known = new Map<string, string>();
   private readonly taken = new Set<string>();
+  private readonly guessed: string[] = [];
 
   constructor(preamble: readonly string[]) {
     const { entries, others } = preambleEntries(preamble, followedByFigure);
@@ -161,26 +170,31 @@ class Lines {
   }
 
   /** What `read` makes of the first line of this name; null where there is none or it makes nothing of it. */
-  take<T>(name: RegExp, read: (text: string) => T | null): T | null {
+  take<T>(name: RegExp, read: (text: string, key: string) => T | null): T | null {
     const entry = this.found.find(([key]) => name.test(key.toLowerCase()));
     if (!entry) return null;
     this.known.set(entry[0], entry[1]);
-    const value = read(entry[1]);
+    const value = read(entry[1], entry[0]);
     if (value !== null) this.taken.add(entry[0]);
     return value;
   }
 
   figure(name: RegExp, dimension: Dimension, bare: (value: number) => string | null, within: Within): number | null {
-    return this.take(name, (text) => figure(text, dimension, bare, within));
+    return this.take(name, (text, key) => {
+      const found = figure(text, dimension, bare, within);
+      if (found && found.guessed !== null) this.guessed.push(`${key} ${text.trim()} taken as ${found.guessed}`);
+      return found && found.si;
+    });
   }
 
   words(name: RegExp, most: number): string {
     return this.take(name, (text) => cutText(text, most)) ?? '';
   }
 
-  left(): Pick<PreambleFacts, 'unused' | 'unread'> {
+  left(): Pick<PreambleFacts, 'guessed' | 'unused' | 'unread'> {
     const unread = [...this.known].filter(([key]) => !this.taken.has(key));
     return {
+      guessed: this.guessed,
       unused: [
         ...[...new Set(this.found.map(([key]) => key))].filter((key) => !this.known.has(key)),
         ...this.others.map((line) => `“${cutText(line, MOST_TOLD).replace(/[\s,;]+$/, '')}”`),
@@ -215,6 +229,6 @@ export function preambleFacts(preamble: readonly string[]): PreambleFacts {
       lines.take(NAMES.picture, (text) => text),
       lines.figure(NAMES.readingError, 'share', () => '%', WEATHER.rh),
     ),
-  } satisfies Omit<PreambleFacts, 'unused' | 'unread'>;
+  } satisfies Omit<PreambleFacts, 'guessed' | 'unused' | 'unread'>;
   return { ...facts, ...lines.left() };
 }

@@ -123,7 +123,7 @@ export interface StripFinding {
 }
 
 /** What the sums behind a finding are as of: counted up whenever a figure on the board would come out otherwise. */
-export const FINDINGS_EDITION = 6;
+export const FINDINGS_EDITION = 7;
 
 export interface JobFindings {
   readonly stops: readonly StopFinding[];

@@ -49,7 +49,7 @@ describe('advice', () => {
   it('an unfair comparison decides nothing, and says why first', () => {
     const unfair = {
       comparison: comparedSides(0, 0.06),
-      confounders: [{ code: 'other_record', field: 'pulley', a: '84 mm', b: '78 mm' } as const],
+      confounders: [{ code: 'other_record', field: 'pulley', a: '84 mm', b: '78 mm', odd: [] } as const],
     };
     expect(word(unfair)).toBe('more');
     expect(codes(unfair)[0]).toBe('unfair');
@@ -241,7 +241,10 @@ describe('the report', () => {
     const report = verdictReport(
       larkspur,
       units,
-      factsOf({ comparison: comparedSides(0, 0.06), confounders: [{ code: 'other_record', field: 'pulley', a: '84 mm', b: '78 mm' }] }),
+      factsOf({
+        comparison: comparedSides(0, 0.06),
+        confounders: [{ code: 'other_record', field: 'pulley', a: '84 mm', b: '78 mm', odd: [] }],
+      }),
     );
     expect(report.cost).toMatchObject({ unpriced: 'unfair', perW: null });
   });

@@ -73,7 +73,7 @@ describe('limits', () => {
     await type('Allowed loss', '3');
     expect(heading()).toHaveTextContent(/is enough to redline|runs short from 6,/);
     await type('Allowed loss', '');
-    await waitFor(() => expect(saves.at(-1)?.doc.air.allowedLoss_Pa).toBeNull(), { timeout: 3000 });
+    await waitFor(() => expect(saves.at(-1)?.doc.air.allowedLoss_Pa).toBeNull());
     expect(heading()).toHaveTextContent(/runs short from 5,250/);
   });
 
@@ -120,7 +120,7 @@ describe('the drawing', () => {
     const { saves } = renderJob(<AirStop />);
     const before = larkspur.air.parts.map((p) => p.id);
     drag(part(/^MAF housing/), { x: -330 });
-    await waitFor(() => expect(saves.length).toBeGreaterThan(0), { timeout: 3000 });
+    await waitFor(() => expect(saves.length).toBeGreaterThan(0));
     const after = saves.at(-1)!.doc.air.parts.map((p) => p.id);
     expect(after).not.toEqual(before);
     expect([...after].sort()).toEqual([...before].sort());

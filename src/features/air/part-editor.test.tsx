@@ -24,7 +24,7 @@ const type = async (label: string, text: string): Promise<void> => {
   if (text !== '') await userEvent.type(screen.getByLabelText(label), text);
 };
 const saved = async (saves: { doc: JobDoc }[], pick: (parts: JobDoc['air']['parts']) => unknown, value: unknown): Promise<void> =>
-  waitFor(() => expect(pick(saves.at(-1)?.doc.air.parts ?? [])).toEqual(value), { timeout: 3000 });
+  waitFor(() => expect(pick(saves.at(-1)?.doc.air.parts ?? [])).toEqual(value));
 const partOf = (of: string) => (parts: JobDoc['air']['parts']) => parts.find((p) => p.id === of);
 
 it.each([
@@ -109,7 +109,7 @@ describe('moving', () => {
     const { saves } = open('meter');
     const before = order(larkspur.air.parts);
     await userEvent.click(screen.getByRole('button', { name: '← toward the air' }));
-    await waitFor(() => expect(saves.length).toBeGreaterThan(0), { timeout: 3000 });
+    await waitFor(() => expect(saves.length).toBeGreaterThan(0));
     expect(order(saves.at(-1)!.doc.air.parts).indexOf('meter')).toBe(before.indexOf('meter') - 1);
   });
 
@@ -136,7 +136,7 @@ it('a new part is put ahead of the throttle and opened', async () => {
   await userEvent.click(screen.getByRole('button', { name: 'Add a part' }));
   await userEvent.click(await screen.findByText('Anything with a loss'));
   expect(await screen.findByRole('heading', { name: 'Section' })).toBeInTheDocument();
-  await waitFor(() => expect(saves.length).toBeGreaterThan(0), { timeout: 3000 });
+  await waitFor(() => expect(saves.length).toBeGreaterThan(0));
   const types = saves.at(-1)!.doc.air.parts.map((p) => p.type);
   expect(types.indexOf('section')).toBe(types.indexOf('throttle') - 1);
 });
@@ -147,8 +147,8 @@ it('the stock throttle takes a figure of the shop’s bench, or a maker’s clai
   await userEvent.click(screen.getByText('a maker’s claim'));
   await userEvent.click(screen.getByRole('button', { name: 'Use this figure' }));
   expect(screen.getByText(/± 10 % until it is read/)).toBeInTheDocument();
-  await waitFor(() => expect(saves.at(-1)?.doc.car.stock.bench?.flow_m3ps).toBeCloseTo(0.14158, 4), { timeout: 3000 });
+  await waitFor(() => expect(saves.at(-1)?.doc.car.stock.bench?.flow_m3ps).toBeCloseTo(0.14158, 4));
   expect(saves.at(-1)!.doc.car.stock.bench!.kind).toBe('claim');
   await userEvent.click(screen.getByRole('button', { name: 'use its shape again' }));
-  await waitFor(() => expect(saves.at(-1)!.doc.car.stock.bench).toBeNull(), { timeout: 3000 });
+  await waitFor(() => expect(saves.at(-1)!.doc.car.stock.bench).toBeNull());
 });

@@ -61,11 +61,11 @@ describe('a measured curve', () => {
     await paste('power', 'rpm,power (hp)\n2000,60\n4000,120\n6000,190\n6800,180');
     expect(await screen.findByText(/4 rows: rpm and power, hp; the first is 44\.7 kW at 2,000 rpm\./)).toBeInTheDocument();
     await userEvent.click(screen.getByRole('button', { name: 'Take it' }));
-    await waitFor(() => expect(saves.at(-1)?.doc.car.from.power).toBe('measured'), { timeout: 3000 });
+    await waitFor(() => expect(saves.at(-1)?.doc.car.from.power).toBe('measured'));
     expect(heading()).toHaveTextContent(/and make 144 kW\./);
     expect(screen.getByText(/4 points to 141\.7 kW, pasted/)).toBeInTheDocument();
     await userEvent.click(screen.getByRole('button', { name: 'Take power out' }));
-    await waitFor(() => expect(saves.at(-1)?.doc.car.measured.power).toBeNull(), { timeout: 3000 });
+    await waitFor(() => expect(saves.at(-1)?.doc.car.measured.power).toBeNull());
     expect(saves.at(-1)?.doc.car.from).toEqual({ efficiency: 'table', power: 'estimate' });
   });
 
@@ -89,7 +89,7 @@ describe('a measured curve', () => {
     const { saves } = renderJob(<CarStop />, { doc: heronJob(id) });
     await paste('boost', 'rpm,boost (psi)\n2000,5\n4000,8\n6500,9.5');
     await userEvent.click(await screen.findByRole('button', { name: 'Take it' }));
-    await waitFor(() => expect(saves.at(-1)?.doc.car.from.efficiency).toBe('boost'), { timeout: 3000 });
+    await waitFor(() => expect(saves.at(-1)?.doc.car.from.efficiency).toBe('boost'));
     expect(heading()).toHaveTextContent(/at 6\d\.\d kPa of boost/);
   });
 
@@ -97,7 +97,7 @@ describe('a measured curve', () => {
     const { saves } = renderJob(<CarStop />);
     await paste('MAF', 'rpm;air mass flow (g/s)\n2000;40\n4000;90\n6800;150');
     await userEvent.click(await screen.findByRole('button', { name: 'Take it' }));
-    await waitFor(() => expect(saves.at(-1)?.doc.car.from.efficiency).toBe('air'), { timeout: 3000 });
+    await waitFor(() => expect(saves.at(-1)?.doc.car.from.efficiency).toBe('air'));
     expect(heading()).toHaveTextContent(/need up to 54\d kg\/h/);
   });
 });
@@ -131,7 +131,7 @@ describe('a curve typed point by point', () => {
       if (induction?.kind !== 'turbo') throw new Error('kind');
       return induction;
     };
-    await waitFor(() => expect(last().compressor.boost.rpm.slice(0, 2)).toEqual([1000, 1200]), { timeout: 3000 });
+    await waitFor(() => expect(last().compressor.boost.rpm.slice(0, 2)).toEqual([1000, 1200]));
     const induction = last();
     expect(induction.compressor.boost.value[2]).toBeCloseTo(90_000, 6);
     expect(screen.queryByText('The rpm must rise from row to row.')).toBeNull();
@@ -178,7 +178,7 @@ it('one reading of boost is enough; one that could be absolute is asked about', 
   expect(take).toBeDisabled();
   await userEvent.click(screen.getByText('absolute'));
   await userEvent.click(take);
-  await waitFor(() => expect(saves.at(-1)?.doc.car.measured.boost?.value).toHaveLength(1), { timeout: 3000 });
+  await waitFor(() => expect(saves.at(-1)?.doc.car.measured.boost?.value).toHaveLength(1));
   const { measured, weather, from } = saves.at(-1)!.doc.car;
   expect(measured.boost!.value[0]).toBeCloseTo(150_000 - weather.p_Pa, 3);
   expect(from.efficiency).toBe('boost');
@@ -191,5 +191,5 @@ it('another pulley leaves the measured boost with the old one until somebody say
   expect(await screen.findByText(/The measured boost was there before these pulleys/)).toBeInTheDocument();
   await userEvent.click(screen.getByRole('button', { name: 'It was measured with these pulleys' }));
   await waitFor(() => expect(screen.queryByText(/The measured boost was there before/)).toBeNull());
-  await waitFor(() => expect(saves.at(-1)?.doc.car.measured.boost?.driveRatio).not.toBeNull(), { timeout: 3000 });
+  await waitFor(() => expect(saves.at(-1)?.doc.car.measured.boost?.driveRatio).not.toBeNull());
 });

@@ -30,7 +30,7 @@ it('a larger engine needs more at once, and the change is saved', async () => {
   await type('Displacement', '3.2');
   expect(heading()).toHaveTextContent('3.2 L and 6 cylinders need up to 636 kg/h');
   // A slow machine saves in the middle of the typing too.
-  await waitFor(() => expect(saves.at(-1)?.doc.car.engine.displacement_m3).toBeCloseTo(0.0032, 9), { timeout: 3000 });
+  await waitFor(() => expect(saves.at(-1)?.doc.car.engine.displacement_m3).toBeCloseTo(0.0032, 9));
 });
 
 it('refuses reversed limits in place and takes them once the other one fits', async () => {
@@ -115,7 +115,7 @@ it('shows what the day’s air is worth beside the weather', async () => {
 it('an optional figure may be emptied', async () => {
   const { saves } = renderJob(<CarStop />);
   await userEvent.clear(field('Throttle position sensor (TPS), closed'));
-  await waitFor(() => expect(saves.length).toBeGreaterThan(0), { timeout: 3000 });
+  await waitFor(() => expect(saves.length).toBeGreaterThan(0));
   expect(saves.at(-1)!.doc.car.controls.closed_V).toBeNull();
 });
 
@@ -160,5 +160,5 @@ it('a gap that is refused leaves the seal of the class it was', async () => {
   expect(screen.getByRole('alert')).toHaveTextContent('is not a unit for this');
   await type('Blade clearance', '95');
   expect(screen.getByRole('combobox', { name: 'Closed seal' }).closest('[title]')).toHaveAttribute('title', 'production fit');
-  await waitFor(() => expect(saves.at(-1)?.doc.car.stock.throttle.leak).toBe('production'), { timeout: 3000 });
+  await waitFor(() => expect(saves.at(-1)?.doc.car.stock.throttle.leak).toBe('production'));
 });

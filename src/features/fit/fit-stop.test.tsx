@@ -86,7 +86,7 @@ describe('Fit', () => {
     expect(row('holes')).toHaveTextContent('fits');
     await userEvent.keyboard('{ArrowRight}{ArrowRight}');
     expect(clock).toHaveAttribute('aria-valuetext', '−90°');
-    await waitFor(() => expect(saves.at(-1)?.doc.fit.mounting.clock_rad).toBeCloseTo(-Math.PI / 2, 9), { timeout: 4000 });
+    await waitFor(() => expect(saves.at(-1)?.doc.fit.mounting.clock_rad).toBeCloseTo(-Math.PI / 2, 9));
   });
 
   it('drawn nearer, it is still written beside what is seen, and the bar grows with the drawing', async () => {

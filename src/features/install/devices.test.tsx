@@ -39,7 +39,7 @@ describe('the voltmeter on the sensor', () => {
     give(4.4, 4.41, 4.4, 4.39, 4.4);
     await userEvent.click(button('Take it as full'));
     expect(screen.getByText(/Shut it reads 0\.03 V too much/)).toBeInTheDocument();
-    await waitFor(() => expect(saves.at(-1)?.doc.install).toMatchObject({ closed_V: 0.55, full_V: 4.4 }), { timeout: 4000 });
+    await waitFor(() => expect(saves.at(-1)?.doc.install).toMatchObject({ closed_V: 0.55, full_V: 4.4 }));
   });
 
   it('a blade let go that comes to rest elsewhere each time does not shut by itself', async () => {

@@ -128,7 +128,7 @@ it('what the worker finds wrong is told in its words, being signed out in the se
   fireEvent.change(screen.getByTestId('package'), { target: { files: [file] } });
   await waitFor(() => expect(FakeRequest.sent).toHaveLength(3));
   act(() => FakeRequest.sent[2]!.answer(202, { work: 'w-2' }));
-  expect(await screen.findByText(/^The server is away; nothing was taken in/, undefined, { timeout: 8000 })).toBeInTheDocument();
+  expect(await screen.findByText(/^The server is away; nothing was taken in/)).toBeInTheDocument();
   expect(push).not.toHaveBeenCalled();
 });
 
@@ -162,7 +162,7 @@ it('one whose answer was lost and that knows nothing of it took nothing in', asy
   act(() => request.upload.onload!());
   says = [{ status: 404, body: { message: 'This piece of work does not exist (any more).' } }];
   act(() => request.onerror!());
-  expect(await screen.findByText(/^The server is away; nothing was taken in/, undefined, { timeout: 8000 })).toBeInTheDocument();
+  expect(await screen.findByText(/^The server is away; nothing was taken in/)).toBeInTheDocument();
 });
 
 it('a stop after all of it was sent stops the work too, and says what became of it', async () => {

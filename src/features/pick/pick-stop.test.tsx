@@ -59,7 +59,7 @@ it('chooses a unit and lets go of it again', async () => {
   await userEvent.click(button(1));
   expect(button(1)).toHaveAttribute('aria-pressed', 'true');
   expect(button(0)).toHaveAttribute('aria-pressed', 'false');
-  await waitFor(() => expect(saves.at(-1)?.doc.pick.chosen).toBe('unit-0'), { timeout: 3000 });
+  await waitFor(() => expect(saves.at(-1)?.doc.pick.chosen).toBe('unit-0'));
   await userEvent.click(button(1));
   expect(button(1)).toHaveTextContent('choose');
 });
@@ -182,9 +182,9 @@ it('own tolerances can be set and dropped again', async () => {
   const friction = screen.getByLabelText('Friction, ±');
   await userEvent.clear(friction);
   await userEvent.type(friction, '20');
-  await waitFor(() => expect(saves.at(-1)?.doc.sizing.tolerances?.fmep).toBeCloseTo(0.2, 9), { timeout: 3000 });
+  await waitFor(() => expect(saves.at(-1)?.doc.sizing.tolerances?.fmep).toBeCloseTo(0.2, 9));
   await userEvent.click(screen.getByRole('button', { name: 'Back to the usual' }));
-  await waitFor(() => expect(saves.at(-1)?.doc.sizing.tolerances).toBeNull(), { timeout: 3000 });
+  await waitFor(() => expect(saves.at(-1)?.doc.sizing.tolerances).toBeNull());
 });
 
 it('tells to leave it alone when nothing brings anything', () => {

@@ -53,9 +53,9 @@ it('saves a change once typing has settled, with the version it was made on', as
   await userEvent.clear(price);
   await userEvent.type(price, '345');
   // On a slow machine typing may rest in the middle of a figure: then it is saved there too, each time on the version before.
-  await waitFor(() => expect(puts(sent).at(-1)).toMatchObject({ doc: { name: 'Unit 62', price: 345 } }), { timeout: 3000 });
+  await waitFor(() => expect(puts(sent).at(-1)).toMatchObject({ doc: { name: 'Unit 62', price: 345 } }));
   await userEvent.type(screen.getByLabelText('Note'), 'x');
-  await waitFor(() => expect(puts(sent).at(-1)).toMatchObject({ doc: { note: 'x', price: 345 } }), { timeout: 3000 });
+  await waitFor(() => expect(puts(sent).at(-1)).toMatchObject({ doc: { note: 'x', price: 345 } }));
   const versions = puts(sent).map((put) => (put as { version: number }).version);
   expect(versions).toEqual(versions.map((_, i) => i + 1));
 });
@@ -67,7 +67,7 @@ it('keeps what is not valid yet in its field, with the reason, and does not send
   await userEvent.type(shaft, '70');
   expect(shaft).toHaveValue('70');
   expect(await screen.findByRole('alert')).toHaveTextContent('It may be at most 50.0 mm.');
-  await waitFor(() => expect(screen.getByRole('status')).toHaveTextContent(/^not saved yet/), { timeout: 3000 });
+  await waitFor(() => expect(screen.getByRole('status')).toHaveTextContent(/^not saved yet/));
   expect(puts(sent)).toEqual([]);
 });
 
@@ -84,8 +84,8 @@ it('a conflict is put to the person: theirs, or mine over it', async () => {
     },
   });
   await userEvent.type(screen.getByLabelText('Note'), 'mine');
-  await userEvent.click(await screen.findByRole('button', { name: 'keep mine' }, { timeout: 3000 }));
-  await waitFor(() => expect(puts(sent).at(-1)).toMatchObject({ version: 5, doc: { note: 'mine' } }), { timeout: 3000 });
+  await userEvent.click(await screen.findByRole('button', { name: 'keep mine' }));
+  await waitFor(() => expect(puts(sent).at(-1)).toMatchObject({ version: 5, doc: { note: 'mine' } }));
 });
 
 it('or theirs', async () => {
@@ -94,7 +94,7 @@ it('or theirs', async () => {
     answer: (s) => (s.method === 'PUT' ? { status: 409, body: { message: 'It was changed elsewhere.', current: theirs } } : keeps(s)),
   });
   await userEvent.type(screen.getByLabelText('Note'), 'mine');
-  await userEvent.click(await screen.findByRole('button', { name: 'take theirs' }, { timeout: 3000 }));
+  await userEvent.click(await screen.findByRole('button', { name: 'take theirs' }));
   expect(screen.getByLabelText('Price')).toHaveValue('999');
 });
 
@@ -103,7 +103,7 @@ it('a refusal is told and the typed stays', async () => {
     answer: (s) => (s.method === 'PUT' ? { status: 400, body: { message: 'The name is taken.' } } : keeps(s)),
   });
   await userEvent.type(screen.getByLabelText('Note'), 'mine');
-  await waitFor(() => expect(screen.getByRole('status')).toHaveTextContent('not saved: The name is taken.'), { timeout: 3000 });
+  await waitFor(() => expect(screen.getByRole('status')).toHaveTextContent('not saved: The name is taken.'));
   expect(screen.getByLabelText('Note')).toHaveValue('mine');
 });
 
@@ -156,7 +156,7 @@ it('a leak class sets the usual gap, a feeler’s figure makes it measured', asy
   const gap = screen.getByLabelText('Blade clearance');
   await userEvent.clear(gap);
   await userEvent.type(gap, '0.06');
-  await waitFor(() => expect(puts(sent).at(-1)!.doc.throttle.clearance_m).toBeCloseTo(6e-5, 12), { timeout: 3000 });
+  await waitFor(() => expect(puts(sent).at(-1)!.doc.throttle.clearance_m).toBeCloseTo(6e-5, 12));
   expect(puts(sent).at(-1)!.doc.throttle).toMatchObject({ leak: 'measured' });
 });
 

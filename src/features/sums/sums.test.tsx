@@ -54,7 +54,7 @@ it('a failure of the core is told in words', () => {
 it('shows how it is worked out', async () => {
   renderRoom(<SumsRoom />, { address: '?sum=coupler' });
   expect(screen.getByRole('heading', { name: 'How it is worked out' })).toBeInTheDocument();
-  expect(await screen.findByRole('heading', { name: 'Stretch of the coupler' }, { timeout: 5000 })).toBeInTheDocument();
+  expect(await screen.findByRole('heading', { name: 'Stretch of the coupler' })).toBeInTheDocument();
 });
 
 it('starts again from the usual figures', async () => {

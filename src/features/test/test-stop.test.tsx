@@ -158,9 +158,13 @@ describe('Test', () => {
   });
 
   it('leads with what makes a comparison unfair, whatever its figures say', () => {
-    state = reply(repeated(0.06), undefined, [{ code: 'other_record', field: 'pulley', a: '84 mm', b: '84 mm, 78 mm' }]);
+    state = reply(repeated(0.06), undefined, [
+      { code: 'other_record', field: 'pulley', a: '84 mm', b: '84 mm, 78 mm', odd: [{ has: '78 mm', runs: ['Fenwick 66, 2'] }] },
+    ]);
     renderJob(<TestStop />, { runs: [stock, fenwick] });
-    expect(heading()).toHaveTextContent('Not a fair comparison: pulley differs: stock ran with 84 mm, the new side with 84 mm and 78 mm.');
+    expect(heading()).toHaveTextContent(
+      'Not a fair comparison: pulley differs: stock ran with 84 mm, the new side with 84 mm and 78 mm (78 mm: “Fenwick 66, 2”).',
+    );
     expect(screen.getByText(/As it stands: Gain: Fenwick 66 made \+[56]\.\d %/)).toBeInTheDocument();
     // Nor does a row of the figures call anything a gain.
     expect(screen.getAllByRole('cell', { name: 'not fair' }).length).toBeGreaterThan(3);

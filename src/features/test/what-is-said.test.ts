@@ -84,7 +84,7 @@ describe('the answer', () => {
 
 it('has words, worth and a remedy for every confounder', () => {
   const all: Confounder[] = [
-    { code: 'mixed_correction', a: 'STD', b: 'none', worth_pct: 4 },
+    { code: 'mixed_correction', a: 'STD', b: 'none', odd: [], worth_pct: 4 },
     { code: 'unknown_correction', runs: ['a'], worth_pct: 4 },
     { code: 'humidity_unknown', runs: ['a', 'b'], taken: 0.5, worth_pct: 0.84, decides: false },
     { code: 'smoothing', a: 0, b: 200 },
@@ -95,7 +95,7 @@ it('has words, worth and a remedy for every confounder', () => {
     { code: 'air_density', apart_pct: 1.4, limit_pct: 1, worth_pct: 1.4, corrected: false },
     { code: 'days_apart', days: 1, bothEachDay: false },
     { code: 'days_apart', days: 2, bothEachDay: true },
-    { code: 'other_record', field: 'gear', a: '3', b: '4' },
+    { code: 'other_record', field: 'gear', a: '3', b: '4', odd: [] },
     { code: 'more_changed', text: 'pulley' },
     { code: 'one_stay_a_side', worth_pct: 1 },
     { code: 'duplicate', runs: ['a', 'b'] },
@@ -119,6 +119,18 @@ it('has words, worth and a remedy for every confounder', () => {
       'us',
     ).what,
   ).toContain('9.0 °F warmer');
+});
+
+it('names the odd runs by their whole names, and only where they are few', () => {
+  const what = (c: Confounder) => confounderWords(c, 'metric').what;
+  const mixed = { code: 'mixed_correction', a: 'STD', b: 'STD, none', worth_pct: 4 } as const;
+  const names = ['Fenwick 66, 2', 'Fenwick 66, 3'];
+  expect(what({ ...mixed, odd: [{ has: 'none', runs: names }] })).toBe(
+    'Corrections are mixed: stock’s runs are corrected by STD, the new side’s corrected by STD and uncorrected (uncorrected: “Fenwick 66, 2” and “Fenwick 66, 3”).',
+  );
+  expect(what({ ...mixed, odd: [{ has: 'none', runs: [...names, 'a', 'b'] }] })).toMatch(/corrected by STD and uncorrected\.$/);
+  expect(what({ code: 'duplicate', runs: names })).toBe('“Fenwick 66, 2” and “Fenwick 66, 3” are the same run to the last figure.');
+  expect(what({ code: 'unknown_correction', runs: ['a', ...names], worth_pct: 4 })).toContain('“a”, “Fenwick 66, 2” and “Fenwick 66, 3”');
 });
 
 describe('whose file it is', () => {

@@ -22,7 +22,7 @@ it.each<[Fault, RegExp]>([
 it.each<[Reason, RegExp]>([
   [{ code: 'nothing_run' }, /^Nothing has been run on both sides yet\.$/],
   [
-    { code: 'unfair', confounder: { code: 'other_record', field: 'tune', a: 'as it came', b: 'retimed' } },
+    { code: 'unfair', confounder: { code: 'other_record', field: 'tune', a: 'as it came', b: 'retimed', odd: [] } },
     /^The dyno comparison is unfair and decides nothing: tune differs: stock ran with as it came/,
   ],
   [{ code: 'dyno', word: 'gain', stretch: top, threshold_pct: 0.5 }, /^Dyno: gain of \+3\.0 % over the top third \(95 % interval /],
@@ -100,7 +100,7 @@ describe('the verdict in one sentence', () => {
   });
 
   it('never boasts of an unfair comparison, and gives its first two reasons beneath', () => {
-    const unfair: Reason = { code: 'unfair', confounder: { code: 'other_record', field: 'fuel', a: '95', b: '98' } };
+    const unfair: Reason = { code: 'unfair', confounder: { code: 'other_record', field: 'fuel', a: '95', b: '98', odd: [] } };
     const out = verdictAnswer(
       report(
         'more',

@@ -1,5 +1,6 @@
 /** Every fixed text of ui/shell: read through here, translated from here. Sentences with figures in them are typed functions beside it. */
 export const msg = {
+  tooLongForItsField: 'That text is longer than its field',
   goOrDo: 'Go or do',
   inTheRecords: 'In the records',
   searchOrRunACommand: 'Search or run a command',

@@ -10,6 +10,7 @@ import { PERSON_COOKIE } from '@/core/person-cookie';
 import type { PackName } from '@/core/units/measures';
 import { usePrefs } from '../theme/prefs';
 import { useCommands } from './commands';
+import { CutOff } from './cut-off';
 import { Found } from './found';
 import styles from './shell.module.css';
 import { Dialog } from '@/ui/dialog';
@@ -227,6 +228,7 @@ export function Shell({
         {children}
       </main>
       <Found />
+      <CutOff />
       {open === 'find' && <Finder onClose={() => setOpen(null)} />}
       {open === 'tour' && <ShowAround onClose={() => setOpen(null)} />}
       <Help open={open === 'help'} setOpen={setOpen} />

@@ -51,17 +51,13 @@ describe('Plan', () => {
     expect(screen.getByText(/The waves in the inlet are being computed\./)).toBeInTheDocument();
     // The made-up machine fills a 330 mm runner best at 5,300 rpm, a 280 mm one at 6,250: over the top third the long one loses.
     expect(
-      await screen.findByText(
-        /The model expects [+−]?0\.\d %.*With the waves in the inlet it is −1\.\d % there: believe that figure/,
-        undefined,
-        { timeout: 5000 },
-      ),
+      await screen.findByText(/The model expects [+−]?0\.\d %.*With the waves in the inlet it is −1\.\d % there: believe that figure/),
     ).toHaveTextContent(/It rests on 1 assumed figure of the inlet/);
   });
   it('says so where they cannot be told, and nothing of them behind a plenum of six', async () => {
     settles = false;
     plan(curlew, 'long');
-    expect(await screen.findByText(/cannot be told: too few engine speeds came out\./, undefined, { timeout: 5000 })).toBeInTheDocument();
+    expect(await screen.findByText(/cannot be told: too few engine speeds came out\./)).toBeInTheDocument();
     plan(larkspur, 'unit-1');
     expect(await screen.findByText(/The model expects \+1\.\d % over the top third from Fenwick 66\. Cheapest/)).toBeInTheDocument();
   });
@@ -70,7 +66,7 @@ describe('Plan', () => {
 describe('Verdict', () => {
   it('sets what the waves say beside even flow and what was measured, with its working', async () => {
     renderJob(<VerdictStop />, { doc: curlew, shelf, answer });
-    const head = await screen.findByRole('columnheader', { name: 'with waves' }, { timeout: 5000 });
+    const head = await screen.findByRole('columnheader', { name: 'with waves' });
     const table = head.closest('table')!;
     const button = await within(table).findByRole('button', { name: /^[+−]\d\.\d %, with waves, the top third: show the working$/ });
     expect(document.querySelector('[data-line="with waves"]')).not.toBeNull();
@@ -97,7 +93,7 @@ describe('Fit', () => {
     expect(link).toHaveAttribute('href', './air?look=waves');
     link.addEventListener('click', (e) => e.preventDefault());
     await userEvent.click(link);
-    await waitFor(() => expect(saves.at(-1)?.doc.pick.inlet.length_m).toBeCloseTo(0.33, 9), { timeout: 5000 });
+    await waitFor(() => expect(saves.at(-1)?.doc.pick.inlet.length_m).toBeCloseTo(0.33, 9));
   });
   it('asks for the lengths where they are not known', () => {
     renderJob(<FitStop />, {

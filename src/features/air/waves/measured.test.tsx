@@ -64,9 +64,7 @@ describe('stock’s manifold pressure', () => {
       ),
     ).toBeInTheDocument();
     await userEvent.click(screen.getByRole('button', { name: 'Fit them to the measured curve' }));
-    expect(
-      await screen.findByText(/Throttle and path pass about 125 % of what their figures say/, {}, { timeout: 10_000 }),
-    ).toBeInTheDocument();
+    expect(await screen.findByText(/Throttle and path pass about 125 % of what their figures say/)).toBeInTheDocument();
   }, 20_000);
 
   it.each([

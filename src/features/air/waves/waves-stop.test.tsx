@@ -39,7 +39,7 @@ const open = (doc: JobDoc) => {
   return renderJob(<WavesStop model={model} rpm={5000} onRpm={() => {}} />, { doc: whole });
 };
 const answer = () => screen.getByRole('heading', { level: 1 });
-const answered = (words: RegExp) => waitFor(() => expect(answer()).toHaveTextContent(words), { timeout: 5000 });
+const answered = (words: RegExp) => waitFor(() => expect(answer()).toHaveTextContent(words));
 const tries = (doc: JobDoc, inlet: Partial<JobDoc['pick']['inlet']>): JobDoc => ({
   ...doc,
   pick: { ...doc.pick, inlet: { ...NO_TRIAL, ...inlet } },
@@ -63,7 +63,7 @@ it('says what is tried does, where, and over the band between shifts', async () 
   await userEvent.keyboard('{Escape}');
   await userEvent.click(screen.getByRole('button', { name: 'Back to as it is' }));
   await answered(/^This inlet fills/);
-  await waitFor(() => expect(saves.at(-1)?.doc.pick.inlet).toEqual(NO_TRIAL), { timeout: 5000 });
+  await waitFor(() => expect(saves.at(-1)?.doc.pick.inlet).toEqual(NO_TRIAL));
 });
 
 it('a part of the speeds is said to be so far, and speeds that do not settle are named and left out', async () => {
@@ -87,7 +87,7 @@ it('one that never settles is no answer, and the rest still is', async () => {
 it('speeds that this machine loses are told', async () => {
   loses = 3;
   open(tries(curlewJob(id), {}));
-  expect(await screen.findByText(/^Some speeds could not be computed/, undefined, { timeout: 5000 })).toBeInTheDocument();
+  expect(await screen.findByText(/^Some speeds could not be computed/)).toBeInTheDocument();
 });
 
 it('where all of them are lost it does not go on computing for ever', async () => {
@@ -100,9 +100,9 @@ it('the map finds the best length once it is whole, and it outlives being tried'
   const { saves } = open(tries(curlewJob(id), {}));
   await answered(/^This inlet fills/);
   await userEvent.click(screen.getByRole('button', { name: 'Compute the map' }));
-  const take = await screen.findByRole('button', { name: 'Try this length' }, { timeout: 5000 });
+  const take = await screen.findByRole('button', { name: 'Try this length' });
   await userEvent.click(take);
-  await waitFor(() => expect(saves.at(-1)?.doc.pick.inlet.length_m).toBeGreaterThan(0.15), { timeout: 5000 });
+  await waitFor(() => expect(saves.at(-1)?.doc.pick.inlet.length_m).toBeGreaterThan(0.15));
   // Trying a length changes nothing of what the map was made from.
   expect(screen.getByRole('img', { name: /^Filling by runner length/ })).toBeInTheDocument();
   expect(screen.getByRole('button', { name: 'Try this length' })).toBeInTheDocument();
@@ -124,9 +124,7 @@ it('lists every assumed figure, moves those that can be, and says how far the an
   for (const name of ['runner length 350 mm', 'edge of the mouth', 'inlet valves 2', 'plenum volume'])
     expect(assumed).toHaveTextContent(name);
   await userEvent.click(screen.getByRole('button', { name: 'Try the assumed figures' }));
-  expect(
-    await screen.findByText(/^What is tried is good to about ±\d\.\d % at any one speed/, undefined, { timeout: 5000 }),
-  ).toBeInTheDocument();
+  expect(await screen.findByText(/^What is tried is good to about ±\d\.\d % at any one speed/)).toBeInTheDocument();
   const table = screen.getByRole('columnheader', { name: 'assumed figure' }).closest('table')!;
   // The made-up results follow the length alone.
   expect(within(table).getAllByRole('row')[1]).toHaveTextContent(/^runner length/);
@@ -163,7 +161,7 @@ describe('Pick', () => {
     gains(larkspur);
     expect(screen.queryByRole('columnheader', { name: 'waves: at peak power' })).toBeNull();
     await userEvent.click(screen.getByRole('button', { name: 'Compute the waves' }));
-    expect(await screen.findByRole('columnheader', { name: 'waves: at peak power' }, { timeout: 5000 })).toBeInTheDocument();
+    expect(await screen.findByRole('columnheader', { name: 'waves: at peak power' })).toBeInTheDocument();
     // The made-up results know nothing of throttles: no change by waves, a gain by even flow.
     expect(screen.getByRole('row', { name: new RegExp(`^${units[1]!.doc.name} \\+\\d\\.\\d % 0\\.0 % 0\\.0 %$`) })).toBeInTheDocument();
   });
@@ -216,7 +214,7 @@ describe('against the measured curve', () => {
   it('fits what nobody knows, says how well, and takes it into the job when asked', async () => {
     const { saves } = open(measured(tries(curlewJob(id), {})));
     await userEvent.click(await screen.findByRole('button', { name: 'Fit them to the measured curve' }));
-    const fitted = await screen.findByRole('button', { name: /^3\d\d mm, runner length, fitted: show the working$/ }, { timeout: 15_000 });
+    const fitted = await screen.findByRole('button', { name: /^3\d\d mm, runner length, fitted: show the working$/ });
     const row = fitted.closest('tr')!;
     const [value, least, most] = /300 mm(\d+) mm \((\d+) mm to (\d+) mm\)$/.exec(row.textContent)!.slice(1).map(Number);
     expect(value).toBeCloseTo(310, -1);
@@ -225,7 +223,7 @@ describe('against the measured curve', () => {
       screen.getByText(/^Its level apart, the model’s curve lies .* off the measured one\. With the figures below it is .* off\.$/),
     ).toBeInTheDocument();
     await userEvent.click(screen.getByRole('button', { name: 'Take these figures' }));
-    await waitFor(() => expect(saves.at(-1)!.doc.car.inlet.length_m).toBeCloseTo(RUNNER_m, 2), { timeout: 5000 });
+    await waitFor(() => expect(saves.at(-1)!.doc.car.inlet.length_m).toBeCloseTo(RUNNER_m, 2));
     // What is fitted is still not known: it stays among what the answer rests on.
     expect(saves.at(-1)!.doc.marks['inlet.length_m']).toBe('assumed');
     expect(await screen.findByText(/^Assumed: runner length 3\d\d mm/)).toBeInTheDocument();
@@ -244,9 +242,7 @@ describe('against the measured curve', () => {
     const job = measured(tries(curlewJob(id), {}));
     open({ ...job, car: { ...job.car, inlet: { ...job.car.inlet, length_m: 0.31 } } });
     await userEvent.click(await screen.findByRole('button', { name: 'Compare the curves' }));
-    expect(
-      await screen.findByText(/^Its level apart, the model’s curve lies 0\.\d % off the measured one\.$/, undefined, { timeout: 5000 }),
-    ).toBeInTheDocument();
+    expect(await screen.findByText(/^Its level apart, the model’s curve lies 0\.\d % off the measured one\.$/)).toBeInTheDocument();
     expect(screen.queryByRole('button', { name: 'Take these figures' })).toBeNull();
   });
 

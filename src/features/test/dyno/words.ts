@@ -1,5 +1,5 @@
 import { capital } from '@/core/cut-text';
-import type { Confounder } from '@/core/compare/confounders';
+import type { Confounder, Odd } from '@/core/compare/confounders';
 import { BRIDGED_rpm, type SideComparison, type Stretch } from '@/core/compare/sides';
 import type { Deciding } from '@/core/documents/kinds';
 import type { UnitPack } from '@/core/units/measures';
@@ -119,6 +119,18 @@ export interface ConfounderWords {
 
 const FIELD = { gear: 'Gear', fuel: 'Fuel', tune: 'Tune', measuredAt: 'Where it was measured', pulley: 'Pulley', tyres: 'Tyres' } as const;
 const and = (list: string): string => list.replace(/, ([^,]*)$/, ' and $1');
+/** Runs by their names, which may hold commas of their own: "“stock 3” and “Fenwick 66, 2”". */
+const named = (runs: readonly string[]): string => {
+  const quoted = runs.map((r) => `“${r}”`);
+  return quoted.length < 2 ? quoted.join('') : `${quoted.slice(0, -1).join(', ')} and ${quoted.at(-1)}`;
+};
+/** More runs than this are a half of the day, not the odd ones. */
+const MOST_ODD = 3;
+/** The runs that are not as most are, behind what differs; `words` says what they have. */
+function oddWords(odd: readonly Odd[], words: (has: string) => string): string {
+  const few = odd.filter((o) => o.runs.length <= MOST_ODD);
+  return few.length === 0 ? '' : ` (${few.map((o) => `${words(o.has)}: ${named(o.runs)}`).join('; ')})`;
+}
 const smoothed = (width: number | null): string => (width === null ? 'unknown' : width === 0 ? 'none' : `${width} rpm`);
 
 const WHERE: Readonly<Record<string, string>> = { wheels: 'wheel power', hub: 'hub power', crank: 'engine power', unknown: 'power' };
@@ -141,17 +153,17 @@ const fluidWords = (c: Of<'coolant' | 'oil'>, rise: Rise): ConfounderWords => ({
 /** Each confounder in words, by its code: what it is, what it could be worth, what to do about it. */
 const WORDS_OF: { readonly [K in Confounder['code']]: (c: Of<K>, rise: Rise) => ConfounderWords } = {
   mixed_correction: (c) => ({
-    what: `Corrections are mixed: ${c.a} against ${c.b}.`,
+    what: `Corrections are mixed: stock’s runs are ${and(c.a.split(', ').map(carriedWords).join(', '))}, the new side’s ${and(c.b.split(', ').map(carriedWords).join(', '))}${oddWords(c.odd, carriedWords)}.`,
     worth: `up to ${formatNumber(c.worth_pct, 1)} %`,
     todo: 'Enter what correction and weather each file has; it is then undone.',
   }),
   unknown_correction: (c) => ({
-    what: `It is not known what correction ${c.runs.join(', ')} carries.`,
+    what: `It is not known what correction ${named(c.runs)} carries.`,
     worth: `up to ${formatNumber(c.worth_pct, 0)} %`,
     todo: 'Ask the dyno, and set it in the run’s details.',
   }),
   humidity_unknown: (c) => ({
-    what: `The humidity of ${and(c.runs.join(', '))} is not known: ${formatNumber(100 * c.taken, 0)} % is taken.`,
+    what: `The humidity of ${named(c.runs)} is not known: ${formatNumber(100 * c.taken, 0)} % is taken.`,
     worth: `±${percent(c.worth_pct)} between a dry day and a damp one`,
     todo: 'Give it in the run’s details, from the dyno’s own station or the day’s weather.',
   }),
@@ -166,7 +178,7 @@ const WORDS_OF: { readonly [K in Confounder['code']]: (c: Of<K>, rise: Rise) => 
     todo: 'The rawer ones are smoothed to match. Export both raw if you can.',
   }),
   smoothing_unknown: (c) => ({
-    what: `How much ${c.runs.join(', ')} was smoothed before is not known.`,
+    what: `How much ${named(c.runs)} was smoothed before is not known.`,
     worth: null,
     todo: 'Set it in the run’s details: a smoothed peak against a raw one is a false gain.',
   }),
@@ -198,7 +210,7 @@ const WORDS_OF: { readonly [K in Confounder['code']]: (c: Of<K>, rise: Rise) => 
         }
       : { what: `The runs are ${count(c.days, 'day')} apart.`, worth: null, todo: 'Run both sides on one day.' },
   other_record: (c) => ({
-    what: `${FIELD[c.field]} differs: stock ran with ${and(c.a)}, the new side with ${and(c.b)}.`,
+    what: `${FIELD[c.field]} differs: stock ran with ${and(c.a)}, the new side with ${and(c.b)}${oddWords(c.odd, (has) => has)}.`,
     worth: null,
     todo: 'Change one thing at a time, or leave the odd runs out.',
   }),
@@ -223,17 +235,17 @@ const WORDS_OF: { readonly [K in Confounder['code']]: (c: Of<K>, rise: Rise) => 
     todo: 'Put the other part on once more; more runs in one stay cannot make up for it.',
   }),
   other_level: (c) => ({
-    what: `${and(c.runs.join(', '))} ${c.runs.length === 1 ? 'makes' : 'make'} ${c.share.toFixed(2)} times the power of the others.`,
+    what: `${named(c.runs)} ${c.runs.length === 1 ? 'makes' : 'make'} ${c.share.toFixed(2)} times the power of the others.`,
     worth: null,
     todo: 'No throttle does that: look for another car, gear or unit, put it right in the details, or leave them out.',
   }),
   duplicate: (c) => ({
-    what: `${and(c.runs.join(', '))} are the same run to the last figure.`,
+    what: `${named(c.runs)} are the same run to the last figure.`,
     worth: null,
     todo: 'Leave one of them out: a run counted twice looks like one that repeated.',
   }),
   unknown_place: (c) => ({
-    what: `It is not known where ${and(c.runs.join(', '))} ${c.runs.length === 1 ? 'was' : 'were'} measured, and the others were at the ${c.others}.`,
+    what: `It is not known where ${named(c.runs)} ${c.runs.length === 1 ? 'was' : 'were'} measured, and the others were at the ${c.others}.`,
     worth: `up to ${c.worth_pct} %`,
     todo: 'Say it in the run’s details: between engine and wheels lies more than a throttle makes.',
   }),
@@ -243,7 +255,7 @@ const WORDS_OF: { readonly [K in Confounder['code']]: (c: Of<K>, rise: Rise) => 
     todo: 'Drag the runs into the order they were driven, or give each its time of day.',
   }),
   one_kind: (c) => ({
-    what: `The files hold several kinds of power. All runs are compared by the one they share: ${kindWords(c)}; ${c.runs.join(', ')} gave way to it.`,
+    what: `The files hold several kinds of power. All runs are compared by the one they share: ${kindWords(c)}; ${named(c.runs)} gave way to it.`,
     worth: null,
     todo: 'Nothing, where that is the kind you mean; else change which column is the power in the records.',
   }),

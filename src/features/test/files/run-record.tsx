@@ -2,7 +2,6 @@
 
 import { Button, Input, Select } from 'antd';
 import { useEffect, useState } from 'react';
-import { capital } from '@/core/cut-text';
 import type { ChannelMap, Quantity, RunDoc, StoredColumn, StoredRun } from '@/core/documents/run';
 import { issuesOf } from '@/core/documents/issue';
 import { issueLine } from '@/core/documents/issue-text';
@@ -13,7 +12,6 @@ import { dimensionOf, likelyUnit } from '@/core/read/guess';
 import type { ImportReport } from '@/core/read/result';
 import { formatNumber, formatQuantity } from '@/core/units/quantity';
 import { ownUnits } from '@/core/units/units';
-import { preambleFacts } from '@/core/read/preamble';
 import { checksSoon } from '@/ui/checks';
 import { failureText } from '@/ui/answer/words';
 import { send } from '@/ui/post';
@@ -25,6 +23,7 @@ import { ControlRow } from '@/ui/field/field-row';
 import { FieldGroup } from '@/ui/field/group';
 import styles from '../test.module.css';
 import filesStyles from './files.module.css';
+import { reportText } from './report-text';
 import { Conditions } from './run-conditions';
 import { Dialog } from '@/ui/dialog';
 import { msg } from './messages';
@@ -155,39 +154,6 @@ function Mapping({ run, doc, onChange }: { run: StoredRun; doc: RunDoc; onChange
 /** Columns listed at once: a logger of a thousand channels would hold the dialog up. */
 const MOST_SHOWN = 60;
 
-/** Where a number of lines are alike: how many, and the first. */
-const many = (
-  of: { readonly count: number; readonly firstLine: number | null } | undefined,
-  words: (count: number) => string,
-): string | false => of !== undefined && of.count > 0 && `${words(of.count)}, first in line ${of.firstLine}`;
-
-const MOST_NAMES = 8;
-const listed = (names: readonly string[]): string =>
-  names.length <= MOST_NAMES ? names.join(', ') : `${names.slice(0, MOST_NAMES).join(', ')} and ${names.length - MOST_NAMES} more`;
-
-/** What of a file was not as usual. */
-function oddOf(report: ImportReport): string[] {
-  const { layout } = report;
-  const above = preambleFacts(layout.preamble);
-  return [
-    report.container && `from ${report.container}`,
-    layout.thousands && `figures such as 6${layout.thousands}400 read as thousands`,
-    many(report.extraCells, (n) => `${n} rows have words behind the last column`),
-    many(report.missingCells, (n) => `${n} rows lack cells at their end`),
-    above.unread.length > 0 && `above the table, not understood and not in the record: ${listed(above.unread)}`,
-    above.unused.length > 0 && `above the table, not used: ${listed(above.unused)}`,
-    report.pastMidnight && 'the clock runs past midnight and is counted on',
-    (report.unread?.length ?? 0) > 0 && `not read: ${report.unread!.join(', ')}`,
-    report.emptyCells > 0 && `${report.emptyCells.toLocaleString('en-US')} empty cells`,
-    report.textCells > 0 &&
-      `${report.textCells.toLocaleString('en-US')} cells with words${report.firstTextCell ? `, first “${report.firstTextCell.text}” in ${report.firstTextCell.column}, line ${report.firstTextCell.line}` : ''}`,
-    report.blankLines > 0 && `${report.blankLines} blank lines`,
-    (report.zeroBytes ?? 0) > 0 && `${report.zeroBytes} zero bytes`,
-    many(report.timeBack, (n) => `time goes back ${n} times`),
-    (report.timeRepeated?.count ?? 0) > 0 && `${report.timeRepeated!.count} repeated times`,
-  ].filter((t): t is string => typeof t === 'string');
-}
-
 /** What the reader made of the file, line by line where something was left out, and ways to take the run along. */
 function ReportOf({ run }: { run: StoredRun }) {
   const [report, setReport] = useState<ImportReport | null>(null);
@@ -202,16 +168,6 @@ function ReportOf({ run }: { run: StoredRun }) {
     };
   }, [run.id]);
   if (!report) return null;
-  const { layout } = report;
-  const found = [
-    `${report.rows.toLocaleString('en-US')} rows`,
-    report.encoding,
-    { ',': 'commas', ';': 'semicolons', '\t': 'tabs', '|': 'bars' }[layout.delimiter],
-    layout.decimal === ',' ? 'decimal commas' : 'decimal points',
-    layout.headerLine === null ? 'no names' : `names in line ${layout.headerLine}`,
-    `figures from line ${layout.dataLine}`,
-  ];
-  const odd = oddOf(report);
   return (
     <>
       <Heading
@@ -228,10 +184,7 @@ function ReportOf({ run }: { run: StoredRun }) {
       >
         {msg.whatWasRead}
       </Heading>
-      <p className="quiet">
-        {found.join(', ')}. {odd.length > 0 && `${capital(odd.join('; '))}. `}
-        {report.skippedTotal === 0 ? 'No line was left out.' : `${report.skippedTotal} lines were left out:`}
-      </p>
+      <p className="quiet">{reportText(report)}</p>
       {report.skipped.length > 0 && (
         <ul className={filesStyles['skipped']}>
           {report.skipped.map((s) => (
