@@ -51,7 +51,7 @@ module.exports = {
       displayName: 'db',
       globalSetup: '<rootDir>/test/workers.mjs',
       testEnvironment: 'node',
-      testMatch: ['<rootDir>/src/**/*.db.test.ts'],
+      testMatch: ['<rootDir>/{src,scripts}/**/*.db.test.ts'],
     },
   ],
 };

@@ -8,6 +8,7 @@ import { join } from 'node:path';
 import pg from 'pg';
 import { ensureBuilt } from './lib/build.mjs';
 import { Cluster } from './lib/cluster.mjs';
+import { whenInterrupted } from './lib/interrupted.mjs';
 import { ensureNpm, ensurePostgres } from './lib/packages.mjs';
 import { ROOT } from './lib/paths.mjs';
 import { anyPort } from './lib/ports.mjs';
@@ -41,7 +42,8 @@ async function main() {
   const cluster = new Cluster('chaos-database');
   const all = [];
   try {
-    await cluster.start();
+    await cluster.startForNow();
+    whenInterrupted(() => all.forEach((one) => one.child.kill()));
     const env = { ...process.env, DATABASE_URL: cluster.url() };
     await must(process.execPath, ['--import', 'tsx', 'scripts/db/prepare.ts', '--reset'], { cwd: ROOT, env });
     process.env.VANNER_WORKERS = '0';

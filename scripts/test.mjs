@@ -91,7 +91,7 @@ async function main() {
     if (names.some((n) => NEEDS_DATABASE.includes(n))) {
       await step('PostgreSQL', ensurePostgres);
       cluster = new Cluster('test-database');
-      await step('database for the tests', () => cluster.start());
+      await step('database for the tests', () => cluster.startForNow());
       env.TEST_DATABASE_URL = cluster.url('postgres');
     }
     if (names.some((n) => NEEDS_BUILD.includes(n))) {

@@ -3,7 +3,7 @@ import { rmSync } from 'node:fs';
 import { Cluster } from '../scripts/lib/cluster.mjs';
 
 const cluster = new Cluster(`fresh-${process.pid}`);
-await cluster.start();
+await cluster.startForNow();
 console.log(cluster.url('postgres'));
 process.stdin.resume();
 process.stdin.on('end', async () => {

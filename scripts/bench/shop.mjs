@@ -1,5 +1,6 @@
 import { readdirSync, readFileSync } from 'node:fs';
 import { Cluster } from '../lib/cluster.mjs';
+import { whenInterrupted } from '../lib/interrupted.mjs';
 import { ROOT } from '../lib/paths.mjs';
 import { anyPort } from '../lib/ports.mjs';
 import { must } from '../lib/run.mjs';
@@ -108,14 +109,16 @@ function processorTime(pid) {
 export async function measureShop(say, line) {
   const cluster = new Cluster('bench-shop');
   let server = null;
+  let over = () => {};
   try {
-    await cluster.start();
+    await cluster.startForNow();
     const env = { ...process.env, DATABASE_URL: cluster.url() };
     await must(process.execPath, ['--import', 'tsx', 'scripts/db/prepare.ts', '--reset'], { cwd: ROOT, env });
     await must(process.execPath, ['--import', 'tsx', 'scripts/bench/fill.ts'], { cwd: ROOT, env });
     const port = await anyPort();
     process.env.VANNER_WEB ??= usualProcesses();
     server = spawnApp(port, cluster.url());
+    over = whenInterrupted(() => server.kill());
     await waitForApp(port, server);
     const base = `http://127.0.0.1:${port}`;
     const jobs = await allJobs(base);
@@ -181,6 +184,7 @@ export async function measureShop(say, line) {
     for (const w of wrong.slice(0, 10)) console.log(`# ${w}`);
     line({ name: 'both crowds: errors and lost writes', value: wrong.length, unit: 'count', limit: 0, ok: wrong.length === 0 });
   } finally {
+    over();
     if (server) await endChild(server);
     await cluster.stop();
   }

@@ -2,6 +2,7 @@ import { randomBytes, createHash } from 'node:crypto';
 import { chmodSync, chownSync, existsSync, mkdirSync, readFileSync, renameSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import os from 'node:os';
 import { join } from 'node:path';
+import { whenInterrupted } from './interrupted.mjs';
 import { postgresBin } from './packages.mjs';
 import { LOCAL } from './paths.mjs';
 import { anyPort, portFree } from './ports.mjs';
@@ -141,6 +142,15 @@ export class Cluster {
     return isOurs(pid, this.data) ? pid : null;
   }
 
+  /** As start, for as long as this process lives: it ends with it, also where that is interrupted. */
+  async startForNow() {
+    this.keepOn = whenInterrupted(() => {
+      const pid = this.data ? this.runningPid() : null;
+      if (pid) process.kill(pid, 'SIGINT');
+    });
+    return this.start();
+  }
+
   async start() {
     const note = await this.create();
     const pid = this.runningPid();
@@ -171,6 +181,7 @@ export class Cluster {
   }
 
   async stop() {
+    this.keepOn?.();
     if (this.runningPid()) await this.command('pg_ctl', ['-D', this.data, '-w', '-m', 'fast', 'stop'], { stdio: 'ignore' });
   }
 

@@ -1,4 +1,5 @@
 import { Cluster } from './cluster.mjs';
+import { whenInterrupted } from './interrupted.mjs';
 import { ROOT } from './paths.mjs';
 import { anyPort } from './ports.mjs';
 import { must } from './run.mjs';
@@ -8,17 +9,20 @@ import { endChild, spawnApp, waitForApp } from './server.mjs';
 async function withDemoApp(name, work) {
   const cluster = new Cluster(name);
   let server = null;
+  let over = () => {};
   try {
-    await cluster.start();
+    await cluster.startForNow();
     await must(process.execPath, ['--import', 'tsx', 'scripts/db/prepare.ts', '--reset'], {
       cwd: ROOT,
       env: { ...process.env, DATABASE_URL: cluster.url() },
     });
     const port = await anyPort();
     server = spawnApp(port, cluster.url());
+    over = whenInterrupted(() => server.kill());
     await waitForApp(port, server);
     await work(`http://127.0.0.1:${port}`);
   } finally {
+    over();
     if (server) await endChild(server);
     await cluster.stop();
   }

@@ -1,4 +1,5 @@
 import { spawn } from 'node:child_process';
+import { endsToo } from './interrupted.mjs';
 
 /** Runs a command to its end, `input` piped in; resolves with its exit code and what it printed (when not inherited). */
 export function run(command, args, options = {}) {
@@ -14,7 +15,11 @@ export function run(command, args, options = {}) {
     child.stdout?.on('data', (d) => (output += d));
     child.stderr?.on('data', (d) => (output += d));
     child.on('error', reject);
-    child.on('close', (code, signal) => resolve({ code: code ?? 1, signal, output }));
+    const over = endsToo(() => child.kill());
+    child.on('close', (code, signal) => {
+      over();
+      resolve({ code: code ?? 1, signal, output });
+    });
   });
 }
 

@@ -4,6 +4,7 @@ import { App } from 'antd';
 import { useEffect } from 'react';
 import { cutText } from '@/core/cut-text';
 import { msg } from './messages';
+import styles from './shell.module.css';
 
 type Field = HTMLInputElement | HTMLTextAreaElement;
 const isField = (at: EventTarget | null): at is Field => at instanceof HTMLInputElement || at instanceof HTMLTextAreaElement;
@@ -32,6 +33,8 @@ export function CutOff() {
         title: msg.tooLongForItsField,
         description: `It takes ${most} characters; ${rest.length} more ${rest.length === 1 ? 'was' : 'were'} left out: “${rest.length > SHOWN ? `${cutText(rest, SHOWN)} …` : rest}”.`,
         duration: false,
+        placement: 'bottomRight',
+        className: styles['notice']!,
       });
     };
     const pasted = (e: ClipboardEvent): void => look(e.target, e.clipboardData);
