@@ -152,7 +152,7 @@ describe('confounders', () => {
     expect(codes([of({ pulley: '84 mm' })], [of({ pulley: '78 mm' })])).toContain('other_record');
     // Where some were measured and nobody knows of the others, it is no comparison.
     const unsaid = found(pairOf({ measuredAt: 'unknown' }), pairOf({ measuredAt: 'wheels' }));
-    expect(breaking(unsaid).map((c) => c.code)).toEqual(['unknown_place']);
+    expect(breaking(unsaid)).toMatchObject([{ code: 'unknown_place', runs: ['run', 'run'], others: 'wheels', worth_pct: 15 }]);
     expect(codes([of({ measuredAt: 'unknown' })], [of({ measuredAt: 'unknown' })])).not.toContain('unknown_place');
     expect(codes(pair, [of({ oilStart_K: 380 })])).not.toContain('oil');
     expect(codes([of({ oilStart_K: 360 })], [of({ oilStart_K: 380 })])).toContain('oil');

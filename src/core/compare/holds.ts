@@ -39,7 +39,8 @@ export function heldThings(holds: HoldsDoc, runs: readonly ComparedRun[]): HeldT
     const known = runs.map(FIGURE[key]).filter((v): v is number => v !== null);
     const low = Math.min(...known);
     const spread = known.length < 2 ? null : key === 'density' ? Math.max(...known) / low - 1 : Math.max(...known) - low;
-    const state = runs.length < 2 ? 'waits' : spread === null ? 'not recorded' : spread > limit ? 'broken' : 'kept';
+    const broken = spread !== null && spread > limit;
+    const state = runs.length < 2 ? 'waits' : broken ? 'broken' : known.length < runs.length ? 'not recorded' : 'kept';
     return [{ key, limit, state, spread, words: [] }];
   });
   const words = (Object.keys(WORDS) as (keyof typeof WORDS)[]).flatMap((key): HeldThing[] => {

@@ -7,6 +7,7 @@ import { endPressure } from '../flow/ladder';
 import { seededRandom } from '../numbers/random';
 import { sweptRate } from './demand';
 import { engineGas } from './input';
+import { residualFactor } from './na';
 import { isBoosted, referenceOf, solveCandidate, solveChanged, type EngineReference, type SideResult } from './induction';
 
 const compiled = (bore: number, opening: number | null = bore, pipe = 0.08) => must(compilePath(intake(bore, opening, pipe)));
@@ -228,6 +229,24 @@ describe('turbo', () => {
     });
   });
 });
+
+it.each(['drawThrough', 'centrifugal', 'turbo'] as const)(
+  '%s: what another throttle changes of its filling is what the exhaust leaves in the cylinder, whose pressure grows with the flow squared',
+  (kind) => {
+    const { input } = engineOf(kind);
+    const exhaust_Pa = 40_000;
+    const ref = must(referenceOf(kind, solveOf({ kind, input: { ...input, exhaust_Pa } } as never, intake(0.05), intake(0.05))));
+    const solved = must(solveCandidate(ref, compiled(0.07)));
+    if (!isBoosted(solved) || !isBoosted(ref.result)) throw new Error('not boosted');
+    const { plenum_Pa, massFlow_kgps, etaManifold } = ref.result;
+    const most = Math.max(...massFlow_kgps);
+    const left = (p: number, m: number): number => residualFactor(9.2, p, 100_000 + exhaust_Pa * (m / most) ** 2);
+    solved.massFlow_kgps.forEach((m, i) => {
+      const own = etaManifold[i]! / left(plenum_Pa[i]!, massFlow_kgps[i]!);
+      expect(solved.etaManifold[i]! / left(solved.plenum_Pa[i]!, m) / own).toBeCloseTo(1, 7);
+    });
+  },
+);
 
 describe('centrifugal', () => {
   it('its ratio less one grows with the square of the speed', () => {

@@ -69,6 +69,13 @@ describe('a power without a unit of its own', () => {
     const power = of(readText(text([RPM, [name, value]], ';')), 'power');
     expect(power).toMatchObject({ unit, ask: false });
     expect(power?.power?.at ?? null).toBe(at);
+    // Where a name says nothing of the kind of power, nothing is said of it.
+    expect(power?.power).toEqual(at === null ? undefined : { at, carried: null });
+  });
+
+  it('a name that says its correction alone says nothing of where', () => {
+    const power = of(readText(text([RPM, ['SAE Power (hp)', hp]])), 'power');
+    expect(power?.power).toEqual({ at: null, carried: 'SAE J1349' });
   });
 
   it.each(['Power', 'SAE Power', 'Puissance', 'Pwr', 'Leistung'])('%s alone is asked about, and never watts', (name) => {

@@ -111,6 +111,19 @@ describe('dialects', () => {
     expect(columns[1]).toMatchObject({ name: 'power, wheels', unit: 'kW' });
     expect(columnValues(columns[1]!)[1]).toBe(11.5);
   });
+
+  it('knows a quote inside a quoted cell by its being doubled, in pieces of any size', () => {
+    const notes = ['"the ""big; one"" "', '"""a"" ;""b"" "', '""', '"x"', '"he said ""no;"" "', '"""d"""'];
+    const file = bytes(`note;rpm;power (kW)\n${notes.map((note, i) => `${note};${1000 + i};${10 + i}`).join('\n')}\n`);
+    for (const piece of [1, 7, 1 << 20]) {
+      const { columns } = taken(read(file, piece));
+      const of = (name: string) => [...columnValues(columns.find((c) => c.name === name)!)];
+      expect([of('rpm'), of('power')]).toEqual([
+        [1000, 1001, 1002, 1003, 1004, 1005],
+        [10, 11, 12, 13, 14, 15],
+      ]);
+    }
+  });
 });
 
 describe('refusals', () => {

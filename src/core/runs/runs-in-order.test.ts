@@ -153,6 +153,16 @@ describe('the plan of a day', () => {
       pulley: 'broken',
       inletAir_K: 'not recorded',
     });
+    // Warm air and cold, with its vapour (1.34 and 0.93 kPa): (100 − 0.378 · 0.93) / 293 over (100 − 0.378 · 1.34) / 299.
+    const air = (T_K: number) => run({ weather: { p_Pa: 100_000, T_K, rh: 0.4 } });
+    const density = (...runs: ReturnType<typeof run>[]) => heldThings(NO_PLAN.holds, runs).find((h) => h.key === 'density');
+    expect(density(air(299), air(293))).toMatchObject({ state: 'broken', spread: expect.closeTo(0.0221, 3) as number });
+    expect(density(air(293.5), air(293))).toMatchObject({ state: 'kept', spread: expect.closeTo(0.002, 3) as number });
+    // One record without it is not known to have kept it; one that broke it broke it.
+    const unknown = run({ weather: null });
+    expect(density(air(293.5), air(293), unknown)).toMatchObject({ state: 'not recorded' });
+    expect(density(air(299), air(293), unknown)).toMatchObject({ state: 'broken' });
+    expect(density(air(293), unknown)).toMatchObject({ state: 'not recorded', spread: null });
     expect(heldThings({ ...NO_PLAN.holds, inletAir_K: null, gear: false }, []).map((h) => h.key)).not.toContain('gear');
   });
 

@@ -3,6 +3,7 @@
 import type { Confounder } from '@/core/compare/confounders';
 import { useRuns } from '@/features/job/provider';
 import { Heading } from '@/ui/answer/stop-page';
+import { unbroken } from '@/ui/answer/unbroken';
 import { usePrefs } from '@/ui/theme/prefs';
 import { confounderWords } from './words';
 import styles from '../test.module.css';
@@ -23,13 +24,13 @@ export function Fair({ confounders }: { confounders: readonly Confounder[] }) {
           const w = confounderWords(c, pack);
           return (
             <li key={c.code + w.what}>
-              {w.what}{' '}
+              {unbroken(w.what)}{' '}
               {w.worth && (
                 <span className={styles['worth']}>
-                  {msg.worth} {w.worth}.
+                  {msg.worth} {unbroken(w.worth)}.
                 </span>
               )}{' '}
-              <span className="quiet">{w.todo}</span>
+              <span className="quiet">{unbroken(w.todo)}</span>
             </li>
           );
         })}
