@@ -130,7 +130,11 @@ it('names the odd runs by their whole names, and only where they are few', () =>
   );
   expect(what({ ...mixed, odd: [{ has: 'none', runs: [...names, 'a', 'b'] }] })).toMatch(/corrected by STD and uncorrected\.$/);
   expect(what({ code: 'duplicate', runs: names })).toBe('“Fenwick 66, 2” and “Fenwick 66, 3” are the same run to the last figure.');
-  expect(what({ code: 'unknown_correction', runs: ['a', ...names], worth_pct: 4 })).toContain('“a”, “Fenwick 66, 2” and “Fenwick 66, 3”');
+  const unknown = (runs: string[]) => what({ code: 'unknown_correction', runs, worth_pct: 4 });
+  expect(unknown(['a', ...names])).toContain('“a”, “Fenwick 66, 2” and “Fenwick 66, 3”');
+  expect(unknown(['a'])).toBe('It is not known what correction “a” carries.');
+  expect(unknown(['a', 'b', 'c', 'd'])).toContain('“a”, “b”, “c” and “d” carry.');
+  expect(unknown(['a', 'b', 'c', 'd', 'e', 'f'])).toContain('“a”, “b”, “c” and 3 more carry.');
 });
 
 describe('whose file it is', () => {

@@ -119,9 +119,12 @@ export interface ConfounderWords {
 
 const FIELD = { gear: 'Gear', fuel: 'Fuel', tune: 'Tune', measuredAt: 'Where it was measured', pulley: 'Pulley', tyres: 'Tyres' } as const;
 const and = (list: string): string => list.replace(/, ([^,]*)$/, ' and $1');
+/** So many runs are named; once those are put right, the others are. */
+const MOST_NAMED = 4;
 /** Runs by their names, which may hold commas of their own: "“stock 3” and “Fenwick 66, 2”". */
 const named = (runs: readonly string[]): string => {
-  const quoted = runs.map((r) => `“${r}”`);
+  const quoted = runs.slice(0, runs.length > MOST_NAMED ? MOST_NAMED - 1 : MOST_NAMED).map((r) => `“${r}”`);
+  if (runs.length > MOST_NAMED) quoted.push(`${runs.length - MOST_NAMED + 1} more`);
   return quoted.length < 2 ? quoted.join('') : `${quoted.slice(0, -1).join(', ')} and ${quoted.at(-1)}`;
 };
 /** More runs than this are a half of the day, not the odd ones. */
@@ -158,7 +161,7 @@ const WORDS_OF: { readonly [K in Confounder['code']]: (c: Of<K>, rise: Rise) => 
     todo: 'Enter what correction and weather each file has; it is then undone.',
   }),
   unknown_correction: (c) => ({
-    what: `It is not known what correction ${named(c.runs)} carries.`,
+    what: `It is not known what correction ${named(c.runs)} ${c.runs.length === 1 ? 'carries' : 'carry'}.`,
     worth: `up to ${formatNumber(c.worth_pct, 0)} %`,
     todo: 'Ask the dyno, and set it in the run’s details.',
   }),
@@ -178,7 +181,7 @@ const WORDS_OF: { readonly [K in Confounder['code']]: (c: Of<K>, rise: Rise) => 
     todo: 'The rawer ones are smoothed to match. Export both raw if you can.',
   }),
   smoothing_unknown: (c) => ({
-    what: `How much ${named(c.runs)} was smoothed before is not known.`,
+    what: `How much ${named(c.runs)} ${c.runs.length === 1 ? 'was' : 'were'} smoothed before is not known.`,
     worth: null,
     todo: 'Set it in the run’s details: a smoothed peak against a raw one is a false gain.',
   }),
