@@ -1,7 +1,9 @@
 import fc from 'fast-check';
 import { aJob, aRecord, aUnit, BLOWN, CENTRIFUGAL, INDIVIDUAL, SIX, TURBO } from '../../../test/units';
 import type { JobDoc } from '../documents/job';
+import { isBoosted } from '../engine/induction';
 import { isFailure, must } from '../failure';
+import { endPressure } from '../flow/ladder';
 import { jobBounds, jobLimits, windowRemedies, type JobBounds } from './bounds';
 import { withInduction } from './induction';
 import { idealPeakAt, jobKnee, kneeBores, peakAtBore, powerBound, throttleAtBore } from './knee';
@@ -59,6 +61,15 @@ describe.each(ALL)('%s', (preset) => {
     expect(worst.p0_Pa / at[i]!.before_Pa).toBeCloseTo(1, 3);
     expect(worst.T0_K).toBe(at[i]!.T0_K);
     expect(worst.massFlow_kgps).toBe(model.demand_kgps[i]);
+  });
+
+  it('its throttle’s path leads from the air before it to what the engine or its blower draws from', () => {
+    const solved = must(model.stock.solved);
+    model.rpm.forEach((_, i) => {
+      const { p0_Pa, T0_K } = sideStart(model, model.stock, i);
+      const end = model.problem.kind === 'drawThrough' && isBoosted(solved) ? solved.inlet_Pa[i]! : solved.plenum_Pa[i]!;
+      expect(endPressure(model.stock.compiled, solved.massFlow_kgps[i]!, p0_Pa, T0_K) / end).toBeCloseTo(1, 6);
+    });
   });
 
   it('asks for more bore the less it may lose', () => {

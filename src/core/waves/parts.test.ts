@@ -162,8 +162,8 @@ describe('the plenum', () => {
 });
 
 describe('the record of a cycle', () => {
-  const ran = (flow: (angle: number) => number) => {
-    const { of, lay } = built(FOUR);
+  const ran = (flow: (angle: number) => number, engine = FOUR) => {
+    const { of, lay } = built(engine);
     const record = new CycleRecord(lay, new Cylinders(of, lay).inletArea_m2);
     record.begin();
     const steps = 900;
@@ -181,6 +181,20 @@ describe('the record of a cycle', () => {
     expect(told).toMatchObject({ peakFlow_kgps: 0.1, reversedShare: 0 });
     expect(told.peakToMean).toBeCloseTo(1, 9);
     expect(told.plenum_Pa).toBeCloseTo(95_000, 6);
+  });
+
+  it('tells where along the runner each of its cells is, over all the pieces it has', () => {
+    const { told, lay } = ran(() => 0.1, {
+      ...FOUR,
+      runner: { segments: [straight(0.2, 0.038), straight(0.11, 0.034), straight(0.04, 0.032)] },
+    });
+    const places = [...told.picture.places_m];
+    // Pieces of 200, 110 and 40 mm in 12, 8 and 8 cells: the middle of each, counted on from piece to piece.
+    const cells = (from: number, length: number, n: number) => Array.from({ length: n }, (_, i) => from + ((i + 0.5) * length) / n);
+    const expected = [...cells(0, 0.2, 12), ...cells(0.2, 0.11, 8), ...cells(0.31, 0.04, 8)];
+    expect(lay.runners[0]).toEqual({ from: 0, to: 2 });
+    expect(places).toHaveLength(expected.length);
+    expected.forEach((x, i) => expect(places[i]).toBeCloseTo(x, 9));
   });
 
   it('tells the share that comes back of what went in, and closes on itself', () => {
