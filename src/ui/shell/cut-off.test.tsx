@@ -32,6 +32,18 @@ it('what a field has no room for is told in its own words, and nothing where all
   expect(told()).toBe('It takes 8 characters; 1 more was left out: “9”.');
 });
 
+it('what is moved about within a field is not taken for more of it', () => {
+  const field = screen.getByLabelText<HTMLInputElement>('name');
+  const drop = { dataTransfer: { getData: () => 'abc' } };
+  field.setSelectionRange(0, 3);
+  fireEvent.dragStart(field);
+  fireEvent.drop(field, drop);
+  expect(told()).toBeNull();
+  // From elsewhere it goes beside what is selected there.
+  fireEvent.drop(field, drop);
+  expect(told()).toBe('It takes 8 characters; 1 more was left out: “c”.');
+});
+
 it('a book in a note is told by its beginning, also where it was dropped', () => {
   fireEvent.drop(screen.getByLabelText('note'), { dataTransfer: { getData: () => 'x'.repeat(2008) } });
   expect(told()).toBe(`It takes 8 characters; 2000 more were left out: “${'x'.repeat(400)} …”.`);

@@ -9,11 +9,10 @@ import styles from './shell.module.css';
 type Field = HTMLInputElement | HTMLTextAreaElement;
 const isField = (at: EventTarget | null): at is Field => at instanceof HTMLInputElement || at instanceof HTMLTextAreaElement;
 
-/** What of a pasted text the browser leaves out of a field that takes so many characters; '' where all of it fits. */
-function leftOut(field: Field, pasted: string): string {
+/** What of a text the browser leaves out of a field that takes so many characters, where it stands for so many of what is there; '' where all of it fits. */
+function leftOut(field: Field, pasted: string, replaced: number): string {
   if (field.maxLength < 0 || field.readOnly || field.disabled) return '';
   const text = pasted.replace(/\r\n?/g, '\n');
-  const replaced = (field.selectionEnd ?? 0) - (field.selectionStart ?? 0);
   return text.slice(Math.max(0, field.maxLength - (field.value.length - replaced))).trim();
 }
 
@@ -24,8 +23,8 @@ const SHOWN = 400;
 export function CutOff() {
   const { notification } = App.useApp();
   useEffect(() => {
-    const look = (at: EventTarget | null, data: DataTransfer | null): void => {
-      const rest = isField(at) ? leftOut(at, data?.getData('text/plain') ?? '') : '';
+    const look = (at: EventTarget | null, data: DataTransfer | null, replaced: (field: Field) => number): void => {
+      const rest = isField(at) ? leftOut(at, data?.getData('text/plain') ?? '', replaced(at)) : '';
       if (rest === '') return;
       const most = (at as Field).maxLength;
       notification.warning({
@@ -37,12 +36,21 @@ export function CutOff() {
         className: styles['notice']!,
       });
     };
-    const pasted = (e: ClipboardEvent): void => look(e.target, e.clipboardData);
-    const dropped = (e: DragEvent): void => look(e.target, e.dataTransfer);
+    const pasted = (e: ClipboardEvent): void =>
+      look(e.target, e.clipboardData, (field) => (field.selectionEnd ?? 0) - (field.selectionStart ?? 0));
+    let dragged: EventTarget | null = null;
+    const taken = (e: DragEvent): void => void (dragged = e.target);
+    // What is moved about within a field takes no more room there than it had; what is dropped replaces nothing.
+    const dropped = (e: DragEvent): void => {
+      if (e.target !== dragged) look(e.target, e.dataTransfer, () => 0);
+      dragged = null;
+    };
     document.addEventListener('paste', pasted);
+    document.addEventListener('dragstart', taken);
     document.addEventListener('drop', dropped);
     return () => {
       document.removeEventListener('paste', pasted);
+      document.removeEventListener('dragstart', taken);
       document.removeEventListener('drop', dropped);
     };
   }, [notification]);
