@@ -1,6 +1,6 @@
 import type { ReactNode } from 'react';
 import { Ready } from './ready';
-import { unbroken, Unbroken } from './unbroken';
+import { Unbroken } from './unbroken';
 import styles from './stop.module.css';
 
 /** A stop's page: the answer, the picture that proves it, and the controls and numbers in one column beside it. */
@@ -25,7 +25,7 @@ export function StopPage({
         <h1 className={styles['answer']} data-tone={tone} data-tour="answer">
           {typeof answer === 'string' ? <Unbroken>{answer}</Unbroken> : answer}
         </h1>
-        {reason && <p className={styles['reason']}>{typeof reason === 'string' ? unbroken(reason) : reason}</p>}
+        {reason && <p className={styles['reason']}>{reason}</p>}
         {children}
         <Ready />
       </section>

@@ -3,7 +3,6 @@
 import type { Confounder } from '@/core/compare/confounders';
 import { useRuns } from '@/features/job/provider';
 import { Heading } from '@/ui/answer/stop-page';
-import { unbroken } from '@/ui/answer/unbroken';
 import { usePrefs } from '@/ui/theme/prefs';
 import { confounderWords } from './words';
 import styles from '../test.module.css';
@@ -24,13 +23,13 @@ export function Fair({ confounders }: { confounders: readonly Confounder[] }) {
           const w = confounderWords(c, pack);
           return (
             <li key={c.code + w.what}>
-              {unbroken(w.what)}{' '}
+              {w.what}{' '}
               {w.worth && (
                 <span className={styles['worth']}>
-                  {msg.worth} {unbroken(w.worth)}.
+                  {msg.worth} {w.worth}.
                 </span>
               )}{' '}
-              <span className="quiet">{unbroken(w.todo)}</span>
+              <span className="quiet">{w.todo}</span>
             </li>
           );
         })}
