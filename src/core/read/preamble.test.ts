@@ -145,6 +145,7 @@ describe('preamble', () => {
     ]);
     expect(preambleFacts(['Barometer [hPa]: 1011', 'Air temp;24,5;°C', 'Humidity: 40 %']).guessed).toEqual([]);
     expect(preambleFacts(['Barometer: 700', 'Coolant: 900']).guessed).toEqual([]);
+    expect(preambleFacts(['Humidity: 0.4']).guessed).toEqual(['Humidity 0.4 taken as a share of 1']);
   });
 
   it('does not choose between two figures behind one name', () => {

@@ -72,7 +72,9 @@ function figure(
   const word = said === '' ? (bare(number.value) ?? '') : said;
   const unit = unitByWord(word, dimension);
   const si = unit ? toSI(number.value, unit) : NaN;
-  return unit && notWithin(si, within) === null ? { si, guessed: said === '' ? word.replace(/^[CF]$/, '°$&') : null } : null;
+  return unit && notWithin(si, within) === null
+    ? { si, guessed: said === '' ? word.replace(/^[CF]$/, '°$&').replace(/^of 1$/, 'a share of 1') : null }
+    : null;
 }
 
 /** A barometer's unit by its figure; between 650 and 800 it could be hPa on a mountain as well as mmHg, and is left to be asked. */

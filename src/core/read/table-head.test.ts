@@ -35,8 +35,13 @@ it('a letter is no table', () => {
 it('what stands above a table set with blanks keeps its words', () => {
   const rows = Array.from({ length: 8 }, (_, i) => `${2000 + 100 * i}   ${40 + i}.5   ${90 + i}.25`);
   const found = bestLayout(
-    ['Air temp 25 °C', '-----', '  Barometer   1011 hPa', '', 'RPM   Power(kW)   Torque(Nm)', ...rows].join('\n') + '\n',
+    ['Air temp 25 °C', '-----', '  Barometer   1011 hPa', '', '"Operator" "Maud"', 'RPM   Power(kW)   Torque(Nm)', ...rows].join('\n') +
+      '\n',
   )!;
   expect(found.spacing).not.toBeNull();
-  expect(found.layout).toMatchObject({ preamble: ['Air temp 25 °C', 'Barometer   1011 hPa'], headerLine: 5, dataLine: 6 });
+  expect(found.layout).toMatchObject({
+    preamble: ['Air temp 25 °C', 'Barometer   1011 hPa', '"Operator" "Maud"'],
+    headerLine: 6,
+    dataLine: 7,
+  });
 });

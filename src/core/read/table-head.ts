@@ -15,11 +15,10 @@ export function bestLayout(head: string): { readonly layout: Layout; readonly sp
   const spaced = findLayout(lines.join('\n'));
   if (!spaced || (parted && parted.layout.columns > 1 && parted.score * SPACED_MORE >= spaced.score)) return asParted;
   // What stands above the table is read as it is: its blanks part words, not cells.
-  const above = new Set(spaced.layout.preamble);
   const preamble = head
     .split('\n')
-    .slice(0, spaced.layout.dataLine - 1)
-    .filter((_, i) => above.has(lines[i]!.trim()))
+    .filter((_, i) => lines[i]!.trim() !== '')
+    .slice(0, spaced.layout.preamble.length)
     .map((l) => l.trim());
   return { layout: { ...spaced.layout, preamble }, spacing };
 }
