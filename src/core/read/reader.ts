@@ -119,6 +119,7 @@ export class TableReader {
         extraCells: this.extra,
         missingCells: this.missing,
         pastMidnight: this.daysOn > 0,
+        setWithBlanks: this.lines.spacing !== null,
       },
     };
   }

@@ -41,6 +41,8 @@ export interface ImportReport {
   readonly missingCells?: { readonly count: number; readonly firstLine: number | null };
   /** The clock ran past midnight: it is counted on. */
   readonly pastMidnight?: boolean;
+  /** No separator: its columns stand under each other by blanks. */
+  readonly setWithBlanks?: boolean;
   /** What the table was in, where the file is not a text of its own: a sheet, an archive, a document of another format. */
   readonly container?: string;
   /** What else was in it and was not read. */

@@ -19,6 +19,11 @@ it('a plain table is told in one sentence', () => {
   );
 });
 
+it('a table set with blanks is not told as one of tabs', () => {
+  const blanks = Array.from({ length: 6 }, (_, i) => `${2000 + 100 * i}   ${40 + i}.5   ${90 + i}.25`);
+  expect(said(['RPM   Power(kW)   Torque(Nm)', ...blanks])).toMatch(/^6 rows, utf-8, set with blanks, decimal points, /);
+});
+
 it('what stands above a table is told: what was taken at a guess, what could not be read, what says nothing known', () => {
   const above = ['Luftdruck: 1011', 'Coolant: 190', 'Air temp: warm', 'Operator: Maud'];
   expect(said([...above, 'RPM;Power(kW);Torque(Nm)', ...rows(6)])).toBe(

@@ -17,11 +17,11 @@ const listed = (names: readonly string[]): string =>
   names.length <= MOST_NAMES ? names.join(', ') : `${names.slice(0, MOST_NAMES).join(', ')} and ${names.length - MOST_NAMES} more`;
 
 /** How the table was laid out. */
-function usualOf({ rows, encoding, layout }: ImportReport): string[] {
+function usualOf({ rows, encoding, layout, setWithBlanks }: ImportReport): string[] {
   return [
     count(rows, 'row', 'rows'),
     encoding,
-    { ',': 'commas', ';': 'semicolons', '\t': 'tabs', '|': 'bars' }[layout.delimiter],
+    setWithBlanks ? 'set with blanks' : { ',': 'commas', ';': 'semicolons', '\t': 'tabs', '|': 'bars' }[layout.delimiter],
     layout.decimal === ',' ? 'decimal commas' : 'decimal points',
     layout.headerLine === null ? 'no names' : `names in line ${layout.headerLine}`,
     `figures from line ${layout.dataLine}`,
