@@ -12,7 +12,7 @@ export const DOUBT_WORDS: Readonly<Record<Doubt, string>> = {
   'gauge by its figures': 'gauge pressure: no engine has so little absolute',
   'gauge or absolute': 'not used: gauge or absolute pressure?',
   'another of its kind': 'another column of the same kind',
-  'not a reading': 'not used: a loss, a target or a factor',
+  'not a reading': 'not used: a loss, a target, a sensor’s voltage or a factor',
   'no figures': 'not used: no figures in it',
   'a clock of its own': 'has a clock of its own; what was made of it stands below',
 };

@@ -4,7 +4,7 @@ import { toSI, unitById, type Dimension, type Unit } from '../units/units';
 import type { ColumnFacts } from './facts';
 import { kindRank, notAReading, powerKindOf, sameKind } from './power-kind';
 import { obeys, powerOverTorque, unitsByRelation, type Relation } from './relation';
-import { RULES, ruleOf, type Rule } from './rules';
+import { OTHER_SHAFT, RULES, ruleOf, type Rule } from './rules';
 import { readUnitWord, vacuumUnit, type PressureReference } from './unit-words';
 
 export { columnFacts, factsOf, sampledColumn, type ColumnFacts, type FoundColumn, type SampledColumn } from './facts';
@@ -103,12 +103,12 @@ function draftOf(facts: ColumnFacts, column: number): Draft {
     return byRule(made, rule, own?.unit ?? null, own?.reference ?? null);
   }
   const quantity = any && (BY_UNIT[any.unit.id] ?? BY_DIMENSION[any.unit.dimension]);
-  if (!quantity || !any || (quantity === 'rpm' && OTHER_SHAFT.test(facts.name))) return made;
+  // "×1000" alone says how often, not of what.
+  if (!quantity || !any || (quantity === 'rpm' && (OTHER_SHAFT.test(facts.name) || /^[x×*]/.test(facts.unit)))) return made;
   if (notAReading(facts.name)) return { ...made, doubt: 'not a reading' };
   return byRule(made, ruleOf(quantity)!, any.unit, null);
 }
 
-const OTHER_SHAFT = /roller|wheel|turbo|drum|\bfan\b|pump|shaft|blower|compressor|pulley|rolle|alternator|input|output/i;
 const ruleFor = (name: string): Rule | undefined => RULES.find((r) => r.name.test(name));
 
 function byRule(made: Draft, rule: Rule, said: Unit | null, reference: PressureReference | null): Draft {

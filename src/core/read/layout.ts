@@ -5,6 +5,7 @@ import { unitByWord } from '../units/units';
 import { cellNumber, cellWithWord, isNothing, plainCellNumber, type DecimalMark } from './cell';
 import { isKnownName } from './guess';
 import { readUnitWord } from './unit-words';
+import { ruleOf } from './rules';
 import { RUN_MARK } from './run-mark';
 
 export type Delimiter = '\t' | ';' | ',' | '|';
@@ -39,6 +40,9 @@ export function splitRows(text: string, delimiter: Delimiter): string[][] {
 const LONGEST_CELL = 1000;
 const beginning = (cell: string): string =>
   cell.length <= LONGEST_CELL ? cell : cutText(cell, LONGEST_CELL) + cell.slice(LONGEST_CELL).replace(/[^\n]+/g, '');
+
+/** A row of dashes that parts the names of a drawn table from its figures. */
+const isRule = (row: readonly string[]): boolean => row.some((c) => /-{3}/.test(c)) && row.every((c) => /^\s*(:?-{2,}:?)?\s*$/.test(c));
 
 const OPTIONS: readonly (readonly [Delimiter, DecimalMark])[] = [
   ['\t', '.'],
@@ -103,7 +107,7 @@ export function findLayout(head: string): FoundLayout | null {
   let best: (Found & { score: number }) | null = null;
   for (const [delimiter, decimal] of OPTIONS) {
     if (delimiter === '|' && !head.includes('|')) continue;
-    const rows = splitRows(head, delimiter).map((row) => row.map(beginning));
+    const rows = splitRows(head, delimiter).map((row) => (isRule(row) ? row.map(() => '') : row.map(beginning)));
     const columns = commonWidth(rows, decimal);
     const equal = rows.filter((r) => r.length === columns && hasFigures(r, decimal));
     // A grouped or worded figure counts a little less: a plain reading of the same cells is the better one.
@@ -294,7 +298,8 @@ function thousandsByHabit(
   const grouped = decimal === ',' ? /^[+-]?[1-9]\d{0,2}(?:,\d{3})+$/ : /^[+-]?[1-9]\d{0,2}(?:\.\d{3})+$/;
   const marked = rows.flatMap((r) => r.map((c) => c.trim()).filter((c) => c.includes(decimal) && isPlain(c, decimal)));
   if (marked.length < 3 || !marked.every((c) => grouped.test(c))) return null;
-  const rpm = names.findIndex((n, c) => /rpm|speed|drehzahl|^n$|оборот|r[ée]gime/i.test(n) && !/krpm|1000/i.test(`${n} ${units[c]}`));
+  const isSpeed = (name: string): boolean => /speed/i.test(name) || ruleOf('rpm')!.name.test(name);
+  const rpm = names.findIndex((n, c) => isSpeed(n) && !/krpm|1000/i.test(`${n} ${units[c]}`));
   const cells = rpm < 0 ? [] : rows.map((r) => (r[rpm] ?? '').trim()).filter((c) => isPlain(c, decimal));
   const other = decimal === ',' ? '.' : ',';
   const asDecimals = cells.map((c) => plainCellNumber(c, decimal));
@@ -333,9 +338,10 @@ export function nameAndUnit(cell: string): { name: string; unit: string } {
   if (bracket) return { name: bracket[1]!.trim() || text, unit: bracket[2]!.trim() };
   const times = /^(.*?(?:rpm|speed|drehzahl|revs?))\s*([x×*/]\s*1[\s.,]?000)$/i.exec(text);
   if (times) return { name: times[1]!.trim(), unit: 'krpm' };
+  // A name that is a unit of engine speed is both: "tr/min" is no "tr" by the minute.
+  if (unitByWord(text)?.dimension === 'engineSpeed') return { name: text, unit: text };
   const split = headerSplits(text).find(tellsUnit);
-  if (split) return { name: split.name, unit: split.unit };
-  return { name: text, unit: unitByWord(text)?.dimension === 'engineSpeed' ? text : '' };
+  return split ? { name: split.name, unit: split.unit } : { name: text, unit: '' };
 }
 
 /** Whether what a header may hold as a unit is one here: behind no more than a slash or a blank only where the rest is a name we know. */

@@ -2,15 +2,19 @@ import type { PowerKind } from '../documents/run';
 
 /** Columns of a power's name that speak of something else than what the engine gave: a loss, a wish, a factor. */
 const LOSS = /loss|verlust|schlepp|parasit|friction|drag\b|coast|потер|perte|perdita|p[ée]rdida/i;
-const WISH = /target|desired|demand|request|limit|set ?point|command|\bcmd\b|\bsoll|wunsch|vorgabe|driver wish|max(imum)? allowed/i;
+const WISH =
+  /target|desired|demand|request|limit|set ?point|command|\bcmd\b|\bsoll|wunsch|vorgabe|driver wish|max(imum)? allowed|\bcible|consigne|objetivo|obiettivo|richiest[ao]|\bdoel|zadan|задан/i;
+/** What a sensor gives before anybody made a reading of it. */
+const VOLTAGE = /voltage|\bvolts?\b|spannung|voltaje|tensione|напряж/i;
 const FACTOR = /factor|faktor|coeff|correction\s*$/i;
 
-export type NotAReading = 'a loss' | 'a target' | 'a factor';
+export type NotAReading = 'a loss' | 'a target' | 'a voltage' | 'a factor';
 
-/** Whether a name speaks of a loss, a target or a factor instead of a reading. */
+/** Whether a name speaks of a loss, a target, a sensor's voltage or a factor instead of a reading. */
 export function notAReading(name: string): NotAReading | null {
   if (LOSS.test(name)) return 'a loss';
   if (WISH.test(name)) return 'a target';
+  if (VOLTAGE.test(name)) return 'a voltage';
   return FACTOR.test(name) ? 'a factor' : null;
 }
 

@@ -5,9 +5,11 @@ import { AsLines, LONGEST_LINE } from './as-lines';
 import { scanRow } from './row';
 import { GrowingColumn } from './column';
 import { joinedBytes } from './bytes';
+import { LineEnds } from './line-ends';
 import { derivedColumns } from './derive';
-import { guessChannels } from './guess';
+import { guessChannels, isKnownName } from './guess';
 import { splitRows, type Layout } from './layout';
+import { isSummary } from './names';
 import { bestLayout, isHeaderOf, namesAnother } from './table-head';
 import { BLOCK_ROWS, type ImportReport, type ReadRefusal, type ReadResult, type SkippedLine, type SkipReason } from './result';
 import { fileKind, type Encoding } from './text';
@@ -17,8 +19,6 @@ const HEAD_BYTES = 1 << 16;
 /** Skipped lines kept word for word. */
 const SKIPPED_KEPT = 50;
 const SKIPPED_TEXT = 160;
-/** Lines a quoted cell may run over. */
-const QUOTED_LINES = 40;
 const MOST_COLUMNS = MOST_CHANNELS;
 /** Half a day: a clock that falls back by more has run past midnight. */
 const HALF_DAY_s = 43_200;
@@ -43,8 +43,7 @@ export class TableReader {
   /** What is in hand of a line whose end has not come yet, in the pieces it came in. */
   private rest: Uint8Array[] = [];
   private restBytes = 0;
-  /** Line ends inside the last line's quoted cells. */
-  private inside = 0;
+  private readonly ends = new LineEnds();
   /** In the middle of a line that has grown too long. */
   private dropping = false;
   private line = 0;
@@ -194,10 +193,10 @@ export class TableReader {
         continue;
       }
       const plain = (isPlain ??= bytes.indexOf(QUOTE) < 0 && bytes.indexOf(CR) < 0);
-      const end = plain ? bytes.indexOf(LF, at) : this.lineEnd(bytes, at, last);
+      const end = plain ? bytes.indexOf(LF, at) : this.ends.next(bytes, at, last);
       if (end < 0) break;
       this.lineOf(bytes, at, end, false);
-      if (!plain) this.line += this.inside;
+      if (!plain) this.line += this.ends.inside;
       at = end + (bytes[end] === CR && bytes[end + 1] === LF ? 2 : 1);
     }
     if (at === bytes.length) return;
@@ -240,31 +239,6 @@ export class TableReader {
     this.dropping = true;
     this.rest = [];
     this.restBytes = 0;
-  }
-
-  /** Where the line that begins at `from` ends; −1: not in what is in hand. A quoted cell may hold line ends. */
-  private lineEnd(bytes: Uint8Array, from: number, last: boolean): number {
-    let quotes = 0;
-    let lines = 0;
-    let first = -1;
-    this.inside = 0;
-    for (let i = from; i < bytes.length; i += 1) {
-      const c = bytes[i]!;
-      if (c === QUOTE) quotes += 1;
-      else if (c === LF || c === CR) {
-        // A carriage return at the very end may have its line feed in the next chunk.
-        if (c === CR && i + 1 === bytes.length && !last) return -1;
-        if (quotes % 2 === 0) {
-          this.inside = lines;
-          return i;
-        }
-        if (first < 0) first = i;
-        lines += 1;
-        // A quote that is never closed is dirt, not a cell of many lines.
-        if (lines > QUOTED_LINES) return first;
-      }
-    }
-    return last && first >= 0 ? first : -1;
   }
 
   private lineOf(bytes: Uint8Array, from: number, end: number, unfinished: boolean): void {
@@ -360,6 +334,7 @@ export class TableReader {
       return;
     }
     if (this.foreign) return this.skip(bytes, start, to, 'a row of another table');
+    if (figures < values.length && this.sumsUp(bytes, start, to)) return this.skip(bytes, start, to, 'sums the table up');
     for (let c = 0; c < values.length; c += 1) columns[c]!.put(this.rows, values[c]!);
     if (figures < values.length) this.countHoles(bytes, start, to);
     this.rows += 1;
@@ -373,6 +348,19 @@ export class TableReader {
     if (time < this.lastTime) note(this.back, this.line);
     else if (time === this.lastTime) note(this.repeated, this.line);
     if (time === time) this.lastTime = time;
+  }
+
+  /** Whether a word such as "Max" stands where the column has figures: the row tells of the others. */
+  private sumsUp(bytes: Uint8Array, start: number, to: number): boolean {
+    let at = start;
+    for (let c = 0; c < this.values.length; c += 1) {
+      scanCell(bytes, at, to, this.delimiter, this.mark, this.scan);
+      const { end, plain } = this.scan;
+      const hasFigures = this.columns[c]!.count > 0 || (this.rows === 0 && isKnownName(this.layout!.names[c]!));
+      if (hasFigures && !plain && this.values[c] !== this.values[c] && isSummary(this.cellText(bytes, at, end))) return true;
+      at = end + 1;
+    }
+    return false;
   }
 
   private countHoles(bytes: Uint8Array, start: number, to: number): void {

@@ -8,6 +8,7 @@ export const SKIP_REASONS = [
   'a line without an end',
   'the names of another table',
   'a row of another table',
+  'sums the table up',
 ] as const;
 export type SkipReason = (typeof SKIP_REASONS)[number];
 

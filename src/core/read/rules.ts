@@ -48,36 +48,64 @@ const clock = ({ low, high, step, whole }: Span): string => {
   return high > 2e6 && step > 2000 ? 'us' : 'ms';
 };
 
-const OTHER_SHAFT =
-  /roller|wheel|turbo|drum|\bfan\b|pump|shaft|blower|compressor|pulley|rolle|\brad(?!\s*\/)|idle|alternator|input|output|getriebe/i;
-const ENGINE_SPEED =
-  /(\brpm|rpm\b|engine ?speed|^speed.*1\/min|drehzahl|\brevs?\b|^n$|\bn_?mot|обороты|частота вращ|r[ée]gime|\bgiri\b|revoluciones|回転|转速)/i;
+/** One pattern of several, whatever the case. */
+const any = (...patterns: readonly RegExp[]): RegExp => new RegExp(patterns.map((p) => p.source).join('|'), 'i');
+/** Only where the name has none of these words in it. */
+const without = (words: RegExp, pattern: RegExp): RegExp => new RegExp(`^(?!.*(?:${words.source})).*(?:${pattern.source})`, 'i');
+
+/** Other things that turn, in a name: their speed is not the engine's. */
+export const OTHER_SHAFT = any(
+  /roller|wheel|turbo|turbin|drum|\bfan\b|pump|(?<!crank)shaft|blower|compressor|pulley|idle|alternator|input|output/,
+  /rolle|walze|trommel|getriebe|\brad(?!\s*\/)|\brad(?=dreh|geschw)|roue|rouleau|rueda|rodillo|ruota|rullo|hjul|\bwiel|k[oó]ł|колес/,
+  /abtrieb|(?<!kurbel)welle\b|ralenti|leerlauf|\bminimo|stationair/,
+);
+const ENGINE_SPEED = any(
+  /\brpm|rpm\b|(engine|\beng|\bcrank(shaft)?|\bmotor) ?(speed|spd)|^speed.*1\/min|\brevs?\b|\btach(o|ometer)?\b|^n$|\bn_?mot|^omega$|^ω$/,
+  /drehzahl|r[ée]gim(e|en)|vitesse (du )?moteur|^tr\/mi?n$|\bgiri\b|revoluciones|rotaç(ão|ões)|toerental|varvtal|turtal|obroty|obrotowa|otáčky/,
+  /обороты|частота вращ|回転|转速/,
+);
+/** A stretch of time that something takes. */
+const NO_CLOCK = /\binj|\biny|iniez|einspr|wtrysk|впрыск|\bto\b|\bbis\b|\btot\b|dwell|ouvert|apert|\bopen/;
+/** A place of the air or the water that is told by something else than its temperature. */
+const NO_TEMPERATURE = /press|druck|flow|humid|feucht|level|pump/;
 
 /** What columns are called, in the languages that shops' files come in. The first rule that fits has it. */
 export const RULES: readonly Rule[] = [
   {
     quantity: 'time',
-    name: /^(time|t|elapsed.*|zeit.*|timestamp.*|seconds|secs|sec|s|ms|time ?stamp.*|log ?time|run ?time|время.*|temps|tiempo|tempo|tid|czas|時間|时间)\b|^(время|時間|时间)/i,
+    name: without(
+      NO_CLOCK,
+      any(
+        /^(time|t|elapsed.*|timestamp.*|seconds|secs|sec|s|ms|time ?stamp.*|log ?time|run ?time|время.*)\b|^время/,
+        /^(zeit.*|uhrzeit|temps|tiempo|tempo|tijd|tid|czas|čas)\b|^(時間|时间)/,
+      ),
+    ),
     dimension: 'time',
     unitFor: clock,
   },
   {
     quantity: 'rpm',
-    name: new RegExp(`^(?!.*(?:${OTHER_SHAFT.source})).*${ENGINE_SPEED.source}`, 'i'),
+    name: without(OTHER_SHAFT, ENGINE_SPEED),
     dimension: 'engineSpeed',
     unitFor: ({ high }) => (high >= 400 && high <= 20_000 ? 'rpm' : high > 0.4 && high <= 20 ? 'krpm' : null),
     high: [400, 20_000],
   },
   {
     quantity: 'torque',
-    name: /(torque|drehmoment|\b[rfac]?w?tq\b|\bnm\b|\bn·m\b|lb-?\.?ft|ft-?\.?lb|момент|couple|coppia|\bpar motor|トルク|扭矩)/i,
+    name: any(
+      /torque|drehmoment|\b[rfac]?w?tq\b|\bnm\b|\bn·m\b|lb-?\.?ft|ft-?\.?lb|(?<!thermo)couple|coppia|\bpar motor/,
+      /koppel|vridmoment|moment obrotowy|točivý|binário|момент|トルク|扭矩/,
+    ),
     dimension: 'torque',
     unitFor: () => null,
     high: [5, 5000],
   },
   {
     quantity: 'power',
-    name: /(power(?!\s*steer)|\b\w?\w?hp\b|\bkw\b|leistung|\bpwr\b|мощност|puissance|potencia|potenza|horsepower|\bps\b|出力|馬力|功率)/i,
+    name: any(
+      /power(?!\s*steer)|\b\w?\w?hp\b|\bkw\b|leistung|\bpwr\b|puissance|potencia|potenza|horsepower|\bps\b/,
+      /vermogen|effekt|^moc\b|výkon|potência|мощност|出力|馬力|功率/,
+    ),
     dimension: 'power',
     unitFor: () => null,
     high: [1000, 3e6],
@@ -90,7 +118,10 @@ export const RULES: readonly Rule[] = [
   },
   {
     quantity: 'throttle',
-    name: /(throttle|\btps\b|\btp\b|drossel|дроссель|papillon|farfalla)/i,
+    name: any(
+      /throttle|\btps\b|\btp\b|drossel|papillon|farfalla|mariposa|borboleta/,
+      /gasklep|gasspj|przepustnic|дроссель|スロットル|节气门/,
+    ),
     dimension: 'share',
     unitFor: ({ high }) => (high <= 1.2 ? 'one share' : 'pct'),
   },
@@ -103,35 +134,54 @@ export const RULES: readonly Rule[] = [
   },
   {
     quantity: 'boost',
-    name: /(boost|charge ?press|ladedruck|\bvac(uum)?\b|unterdruck|наддув|pression suralim|überdruck)/i,
+    name: any(
+      /boost|charge ?press|ladedruck|\bvac(uum)?\b|unterdruck|überdruck|pression (de )?suralim|presi[oó]n (de |del )?turbo/,
+      /pressione (del )?turbo|sovraliment|turbodruk|laddtryck|наддув|過給圧/,
+    ),
     dimension: 'pressure',
     unitFor: boost,
     high: [-1e5, 5e5],
   },
   {
     quantity: 'manifold pressure',
-    name: /(\bmap\b|manifold ?(abs|pres)|intake ?(manifold ?)?press|inlet ?press|plenum|saugrohrdruck)/i,
+    name: any(
+      /\bmap\b|manifold ?(abs|pres)|\bman(if)?\.? ?pres|intake ?(manifold ?)?press|inlet ?press|plenum|saugrohrdruck/,
+      /pression (d['’]|de |du )?(admission|collecteur)|presi[oó]n (de |del )?(admisi|colector)|pressione (di |del )?(collettore|aspirazione)/,
+      /pressão (d[oe] )?(coletor|admiss)|inlaatdruk|insugstryck|吸気圧/,
+    ),
     dimension: 'pressure',
     unitFor: pressure,
     high: [30_000, 6e5],
   },
   {
     quantity: 'inlet air',
-    name: /(\biat\b|inlet ?(air|temp)|intake ?(air )?temp|charge ?(air )?temp|\bact\b|ansaugluft|ladelufttemp|температура впуск)/i,
+    name: without(
+      NO_TEMPERATURE,
+      any(
+        /\biat\b|inlet ?(air|temp)|(intake|intake manifold|manifold air|charge|airbox) ?(air )?temp|\bact\b|ansaugluft|ladelufttemp/,
+        /(?=.*temp).*(admission|admisi[oó]n|admissão|aspirat|aspirazione)|inlaatlucht|insugsluft|температура впуск|吸気温|进气温/,
+      ),
+    ),
     dimension: 'temperature',
     unitFor: temperature(55, 140),
     high: [ABSOLUTE_ZERO, 480],
   },
   {
     quantity: 'coolant',
-    name: /(coolant|\bect\b|\bclt\b|water ?temp|kühlmittel|wassertemp)/i,
+    name: without(
+      NO_TEMPERATURE,
+      any(
+        /coolant|\bect\b|\bclt\b|water ?temp|kühl(mittel|wasser)|wassertemp|refrigerante|koel(vloeistof|water)|kylvat/,
+        /temp\S* (de |d['’]|dell['’]|del )?(l['’])?(eau|[aá]gua|acqua)|температура ож|охлажда|水温/,
+      ),
+    ),
     dimension: 'temperature',
     unitFor: temperature(126, 150),
     high: [ABSOLUTE_ZERO, 420],
   },
   {
     quantity: 'oil',
-    name: /(oil ?temp|öltemp)/i,
+    name: any(/oil ?temp|öltemp|temp\S* (d['’]|de |dell['’]|del )?(huile|aceite|olio|óleo)(?! \S)|температура масла|油温/),
     dimension: 'temperature',
     unitFor: temperature(140, 170),
     high: [ABSOLUTE_ZERO, 460],
@@ -154,14 +204,20 @@ export const RULES: readonly Rule[] = [
   { quantity: 'afr', name: /(\bafr\b|air.?fuel)/i, dimension: 'plain', unitFor: () => 'one', high: [6, 30] },
   {
     quantity: 'speed',
-    name: /(\bspeed\b|\bvss\b|geschwindigkeit|velocity|vitesse|velocidad|velocit[àa]|скорость|車速)/i,
+    name: /(\bspeed\b|\bvss\b|geschwindigkeit|velocity|vitesse|velocidad|velocit[àa]|snelheid|hastighet|prędkość|rychlost|скорость|車速|车速)/i,
     dimension: 'speed',
     unitFor: () => null,
     high: [2, 130],
   },
   { quantity: 'distance', name: /(distance|odo|weg\b|travel)/i, dimension: 'length', unitFor: () => 'm' },
   { quantity: 'altitude', name: /(altitude|elevation|\balt\b|height|\bele\b)/i, dimension: 'length', unitFor: () => 'm' },
-  { quantity: 'gear', name: /^(gear|gang)\b/i, dimension: 'plain', unitFor: () => 'one', high: [1, 12] },
+  {
+    quantity: 'gear',
+    name: /^(gear|gang|marcha|marcia|versnelling|växel|bieg|передача)\b(?!.*(ratio|temp|oil|volt))/i,
+    dimension: 'plain',
+    unitFor: () => 'one',
+    high: [1, 12],
+  },
 ];
 
 export const ruleOf = (quantity: Quantity): Rule | undefined =>

@@ -113,6 +113,11 @@ export const WARTS: readonly Wart[] = [
     'a remark between the rows',
     bent((lines, t) => lines.flatMap((l, i) => (i === 1 + middle(t) ? ['marker: gear change', l] : [l]))),
   ),
+  wart(
+    'sums',
+    'rows that sum the table up below it',
+    bent((lines) => [...lines, 'Max,5600,101.2,2.1,28.4', 'Average,3800,92.1,0.1,26.2']),
+  ),
   wart('word', 'a word among the figures', word('OVERRUN')),
   wart('nan', 'NaN among the figures', word('NaN')),
   wart('dash', 'a dash for nothing', word('-')),

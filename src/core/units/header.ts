@@ -9,11 +9,12 @@ export interface HeaderSplit {
   readonly by: 'brackets' | 'apart' | 'slash' | 'underscore' | 'mark' | 'sign' | 'blank';
 }
 
+/** After all others: a unit may have a slash of its own ("Speed km/h", "MAF_g/s"). */
+const SLASH = /^([^/]+)\/(\S+)$/;
 const BRACKETS = /\s*[([{]([^()[\]{}]*(?:\([^()]*\))?[^()[\]{}]*)[)\]}]/g;
 
 const PARTED: readonly (readonly [HeaderSplit['by'], RegExp])[] = [
   ['apart', /^(.+?)(?:\s+\/\s*|\s*\/\s+|\s*,\s*|\s+in\s+)(\S.*)$/],
-  ['slash', /^([^/]+)\/(\S+)$/],
   ['underscore', /^(.*[^_])_+([^_\s]+)$/],
   ['mark', /^(.*[^\s:.;-])\s*[:.;-]\s*([^\s:.;-]+)$/],
   ['sign', /^(.*[^\s%°])\s*(%|°\s*[a-z]+)$/i],
@@ -43,5 +44,7 @@ export function headerSplits(cell: string): HeaderSplit[] {
   const words = text.split(' ');
   for (const last of [2, 1])
     if (words.length > last) splits.push({ name: words.slice(0, -last).join(' '), unit: words.slice(-last).join(' '), by: 'blank' });
+  const slash = SLASH.exec(text);
+  if (slash) splits.push({ name: slash[1]!.trim(), unit: slash[2]!.trim(), by: 'slash' });
   return splits;
 }

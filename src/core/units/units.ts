@@ -115,6 +115,8 @@ export const UNITS: readonly Unit[] = [
     'hp(metric)',
     'hp(m)',
     'metrichorsepower',
+    'hk',
+    'km',
     'лс',
     'л.с.',
     'л.с',
@@ -142,6 +144,7 @@ export const UNITS: readonly Unit[] = [
   u('torque', 'kgfm', 'kgf·m', 9.80665, [
     ...['kgfm', 'kgf-m', 'kgf.m', 'kgf*m', 'kg·m', 'kgm', 'kg-m', 'kg.m', 'kg*m', 'mkg', 'm·kg', 'mkgf', 'm·kgf', 'кгс·м', 'кгсм'],
   ]),
+  u('torque', 'daNm', 'daN·m', 10, ['danm', 'dan.m', 'dan-m', 'dan*m', 'm.dan', 'm·dan', 'mdan']),
   u('torque', 'inlb', 'in·lb', 1.3558179483 / 12, [
     ...[
       'in-lb',
@@ -162,7 +165,7 @@ export const UNITS: readonly Unit[] = [
     ],
   ]),
   u('speed', 'mps', 'm/s', 1, ['m/sec']),
-  u('speed', 'kmh', 'km/h', 1 / 3.6, ['kph', 'km/hr']),
+  u('speed', 'kmh', 'km/h', 1 / 3.6, ['kph', 'km/hr', 'км/ч']),
   u('speed', 'mph', 'mph', 0.44704),
   u('speed', 'fts', 'ft/s', FOOT_m, ['fps']),
   u('speed', 'kn', 'kn', 1852 / 3600, ['kt', 'kts', 'knot', 'knots']),
@@ -172,7 +175,10 @@ export const UNITS: readonly Unit[] = [
   u('mass', 'mg', 'mg', 1e-6, ['mg/cyl', 'mg/str', 'mg/stroke', 'mg/stk']),
   u('angle', 'deg', '°', Math.PI / 180, ['degrees', 'degree']),
   u('angle', 'rad', 'rad', 1),
-  u('engineSpeed', 'rpm', 'rpm', 1, ['1/min', 'u/min', 'r/min', 'rev/min', 'tr/min', 'upm', 'min-1', 'min^-1', 'min⁻¹', '/min', 'об/мин']),
+  u('engineSpeed', 'rpm', 'rpm', 1, [
+    ...['1/min', 'u/min', 'r/min', 'rev/min', 'r.p.m.', 'upm', 'min-1', 'min^-1', 'min⁻¹', '/min', 'об/мин'],
+    ...['tr/min', 'tr/mn', 'giri/min', 'rot/min', 'tpm', 'omw/min', 'v/min', 'varv/min', 'o/min', 'obr/min', 'ot/min'],
+  ]),
   u('engineSpeed', 'krpm', 'krpm', 1000, [
     ...[
       'rpmx1000',

@@ -1,7 +1,7 @@
 import { joinedBytes } from '@/core/read/bytes';
 import { TableReader } from '@/core/read/reader';
 import type { ReadResult } from '@/core/read/result';
-import { containerKind, openContainer } from './open';
+import { containerKind, openTable } from './open';
 
 /** First bytes by which it is decided whether a file is a plain table, read as it comes, or a container, opened whole. */
 const HEAD_BYTES = 65_536;
@@ -47,7 +47,7 @@ export class ShopFileReader {
   finish(): ReadResult {
     if (!this.table && !this.container) this.decide();
     if (this.table) return this.table.finish();
-    const opened = openContainer(this.whole(), this.choice);
+    const opened = openTable(this.whole(), this.choice);
     this.held = [];
     if (opened.refused !== null) return opened;
     const reader = new TableReader();

@@ -6,10 +6,11 @@ import { openHtml, openXml } from './markup';
 import { openMeasurement } from './measurement';
 import { fault, type Opened, type OpenResult } from './rows';
 import { openWorkbook } from './sheet';
+import { openSideways, sidewaysHead } from './sideways';
 import { openGpx, openNmea } from './track';
 
 /** What kind of container the first bytes of a file are; null: a plain table of text, or nothing we open. */
-export type ContainerKind = 'zip' | 'gzip' | 'workbook' | 'measurement' | 'json' | 'html' | 'xml' | 'gpx' | 'nmea' | 'long';
+export type ContainerKind = 'zip' | 'gzip' | 'workbook' | 'measurement' | 'json' | 'html' | 'xml' | 'gpx' | 'nmea' | 'long' | 'sideways';
 
 const starts = (bytes: Uint8Array, ...magic: number[]): boolean => magic.every((b, i) => bytes[i] === b);
 
@@ -34,14 +35,15 @@ export function containerKind(head: Uint8Array): ContainerKind | null {
   if (/^(<!doctype html|<html|<head|<body|<table|<div|<meta|<!--StartFragment)/i.test(text)) return 'html';
   if (/^<(\?xml|[A-Za-z_])/.test(text)) return /<table\b/i.test(text) ? 'html' : 'xml';
   if (/^\$G[A-Z]{4},/m.test(text.slice(0, 4000)) && /^\$G/.test(text)) return 'nmea';
-  return longHead(text.slice(0, 8192)) ? 'long' : null;
+  if (longHead(text.slice(0, 8192))) return 'long';
+  return sidewaysHead(text) ? 'sideways' : null;
 }
 
 const TABLE_NAME = /\.(csv|txt|tsv|dat|log|asc|json|ndjson|xml|html?|gpx|nmea|mf4|xlsx|ods|xls|gz|tab)$/i;
 const hidden = (name: string): boolean => /(^|\/)(\.|__MACOSX)/.test(name) || name.endsWith('/');
 
 /** Documents that are parsed as one text, how large they may be, and what they are called. */
-const WHOLE_TEXTS: ReadonlySet<ContainerKind> = new Set(['json', 'html', 'xml', 'gpx', 'nmea', 'long']);
+const WHOLE_TEXTS: ReadonlySet<ContainerKind> = new Set(['json', 'html', 'xml', 'gpx', 'nmea', 'long', 'sideways']);
 const WHOLE_TEXT_LIMIT_BYTES = 80 * 1024 * 1024;
 const WORDS: Readonly<Partial<Record<ContainerKind, string>>> = {
   json: 'a JSON document',
@@ -50,6 +52,7 @@ const WORDS: Readonly<Partial<Record<ContainerKind, string>>> = {
   gpx: 'a GPX track',
   nmea: 'sentences of a GPS receiver',
   long: 'a list of readings, one a line',
+  sideways: 'a table that lies on its side',
 };
 
 /** How deep containers may be in each other. */
@@ -94,7 +97,19 @@ export function openContainer(bytes: Uint8Array, choice: string | null = null, d
       const all = text();
       return openLong(all, longHead(all.slice(0, 8192))!) ?? { refused: null, container: '', text: bytes, unread: [] };
     }
+    case 'sideways':
+      return openSideways(text()) ?? { refused: null, container: '', text: bytes, unread: [] };
   }
+}
+
+/** A file's table, set upright where it lies on its side in what it was in. */
+export function openTable(bytes: Uint8Array, choice: string | null): OpenResult {
+  const opened = openContainer(bytes, choice);
+  if (opened.refused !== null || opened.container === '' || containerKind(opened.text.subarray(0, 65_536)) !== 'sideways') return opened;
+  const upright = within(opened.container, openContainer(opened.text));
+  return upright.refused === null && upright.container !== opened.container
+    ? { ...upright, unread: [...opened.unread, ...upright.unread] }
+    : opened;
 }
 
 function within(container: string, opened: OpenResult): OpenResult {
