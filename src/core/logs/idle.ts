@@ -5,7 +5,7 @@ export interface IdleQuality {
   /** Seconds of idle looked at. */
   readonly seconds: number;
   readonly mean_rpm: number;
-  /** Standard deviation of engine speed. */
+  /** Standard deviation of engine speed about its own mean of some seconds: a cold idle that falls, or one with the fan on, is not rough. */
   readonly spread_rpm: number;
   /** Period of a hunt, s, and its size (half of peak to peak); null where the idle only jitters. */
   readonly hunting: { readonly period_s: number; readonly amplitude_rpm: number } | null;
@@ -17,6 +17,8 @@ const STANDING_mps = 0.6;
 const LEAST_s = 6;
 const SETTLING_s = 2;
 const RUNNING_rpm = 300;
+/** The longest stretch whose mean is one level of idle. */
+const LEVEL_s = 8;
 /** Hunting is looked for between these periods, and believed from this autocorrelation on. */
 const PERIODS_s = [0.6, 8] as const;
 const BELIEVED = 0.35;
@@ -60,9 +62,23 @@ export function idleQuality(input: {
   return {
     seconds: stretches.reduce((s, [from, to]) => s + to - from, 0),
     mean_rpm: meanOf(all),
-    spread_rpm: Math.sqrt(varianceOf(all)),
+    spread_rpm: spread(stretches.flatMap(([from, to]) => pieces(input.rpm, from, to))),
     hunting: hunt(cuts[longest]!),
   };
+}
+
+/** A stretch in equal parts, none longer than a level of idle. */
+function pieces(rpm: Trace, from: number, to: number): ArrayLike<number>[] {
+  const parts = Math.ceil((to - from) / LEVEL_s);
+  const end = (k: number): number => from + (k * (to - from)) / parts;
+  return Array.from({ length: parts }, (_, k) => cutTrace(rpm, end(k), end(k + 1)).value);
+}
+
+/** Standard deviation within pieces, each about its own mean. */
+function spread(parts: readonly ArrayLike<number>[]): number {
+  const several = parts.filter((p) => p.length > 1);
+  const freedom = several.reduce((n, p) => n + p.length - 1, 0);
+  return Math.sqrt(several.reduce((s, p) => s + (p.length - 1) * varianceOf(p), 0) / freedom);
 }
 
 /** The period at which engine speed agrees with itself again, by the first clear peak of its autocorrelation. */
@@ -81,10 +97,12 @@ function hunt(rpm: Trace): IdleQuality['hunting'] {
   };
   const most = Math.min(Math.floor(n / 2), Math.round(PERIODS_s[1] / GRID_s));
   const r = Array.from({ length: most + 2 }, (_, k) => auto(k));
-  for (let k = Math.round(PERIODS_s[0] / GRID_s); k <= most; k += 1) {
+  for (let k = 2; k <= most; k += 1) {
     const peak = r[k]! > BELIEVED && r[k]! >= r[k - 1]! && r[k]! >= r[k + 1]!;
     // A real period dips below nothing on the way; slow wander does not.
-    if (peak && r.slice(1, k).some((x) => x < 0)) return { period_s: k * GRID_s, amplitude_rpm: Math.sqrt(2 * variance * r[k]!) };
+    if (!peak || !r.slice(1, k).some((x) => x < 0)) continue;
+    // One that is quicker than a hunt would come again at every multiple of itself.
+    return k * GRID_s < PERIODS_s[0] - GRID_s / 2 ? null : { period_s: k * GRID_s, amplitude_rpm: Math.sqrt(2 * variance * r[k]!) };
   }
   return null;
 }

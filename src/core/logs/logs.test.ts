@@ -144,6 +144,27 @@ describe('idle', () => {
     expect(at(() => 800)!.hunting).toBeNull();
   });
 
+  it('of two stretches at different speeds is as steady as each of them, and a cold one that falls is not rough', () => {
+    const two = (t: number) => (t < 10 ? 1100 : t < 13 ? 2500 : 850) + 6 * Math.sin(23 * t);
+    expect(at(two)).toMatchObject({ spread_rpm: expect.closeTo(6 / Math.SQRT2, 0), hunting: null });
+    // Settled two seconds after each begins: 8 s and 10 s are looked at.
+    expect(at(two)!.seconds).toBeCloseTo(8 + 9.95, 1);
+    const warming = at((t) => 1200 - 12 * t + 6 * Math.sin(23 * t))!;
+    expect(warming.spread_rpm).toBeLessThan(35);
+    expect(at((t) => 900 + 30 * Math.sin((2 * Math.PI * t) / 1.2))!.spread_rpm).toBeCloseTo(30 / Math.SQRT2, 0);
+  });
+
+  it.each([
+    ['first', 14],
+    ['last', 8],
+  ] as const)('hunts where its longest stretch does, which is the %s', (which, gap) => {
+    const hunts = (t: number): boolean => (which === 'first' ? t < gap : t > gap);
+    const found = at((t) => (t > gap && t < gap + 3 ? 2500 : hunts(t) ? 800 + 60 * Math.sin((2 * Math.PI * t) / 1.9) : 800))!;
+    expect(found.hunting?.period_s).toBeCloseTo(1.9, 1);
+    const other = at((t) => (t > gap && t < gap + 3 ? 2500 : hunts(t) ? 800 : 800 + 60 * Math.sin((2 * Math.PI * t) / 1.9)))!;
+    expect(other.hunting).toBeNull();
+  });
+
   it('is only what stands still, shut and settled for six seconds', () => {
     expect(at((t) => (t < 5 ? 800 : 2500))).toBeNull();
     const driving = idleQuality({ rpm: every(0.05, 500, () => 800), throttle: null, speed: every(0.05, 500, () => 9), highest_rpm: 1400 });

@@ -32,6 +32,9 @@ const columnOf = (values: Float64Array<ArrayBuffer>, like: ReadColumn): Pick<Rea
   return { blocks, count: values.reduce((n, v) => n + (v === v ? 1 : 0), 0) };
 };
 
+/** A logger that is begun anew sets its clock back, and no more often than at one row of so many. */
+const MOST_BACK = 0.1;
+
 /** Longest file whose second clocks are brought to the first. */
 const MOST_ROWS = 2_000_000;
 
@@ -62,7 +65,7 @@ export function derivedColumns(columns: readonly ReadColumn[], preamble: readonl
   for (const [k, own] of others.entries()) {
     if (columns[own]!.unit !== columns[first]!.unit) continue;
     const clock = columnValues(columns[own]!);
-    if (!differs(moments, clock)) continue;
+    if (!runs(clock) || !differs(moments, clock)) continue;
     const end = others[k + 1] ?? columns.length;
     for (let c = own + 1; c < end; c += 1) {
       const column = columns[c]!;
@@ -74,6 +77,19 @@ export function derivedColumns(columns: readonly ReadColumn[], preamble: readonl
     }
   }
   return out;
+}
+
+/** Whether figures go on like a clock: hardly any is below the one before it. */
+function runs(clock: Float64Array): boolean {
+  let [steps, back] = [0, 0];
+  let before = NaN;
+  for (const t of clock) {
+    if (t !== t) continue;
+    if (before === before) steps += 1;
+    if (t < before) back += 1;
+    before = t;
+  }
+  return steps > 0 && back <= MOST_BACK * steps;
 }
 
 function differs(a: Float64Array, b: Float64Array): boolean {

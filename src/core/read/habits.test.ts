@@ -258,6 +258,33 @@ describe('time', () => {
     expect(columnValues(read.columns[afr.column]!)[10]).toBeCloseTo(14, 6);
     expect(read.guesses.filter((g) => g.doubt === 'a clock of its own')).toHaveLength(1);
   });
+
+  it('of three clocks each brings what stands behind it, up to the next', () => {
+    const csv = text([
+      ['Time (s)', (r) => r.t],
+      RPM,
+      ['Time (s)', (r) => r.t / 2],
+      ['AFR', (r) => (12 + r.t).toFixed(4)],
+      ['Time (s)', (r) => r.t / 4],
+      ['MAP (kPa)', (r) => (90 + r.t).toFixed(4)],
+    ]);
+    const made = readText(csv).columns.filter((c) => c.made !== undefined);
+    expect(made.map((c) => [c.name, columnValues(c)[4]])).toEqual([
+      ['AFR', expect.closeTo(12.8, 6)],
+      ['MAP', expect.closeTo(91.6, 6)],
+    ]);
+  });
+
+  it.each([
+    ['the same clock written twice', ['Time (s)', (r) => r.t] as const],
+    ['a clock in another unit', ['Time (ms)', (r) => (500 * r.t).toFixed(0)] as const],
+    ['how long an injection takes', ['Temps injection (s)', (r, i) => (0.003 + 0.001 * (i % 5)).toFixed(4)] as const],
+    ['a time that comes and goes', ['Time (s)', (_r, i) => [4, 2, 7, 1][i % 4]!] as const],
+  ] as [string, readonly [string, Cell]][])('%s moves nothing', (_, column) => {
+    const read = readText(text([['Time (s)', (r) => r.t], RPM, column, ['AFR', (r) => (12 + r.t).toFixed(4)]]));
+    expect(read.columns.map((c) => [c.made, c.ownClock])).toEqual(read.columns.map(() => [undefined, undefined]));
+    expect(columnValues(read.columns[of(read, 'afr')!.column]!)[10]).toBeCloseTo(13, 6);
+  });
 });
 
 describe('nothing is lost without a word', () => {
