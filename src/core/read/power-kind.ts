@@ -1,4 +1,5 @@
 import type { PowerKind } from '../documents/run';
+import { standardIn } from './standards';
 
 /** Columns of a power's name that speak of something else than what the engine gave: a loss, a wish, a factor. */
 const LOSS = /loss|verlust|schlepp|parasit|friction|drag\b|coast|потер|perte|perdita|p[ée]rdida/i;
@@ -24,19 +25,13 @@ const HUB = /\bhub|\bnabe/i;
 const CRANK = /engine|crank|flywheel|\bmotor(?!sport)|\bbhp\b|brake|\bchp\b|kurbel|schwung|moteur|двигат/i;
 
 const RAW = /uncorr|un-corr|not corr|non corr|\braw\b|observed|\bobs\b|as measured|unkorr|\broh|gemessen|brut/i;
-const STANDARDS: readonly (readonly [RegExp, PowerKind['carried']])[] = [
-  [/j ?1349|\bsae\b/i, 'SAE J1349'],
-  [/j ?607|\bstd\b/i, 'STD'],
-  [/din ?70020|\bdin\b/i, 'DIN 70020'],
-  [/iso ?1585|\biso\b/i, 'ISO 1585'],
-];
 const CORRECTED = /corr|korr|norm(ed|iert|alis)|\bcf\b/i;
 
 /** What a power or torque column says of itself in its name: where it was measured, and which correction it carries. */
 export function powerKindOf(name: string): PowerKind {
   const at = HUB.test(name) ? 'hub' : WHEELS.test(name) ? 'wheels' : CRANK.test(name) ? 'crank' : null;
   const raw = RAW.test(name);
-  const standard = raw ? 'none' : (STANDARDS.find(([p]) => p.test(name))?.[1] ?? (CORRECTED.test(name) ? 'unknown' : null));
+  const standard = raw ? 'none' : (standardIn(name) ?? (CORRECTED.test(name) ? 'unknown' : null));
   return { at, carried: standard };
 }
 

@@ -2,7 +2,7 @@ import { unitByWord } from '../units/units';
 import { nameAndUnit, splitRows, type Delimiter } from './layout';
 
 /** A name as people write it: it begins with a letter, and a unit may stand behind it as in a column's head. */
-const NAME = String.raw`(\p{L}[\p{L}\p{N} ,./_%°()[\]-]{0,50}?)`;
+const NAME = String.raw`(\p{L}[\p{L}\p{N} ,./_%°()[\]'’-]{0,50}?)`;
 const BEFORE = String.raw`^[^\p{L}\p{N}]*`;
 /** Between a name and what it says; within "14:12" stands none. */
 const BETWEEN = String.raw`\s*(?:(?<=\p{N})[:=](?!\d)|(?<!\p{N})[:=])\s*`;

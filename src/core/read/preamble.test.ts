@@ -17,6 +17,61 @@ describe('preamble', () => {
   });
 
   it.each([
+    ['SAE J1349', 'SAE J1349'],
+    ['SAE', 'SAE J1349'],
+    ['SAE J607', 'STD'],
+    ['STD (SAE J607)', 'STD'],
+    ['uncorrected (SAE not applied)', 'none'],
+    ['none', 'none'],
+    ['DIN 70020', 'DIN 70020'],
+    ['EWG 80/1269', 'unknown'],
+    ['off', 'none'],
+  ])('a correction written as %s is %s', (text, carried) => {
+    expect(preambleFacts([`Correction: ${text}`]).carried).toBe(carried);
+  });
+
+  it('the first line of a name that can be made something of counts; one that cannot is told', () => {
+    expect(preambleFacts(['Correction factor: 1.023', 'Correction: SAE J1349'])).toMatchObject({
+      carried: 'SAE J1349',
+      unread: ['Correction factor: 1.023'],
+    });
+    expect(preambleFacts(['Start time: soon', 'Time: 14:12'])).toMatchObject({ takenAt: '14:12', unread: ['Start time: soon'] });
+  });
+
+  it.each([
+    ['Korrektur: DIN 70020', { carried: 'DIN 70020' }],
+    ['Corrección: SAE J1349', { carried: 'SAE J1349' }],
+    ['Correzione: DIN 70020', { carried: 'DIN 70020' }],
+    ['Norm: ISO 1585', { carried: 'ISO 1585' }],
+    ['Presión atmosférica: 1003 hPa', { weather: { p_Pa: 100_300 } }],
+    ['Pressione atmosferica: 1003 mbar', { weather: { p_Pa: 100_300 } }],
+    ['Luchtdruk: 1003 hPa', { weather: { p_Pa: 100_300 } }],
+    ['Lufttryck: 1003 hPa', { weather: { p_Pa: 100_300 } }],
+    ['Ciśnienie atmosferyczne: 1003 hPa', { weather: { p_Pa: 100_300 } }],
+    ['Umgebungstemperatur: 20 °C', { weather: { T_K: 293.15 } }],
+    ['Temperatura ambiente: 20 °C', { weather: { T_K: 293.15 } }],
+    ["Temperatura dell'aria: 20 °C", { weather: { T_K: 293.15 } }],
+    ['Omgevingstemperatuur: 20 °C', { weather: { T_K: 293.15 } }],
+    ['Humedad: 45 %', { weather: { rh: 0.45 } }],
+    ['Umidità: 45 %', { weather: { rh: 0.45 } }],
+    ['Humidité relative: 45 %', { weather: { rh: 0.45 } }],
+    ['Vochtigheid: 45 %', { weather: { rh: 0.45 } }],
+    ['Gang: 4', { gear: '4' }],
+    ['Marcia: 4', { gear: '4' }],
+    ['Kraftstoff: Super 98', { fuel: 'Super 98' }],
+    ['Carburant: SP98', { fuel: 'SP98' }],
+    ['Température eau: 84 °C', { coolantStart_K: 357.15 }],
+    ['Dato: 18.4.2026', { takenOn: '2026-04-18' }],
+  ])('“%s” is understood', (line, facts) => {
+    const read = preambleFacts([line]);
+    expect(read).toMatchObject({ unused: [], unread: [] });
+    for (const [key, value] of Object.entries(facts))
+      if (typeof value === 'string') expect(read[key as 'gear']).toBe(value);
+      else if (typeof value === 'number') expect(read[key as 'coolantStart_K']).toBeCloseTo(value, 6);
+      else for (const [k, v] of Object.entries(value)) expect(read.weather[k as 'T_K']! / v).toBeCloseTo(1, 9);
+  });
+
+  it.each([
     ['29.92', 101_320, '68', 293.15],
     ['14.6 psi', 100_663, '68', 293.15],
     ['1003', 100_300, '20', 293.15],

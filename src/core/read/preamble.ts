@@ -4,6 +4,7 @@ import { CAR_TEMPERATURE_K, KEY_ON_Pa, notWithin, WEATHER, type Within } from '.
 import { readNumber } from '../units/quantity';
 import { toSI, unitByWord, type Dimension } from '../units/units';
 import { preambleEntries } from './preamble-lines';
+import { standardIn } from './standards';
 
 /** What the lines before a table say about the run, as far as they say it plainly. */
 export interface PreambleFacts {
@@ -29,27 +30,25 @@ export interface PreambleFacts {
   readonly unread: readonly string[];
 }
 
-const CORRECTIONS: readonly (readonly [RegExp, RunDoc['carried']])[] = [
-  [/j ?1349|\bsae\b/i, 'SAE J1349'],
-  [/j ?607|\bstd\b/i, 'STD'],
-  [/din ?70020|\bdin\b/i, 'DIN 70020'],
-  [/iso ?1585/i, 'ISO 1585'],
-  [/uncorrected|none|\boff\b/i, 'none'],
-];
+const UNCORRECTED = /uncorrected|not corrected|unkorrigiert|non corrig|sin corregir|^(none|off|no|raw|keine|aucune|ninguna)\b/i;
+const OFF = /\b(none|off)\b/i;
+/** Which correction figures carry, by what stands behind its name. */
+const correctionIn = (text: string): RunDoc['carried'] | null =>
+  UNCORRECTED.test(text.trim()) ? 'none' : (standardIn(text) ?? (OFF.test(text) ? 'none' : null));
 
 /** What is known by its name, in small letters. */
 const NAMES = {
-  barometer: /baro|air pressure|luftdruck|pression atmo/,
-  air: /^air temp|^air$|ambient|^luft$|lufttemp|temp[ée]rature (de l.)?air/,
-  humidity: /humid|^r\.?h\b|feucht/,
-  time: /^(time|start|uhrzeit|zeit$|heure|hora)/,
-  correction: /correction/,
-  date: /^(date|datum|fecha)/,
+  barometer: /baro|air pressure|luftdruck|luchtdruk|lufttryck|pression atmo|presi[oó]n atmo|pressione atmo|pressão atmo|ciśnienie atmo/,
+  air: /^air temp|^air$|ambient|^luft$|luft-?temp|umgebungstemp|omgevingstemp|temp[ée]rature (de l.)?air|temperatura (del(l.)? ?)?(aire|aria)/,
+  humidity: /humid|^r\.?h\b|feucht|humedad|umidit|vochtig|luftfukt|wilgotno/,
+  time: /^(time|start|uhrzeit|zeit$|heure|hora|ora$|tijd$|tid$)/,
+  correction: /correction|korrektur|correcci[oó]n|correzione|correç|correctie|korrig|^norm$|^norme$|^norma$/,
+  date: /^(date|datum|fecha|dato$)/,
   measured: /measured at|measured/,
-  gear: /^gear/,
-  coolant: /coolant|k(ü|ue)hl(wasser|mittel)/,
+  gear: /^(gear|gang|marcha|marcia|versnelling|växel|bieg)\b/,
+  coolant: /coolant|k(ü|ue)hl(wasser|mittel)|temp\S* (de |del |dell.|d.)?(l.)?(eau|agua|acqua)|refrigerante|koel(water|vloeistof)/,
   pulley: /^pulley/,
-  fuel: /^fuel$/,
+  fuel: /^(fuel|kraftstoff|carburant|combustible|carburante|brandstof|bränsle|paliwo)$/,
   tune: /^(tune|map name|calibration)/,
   keyOn: /key ?on/,
   picture: /^from a picture/,
@@ -171,14 +170,16 @@ class Lines {
     return this.found.find(([key]) => name.test(key.toLowerCase()))?.[1] ?? null;
   }
 
-  /** What `read` makes of the first line of this name; null where there is none or it makes nothing of it. */
+  /** What `read` makes of the first line of this name that it can make something of; null where it can of none. */
   take<T>(name: RegExp, read: (text: string, key: string) => T | null): T | null {
-    const entry = this.found.find(([key]) => name.test(key.toLowerCase()));
-    if (!entry) return null;
-    this.known.set(entry[0], entry[1]);
-    const value = read(entry[1], entry[0]);
-    if (value !== null) this.taken.add(entry[0]);
-    return value;
+    for (const [key, text] of this.found.filter(([k]) => name.test(k.toLowerCase()))) {
+      this.known.set(key, text);
+      const value = read(text, key);
+      if (value === null) continue;
+      this.taken.add(key);
+      return value;
+    }
+    return null;
   }
 
   figure(name: RegExp, dimension: Dimension, bare: (value: number) => string | null, within: Within): number | null {
@@ -216,7 +217,7 @@ export function preambleFacts(preamble: readonly string[]): PreambleFacts {
   const rh = lines.figure(NAMES.humidity, 'share', humidityUnit, WEATHER.rh);
   const takenAt = lines.take(NAMES.time, timeIn);
   const facts = {
-    carried: lines.take(NAMES.correction, (text) => CORRECTIONS.find(([p]) => p.test(text))?.[1] ?? null) ?? 'unknown',
+    carried: lines.take(NAMES.correction, correctionIn) ?? 'unknown',
     weather: { ...(p_Pa !== null && { p_Pa }), ...(T_K !== null && { T_K }), ...(rh !== null && { rh }) },
     takenOn: lines.take(NAMES.date, dayIn),
     measuredAt: lines.take(NAMES.measured, measuredIn) ?? 'unknown',
