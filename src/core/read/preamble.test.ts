@@ -68,7 +68,7 @@ describe('preamble', () => {
     for (const [key, value] of Object.entries(facts))
       if (typeof value === 'string') expect(read[key as 'gear']).toBe(value);
       else if (typeof value === 'number') expect(read[key as 'coolantStart_K']).toBeCloseTo(value, 6);
-      else for (const [k, v] of Object.entries(value)) expect(read.weather[k as 'T_K']! / v).toBeCloseTo(1, 9);
+      else for (const [k, v] of Object.entries(value as Record<string, number>)) expect(read.weather[k as 'T_K']! / v).toBeCloseTo(1, 9);
   });
 
   it.each([
