@@ -1,5 +1,7 @@
 /** Mutants of the core: `npm run mutants [-- FILES]`. scripts/mutants.mjs draws the sample; one given by hand is taken as it is. */
 export default {
+  // All tests once, also beside other work.
+  dryRunTimeoutMinutes: 20,
   testRunner: 'jest',
   jest: { projectType: 'custom', configFile: 'jest.mutants.config.mjs', enableFindRelatedTests: true },
   coverageAnalysis: 'perTest',

@@ -8,8 +8,9 @@ const GROUPED = {
 } as const;
 const CLOCK = /^(?:(\d{1,3}):)?(\d{1,2}):(\d{2}(?:[.,]\d+)?)\s*([ap]\.?m\.?)?$/i;
 const CLOCK_MS = /^(\d{1,3}):(\d{2}):(\d{2}):(\d{3})$/;
-const STAMP = /^(\d{4})[-/.](\d{1,2})[-/.](\d{1,2})(?:[ T]+|,\s*)(\d{1,2}):(\d{2})(?::(\d{2}(?:[.,]\d+)?))?\s*(Z|[+-]\d{2}:?\d{2})?$/;
-const DAY_FIRST = /^(\d{1,2})[-/.](\d{1,2})[-/.](\d{4})(?:[ T]+|,\s*)(\d{1,2}):(\d{2})(?::(\d{2}(?:[.,]\d+)?))?$/;
+const STAMP =
+  /^(\d{4})[-/.](\d{1,2})[-/.](\d{1,2})(?:[ T]+|,\s*)(\d{1,2}):(\d{2})(?::(\d{2}(?:[.,]\d+)?))?\s*(Z|[+-]\d{2}:?\d{2}|[ap]\.?m\.?)?$/i;
+const DAY_FIRST = /^(\d{1,2})[-/.](\d{1,2})[-/.](\d{4})(?:[ T]+|,\s*)(\d{1,2}):(\d{2})(?::(\d{2}(?:[.,]\d+)?))?\s*([ap]\.?m\.?)?$/i;
 /** What loggers write where there is no figure. */
 const NOTHING = /^(?:nan|n\/?a|#n\/a|null|none|nil|inf|-inf|-+|—|–|\*+|\?+)$/i;
 
@@ -61,15 +62,18 @@ export function isClock(cell: string): boolean {
   return CLOCK.test(text) || CLOCK_MS.test(text);
 }
 
+/** An hour of the day, of half a day where it says which. */
+const hourOf = (hour: string | undefined, half: string | undefined): number =>
+  half ? (Number(hour) % 12) + (/^p/i.test(half) ? 12 : 0) : Number(hour ?? 0);
+
 function seconds(text: string): number {
   if (!text.includes(':')) return NaN;
   const clock = CLOCK.exec(text);
   if (clock) {
     const half = clock[4];
-    const hours = Number(clock[1] ?? 0);
     // With am and pm, two figures are hours and minutes.
-    if (half && clock[1] === undefined) return ((Number(clock[2]) % 12) + (/^p/i.test(half) ? 12 : 0)) * 3600 + secondsOf(clock[3]) * 60;
-    return (half ? (hours % 12) + (/^p/i.test(half) ? 12 : 0) : hours) * 3600 + Number(clock[2]) * 60 + secondsOf(clock[3]);
+    if (half && clock[1] === undefined) return hourOf(clock[2], half) * 3600 + secondsOf(clock[3]) * 60;
+    return hourOf(clock[1], half) * 3600 + Number(clock[2]) * 60 + secondsOf(clock[3]);
   }
   const fine = CLOCK_MS.exec(text);
   if (fine) return Number(fine[1]) * 3600 + Number(fine[2]) * 60 + Number(fine[3]) + Number(fine[4]) / 1000;
@@ -77,15 +81,16 @@ function seconds(text: string): number {
   if (stamp) {
     const [, year, month, day, hour, minute, second, zone] = stamp;
     const offset = /^([+-])(\d{2}):?(\d{2})$/.exec(zone ?? '');
+    const half = /^[ap]/i.test(zone ?? '') ? zone : undefined;
     const away = offset ? (offset[1] === '-' ? 1 : -1) * (Number(offset[2]) * 3600 + Number(offset[3]) * 60) : 0;
-    return Date.UTC(Number(year), Number(month) - 1, Number(day), Number(hour), Number(minute)) / 1000 + secondsOf(second) + away;
+    return Date.UTC(Number(year), Number(month) - 1, Number(day), hourOf(hour, half), Number(minute)) / 1000 + secondsOf(second) + away;
   }
   const other = DAY_FIRST.exec(text);
   if (!other) return NaN;
-  const [, a, b, year, hour, minute, second] = other;
+  const [, a, b, year, hour, minute, second, half] = other;
   // Only differences matter here; where the first cannot be a day the month stands first.
   const [day, month] = Number(b) > 12 ? [Number(b), Number(a)] : [Number(a), Number(b)];
-  return Date.UTC(Number(year), month - 1, day, Number(hour), Number(minute)) / 1000 + secondsOf(second);
+  return Date.UTC(Number(year), month - 1, day, hourOf(hour, half), Number(minute)) / 1000 + secondsOf(second);
 }
 
 const MINUS = 0x2d;

@@ -87,8 +87,11 @@ const BY_DIMENSION: Readonly<Partial<Record<Dimension, Quantity>>> = { power: 'p
 
 function draftOf(facts: ColumnFacts, column: number): Draft {
   const made = draft(column, facts);
-  // A name that is a unit is the unit; so is the last word of a name ("Wheel HP", "Torque Nm").
-  const words = facts.unit === '' ? [facts.name, /[\s_,/]([^\s_,/]+)$/.exec(facts.name)?.[1] ?? ''] : [facts.unit];
+  // A name that is a unit is the unit; so is the last word of a name ("Wheel HP", "Torque Nm"), and what stands before a place ("HP@wheel").
+  const words =
+    facts.unit === ''
+      ? [facts.name, /[\s_,/]([^\s_,/]+)$/.exec(facts.name)?.[1] ?? '', /^([^\s@]+)\s?@/.exec(facts.name)?.[1] ?? '']
+      : [facts.unit];
   const said = (dimension?: Dimension) => words.map((w) => (w === '' ? null : readUnitWord(w, dimension))).find((u) => u !== null) ?? null;
   const any = said();
   if (facts.ownClock) return { ...made, doubt: 'a clock of its own' };

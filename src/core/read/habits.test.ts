@@ -1,5 +1,5 @@
 import type { Quantity } from '../documents/run';
-import { columnFacts, guessChannels, isSettled, type GuessedChannel } from './guess';
+import { channelSI, columnFacts, guessChannels, isSettled, type GuessedChannel } from './guess';
 import { TableReader } from './reader';
 import { columnValues, type ReadColumn } from './result';
 
@@ -56,6 +56,8 @@ describe('a power without a unit of its own', () => {
     ['bhp', 'hp', 'crank'],
     ['Horsepower', 'hp', null],
     ['HP metric', 'PS', null],
+    ['HP@wheel', 'hp', 'wheels'],
+    ['kW @ engine', 'kW', 'crank'],
     ['Power (HP metric)', 'PS', null],
     ['Leistung / kW', 'kW', null],
     ['Leistung/kW', 'kW', null],
@@ -240,6 +242,23 @@ describe('time', () => {
     ['Time (ms)', at(1000), 'ms'],
   ])('%s', (name, cell, unit) => {
     expect(of(readText(text([[name, cell], RPM])), 'time')).toMatchObject({ unit });
+  });
+
+  it.each([
+    ['a spreadsheet’s days', (r: (typeof ROWS)[number]) => (46_000.5 + r.t / 86_400).toFixed(10)],
+    ['an American stamp', (r: (typeof ROWS)[number]) => `12/02/2026 02:15:${(10 + r.t).toFixed(2)} PM`],
+    ['a stamp of half a day', (r: (typeof ROWS)[number]) => `2026-12-02 11:59:${(50 + r.t).toFixed(2)} AM`],
+  ])('is told by %s', (_, cell) => {
+    const read = readText(text([['Timestamp', cell], RPM]));
+    const time = of(read, 'time')!;
+    const s = channelSI(columnValues(read.columns[time.column]!), time);
+    expect(s[40]! - s[0]!).toBeCloseTo(4, 3);
+  });
+
+  it('of an afternoon is later than that of a morning', () => {
+    const stamps = text([['Timestamp', (r, i) => `12/02/2026 ${i < 30 ? '12:59' : '01:00'}:${String(i).padStart(2, '0')} PM`], RPM]);
+    const read = readText(stamps);
+    expect(read.report.timeBack).toMatchObject({ count: 0 });
   });
 
   it('comes from a running number where the lines above give the rate', () => {

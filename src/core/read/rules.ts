@@ -39,11 +39,16 @@ const pressure = ({ low, high }: Span): string | null => {
 
 const boost = ({ high }: Span): string | null => (high > 400 && high < 4000 ? 'mbar' : high > 60 && high < 300 ? 'kPa' : null);
 
-/** Epoch stamps by their size; else a step under two is of seconds, whole steps above it are of milliseconds. */
+/** Days since 1900, as spreadsheets count them, of this century; rows come at least this often, days. */
+const SPREADSHEET_DAYS = [36_500, 73_000] as const;
+const A_ROW_days = 1e-3;
+
+/** Epoch stamps and a spreadsheet's days by their size; else a step under two is of seconds, whole steps above it are of milliseconds. */
 const clock = ({ low, high, step, whole }: Span): string => {
   if (low > 1e14) return 'us';
   if (low > 1e11) return 'ms';
   if (low > 1e8) return 's';
+  if (low > SPREADSHEET_DAYS[0] && high < SPREADSHEET_DAYS[1] && step > 0 && step < A_ROW_days && !whole) return 'day';
   if (!whole || step < 2) return 's';
   return high > 2e6 && step > 2000 ? 'us' : 'ms';
 };
@@ -76,7 +81,7 @@ export const RULES: readonly Rule[] = [
     name: without(
       NO_CLOCK,
       any(
-        /^(time|t|elapsed.*|timestamp.*|seconds|secs|sec|s|ms|time ?stamp.*|log ?time|run ?time|время.*)\b|^время/,
+        /^(time|ts|t|elapsed.*|timestamp.*|seconds|secs|sec|s|ms|time ?stamp.*|log ?time|run ?time|время.*)\b|^время/,
         /^(zeit.*|uhrzeit|temps|tiempo|tempo|tijd|tid|czas|čas)\b|^(時間|时间)/,
       ),
     ),

@@ -210,6 +210,7 @@ export const UNITS: readonly Unit[] = [
   u('time', 'us', 'µs', 1e-6, ['μs', 'usec', 'microseconds']),
   u('time', 'min', 'min', 60),
   u('time', 'h', 'h', 3600, ['hours', 'hour']),
+  u('time', 'day', 'd', 86_400, ['days']),
   u('plain', 'one', '', 1),
   u('money', 'eur', '€', 1, ['eur', 'euro']),
 ];

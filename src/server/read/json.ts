@@ -71,6 +71,13 @@ function tablesIn(value: Json, path: string, found: InnerTable[], depth = 0): vo
         arrays.map(([n, v]) => [typeof units[n] === 'string' ? `${n} (${units[n]})` : n, v] as const),
       ),
     );
+  // Channels by their names, each with its figures and perhaps its unit.
+  const channels = Object.entries(value).flatMap(([n, v]): [string, readonly Json[]][] => {
+    const figures = isRecord(v) ? (v['values'] ?? v['data'] ?? v['samples']) : null;
+    const unit = isRecord(v) ? named(v, ['unit', 'units']) : '';
+    return Array.isArray(figures) && figures.length > 2 && figures.every(isScalar) ? [[unit ? `${n} (${unit})` : n, figures]] : [];
+  });
+  if (channels.length >= 2) found.push(fromColumns(name, channels));
   const header = value['columns'] ?? value['header'] ?? value['fields'];
   const data = value['data'] ?? value['rows'] ?? value['values'];
   if (Array.isArray(header) && Array.isArray(data) && data.every(Array.isArray)) {

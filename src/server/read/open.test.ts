@@ -100,6 +100,16 @@ describe('documents', () => {
         ],
       }),
     ],
+    [
+      'channels by their names',
+      JSON.stringify({
+        signals: {
+          time: { unit: 's', values: ROWS.map((r) => r.t) },
+          rpm: { unit: '1/min', values: ROWS.map((r) => r.rpm) },
+          power: { unit: 'kW', values: ROWS.map((r) => r.kW) },
+        },
+      }),
+    ],
     ['a record a line', ROWS.map((r) => JSON.stringify({ time_s: r.t, rpm: r.rpm, power: { value: r.kW, unit: 'kW' } })).join('\n')],
   ])('JSON as %s', (_say, text) => {
     expect(taken(read(text)).rpm).toEqual(RPM);

@@ -6,11 +6,13 @@ import { openHtml, openXml } from './markup';
 import { openMeasurement } from './measurement';
 import { fault, type Opened, type OpenResult } from './rows';
 import { openWorkbook } from './sheet';
+import { openPairs, pairsHead } from './pairs';
 import { openSideways, sidewaysHead } from './sideways';
 import { openGpx, openNmea } from './track';
 
 /** What kind of container the first bytes of a file are; null: a plain table of text, or nothing we open. */
-export type ContainerKind = 'zip' | 'gzip' | 'workbook' | 'measurement' | 'json' | 'html' | 'xml' | 'gpx' | 'nmea' | 'long' | 'sideways';
+export type ContainerKind =
+  'zip' | 'gzip' | 'workbook' | 'measurement' | 'json' | 'html' | 'xml' | 'gpx' | 'nmea' | 'long' | 'sideways' | 'pairs';
 
 const starts = (bytes: Uint8Array, ...magic: number[]): boolean => magic.every((b, i) => bytes[i] === b);
 
@@ -30,12 +32,14 @@ export function containerKind(head: Uint8Array): ContainerKind | null {
   if (String.fromCharCode(...head.subarray(0, 3)) === 'MDF') return 'measurement';
   const text = textHead(head)?.trimStart();
   if (text === undefined) return null;
-  if (/^[[{]\s*(["[{\]}]|-?\d|true|false|null)/.test(text)) return 'json';
+  // A line of a log may begin with its moment in brackets.
+  if (/^[[{]\s*(["[{\]}]|-?\d|true|false|null)/.test(text) && !/^\[[^\]\n]*\][ \t]*[\p{L}_]/u.test(text)) return 'json';
   if (/^(<\?xml[^>]*>\s*)?(<!--[\s\S]*?-->\s*)*<gpx\b/i.test(text)) return 'gpx';
   if (/^(<!doctype html|<html|<head|<body|<table|<div|<meta|<!--StartFragment)/i.test(text)) return 'html';
   if (/^<(\?xml|[A-Za-z_])/.test(text)) return /<table\b/i.test(text) ? 'html' : 'xml';
   if (/^\$G[A-Z]{4},/m.test(text.slice(0, 4000)) && /^\$G/.test(text)) return 'nmea';
   if (longHead(text.slice(0, 8192))) return 'long';
+  if (pairsHead(text)) return 'pairs';
   return sidewaysHead(text) ? 'sideways' : null;
 }
 
@@ -43,7 +47,7 @@ const TABLE_NAME = /\.(csv|txt|tsv|dat|log|asc|json|ndjson|xml|html?|gpx|nmea|mf
 const hidden = (name: string): boolean => /(^|\/)(\.|__MACOSX)/.test(name) || name.endsWith('/');
 
 /** Documents that are parsed as one text, how large they may be, and what they are called. */
-const WHOLE_TEXTS: ReadonlySet<ContainerKind> = new Set(['json', 'html', 'xml', 'gpx', 'nmea', 'long', 'sideways']);
+const WHOLE_TEXTS: ReadonlySet<ContainerKind> = new Set(['json', 'html', 'xml', 'gpx', 'nmea', 'long', 'sideways', 'pairs']);
 const WHOLE_TEXT_LIMIT_BYTES = 80 * 1024 * 1024;
 const WORDS: Readonly<Partial<Record<ContainerKind, string>>> = {
   json: 'a JSON document',
@@ -53,6 +57,7 @@ const WORDS: Readonly<Partial<Record<ContainerKind, string>>> = {
   nmea: 'sentences of a GPS receiver',
   long: 'a list of readings, one a line',
   sideways: 'a table that lies on its side',
+  pairs: 'a list of named figures, a moment a line',
 };
 
 /** How deep containers may be in each other. */
@@ -99,6 +104,8 @@ export function openContainer(bytes: Uint8Array, choice: string | null = null, d
     }
     case 'sideways':
       return openSideways(text()) ?? { refused: null, container: '', text: bytes, unread: [] };
+    case 'pairs':
+      return openPairs(text()) ?? { refused: null, container: '', text: bytes, unread: [] };
   }
 }
 
