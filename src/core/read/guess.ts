@@ -85,13 +85,18 @@ const draft = (column: number, facts: ColumnFacts): Draft => ({
 const BY_UNIT: Readonly<Record<string, Quantity>> = { rpm: 'rpm', krpm: 'rpm' };
 const BY_DIMENSION: Readonly<Partial<Record<Dimension, Quantity>>> = { power: 'power', torque: 'torque' };
 
+/**
+ * Where a column's unit may stand. A name that is a unit is the unit; so is the last word of a name ("Wheel HP", "Torque Nm"), and
+ * what stands before a place ("HP@wheel").
+ */
+function unitWords({ name, unit }: ColumnFacts): string[] {
+  if (unit !== '') return [unit];
+  return [name, /[\s_,/]([^\s_,/]+)$/.exec(name)?.[1] ?? '', /^([^\s@]+)\s?@/.exec(name)?.[1] ?? ''];
+}
+
 function draftOf(facts: ColumnFacts, column: number): Draft {
   const made = draft(column, facts);
-  // A name that is a unit is the unit; so is the last word of a name ("Wheel HP", "Torque Nm"), and what stands before a place ("HP@wheel").
-  const words =
-    facts.unit === ''
-      ? [facts.name, /[\s_,/]([^\s_,/]+)$/.exec(facts.name)?.[1] ?? '', /^([^\s@]+)\s?@/.exec(facts.name)?.[1] ?? '']
-      : [facts.unit];
+  const words = unitWords(facts);
   const said = (dimension?: Dimension) => words.map((w) => (w === '' ? null : readUnitWord(w, dimension))).find((u) => u !== null) ?? null;
   const any = said();
   if (facts.ownClock) return { ...made, doubt: 'a clock of its own' };

@@ -32,8 +32,7 @@ function lineOf(text: string): Line | null {
 
 const namesOf = (line: Line): string => line.pairs.map((p) => p.name).join('\u0000');
 /** A line of nothing but named figures, two of them or one with its moment. */
-const isPlain = (line: Line | null): line is Line =>
-  line !== null && line.rest === '' && line.pairs.length + (line.moment === null ? 0 : 1) >= 2;
+const isPlain = (line: Line): boolean => line.rest === '' && line.pairs.length + (line.moment === null ? 0 : 1) >= 2;
 
 /** Whether a text is lines of named figures, the same names again and again. */
 export function pairsHead(head: string): boolean {
@@ -41,7 +40,7 @@ export function pairsHead(head: string): boolean {
   const whole = texts.length > FEWEST ? texts.slice(0, -1) : texts;
   // Cheaper than to take each line apart: most files have no such mark in most lines.
   if (whole.filter((l) => /\p{L}[^=:]{0,40}[=:]\s*[+-]?[\d.]/u.test(l)).length < Math.max(FEWEST, 0.8 * whole.length)) return false;
-  const lines = whole.map(lineOf).filter(isPlain);
+  const lines = whole.flatMap((l) => lineOf(l) ?? []).filter(isPlain);
   const common = new Map<string, number>();
   for (const line of lines) common.set(namesOf(line), (common.get(namesOf(line)) ?? 0) + 1);
   return Math.max(0, ...common.values()) >= Math.max(FEWEST, 0.5 * whole.length);
