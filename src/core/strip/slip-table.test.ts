@@ -232,3 +232,81 @@ it('a run of blanks as long as a file is one gap between two cells', () => {
     ['10:20', '14.1', 'c'],
   ]);
 });
+
+describe('what only begins like a mark is none', () => {
+  const slip = (header: string[], row: string[]) => passesFromTable(header, [row], sideOf, { pack: 'us' });
+
+  it.each([
+    ['60 mph', '4.1'],
+    ['60-130 mph', '8.5'],
+    ['100-200 km/h (s)', '9.1'],
+    ['100 km/h', '4.8'],
+    ['60 to 130', '8.5'],
+    ['60 ft mph', '22'],
+    ['330 speed', '61'],
+  ])('%s', (name, cell) => {
+    const read = slip([name, '60 ft', '330', '1/4', '1/4 mph', '1/4 mph avg'], [cell, '1.95', '5.4', '12.9', '107', '101']);
+    expect(read.problems).toEqual([]);
+    expect(read.ignored).toEqual([name, '1/4 mph avg']);
+    expect(read.found[0]!.slip).toMatchObject({ t18_s: 1.95, t100_s: 5.4, t402_s: 12.9, v402_mps: expect.closeTo(107 * 0.44704, 6) });
+  });
+
+  it('a mark keeps the words that are its own', () => {
+    expect(slip(['60-ft', '1/8 mile (0-201 m)', '1/4 ET'], ['1.95', '8.4', '12.9']).found[0]!.slip).toMatchObject({
+      t18_s: 1.95,
+      t201_s: 8.4,
+      t402_s: 12.9,
+    });
+  });
+
+  it('slips are read in other tongues too', () => {
+    const read = slip(
+      ['Uhrzeit', 'Reaktion', 'R.T.', '18 m', '201 m', 'Geschwindigkeit', '402 m', 'Geschwindigkeit'],
+      [...['14:05', '0,312', '0,312', '1,98', '8,44', '132,1 km/h', '13,1', '167,9 km/h']],
+    );
+    expect(read.ignored).toEqual(['R.T.']);
+    expect(read.found[0]).toMatchObject({
+      at: '14:05',
+      slip: { reaction_s: 0.312, t201_s: 8.44, v201_mps: expect.closeTo(132.1 / 3.6, 6) },
+    });
+    expect(slip(['R.T.', 'ET', 'Snelheid km/h'], ['0.312', '13.1', '167.9']).found[0]!.slip).toMatchObject({
+      reaction_s: 0.312,
+      v402_mps: expect.closeTo(167.9 / 3.6, 6),
+    });
+  });
+});
+
+describe('the air of a day', () => {
+  const air = (header: string[], row: string[]) => weatherFromTable(header, [row], 'us');
+
+  it.each([
+    ['German', ['Uhrzeit', 'Luftdruck hPa', 'Lufttemperatur °C', 'Luftfeuchte %']],
+    ['Spanish', ['Hora', 'Presión (hPa)', 'Temperatura (°C)', 'Humedad (%)']],
+    ['Dutch', ['Tijd', 'Luchtdruk hPa', 'Luchttemperatuur °C', 'Luchtvochtigheid %']],
+    ['French', ['Heure', 'Pression (hPa)', 'Température (°C)', 'Humidité (%)']],
+    ['English', ['Time', 'Air pressure (hPa)', 'Air temp (°C)', 'RH %']],
+  ])('is read in %s', (_, header) => {
+    expect(air(header, ['10:05', '1008,2', '25,5', '45'])).toMatchObject({
+      problems: [],
+      ignored: [],
+      found: [{ at: '10:05', p_Pa: expect.closeTo(100_820, 6), T_K: expect.closeTo(298.65, 6), rh: expect.closeTo(0.45, 9) }],
+    });
+  });
+
+  it.each(['Altimeter setting (inHg)', 'QNH hPa', 'Pressure at sea level (hPa)', 'Baro (MSL) hPa'])(
+    'a pressure brought down to the sea, %s, is not that of the strip',
+    (name) => {
+      const read = air(['Time', 'Temp F', name, 'RH %'], ['10:05', '78', name.includes('inHg') ? '30.02' : '1016', '45']);
+      expect(read.found).toEqual([]);
+      expect(read.ignored).toEqual([name]);
+    },
+  );
+
+  it('the air’s temperature is not the track’s, the water’s or the dew point’s', () => {
+    const read = air(
+      ['Time', 'Temp track (F)', 'Water temp F', 'Temp dew point F', 'Temp F', 'Altimeter inHg', 'Station pressure inHg', 'RH %'],
+      ['10:05', '110', '180', '55', '78', '30.02', '28.4', '45'],
+    );
+    expect(read.found).toMatchObject([{ T_K: expect.closeTo((78 - 32) / 1.8 + 273.15, 6), p_Pa: expect.closeTo(28.4 * 3386.389, 3) }]);
+  });
+});

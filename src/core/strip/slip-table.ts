@@ -36,17 +36,22 @@ const plain = (name: string): string =>
     .replace(/\s+/g, ' ')
     .trim();
 
+/** No time at a mark: a speed, or from one speed to another ("60 mph", "100-200 km/h"). */
+const NO_MARK = String.raw`(?!.*(?:mph|km\/?h|kph|speed|trap|geschw))(?!\d+ ?(?:-|–|to|bis|à) ?\d)`;
+const mark = (name: string): RegExp => new RegExp(`^${NO_MARK}(?:${name})`);
+const FOOT = String.raw` ?-?(?:ft|foot|feet|m|\b)`;
+
 const PASS_COLUMNS: readonly Words[] = [
-  [/^(r\/?t|reaction|react\b|rt\b)/, 'reaction_s', 'time'],
+  [/^(r\.?\/?t\b|rea[ck])/, 'reaction_s', 'time'],
   [/(1\/8|eighth|201|660).*(mph|km\/?h|speed|trap)|(mph|km\/?h|speed|trap).*(1\/8|eighth|201|660)/, 'v201_mps', 'roadSpeed'],
   [/(1\/4|quarter|402|1320).*(mph|km\/?h|speed|trap)|(mph|km\/?h|speed|trap).*(1\/4|quarter|402|1320)/, 'v402_mps', 'roadSpeed'],
-  [/^(60|18) ?(ft|foot|feet|m|\b)/, 't18_s', 'time'],
-  [/^(330|100) ?(ft|foot|feet|m|\b)/, 't100_s', 'time'],
-  [/^(1\/8|eighth|201|660)/, 't201_s', 'time'],
-  [/^(1000|305) ?(ft|foot|feet|m|\b)/, 't305_s', 'time'],
-  [/^(1\/4|quarter|402|1320|et\b|e\.t\.)/, 't402_s', 'time'],
+  [mark(`(?:60|18)${FOOT}`), 't18_s', 'time'],
+  [mark(`(?:330|100)${FOOT}`), 't100_s', 'time'],
+  [mark(String.raw`1\/8|eighth|201|660`), 't201_s', 'time'],
+  [mark(`(?:1000|305)${FOOT}`), 't305_s', 'time'],
+  [mark(String.raw`1\/4|quarter|402|1320|et\b|e\.t\.`), 't402_s', 'time'],
   [/^dial/, 'dial_s', 'time'],
-  [/^(time|at|clock)\b/, 'at', 'clock'],
+  [/^(time|at|clock|uhrzeit|zeit|heure|hora|ora|tijd|tid)\b/, 'at', 'clock'],
   [/^side|^unit|^throttle/, 'side', 'text'],
   [/^(car|driver|no\b|nr\b|number|#|vehicle|name|entry)/, 'car', 'text'],
   [/^lane/, 'lane', 'text'],
@@ -59,15 +64,23 @@ const PASS_COLUMNS: readonly Words[] = [
 ];
 
 /** A speed whose name says no distance belongs to the mark in the column before it. */
-const BARE_SPEED = /^(mph|km\/?h|speed|trap|geschw)/;
+const BARE_SPEED = /^(mph|km\/?h|speed|trap|geschw|snelheid|vitesse|velocidad|velocit|hastighet)/;
 const SPEED_OF: Readonly<Record<string, string>> = { t201_s: 'v201_mps', t402_s: 'v402_mps' };
 
+/** Not the air's own temperature. */
+const NO_AIR = String.raw`(?!.*(?:track|surface|strecke|bahn|water|coolant|oil|dew|taupunkt|press|druck|druk|presi))`;
+/** A pressure brought down to the sea is not the one that stands at the strip. */
+const NO_STATION = String.raw`(?!.*(?:altimeter|sea|\bmsl\b|qnh|qff|reduced|reduziert))`;
+
 const WEATHER_COLUMNS: readonly Words[] = [
-  [/^(time|at|clock|zeit)\b/, 'at', 'clock'],
-  [/^(temp|air|t\b|luft)/, 'T_K', 'temperature'],
-  [/^(press|baro|p\b|qfe|station|druck)/, 'p_Pa', 'barometer'],
-  [/^(hum|rh|r\.h|feuchte)/, 'rh', 'share'],
+  [/^(time|at|clock|uhrzeit|zeit|heure|hora|ora|tijd|tid)\b/, 'at', 'clock'],
+  [/^(.* )?(hum|rh\b|r\.h|luftfeuchte|feuchte|luftfeuchtigkeit|luchtvochtig|vochtig|umid)/, 'rh', 'share'],
+  [new RegExp(`^${NO_AIR}(?:temp|air|t\\b|luft|lucht|température)`), 'T_K', 'temperature'],
+  [new RegExp(`^${NO_STATION}(?:air |luft|lucht)?(?:press|baro|p\\b|qfe|station|druck|druk|presi|ciśn)`), 'p_Pa', 'barometer'],
 ];
+
+/** A mark told once more in another measure: "1/8 mile (201 m)". */
+const A_DISTANCE = /^(?:\d+ ?[-–] ?)?\d+(?:[.,/]\d+)? ?(?:m|ft|feet|foot|mi|miles?|')?$/i;
 
 /**
  * The unit behind a column's name, in whichever way it stands there: "coolant F" and "coolant/F" are in °F, while the foot of
@@ -79,7 +92,7 @@ function unitOf(name: string, measure: Words[2]): string {
   const splits = headerSplits(name);
   const said = splits.find((s) => unitByWord(s.unit, dimension) !== null)?.unit;
   // A speed's unit may stand before its mark: "mph 1/4".
-  return said ?? /\b(mph|km\/?h)\b/i.exec(name)?.[1] ?? splits.find((s) => s.by === 'brackets')?.unit ?? '';
+  return said ?? /\b(mph|km\/?h)\b/i.exec(name)?.[1] ?? splits.find((s) => s.by === 'brackets' && !A_DISTANCE.test(s.unit))?.unit ?? '';
 }
 
 function clock(cell: string): string | null {
