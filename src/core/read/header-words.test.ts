@@ -137,6 +137,7 @@ describe('what only sounds like one is left to be named', () => {
     ['Turbinendrehzahl [1/min]', ramp(1000, 6000)],
     ['Walzendrehzahl [1/min]', ramp(300, 2000)],
     ['Fan motor speed (rpm)', ramp(300, 2000)],
+    ['Baro sea level (hPa)', ramp(1020, 1021)],
     ['Lambda (x1000)', ramp(850, 900)],
     ['Counter (x1000)', ramp(2, 6.5)],
     ['Yaw rate (rad/s)', ramp(0, 2)],

@@ -30,6 +30,15 @@ describe('preamble', () => {
     expect(preambleFacts([`Correction: ${text}`]).carried).toBe(carried);
   });
 
+  it.each(['Barometer (sea level): 1021 hPa', 'Baro, reduced to MSL: 1021 hPa', 'QNH: 1021 hPa', 'Altimeter setting (baro): 30.15 inHg'])(
+    '%s is not the air that the engine breathed',
+    (line) => {
+      const { weather, unused } = preambleFacts([line]);
+      expect(weather).toEqual({});
+      expect(unused).toHaveLength(1);
+    },
+  );
+
   it('the first line of a name that can be made something of counts; one that cannot is told', () => {
     expect(preambleFacts(['Correction factor: 1.023', 'Correction: SAE J1349'])).toMatchObject({
       carried: 'SAE J1349',
@@ -39,6 +48,9 @@ describe('preamble', () => {
   });
 
   it.each([
+    ['Ambient pressure: 1003 hPa', { weather: { p_Pa: 100_300 } }],
+    ['Umgebungsdruck: 1003 hPa', { weather: { p_Pa: 100_300 } }],
+    ['Atmospheric pressure (kPa): 100.3', { weather: { p_Pa: 100_300 } }],
     ['Korrektur: DIN 70020', { carried: 'DIN 70020' }],
     ['Corrección: SAE J1349', { carried: 'SAE J1349' }],
     ['Correzione: DIN 70020', { carried: 'DIN 70020' }],

@@ -38,8 +38,15 @@ const correctionIn = (text: string): RunDoc['carried'] | null =>
 
 /** What is known by its name, in small letters. */
 const NAMES = {
-  barometer: /baro|air pressure|luftdruck|luchtdruk|lufttryck|pression atmo|presi[oó]n atmo|pressione atmo|pressão atmo|ciśnienie atmo/,
-  air: /^air temp|^air$|ambient|^luft$|luft-?temp|umgebungstemp|omgevingstemp|temp[ée]rature (de l.)?air|temperatura (del(l.)? ?)?(aire|aria)/,
+  barometer: new RegExp(
+    [
+      /^(?!.*(?:sea ?level|\bmsl\b|qnh|qff|altimeter|reduced|reduziert))/,
+      /.*(?:baro|(?:air|ambient|atmospheric) press|luftdruck|umgebungsdruck|luchtdruk|lufttryck|pression atmo|presi[oó]n atmo|pressione atmo|pressão atmo|ciśnienie atmo)/,
+    ]
+      .map((p) => p.source)
+      .join(''),
+  ),
+  air: /^air temp|^air$|ambient(?! ?press)|^luft$|luft-?temp|umgebungstemp|omgevingstemp|temp[ée]rature (de l.)?air|temperatura (del(l.)? ?)?(aire|aria)/,
   humidity: /humid|^r\.?h\b|feucht|humedad|umidit|vochtig|luftfukt|wilgotno/,
   time: /^(time|start|uhrzeit|zeit$|heure|hora|ora$|tijd$|tid$)/,
   correction: /correction|korrektur|correcci[oó]n|correzione|correç|correctie|korrig|^norm$|^norme$|^norma$/,

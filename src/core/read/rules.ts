@@ -69,6 +69,8 @@ const ENGINE_SPEED = any(
   /drehzahl|r[ée]gim(e|en)|vitesse (du )?moteur|^tr\/mi?n$|\bgiri\b|revoluciones|rotaç(ão|ões)|toerental|varvtal|turtal|obroty|obrotowa|otáčky/,
   /обороты|частота вращ|回転|转速/,
 );
+/** A pressure brought down to the sea. */
+const AT_SEA = /sea ?level|\bmsl\b|qnh|qff|altimeter|reduced|reduziert/;
 /** A stretch of time that something takes. */
 const NO_CLOCK = /\binj|\biny|iniez|einspr|wtrysk|впрыск|\bto\b|\bbis\b|\btot\b|dwell|ouvert|apert|\bopen/;
 /** A place of the air or the water that is told by something else than its temperature. */
@@ -132,7 +134,7 @@ export const RULES: readonly Rule[] = [
   },
   {
     quantity: 'barometer',
-    name: /(\bbaro|ambient ?press|atmos|luftdruck|umgebungsdruck)/i,
+    name: without(AT_SEA, /\bbaro|ambient ?press|atmos|luftdruck|umgebungsdruck/),
     dimension: 'pressure',
     unitFor: (s) => (s.high > 25 && s.high < 32 ? 'inHg' : pressure(s)),
     high: [50_000, 120_000],
