@@ -43,6 +43,12 @@ function beside(cells: readonly string[]): Entry[] {
     const head = pair?.[0] ?? ALONE.exec(cells[i]!)?.[1];
     let text = cells[i + 1];
     if (head === undefined || text === undefined) continue;
+    // A title with something said in the next cell: that is not what it says.
+    const said = pair ? null : written(text);
+    if (said && said[1] !== '') {
+      found.push([head, '']);
+      continue;
+    }
     i += 1;
     // Two figures behind one name, from and to perhaps, or a decimal comma taken for one between cells: neither is said.
     while (/^[+−-]?\d/.test(text) && /^[+−-]?[\d.,]+$/.test(cells[i + 1] ?? '')) text = `${text} / ${cells[(i += 1)]!}`;

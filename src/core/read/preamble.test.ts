@@ -39,6 +39,12 @@ describe('preamble', () => {
     },
   );
 
+  it('a title before something said in the next cell does not swallow it', () => {
+    const facts = preambleFacts(['Banc à rouleaux; Correction: SAE J607', 'Osprey saloon\tGear: 4\tFuel: Super 98']);
+    expect(facts).toMatchObject({ carried: 'STD', gear: '4', fuel: 'Super 98', unread: [] });
+    expect(facts.unused).toEqual(['Banc à rouleaux', 'Osprey saloon']);
+  });
+
   it('the first line of a name that can be made something of counts; one that cannot is told', () => {
     expect(preambleFacts(['Correction factor: 1.023', 'Correction: SAE J1349'])).toMatchObject({
       carried: 'SAE J1349',
