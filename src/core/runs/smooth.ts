@@ -15,36 +15,54 @@ export function smoothOverRpm(rpm: ArrayLike<number>, value: ArrayLike<number>, 
   const out = Float64Array.from(value);
   if (!(fwhm_rpm > 0)) return out;
   const sigma = fwhm_rpm / (2 * Math.sqrt(2 * Math.LN2));
-  const reach = REACH_SIGMAS * sigma;
   const order = Uint32Array.from({ length: n }, (_, i) => i).sort((a, b) => rpm[a]! - rpm[b]!);
   const x = Float64Array.from(order, (i) => rpm[i]!);
   const y = Float64Array.from(order, (i) => value[i]!);
-  let lo = 0;
-  let hi = 0;
-  for (let k = 0; k < n; k += 1) {
-    while (x[lo]! < x[k]! - reach) lo += 1;
-    while (hi < n && x[hi]! <= x[k]! + reach) hi += 1;
-    out[order[k]!] = localLine(x, y, lo, hi, x[k]!, sigma);
+  const { s0, s1, s2, t0, t1 } = sums(x, y, sigma);
+  for (let i = 0; i < n; i += 1) {
+    const det = s0[i]! * s2[i]! - s1[i]! * s1[i]!;
+    const isLine = det > DEGENERATE_SHARE * s0[i]! * s0[i]! * sigma * sigma;
+    out[order[i]!] = isLine ? (s2[i]! * t0[i]! - s1[i]! * t1[i]!) / det : t0[i]! / s0[i]!;
   }
   return out;
 }
 
-function localLine(x: Float64Array, y: Float64Array, lo: number, hi: number, at: number, sigma: number): number {
-  let s0 = 0;
-  let s1 = 0;
-  let s2 = 0;
-  let t0 = 0;
-  let t1 = 0;
-  for (let j = lo; j < hi; j += 1) {
-    const d = x[j]! - at;
-    const u = d / sigma;
-    const w = Math.exp(-0.5 * u * u);
-    s0 += w;
-    s1 += w * d;
-    s2 += w * d * d;
-    t0 += w * y[j]!;
-    t1 += w * d * y[j]!;
+/**
+ * At each sample S_k = Σ w·dᵏ and T_k = Σ w·dᵏ·y over the samples around it, d away. What two samples are to each other is the
+ * same from both sides but for its sign: each pair is looked at once. `x` rises.
+ */
+function sums(x: Float64Array, y: Float64Array, sigma: number) {
+  const n = x.length;
+  const reach = REACH_SIGMAS * sigma;
+  const perSquare = -0.5 / (sigma * sigma);
+  const s0 = new Float64Array(n).fill(1);
+  const s1 = new Float64Array(n);
+  const s2 = new Float64Array(n);
+  const t0 = Float64Array.from(y);
+  const t1 = new Float64Array(n);
+  for (let i = 0; i < n; i += 1) {
+    let [own0, own1, own2, ownT0, ownT1] = [0, 0, 0, 0, 0];
+    for (let j = i + 1; j < n; j += 1) {
+      const d = x[j]! - x[i]!;
+      if (d > reach) break;
+      const w = Math.exp(perSquare * d * d);
+      const wd = w * d;
+      own0 += w;
+      own1 += wd;
+      own2 += wd * d;
+      ownT0 += w * y[j]!;
+      ownT1 += wd * y[j]!;
+      s0[j]! += w;
+      s1[j]! -= wd;
+      s2[j]! += wd * d;
+      t0[j]! += w * y[i]!;
+      t1[j]! -= wd * y[i]!;
+    }
+    s0[i]! += own0;
+    s1[i]! += own1;
+    s2[i]! += own2;
+    t0[i]! += ownT0;
+    t1[i]! += ownT1;
   }
-  const det = s0 * s2 - s1 * s1;
-  return det <= DEGENERATE_SHARE * s0 * s0 * sigma * sigma ? t0 / s0 : (s2 * t0 - s1 * t1) / det;
+  return { s0, s1, s2, t0, t1 };
 }
