@@ -255,6 +255,14 @@ describe('time', () => {
     expect(s[40]! - s[0]!).toBeCloseTo(4, 3);
   });
 
+  it.each([
+    ['the share of a day that a spreadsheet makes of 14:00', (r: (typeof ROWS)[number]) => (0.58333 + r.t / 86_400).toFixed(9), 'day'],
+    ['hours since the start', (r: (typeof ROWS)[number]) => (r.t / 3600).toFixed(9), null],
+    ['seconds since the start', (r: (typeof ROWS)[number]) => r.t.toFixed(3), 's'],
+  ])('without a unit, as %s, is taken as what it can be or asked about', (_, cell, unit) => {
+    expect(of(readText(text([['Time', cell], RPM])), 'time')).toMatchObject({ unit, ask: unit === null });
+  });
+
   it('of an afternoon is later than that of a morning', () => {
     const stamps = text([['Timestamp', (r, i) => `12/02/2026 ${i < 30 ? '12:59' : '01:00'}:${String(i).padStart(2, '0')} PM`], RPM]);
     const read = readText(stamps);

@@ -42,13 +42,19 @@ const boost = ({ high }: Span): string | null => (high > 400 && high < 4000 ? 'm
 /** Days since 1900, as spreadsheets count them, of this century; rows come at least this often, days. */
 const SPREADSHEET_DAYS = [36_500, 73_000] as const;
 const A_ROW_days = 1e-3;
+/** A step that would be of more than 20 kHz in seconds. */
+const TOO_OFTEN = 5e-5;
+/** Before it nobody tests: shares of a day from here on are a time of day. */
+const EARLY_days = 0.05;
 
 /** Epoch stamps and a spreadsheet's days by their size; else a step under two is of seconds, whole steps above it are of milliseconds. */
-const clock = ({ low, high, step, whole }: Span): string => {
+const clock = ({ low, high, step, whole }: Span): string | null => {
   if (low > 1e14) return 'us';
   if (low > 1e11) return 'ms';
   if (low > 1e8) return 's';
   if (low > SPREADSHEET_DAYS[0] && high < SPREADSHEET_DAYS[1] && step > 0 && step < A_ROW_days && !whole) return 'day';
+  // Nothing samples so often: shares of a day, as a spreadsheet has a time of day, or hours or minutes since the start.
+  if (step > 0 && step < TOO_OFTEN && high < 1) return low > EARLY_days ? 'day' : null;
   if (!whole || step < 2) return 's';
   return high > 2e6 && step > 2000 ? 'us' : 'ms';
 };
