@@ -16,6 +16,8 @@ import {
   throttleLossWorking,
 } from '../working/sizing-working';
 import type { Working } from '../working/working';
+import { baselineStudy } from '../compare/sides';
+import { studyLikelihood } from '../inference/history';
 import { jobFindings } from '../verdict/findings';
 import { leftOnTable } from './knee';
 import { allowedLoss, jobModel, modelRpm, sideStart, throttleLoss, sideLadder } from './model';
@@ -162,6 +164,22 @@ describe('findings', () => {
       'test',
       'verdict',
     ]);
+  });
+
+  it('of three runs of one part keep what they say of the shop’s scatter, worked out once', () => {
+    const rpm = Array.from({ length: 60 }, (_, i) => 2000 + 75 * i);
+    const curve = (scale: number) => ({ rpm, power_W: rpm.map((n) => 20 * n * scale) });
+    const study = baselineStudy([curve(1), curve(1.004), curve(0.997)], { fwhm_rpm: 0 })!;
+    const leaves = () => {
+      const found = jobFindings(job, units, { stock: 3, other: 0, compared: null, study }).stops.find((s) => s.stop === 'test')!;
+      return found.stop === 'test' ? found.leaves?.dyno : null;
+    };
+    const said = leaves()!;
+    const exact = studyLikelihood(study, { rig: 'dyno' }) as number[];
+    expect(said).toEqual(exact.map((v) => expect.closeTo(v, 4)));
+    expect(leaves()).toBe(said);
+    const two = jobFindings(job, units, { stock: 2, other: 0, compared: null, study: study.slice(0, 2) });
+    expect(two.stops.find((s) => s.stop === 'test')).toMatchObject({ leaves: null });
   });
 
   it('the pick is settled by a good choice and wants a look after a bad one', () => {

@@ -3,7 +3,7 @@ import { aJob, aRecord, aUnit, BLOWN, CENTRIFUGAL, INDIVIDUAL, SIX, TURBO } from
 import type { JobDoc } from '../documents/job';
 import { isBoosted } from '../engine/induction';
 import { isFailure, must } from '../failure';
-import { endPressure } from '../flow/ladder';
+import { endPressure, ladderOf } from '../flow/ladder';
 import { jobBounds, jobLimits, windowRemedies, type JobBounds } from './bounds';
 import { withInduction } from './induction';
 import { idealPeakAt, jobKnee, kneeBores, peakAtBore, powerBound, throttleAtBore } from './knee';
@@ -69,6 +69,17 @@ describe.each(ALL)('%s', (preset) => {
       const { p0_Pa, T0_K } = sideStart(model, model.stock, i);
       const end = model.problem.kind === 'drawThrough' && isBoosted(solved) ? solved.inlet_Pa[i]! : solved.plenum_Pa[i]!;
       expect(endPressure(model.stock.compiled, solved.massFlow_kgps[i]!, p0_Pa, T0_K) / end).toBeCloseTo(1, 6);
+    });
+  });
+
+  it('passes at every engine speed what its throttle loses just the allowed at, in the air that stands before it', () => {
+    const passes = model.stock.passes_kgps!;
+    expect(passes).toHaveLength(model.rpm.length);
+    model.rpm.forEach((_, i) => {
+      const { p0_Pa, T0_K } = sideStart(model, model.stock, i);
+      const lost_Pa = throttleLoss(model.stock.compiled, must(ladderOf(model.stock.compiled, passes[i]!, p0_Pa, T0_K)));
+      // Between the engine speeds that are looked at it is as smooth as a hundredth.
+      expect(Math.abs(lost_Pa / bounds.limits.loss_Pa - 1)).toBeLessThan(model.problem.kind === 'turbo' ? 0.015 : 0.002);
     });
   });
 

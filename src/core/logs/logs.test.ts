@@ -118,6 +118,16 @@ describe('lag', () => {
     );
   });
 
+  it('of two that rise together is told by what they do besides', () => {
+    const rising = (t: number): number => 2000 + 600 * t + 60 * Math.sin(3 * t);
+    const found = lagAgainst(
+      every(0.01, 900, rising),
+      every(0.01, 900, (t) => 5 * rising(t - 0.12)),
+    )!;
+    expect(found.lag_s).toBeCloseTo(0.12, 6);
+    expect(found.correlation).toBeCloseTo(1, 2);
+  });
+
   it('is not made up where two channels have nothing in common, or too little of either', () => {
     const noise = every(0.01, 900, (t) => Math.sin(50 * t * t));
     expect(lagAgainst(every(0.01, 900, shape), noise)).toBeNull();

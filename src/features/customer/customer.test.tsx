@@ -1,12 +1,10 @@
 import { aboutDoc, type AboutPart } from '@/core/documents/about';
 import { render, screen } from '@testing-library/react';
-import fc from 'fast-check';
 import { verdictReport } from '@/core/verdict/report';
 import { comparedSides, factsOf, stripOf } from '../../../test/facts';
 import { larkspur, units } from '../../../test/render-job';
 import { customerSheet } from './content';
 import { CustomerPage } from './customer-page';
-import { gainPlot } from '@/core/verdict/gain-plot';
 
 const facts = factsOf({
   comparison: comparedSides(0, 0.04),
@@ -59,39 +57,6 @@ it('a job without runs is told as one', () => {
   expect(bare).toMatchObject({ answer: 'Not tested yet.', curve: null, bars: [], tables: [] });
   render(<CustomerPage sheet={bare} until="1 Jun 2026" pdf="/x" photos="/y" />);
   expect(screen.getByText('Not tested yet.')).toBeInTheDocument();
-});
-
-it('everything drawn lies inside its box', () => {
-  const box = { left: 40, top: 20, width: 600, height: 200 };
-  fc.assert(
-    fc.property(
-      fc.array(fc.double({ min: -20, max: 20, noNaN: true }), { minLength: 2, maxLength: 60 }),
-      fc.double({ min: 0.01, max: 10, noNaN: true }),
-      fc.boolean(),
-      (measured, half, band) => {
-        const rpm = measured.map((_, i) => 2000 + 50 * i);
-        const p = gainPlot(
-          {
-            rpm,
-            measured_pct: measured,
-            low_pct: measured.map((m) => m - (band ? half : 0)),
-            high_pct: measured.map((m) => m + half),
-            predicted: null,
-          },
-          box,
-        );
-        for (const [x, y] of [...p.measured, ...p.band]) {
-          expect(x).toBeGreaterThanOrEqual(box.left - 1e-6);
-          expect(x).toBeLessThanOrEqual(box.left + box.width + 1e-6);
-          expect(y).toBeGreaterThanOrEqual(box.top - 1e-6);
-          expect(y).toBeLessThanOrEqual(box.top + box.height + 1e-6);
-        }
-        expect(p.pctTicks).toContain(0);
-        expect(p.pctTicks.length).toBeLessThan(14);
-      },
-    ),
-    { endOnFailure: true },
-  );
 });
 
 it('of owner and car only what is ticked stands there, and nothing that is not said', () => {
