@@ -196,6 +196,10 @@ describe('rows that sum a table up', () => {
     expect(read(['Time (s),RPM,Power (kW),Phase', ...words])).toMatchObject({ rows: 30, skippedTotal: 0 });
   });
 
+  it('a sensor at its stop says it in the middle of a row, which stays', () => {
+    expect(read(['Time (s),RPM,AFR', ...BODY, '3.0,4900,MAX', '3.1,5000,MIN'])).toMatchObject({ rows: 32, skippedTotal: 0, textCells: 2 });
+  });
+
   it('a word that is none of these leaves its row where it is', () => {
     expect(read(['Time (s),RPM,Power (kW)', ...BODY, 'fault,4900,98.0'])).toMatchObject({ rows: 31, skippedTotal: 0, textCells: 1 });
   });

@@ -350,14 +350,17 @@ export class TableReader {
     if (time === time) this.lastTime = time;
   }
 
-  /** Whether a word such as "Max" stands where the column has figures: the row tells of the others. */
+  /** Whether a row begins with a word such as "Max" where the column has figures: it tells of the others. */
   private sumsUp(bytes: Uint8Array, start: number, to: number): boolean {
     let at = start;
     for (let c = 0; c < this.values.length; c += 1) {
       scanCell(bytes, at, to, this.delimiter, this.mark, this.scan);
       const { end, plain } = this.scan;
-      const hasFigures = this.columns[c]!.count > 0 || (this.rows === 0 && isKnownName(this.layout!.names[c]!));
-      if (hasFigures && !plain && this.values[c] !== this.values[c] && isSummary(this.cellText(bytes, at, end))) return true;
+      if (this.values[c] === this.values[c]) return false;
+      if (!plain) {
+        const hasFigures = this.columns[c]!.count > 0 || (this.rows === 0 && isKnownName(this.layout!.names[c]!));
+        return hasFigures && isSummary(this.cellText(bytes, at, end));
+      }
       at = end + 1;
     }
     return false;
