@@ -127,6 +127,16 @@ describe('what shops elsewhere call their channels', () => {
   });
 });
 
+it.each([
+  ['Puissance roue (kW)', 'wheels'],
+  ['Potenza ruota (kW)', 'wheels'],
+  ['Vermogen wiel (kW)', 'wheels'],
+  ['Moc na kołach [kW]', 'wheels'],
+  ['Puissance moteur (kW)', 'crank'],
+])('%s says where it was measured', (header, at) => {
+  expect(guess(header, KINDS.kW)).toMatchObject({ quantity: 'power', power: { at } });
+});
+
 describe('what only sounds like one is left to be named', () => {
   it.each([
     ['Raddrehzahl [1/min]', ramp(300, 900)],
@@ -151,6 +161,9 @@ describe('what only sounds like one is left to be named', () => {
     ['Drehzahl Welle [1/min]', KINDS.rpm],
     ['Abtriebsdrehzahl [1/min]', KINDS.rpm],
     ['Obroty kół [obr/min]', ramp(300, 900)],
+    ['Verliesvermogen (kW)', ramp(5, 30)],
+    ['Förlusteffekt (kW)', ramp(5, 30)],
+    ['Moc strat [kW]', ramp(5, 30)],
     ['Gear ratio', ramp(1.2, 1.2)],
     ['Lambda sensor voltage', ramp(0.1, 0.9)],
     ['MAP sensor volts', ramp(1, 1.02)],

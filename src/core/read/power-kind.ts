@@ -2,7 +2,7 @@ import type { PowerKind } from '../documents/run';
 import { standardIn } from './standards';
 
 /** Columns of a power's name that speak of something else than what the engine gave: a loss, a wish, a factor. */
-const LOSS = /loss|verlust|schlepp|parasit|friction|drag\b|coast|потер|perte|perdita|p[ée]rdida/i;
+const LOSS = /loss|verlust|schlepp|parasit|friction|drag\b|coast|потер|perte|perdita|p[ée]rdida|perda|verlies|förlust|\bstrat|ztrát/i;
 const WISH =
   /target|desired|demand|request|limit|set ?point|command|\bcmd\b|\bsoll|wunsch|vorgabe|driver wish|max(imum)? allowed|\bcible|consigne|objetivo|obiettivo|richiest[ao]|\bdoel|zadan|задан/i;
 /** What a sensor gives before anybody made a reading of it. */
@@ -20,7 +20,7 @@ export function notAReading(name: string): NotAReading | null {
 }
 
 const WHEELS =
-  /wheel|\b[rfa]?wd?hp\b|\b[rfa]?w?whp\b|\b[rfa]?wtq\b|\brad(?=leist|dreh|moment|kraft)|\brad\b|\broue|\brueda|\bruota|колес|roller|chassis/i;
+  /wheel|\b[rfa]?wd?hp\b|\b[rfa]?w?whp\b|\b[rfa]?wtq\b|\brad(?=leist|dreh|moment|kraft)|\brad\b|\broue|\brueda|\bruota|\bwiel|\bhjul|\bko[łl]|колес|roller|chassis/i;
 const HUB = /\bhub|\bnabe/i;
 const CRANK = /engine|crank|flywheel|\bmotor(?!sport)|\bbhp\b|brake|\bchp\b|kurbel|schwung|moteur|двигат/i;
 
