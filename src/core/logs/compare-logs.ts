@@ -56,7 +56,7 @@ export function lookAtLog(traces: LogTraces, car: LoggedCar): LogLook {
   return {
     pulls,
     idle: rpm ? idleQuality({ rpm, throttle, speed, highest_rpm: IDLE_REACH * car.idle_rpm }) : null,
-    tipIn: throttle ? tipInSummary(tipIns({ throttle, air, motion: speed ?? rpm ?? null })) : null,
+    tipIn: throttle ? tipInSummary(tipIns({ throttle, air, motion: speed ?? rpm ?? null }), sampled([throttle, air])) : null,
     pedal: traces.pedal && throttle ? pedalMap(traces.pedal, throttle) : null,
     keyOn_Pa: rpm && traces['manifold pressure'] ? keyOnReading(traces['manifold pressure'], rpm) : null,
     lags: rpm && longest ? lagsOver(traces, rpm, longest) : [],
@@ -66,6 +66,8 @@ export function lookAtLog(traces: LogTraces, car: LoggedCar): LogLook {
     intervals: (Object.entries(traces) as [Quantity, Trace][]).map(([quantity, t]) => ({ quantity, interval_s: medianInterval(t.time_s) })),
   };
 }
+
+const sampled = (traces: readonly (Trace | null)[]): number[] => traces.flatMap((t) => (t ? [medianInterval(t.time_s)] : []));
 
 function spanOf(traces: readonly Trace[]): LogLook['span_s'] {
   const times = traces.map((t) => t.time_s).filter((t) => t.length > 0);

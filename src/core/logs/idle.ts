@@ -7,6 +7,8 @@ export interface IdleQuality {
   readonly mean_rpm: number;
   /** Standard deviation of engine speed about its own mean of some seconds: a cold idle that falls, or one with the fan on, is not rough. */
   readonly spread_rpm: number;
+  /** Standard error of the spread: an idle of few seconds tells it badly. */
+  readonly spreadError_rpm: number;
   /** Period of a hunt, s, and its size (half of peak to peak); null where the idle only jitters. */
   readonly hunting: { readonly period_s: number; readonly amplitude_rpm: number } | null;
 }
@@ -17,6 +19,8 @@ const STANDING_mps = 0.6;
 const LEAST_s = 6;
 const SETTLING_s = 2;
 const RUNNING_rpm = 300;
+/** An idle has forgotten where it was after so long: so many of these are in it that each says something of its own. */
+const FORGETS_s = 0.5;
 /** The longest stretch whose mean is one level of idle. */
 const LEVEL_s = 8;
 /** Hunting is looked for between these periods, and believed from this autocorrelation on. */
@@ -59,10 +63,13 @@ export function idleQuality(input: {
   const cuts = stretches.map(([from, to]) => cutTrace(input.rpm, from, to));
   const all = cuts.flatMap((c) => Array.from(c.value));
   const longest = stretches.reduce((a, s, i) => (s[1] - s[0] > stretches[a]![1] - stretches[a]![0] ? i : a), 0);
+  const seconds = stretches.reduce((s, [from, to]) => s + to - from, 0);
+  const spread_rpm = spread(stretches.flatMap(([from, to]) => pieces(input.rpm, from, to)));
   return {
-    seconds: stretches.reduce((s, [from, to]) => s + to - from, 0),
+    seconds,
     mean_rpm: meanOf(all),
-    spread_rpm: spread(stretches.flatMap(([from, to]) => pieces(input.rpm, from, to))),
+    spread_rpm,
+    spreadError_rpm: spread_rpm / Math.sqrt((2 * seconds) / FORGETS_s),
     hunting: hunt(cuts[longest]!),
   };
 }

@@ -4,13 +4,14 @@ import { loggerCar } from '../../../test/logged-run';
 import { LOGGER_COLUMNS, loggerRows } from '../stand-ins/logger';
 import { alignedPull, lookAtLog, valuesAtRpm, type LogTraces } from './compare-logs';
 import { gearOf } from './gear';
-import { idleQuality } from './idle';
+import { idleQuality, type IdleQuality } from './idle';
 import { keyOnReading } from './key-on';
 import { lagAgainst } from './lag';
 import { pedalMap } from './pedal';
 import { findPulls } from './pulls';
 import { pyramidOf, rangeOf } from './pyramid';
-import { tipIns, tipInSummary } from './tip-in';
+import { mannersApart, sideManners } from './side-manners';
+import { tipIns, tipInSummary, type TipIn } from './tip-in';
 import { cutTrace, distanceOf, traceAt, traceOf, type Trace } from './trace';
 import { crossingTime, medianInterval, valueAtTime } from './value-at';
 
@@ -199,7 +200,7 @@ describe('the answer to a stepped throttle', () => {
     const still = every(0.01, 1000, () => 40_000);
     expect(tipIns({ throttle, air: still, motion: still })[0]).toMatchObject({ air_s: null, acceleration_s: null });
     expect(tipIns({ throttle: every(0.01, 1000, () => 10), air: still, motion: null })).toEqual([]);
-    expect(tipInSummary([])).toEqual({ count: 0, air_s: null, acceleration_s: null });
+    expect(tipInSummary([])).toEqual({ count: 0, air_s: null, acceleration_s: null, airError_s: null });
   });
 });
 
@@ -332,4 +333,59 @@ describe('a whole drive on the stand-in logger', () => {
   it('without an engine speed says only what it can', () => {
     expect(lookAtLog({ throttle: traces.throttle! }, facts)).toMatchObject({ pulls: [], idle: null, keyOn_Pa: null, lags: [], air: null });
   });
+});
+
+describe('how surely logs tell two sides apart', () => {
+  const stab = (air_s: number): TipIn => ({ at_s: 0, from_pct: 10, to_pct: 70, air_s, acceleration_s: null });
+  const side = (delays: readonly number[], interval_s = 0.01, idle: IdleQuality | null = null) =>
+    sideManners([{ idle, tipIn: tipInSummary(delays.map(stab), [interval_s, interval_s]) }]);
+  const idleOf = (spread_rpm: number, seconds: number): IdleQuality => ({
+    ...{ seconds, mean_rpm: 800, spread_rpm, hunting: null },
+    spreadError_rpm: spread_rpm / Math.sqrt(4 * seconds),
+  });
+  const air = (a: readonly number[], b: readonly number[], interval_s?: number) =>
+    mannersApart(side(a, interval_s), side(b, interval_s)).air_s;
+
+  it('one stab each tells of a tenth of a second, and not of thirty thousandths', () => {
+    expect(air([0.08], [0.18])).toBeCloseTo(0.1, 9);
+    expect(air([0.08], [0.11])).toBe('unclear');
+    expect(air([0.08], [0.08])).toBe('unclear');
+  });
+
+  it('several that agree tell of little, and of nothing', () => {
+    const six = (d: number) => [0, 0.002, -0.002, 0.001, -0.001, 0].map((e) => d + e);
+    expect(air(six(0.08), six(0.11))).toBeCloseTo(0.03, 9);
+    expect(air(six(0.11), six(0.08))).toBeCloseTo(-0.03, 9);
+    expect(air(six(0.08), six(0.085))).toBe('same');
+    // Looked at ten times a second, each of them may be off by more than that.
+    expect(air(six(0.08), six(0.11), 0.1)).toBe('unclear');
+  });
+
+  it('several that do not agree tell of nothing', () => {
+    expect(air([0.05, 0.12, 0.08, 0.14], [0.16, 0.07, 0.11, 0.15])).toBe('unclear');
+  });
+
+  it('an idle of a minute tells its spread, one of six seconds does not', () => {
+    const spread = (was: IdleQuality, is: IdleQuality) => mannersApart(side([], 0.01, was), side([], 0.01, is)).spread_rpm;
+    expect(spread(idleOf(20, 60), idleOf(27, 60))).toBeCloseTo(7, 9);
+    expect(spread(idleOf(20, 6), idleOf(27, 6))).toBe('unclear');
+    expect(spread(idleOf(10, 60), idleOf(11, 60))).toBe('same');
+    expect(mannersApart(side([]), side([]))).toEqual({ air_s: null, spread_rpm: null });
+  });
+
+  it('a log says how often it was looked at, and how many seconds of idle there were', () => {
+    const throttle = every(0.05, 400, (t) => (t < 5 ? 10 : 70));
+    const traces = { rpm: every(0.05, 400, () => 800), throttle, 'manifold pressure': every(0.1, 200, (t) => (t < 5.1 ? 4e4 : 9.5e4)) };
+    const look = lookAtLog(traces, { cylinders: 4, idle_rpm: 800, gearbox: NO_BOX });
+    expect(look.tipIn!.airError_s).toBeCloseTo(Math.sqrt(0.02 ** 2 + (0.05 ** 2 + 0.1 ** 2) / 12), 6);
+    const idling = at4(20);
+    expect(idling.spreadError_rpm).toBeCloseTo(idling.spread_rpm / Math.sqrt(4 * idling.seconds), 9);
+  });
+  const at4 = (seconds: number): IdleQuality =>
+    idleQuality({
+      rpm: every(0.05, seconds * 20, (t) => 800 + 5 * Math.sin(40 * t)),
+      throttle: null,
+      speed: null,
+      highest_rpm: 1400,
+    })!;
 });

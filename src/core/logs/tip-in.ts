@@ -1,4 +1,4 @@
-import { medianOf } from '../numbers/moments';
+import { medianOf, varianceOf } from '../numbers/moments';
 import { cutTrace, indexAt, traceAt, type Trace } from './trace';
 
 export interface TipIn {
@@ -93,12 +93,35 @@ export interface TipInSummary {
   /** Medians over the steps, s. */
   readonly air_s: number | null;
   readonly acceleration_s: number | null;
+  /** Standard error of the delay to the air, s: from how its steps differ, and how often the two channels were sampled. */
+  readonly airError_s: number | null;
 }
 
-export function tipInSummary(found: readonly TipIn[]): TipInSummary {
+/** How far two stabs of one car differ where nothing else says, s, and how many seen differences that is worth. */
+const USUAL_s = 0.02;
+const USUAL_WORTH = 2;
+/** A median is surer than one step by this much less than a mean is. */
+const MEDIAN_COST = 1.25;
+
+/** `between_s`: the usual intervals of the throttle's and the air's samples, between which nobody looked. */
+function errorOf(delays_s: readonly number[], between_s: readonly number[]): number {
+  const n = delays_s.length;
+  const seen = n > 1 ? varianceOf(delays_s) : 0;
+  const differ = (Math.max(0, n - 1) * seen + USUAL_WORTH * USUAL_s ** 2) / (Math.max(0, n - 1) + USUAL_WORTH);
+  const sampled = between_s.reduce((s, dt) => s + dt ** 2 / 12, 0);
+  return (n > 2 ? MEDIAN_COST : 1) * Math.sqrt((differ + sampled) / n);
+}
+
+export function tipInSummary(found: readonly TipIn[], between_s: readonly number[] = []): TipInSummary {
   const median = (f: (t: TipIn) => number | null): number | null => {
     const known = found.flatMap((t) => f(t) ?? []);
     return known.length === 0 ? null : medianOf(known);
   };
-  return { count: found.length, air_s: median((t) => t.air_s), acceleration_s: median((t) => t.acceleration_s) };
+  const delays = found.flatMap((t) => t.air_s ?? []);
+  return {
+    count: found.length,
+    air_s: median((t) => t.air_s),
+    acceleration_s: median((t) => t.acceleration_s),
+    airError_s: delays.length === 0 ? null : errorOf(delays, between_s),
+  };
 }

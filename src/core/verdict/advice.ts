@@ -4,7 +4,7 @@ import type { NextAnswer } from '../inference/next';
 import type { SideComparison, Stretch } from '../compare/sides';
 import type { AdviceWord } from '../documents/verdict';
 import { isFailure, type Failure } from '../failure';
-import { FELT, type SideManners } from '../logs/side-manners';
+import { mannersApart, type SideManners } from '../logs/side-manners';
 import type { StripAnalysis, StripPart } from '../strip/analysis';
 
 /** Something that is wrong with the car as it stands and can be mended. */
@@ -84,12 +84,12 @@ function faultsOf(i: AdviceInput): Fault[] {
   const found: Fault[] = [];
   if (i.manners) {
     const { stock, other } = i.manners;
+    const apart = mannersApart(stock, other);
+    const rises = (d: typeof apart.air_s): boolean => typeof d === 'number' && d > 0;
     if (other.hunting_s !== null && stock.hunting_s === null && stock.logs > 0)
       found.push({ code: 'idle_hunts', every_s: other.hunting_s, by_rpm: other.huntingBy_rpm ?? 0 });
-    else if (other.spread_rpm !== null && stock.spread_rpm !== null && other.spread_rpm - stock.spread_rpm >= FELT.idle_rpm)
-      found.push({ code: 'idle_rough', spread_rpm: other.spread_rpm, was_rpm: stock.spread_rpm });
-    if (other.air_s !== null && stock.air_s !== null && other.air_s - stock.air_s >= FELT.air_s)
-      found.push({ code: 'lazy', air_s: other.air_s, was_s: stock.air_s });
+    else if (rises(apart.spread_rpm)) found.push({ code: 'idle_rough', spread_rpm: other.spread_rpm!, was_rpm: stock.spread_rpm! });
+    if (rises(apart.air_s)) found.push({ code: 'lazy', air_s: other.air_s!, was_s: stock.air_s! });
   }
   // What was logged at idle outweighs what the blade's gap leads one to expect.
   const logged = i.manners?.other.idle_rpm !== null && i.manners?.other.idle_rpm !== undefined;

@@ -27,10 +27,12 @@ const MANNERS: SideManners = {
   logs: 1,
   idle_rpm: 750,
   spread_rpm: 10,
+  spreadError_rpm: 2,
   hunting_s: null,
   huntingBy_rpm: null,
   steps: 3,
   air_s: 0.08,
+  airError_s: 0.012,
   acceleration_s: 0.2,
 };
 const codes = (i: Partial<AdviceInput>): string[] => adviseOn({ ...NOTHING, ...i }).reasons.map((r) => r.code);

@@ -1,7 +1,7 @@
 'use client';
 
 import type { LogLook } from '@/core/logs/compare-logs';
-import { FELT, sideManners, type SideManners } from '@/core/logs/side-manners';
+import { mannersApart, sideManners, type MannersDifference, type SideManners } from '@/core/logs/side-manners';
 import type { StoredRun } from '@/core/documents/run';
 import { formatNumber, formatSigned } from '@/core/units/quantity';
 import { Heading } from '@/ui/answer/stop-page';
@@ -12,28 +12,42 @@ function sides(logs: readonly StoredRun[], looks: ReadonlyMap<string, LogLook>):
   return { stock: of('stock'), other: of('unit') };
 }
 
+/** How the engine answers the throttle, in a word. */
+function answerWord(difference: Exclude<MannersDifference, null>): string {
+  if (difference === 'unclear') return 'Snappier or not, these logs can’t tell';
+  return difference === 'same' ? 'No snappier' : difference < 0 ? 'Snappier' : 'Lazier';
+}
+
+function idleText(difference: Exclude<MannersDifference, null>, is_rpm: number, was_rpm: number): string {
+  const [is, was] = [formatNumber(is_rpm, 0), formatNumber(was_rpm, 0)];
+  if (difference === 'same') return `The idle stays as steady as it was (± ${is} rpm).`;
+  if (difference === 'unclear') return `Whether the idle is steadier these logs can’t tell: ± ${is} rpm, ± ${was} on stock.`;
+  return `The idle is ${difference > 0 ? 'rougher' : 'steadier'}: ± ${is} rpm, ± ${was} on stock.`;
+}
+
 /** Before and after in one sentence, where both sides have a log that says something. */
 export function mannersAnswer(logs: readonly StoredRun[], looks: ReadonlyMap<string, LogLook>): { answer: string; reason: string } | null {
   const { stock, other } = sides(logs, looks);
   if (stock.logs === 0 || other.logs === 0) return null;
   const parts: string[] = [];
-  if (stock.air_s !== null && other.air_s !== null) {
-    const d = other.air_s - stock.air_s;
-    const word = Math.abs(d) < FELT.air_s ? 'No snappier' : d < 0 ? 'Snappier' : 'Lazier';
-    parts.push(`${word}: air follows the throttle in ${formatNumber(other.air_s, 2)} s, ${formatNumber(stock.air_s, 2)} s on stock.`);
-  }
+  const apart = mannersApart(stock, other);
+  if (apart.air_s !== null)
+    parts.push(
+      `${answerWord(apart.air_s)}: air follows the throttle in ${formatNumber(other.air_s!, 2)} s, ${formatNumber(stock.air_s!, 2)} s on stock.`,
+    );
   const idle =
-    stock.spread_rpm === null || other.spread_rpm === null
+    apart.spread_rpm === null
       ? ''
       : other.hunting_s !== null && stock.hunting_s === null
         ? `The idle hunts now, every ${formatNumber(other.hunting_s, 1)} s by ±${formatNumber(other.huntingBy_rpm!, 0)} rpm.`
-        : Math.abs(other.spread_rpm - stock.spread_rpm) < FELT.idle_rpm
-          ? `The idle stays as steady as it was (± ${formatNumber(other.spread_rpm, 0)} rpm).`
-          : `The idle is ${other.spread_rpm > stock.spread_rpm ? 'rougher' : 'steadier'}: ± ${formatNumber(other.spread_rpm, 0)} rpm, ± ${formatNumber(stock.spread_rpm, 0)} on stock.`;
+        : idleText(apart.spread_rpm, other.spread_rpm!, stock.spread_rpm!);
   if (idle && parts.length === 0)
     return { answer: idle, reason: `From ${stock.logs} stock and ${other.logs} new ${stock.logs + other.logs > 2 ? 'logs' : 'log'}.` };
   if (parts.length === 0) return null;
-  const few = stock.steps < 3 || other.steps < 3 ? ' Few steps of the throttle: stab it a few times more to be sure.' : '';
+  const few =
+    apart.air_s === 'unclear' || stock.steps < 3 || other.steps < 3
+      ? ' Stab it a few times more, logged as often as it goes, to be sure.'
+      : '';
   return { answer: parts.join(' '), reason: `${idle} ${stock.steps} and ${other.steps} stabs of the throttle.${few}`.trim() };
 }
 
