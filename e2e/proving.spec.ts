@@ -129,7 +129,9 @@ test('practice: the truth stays hidden until the person has planned, run and dec
 test('a log shows its pull, its manners and what is held; the keyboard moves it', async ({ quietPage: page }) => {
   await openJob(page, 'Larkspur estate', 'test');
   await page.getByText('Datalog', { exact: true }).click();
-  await expect(answer(page)).toHaveText(/^(Snappier|No snappier|Lazier|Snappier or not, these logs can’t tell): air follows the throttle in 0\.\d\d s/);
+  await expect(answer(page)).toHaveText(
+    /^(Snappier|No snappier|Lazier|Snappier or not, these logs can’t tell): air follows the throttle in 0\.\d\d s/,
+  );
   const traces = page.getByTestId('traces');
   await expect(traces).toHaveAttribute('aria-label', /engine speed, throttle, .* over time, 0\.0 to/);
   await traces.focus();
