@@ -1,3 +1,4 @@
+import { cutText } from '@/core/cut-text';
 import { tabbed, type Opened } from './rows';
 
 /** A name, a mark, a figure and perhaps its unit: "rpm=2000", "Power: 38.3 kW". */
@@ -81,6 +82,6 @@ export function openPairs(text: string): Opened | null {
     container: 'a list of named figures, a moment a line',
     text: tabbed([header, ...table]),
     unread:
-      left.length > 0 ? [`${left.length} ${left.length === 1 ? 'line' : 'lines'} of words, the first “${left[0]!.slice(0, 60)}”`] : [],
+      left.length > 0 ? [`${left.length} ${left.length === 1 ? 'line' : 'lines'} of words, the first “${cutText(left[0]!, 60)}”`] : [],
   };
 }

@@ -112,6 +112,19 @@ describe('a table that lies on its side', () => {
     expect(result.report.container).toBe('a table that lies on its side (3 channels in rows, of 150 figures) in a spreadsheet workbook');
   });
 
+  it('of many lines below it the first are told and the others counted', () => {
+    const below = Array.from({ length: 9 }, (_, i) => `remark ${String.fromCharCode(97 + i)}`).join('\n');
+    const { unread } = read(
+      `${lines([
+        ['Time (s)', ...T],
+        ['RPM', ...RPM],
+        ['Power (kW)', ...KW],
+      ])}${below}\n`,
+    ).report;
+    expect(unread).toHaveLength(6);
+    expect([unread![0], unread![5]]).toEqual(['“remark a”, below the table', '4 more lines below it']);
+  });
+
   it('a row that lacks figures at its end has nothing there', () => {
     const got = channels(
       read(

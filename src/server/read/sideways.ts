@@ -1,3 +1,4 @@
+import { cutText } from '@/core/cut-text';
 import { cellNumber } from '@/core/read/cell';
 import { isKnownName } from '@/core/read/guess';
 import { nameAndUnit, splitRows } from '@/core/read/layout';
@@ -61,6 +62,14 @@ function stretch(lines: readonly string[], delimiter: Delimiter): Sideways | nul
   return distinct && known >= 2 && known * 2 >= channels.length && !below ? { from, channels } : null;
 }
 
+const MOST_TOLD = 5;
+/** Lines below the table, the first of them in their own words. */
+function told(below: readonly string[]): string[] {
+  const more = below.length - MOST_TOLD;
+  const first = below.slice(0, MOST_TOLD).map((l) => `“${cutText(l.trim(), 60)}”, below the table`);
+  return more > 0 ? [...first, `${more} more ${more === 1 ? 'line' : 'lines'} below it`] : first;
+}
+
 /** A head as long as this, in characters, is the beginning of more: its last line may be cut off. */
 const CUT_FROM = 30_000;
 
@@ -88,7 +97,7 @@ export function openSideways(text: string): Opened | null {
       refused: null,
       container: `a table that lies on its side (${channels.length} channels in rows, of ${longest} figures)`,
       text: tabbed([...lines.slice(0, from).map((l) => [l.trim()]), channels.map((c) => c.header), ...rows]),
-      unread: lines.slice(from + channels.length).map((l) => `“${l.trim().slice(0, 60)}”, below the table`),
+      unread: told(lines.slice(from + channels.length)),
     };
   }
   return null;
