@@ -46,7 +46,7 @@ export function mannersAnswer(logs: readonly StoredRun[], looks: ReadonlyMap<str
   if (parts.length === 0) return null;
   const few =
     apart.air_s === 'unclear' || stock.steps < 3 || other.steps < 3
-      ? ' Stab it a few times more, logged as often as it goes, to be sure.'
+      ? ' Stab it a few times more, at the logger’s highest rate, to be sure.'
       : '';
   return { answer: parts.join(' '), reason: `${idle} ${stock.steps} and ${other.steps} stabs of the throttle.${few}`.trim() };
 }
