@@ -35,6 +35,8 @@ export interface LogLook {
 }
 
 const LAGGED: readonly Quantity[] = ['manifold pressure', 'boost', 'air mass flow', 'cylinder air', 'speed'];
+/** What tells the air's answer to the throttle, the first that is logged. */
+const AIR_BY: readonly Quantity[] = ['manifold pressure', 'boost', 'air mass flow'];
 /** Idle is looked for below this many times the car's own idle speed. */
 const IDLE_REACH = 1.8;
 
@@ -50,13 +52,14 @@ export interface LoggedCar {
 /** Everything a log says by itself: its pulls, its idle, how it answers the throttle, and how far its channels can be believed. */
 export function lookAtLog(traces: LogTraces, car: LoggedCar): LogLook {
   const { rpm, throttle = null, speed = null } = traces;
-  const air = traces['manifold pressure'] ?? traces.boost ?? traces['air mass flow'] ?? null;
+  const airBy = AIR_BY.find((q) => traces[q]) ?? null;
+  const air = airBy && traces[airBy]!;
   const pulls = rpm ? findPulls({ rpm, throttle, speed, gearbox: car.gearbox }) : [];
   const longest = pulls.reduce<FoundPull | null>((a, p) => (a === null || p.to_rpm - p.from_rpm > a.to_rpm - a.from_rpm ? p : a), null);
   return {
     pulls,
     idle: rpm ? idleQuality({ rpm, throttle, speed, highest_rpm: IDLE_REACH * car.idle_rpm }) : null,
-    tipIn: throttle ? tipInSummary(tipIns({ throttle, air, motion: speed ?? rpm ?? null }), sampled([throttle, air])) : null,
+    tipIn: throttle ? tipInSummary(tipIns({ throttle, air, motion: speed ?? rpm ?? null }), sampled([throttle, air]), airBy) : null,
     pedal: traces.pedal && throttle ? pedalMap(traces.pedal, throttle) : null,
     keyOn_Pa: rpm && traces['manifold pressure'] ? keyOnReading(traces['manifold pressure'], rpm) : null,
     lags: rpm && longest ? lagsOver(traces, rpm, longest) : [],

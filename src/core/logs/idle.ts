@@ -65,11 +65,13 @@ export function idleQuality(input: {
   const longest = stretches.reduce((a, s, i) => (s[1] - s[0] > stretches[a]![1] - stretches[a]![0] ? i : a), 0);
   const seconds = stretches.reduce((s, [from, to]) => s + to - from, 0);
   const spread_rpm = spread(stretches.flatMap(([from, to]) => pieces(input.rpm, from, to)));
+  // Looked at once in eight seconds, nothing is seen of how it runs.
+  if (Number.isNaN(spread_rpm)) return null;
   return {
     seconds,
     mean_rpm: meanOf(all),
     spread_rpm,
-    spreadError_rpm: spread_rpm / Math.sqrt((2 * seconds) / FORGETS_s),
+    spreadError_rpm: spread_rpm / Math.sqrt(2 * Math.min(all.length, seconds / FORGETS_s)),
     hunting: hunt(cuts[longest]!),
   };
 }

@@ -200,7 +200,7 @@ describe('the answer to a stepped throttle', () => {
     const still = every(0.01, 1000, () => 40_000);
     expect(tipIns({ throttle, air: still, motion: still })[0]).toMatchObject({ air_s: null, acceleration_s: null });
     expect(tipIns({ throttle: every(0.01, 1000, () => 10), air: still, motion: null })).toEqual([]);
-    expect(tipInSummary([])).toEqual({ count: 0, air_s: null, acceleration_s: null, airError_s: null });
+    expect(tipInSummary([])).toEqual({ count: 0, air_s: null, acceleration_s: null, airError_s: null, airBy: null });
   });
 });
 
@@ -361,6 +361,13 @@ describe('how surely logs tell two sides apart', () => {
     expect(air(six(0.08), six(0.11), 0.1)).toBe('unclear');
   });
 
+  it('a pressure on one side and a flow on the other are not held against each other', () => {
+    const by = (d: number, airBy: 'manifold pressure' | 'boost' | 'air mass flow') =>
+      sideManners([{ idle: null, tipIn: tipInSummary([stab(d), stab(d), stab(d)], [0.01, 0.01], airBy) }]);
+    expect(mannersApart(by(0.08, 'air mass flow'), by(0.18, 'manifold pressure')).air_s).toBe('unclear');
+    expect(mannersApart(by(0.08, 'boost'), by(0.18, 'manifold pressure')).air_s).toBeCloseTo(0.1, 9);
+  });
+
   it('several that do not agree tell of nothing', () => {
     expect(air([0.05, 0.12, 0.08, 0.14], [0.16, 0.07, 0.11, 0.15])).toBe('unclear');
   });
@@ -378,6 +385,11 @@ describe('how surely logs tell two sides apart', () => {
     const traces = { rpm: every(0.05, 400, () => 800), throttle, 'manifold pressure': every(0.1, 200, (t) => (t < 5.1 ? 4e4 : 9.5e4)) };
     const look = lookAtLog(traces, { cylinders: 4, idle_rpm: 800, gearbox: NO_BOX });
     expect(look.tipIn!.airError_s).toBeCloseTo(Math.sqrt(0.02 ** 2 + (0.05 ** 2 + 0.1 ** 2) / 12), 6);
+    // Once a second, twenty looks are twenty and not forty; once in ten seconds nothing is seen.
+    const seldom = (dt: number) =>
+      idleQuality({ rpm: every(dt, 60, (t) => 800 + 5 * Math.sin(t)), throttle: null, speed: null, highest_rpm: 1400 });
+    expect(seldom(1)!.spreadError_rpm).toBeCloseTo(seldom(1)!.spread_rpm / Math.sqrt(2 * 58), 1);
+    expect(seldom(10)).toBeNull();
     const idling = at4(20);
     expect(idling.spreadError_rpm).toBeCloseTo(idling.spread_rpm / Math.sqrt(4 * idling.seconds), 9);
   });

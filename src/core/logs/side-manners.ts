@@ -1,3 +1,4 @@
+import type { Quantity } from '../documents/run';
 import type { LogLook } from './compare-logs';
 
 /** Idle and the answer to the throttle over all the logs of one side; null where none of them says. */
@@ -12,6 +13,8 @@ export interface SideManners {
   readonly steps: number;
   readonly air_s: number | null;
   readonly airError_s: number | null;
+  /** What tells the air, one or several channels. */
+  readonly airBy: readonly Quantity[];
   readonly acceleration_s: number | null;
 }
 
@@ -38,6 +41,7 @@ export function sideManners(looks: readonly Pick<LogLook, 'idle' | 'tipIn'>[]): 
     steps: looks.reduce((n, l) => n + (l.tipIn?.count ?? 0), 0),
     air_s: mean(looks.map((l) => l.tipIn?.air_s)),
     airError_s: meanError(looks.map((l) => l.tipIn?.airError_s)),
+    airBy: [...new Set(looks.flatMap((l) => l.tipIn?.airBy ?? []))],
     acceleration_s: mean(looks.map((l) => l.tipIn?.acceleration_s)),
   };
 }
@@ -60,10 +64,17 @@ function apart(was: number | null, wasError: number | null, is: number | null, i
   return chance <= felt ? 'same' : 'unclear';
 }
 
+/** Whether one channel tells the air on both sides. A boost gauge and a manifold sensor are of one kind. */
+export function airToldAlike(stock: SideManners, other: SideManners): boolean {
+  const kinds = [...stock.airBy, ...other.airBy].map((q) => (q === 'air mass flow' ? 'flow' : 'pressure'));
+  return new Set(kinds).size <= 1;
+}
+
 /** Delay of the air behind the throttle, s, and the idle's spread, rpm: the new side's less stock's, as far as the logs tell. */
 export function mannersApart(stock: SideManners, other: SideManners): { air_s: MannersDifference; spread_rpm: MannersDifference } {
+  const air = apart(stock.air_s, stock.airError_s, other.air_s, other.airError_s, FELT.air_s);
   return {
-    air_s: apart(stock.air_s, stock.airError_s, other.air_s, other.airError_s, FELT.air_s),
+    air_s: air !== null && !airToldAlike(stock, other) ? 'unclear' : air,
     spread_rpm: apart(stock.spread_rpm, stock.spreadError_rpm, other.spread_rpm, other.spreadError_rpm, FELT.idle_rpm),
   };
 }

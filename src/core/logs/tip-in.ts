@@ -1,3 +1,4 @@
+import type { Quantity } from '../documents/run';
 import { medianOf, varianceOf } from '../numbers/moments';
 import { cutTrace, indexAt, traceAt, type Trace } from './trace';
 
@@ -95,6 +96,8 @@ export interface TipInSummary {
   readonly acceleration_s: number | null;
   /** Standard error of the delay to the air, s: from how its steps differ, and how often the two channels were sampled. */
   readonly airError_s: number | null;
+  /** The channel that tells the air: pressure follows later than flow does. */
+  readonly airBy: Quantity | null;
 }
 
 /** How far two stabs of one car differ where nothing else says, s, and how many seen differences that is worth. */
@@ -112,7 +115,7 @@ function errorOf(delays_s: readonly number[], between_s: readonly number[]): num
   return (n > 2 ? MEDIAN_COST : 1) * Math.sqrt((differ + sampled) / n);
 }
 
-export function tipInSummary(found: readonly TipIn[], between_s: readonly number[] = []): TipInSummary {
+export function tipInSummary(found: readonly TipIn[], between_s: readonly number[] = [], airBy: Quantity | null = null): TipInSummary {
   const median = (f: (t: TipIn) => number | null): number | null => {
     const known = found.flatMap((t) => f(t) ?? []);
     return known.length === 0 ? null : medianOf(known);
@@ -123,5 +126,6 @@ export function tipInSummary(found: readonly TipIn[], between_s: readonly number
     air_s: median((t) => t.air_s),
     acceleration_s: median((t) => t.acceleration_s),
     airError_s: delays.length === 0 ? null : errorOf(delays, between_s),
+    airBy: delays.length === 0 ? null : airBy,
   };
 }

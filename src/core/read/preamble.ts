@@ -4,6 +4,7 @@ import { CAR_TEMPERATURE_K, KEY_ON_Pa, notWithin, WEATHER, type Within } from '.
 import { readNumber } from '../units/quantity';
 import { toSI, unitByWord, type Dimension } from '../units/units';
 import { preambleEntries } from './preamble-lines';
+import { AT_SEA, without } from './rules';
 import { standardIn } from './standards';
 
 /** What the lines before a table say about the run, as far as they say it plainly. */
@@ -38,13 +39,9 @@ const correctionIn = (text: string): RunDoc['carried'] | null =>
 
 /** What is known by its name, in small letters. */
 const NAMES = {
-  barometer: new RegExp(
-    [
-      /^(?!.*(?:sea ?level|\bmsl\b|qnh|qff|altimeter|reduced|reduziert))/,
-      /.*(?:baro|(?:air|ambient|atmospheric) press|luftdruck|umgebungsdruck|luchtdruk|lufttryck|pression atmo|presi[oó]n atmo|pressione atmo|pressão atmo|ciśnienie atmo)/,
-    ]
-      .map((p) => p.source)
-      .join(''),
+  barometer: without(
+    AT_SEA,
+    /baro|(?:air|ambient|atmospheric) press|luftdruck|umgebungsdruck|luchtdruk|lufttryck|(?:pression|presi[oó]n|pressione|pressão|ciśnienie) atmo/,
   ),
   air: /^air temp|^air$|ambient(?! ?press)|^luft$|luft-?temp|umgebungstemp|omgevingstemp|temp[ée]rature (de l.)?air|temperatura (del(l.)? ?)?(aire|aria)/,
   humidity: /humid|^r\.?h\b|feucht|humedad|umidit|vochtig|luftfukt|wilgotno/,

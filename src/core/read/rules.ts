@@ -60,23 +60,23 @@ const clock = ({ low, high, step, whole }: Span): string | null => {
 };
 
 /** One pattern of several, whatever the case. */
-const any = (...patterns: readonly RegExp[]): RegExp => new RegExp(patterns.map((p) => p.source).join('|'), 'i');
+const oneOf = (...patterns: readonly RegExp[]): RegExp => new RegExp(patterns.map((p) => p.source).join('|'), 'i');
 /** Only where the name has none of these words in it. */
-const without = (words: RegExp, pattern: RegExp): RegExp => new RegExp(`^(?!.*(?:${words.source})).*(?:${pattern.source})`, 'i');
+export const without = (words: RegExp, pattern: RegExp): RegExp => new RegExp(`^(?!.*(?:${words.source})).*(?:${pattern.source})`, 'i');
 
 /** Other things that turn, in a name: their speed is not the engine's. */
-export const OTHER_SHAFT = any(
+export const OTHER_SHAFT = oneOf(
   /roller|wheel|turbo|turbin|drum|\bfan\b|pump|(?<!crank)shaft|blower|compressor|pulley|idle|alternator|input|output/,
   /rolle|walze|trommel|getriebe|\brad(?!\s*\/)|\brad(?=dreh|geschw)|roue|rouleau|rueda|rodillo|ruota|rullo|hjul|\bwiel|k[oó]ł|колес/,
   /abtrieb|(?<!kurbel)welle\b|ralenti|leerlauf|\bminimo|stationair/,
 );
-const ENGINE_SPEED = any(
+const ENGINE_SPEED = oneOf(
   /\brpm|rpm\b|(engine|\beng|\bcrank(shaft)?|\bmotor) ?(speed|spd)|^speed.*1\/min|\brevs?\b|\btach(o|ometer)?\b|^n$|\bn_?mot|^omega$|^ω$/,
   /drehzahl|r[ée]gim(e|en)|vitesse (du )?moteur|^tr\/mi?n$|\bgiri\b|revoluciones|rotaç(ão|ões)|toerental|varvtal|turtal|obroty|obrotowa|otáčky/,
   /обороты|частота вращ|回転|转速/,
 );
 /** A pressure brought down to the sea. */
-const AT_SEA = /sea ?level|\bmsl\b|qnh|qff|altimeter|reduced|reduziert/;
+export const AT_SEA = /sea ?level|\bmsl\b|qnh|qff|altimeter|reduced|reduziert/;
 /** A stretch of time that something takes. */
 const NO_CLOCK = /\binj|\biny|iniez|einspr|wtrysk|впрыск|\bto\b|\bbis\b|\btot\b|dwell|ouvert|apert|\bopen/;
 /** A place of the air or the water that is told by something else than its temperature. */
@@ -88,7 +88,7 @@ export const RULES: readonly Rule[] = [
     quantity: 'time',
     name: without(
       NO_CLOCK,
-      any(
+      oneOf(
         /^(time|ts|t|elapsed.*|timestamp.*|seconds|secs|sec|s|ms|time ?stamp.*|log ?time|run ?time|время.*)\b|^время/,
         /^(zeit.*|uhrzeit|temps|tiempo|tempo|tijd|tid|czas|čas)\b|^(時間|时间)/,
       ),
@@ -105,7 +105,7 @@ export const RULES: readonly Rule[] = [
   },
   {
     quantity: 'torque',
-    name: any(
+    name: oneOf(
       /torque|drehmoment|\b[rfac]?w?tq\b|\bnm\b|\bn·m\b|lb-?\.?ft|ft-?\.?lb|(?<!thermo)couple|coppia|\bpar motor/,
       /koppel|vridmoment|moment obrotowy|točivý|binário|момент|トルク|扭矩/,
     ),
@@ -115,7 +115,7 @@ export const RULES: readonly Rule[] = [
   },
   {
     quantity: 'power',
-    name: any(
+    name: oneOf(
       /power(?!\s*steer)|\b\w?\w?hp\b|\bkw\b|leistung|\bpwr\b|puissance|potencia|potenza|horsepower|\bps\b/,
       /vermogen|effekt|^moc\b|výkon|potência|мощност|出力|馬力|功率/,
     ),
@@ -131,7 +131,7 @@ export const RULES: readonly Rule[] = [
   },
   {
     quantity: 'throttle',
-    name: any(
+    name: oneOf(
       /throttle|\btps\b|\btp\b|drossel|papillon|farfalla|mariposa|borboleta/,
       /gasklep|gasspj|przepustnic|дроссель|スロットル|节气门/,
     ),
@@ -147,7 +147,7 @@ export const RULES: readonly Rule[] = [
   },
   {
     quantity: 'boost',
-    name: any(
+    name: oneOf(
       /boost|charge ?press|ladedruck|\bvac(uum)?\b|unterdruck|überdruck|pression (de )?suralim|presi[oó]n (de |del )?turbo/,
       /pressione (del )?turbo|sovraliment|turbodruk|laddtryck|наддув|過給圧/,
     ),
@@ -157,7 +157,7 @@ export const RULES: readonly Rule[] = [
   },
   {
     quantity: 'manifold pressure',
-    name: any(
+    name: oneOf(
       /\bmap\b|manifold ?(abs|pres)|\bman(if)?\.? ?pres|intake ?(manifold ?)?press|inlet ?press|plenum|saugrohrdruck/,
       /pression (d['’]|de |du )?(admission|collecteur)|presi[oó]n (de |del )?(admisi|colector)|pressione (di |del )?(collettore|aspirazione)/,
       /pressão (d[oe] )?(coletor|admiss)|inlaatdruk|insugstryck|吸気圧/,
@@ -170,7 +170,7 @@ export const RULES: readonly Rule[] = [
     quantity: 'inlet air',
     name: without(
       NO_TEMPERATURE,
-      any(
+      oneOf(
         /\biat\b|inlet ?(air|temp)|(intake|intake manifold|manifold air|charge|airbox) ?(air )?temp|\bact\b|ansaugluft|ladelufttemp/,
         /(?=.*temp).*(admission|admisi[oó]n|admissão|aspirat|aspirazione)|inlaatlucht|insugsluft|температура впуск|吸気温|进气温/,
       ),
@@ -183,7 +183,7 @@ export const RULES: readonly Rule[] = [
     quantity: 'coolant',
     name: without(
       NO_TEMPERATURE,
-      any(
+      oneOf(
         /coolant|\bect\b|\bclt\b|water ?temp|kühl(mittel|wasser)|wassertemp|refrigerante|koel(vloeistof|water)|kylvat/,
         /temp\S* (de |d['’]|dell['’]|del )?(l['’])?(eau|[aá]gua|acqua)|температура ож|охлажда|水温/,
       ),
@@ -194,7 +194,7 @@ export const RULES: readonly Rule[] = [
   },
   {
     quantity: 'oil',
-    name: any(/oil ?temp|öltemp|temp\S* (d['’]|de |dell['’]|del )?(huile|aceite|olio|óleo)(?! \S)|температура масла|油温/),
+    name: oneOf(/oil ?temp|öltemp|temp\S* (d['’]|de |dell['’]|del )?(huile|aceite|olio|óleo)(?! \S)|температура масла|油温/),
     dimension: 'temperature',
     unitFor: temperature(140, 170),
     high: [ABSOLUTE_ZERO, 460],

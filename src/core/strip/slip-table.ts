@@ -2,6 +2,7 @@ import Papa from 'papaparse';
 import { parseQuantity } from '../units/quantity';
 import { MEASURES, type MeasureName, type UnitPack } from '../units/measures';
 import { USUAL_AIR } from '../runs/air';
+import { AT_SEA } from '../read/rules';
 import { headerSplits } from '../units/header';
 import { fromSI, unitByWord } from '../units/units';
 import { stripPassDoc, weatherReadingDoc, type StripPassDoc, type WeatherReadingDoc } from '../documents/strip';
@@ -70,7 +71,7 @@ const SPEED_OF: Readonly<Record<string, string>> = { t201_s: 'v201_mps', t402_s:
 /** Not the air's own temperature. */
 const NO_AIR = String.raw`(?!.*(?:track|surface|strecke|bahn|water|coolant|oil|dew|taupunkt|press|druck|druk|presi))`;
 /** A pressure brought down to the sea is not the one that stands at the strip. */
-const NO_STATION = String.raw`(?!.*(?:altimeter|sea|\bmsl\b|qnh|qff|reduced|reduziert))`;
+const NO_STATION = `(?!.*(?:${AT_SEA.source}))`;
 
 const WEATHER_COLUMNS: readonly Words[] = [
   [/^(time|at|clock|uhrzeit|zeit|heure|hora|ora|tijd|tid)\b/, 'at', 'clock'],

@@ -33,6 +33,7 @@ const MANNERS: SideManners = {
   steps: 3,
   air_s: 0.08,
   airError_s: 0.012,
+  airBy: ['manifold pressure'],
   acceleration_s: 0.2,
 };
 const codes = (i: Partial<AdviceInput>): string[] => adviseOn({ ...NOTHING, ...i }).reasons.map((r) => r.code);

@@ -43,6 +43,12 @@ describe('lines of named figures', () => {
     expect(result.report.unread).toEqual(['2 lines of words, the first “logger 3 begins”']);
   });
 
+  it('a figure in another unit than before is none of its column, and is told', () => {
+    const result = read(lines((i) => `t=${T[i]} rpm=${RPM[i]} power=${i === 30 ? `${KW[i]! * 1000} W` : `${KW[i]} kW`}`));
+    expect((channels(result)['power'] as [string, number[]])[1].slice(29, 32)).toEqual([KW[29], NaN, KW[31]]);
+    expect(result.report).toMatchObject({ textCells: 1, firstTextCell: { column: 'power', text: `${KW[30]! * 1000} W` } });
+  });
+
   it('a table with such lines above it is a table', () => {
     const above = 'Barometer: 1003 hPa\nAir temperature: 20 °C\nGear: 4\nHumidity: 45 %\n';
     const result = read(`${above}Time (s),RPM,Power (kW)\n${lines((i) => `${T[i]},${RPM[i]},${KW[i]}`)}`);

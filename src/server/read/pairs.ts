@@ -61,14 +61,15 @@ export function openPairs(text: string): Opened | null {
       left.push(raw.trim());
       continue;
     }
-    const row: string[] = [line.moment ?? ''];
+    const row: string[] = [line.momentUnit === (momentUnit || line.momentUnit) ? (line.moment ?? '') : `${line.moment} ${line.momentUnit}`];
     if (line.moment !== null) moments += 1;
     momentUnit ||= line.momentUnit;
     for (const { name, figure, unit } of line.pairs) {
       const known = columns.get(name) ?? { at: columns.size + 1, unit };
       if (!columns.has(name) && columns.size >= MOST_NAMES) return null;
       columns.set(name, known);
-      row[known.at] = figure;
+      // In another unit than before it is a figure of something else: it stays a word among the figures, and is told.
+      row[known.at] = unit !== '' && known.unit !== unit ? `${figure} ${unit}` : figure;
     }
     rows.push(row);
   }

@@ -1,7 +1,7 @@
 'use client';
 
 import type { LogLook } from '@/core/logs/compare-logs';
-import { mannersApart, sideManners, type MannersDifference, type SideManners } from '@/core/logs/side-manners';
+import { airToldAlike, mannersApart, sideManners, type MannersDifference, type SideManners } from '@/core/logs/side-manners';
 import type { StoredRun } from '@/core/documents/run';
 import { formatNumber, formatSigned } from '@/core/units/quantity';
 import { Heading } from '@/ui/answer/stop-page';
@@ -44,8 +44,9 @@ export function mannersAnswer(logs: readonly StoredRun[], looks: ReadonlyMap<str
   if (idle && parts.length === 0)
     return { answer: idle, reason: `From ${stock.logs} stock and ${other.logs} new ${stock.logs + other.logs > 2 ? 'logs' : 'log'}.` };
   if (parts.length === 0) return null;
-  const few =
-    apart.air_s === 'unclear' || stock.steps < 3 || other.steps < 3
+  const few = !airToldAlike(stock, other)
+    ? ' The air is told by its flow in one log and by its pressure in another: log the same on both.'
+    : apart.air_s === 'unclear' || stock.steps < 3 || other.steps < 3
       ? ' Stab it a few times more, at the logger’s highest rate, to be sure.'
       : '';
   return { answer: parts.join(' '), reason: `${idle} ${stock.steps} and ${other.steps} stabs of the throttle.${few}`.trim() };
