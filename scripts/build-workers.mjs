@@ -9,6 +9,7 @@ const options = {
     queue: 'src/server/queue/main.ts',
     'make-pdf': 'src/server/drawing/make-pdf.worker.ts',
     'package-doc': 'src/server/work/package-doc.worker.ts',
+    sums: 'src/server/work/sums.worker.ts',
   },
   outdir: 'dist/workers',
   outExtension: { '.js': '.mjs' },

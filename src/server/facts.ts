@@ -1,19 +1,20 @@
 import type { JobDoc } from '@/core/documents/job';
 import type { Quantity, StoredRun } from '@/core/documents/run';
-import { lookAtLog, type LogLook, type LoggedCar, type LogTraces } from '@/core/logs/compare-logs';
+import type { LogLook, LoggedCar } from '@/core/logs/compare-logs';
 import { sideManners } from '@/core/logs/side-manners';
-import { traceOf } from '@/core/logs/trace';
 import { channelSI, isSettled } from '@/core/read/guess';
 import { historyLogs } from '@/core/inference/shop-history';
 import type { JobFacts } from '@/core/verdict/facts';
 import type { Db, Trx } from './db/client';
 import { jobComparison } from './comparison';
 import { keptStrip } from './job-strip';
+import { Known } from './known';
 import { readRows } from './logs';
 import { listPredictions } from './predictions';
 import { listRuns } from './runs';
 import { shopHistory } from './shop-history';
 import { readBook } from './strip';
+import { workOut } from './work/work-out';
 
 /** Channels that idle and the answer to the throttle are read from. */
 const LOOKED_AT: readonly Quantity[] = ['time', 'rpm', 'throttle', 'speed', 'manifold pressure', 'boost', 'air mass flow'];
@@ -21,14 +22,13 @@ const LOOKED_AT: readonly Quantity[] = ['time', 'rpm', 'throttle', 'speed', 'man
 const MOST_ROWS = 300_000;
 
 /** What logs said before, by all it hangs on: reading a log again says the same. */
-const looked = new Map<string, LogLook>();
-const MOST_KEPT = 200;
+const looked = new Known<LogLook>(200);
 
 async function look(db: Db | Trx, run: StoredRun, car: LoggedCar): Promise<LogLook | null> {
   if (run.lastRow - run.firstRow > MOST_ROWS) return null;
   const key = JSON.stringify([run.id, run.doc.channels, car]);
-  const known = looked.get(key);
-  if (known) return known;
+  const before = looked.of(key);
+  if (before) return before;
   const values = new Map<Quantity, Float64Array>();
   const channels = run.doc.channels.filter((c) => LOOKED_AT.includes(c.quantity) && isSettled(c));
   const columns = channels.map((c) => c.column);
@@ -36,11 +36,8 @@ async function look(db: Db | Trx, run: StoredRun, car: LoggedCar): Promise<LogLo
     values.set(channels[i]!.quantity, channelSI(read, channels[i]!));
   const time = values.get('time');
   if (!time) return null;
-  const traces: LogTraces = Object.fromEntries([...values].filter(([q]) => q !== 'time').map(([q, v]) => [q, traceOf(time, v)]));
-  const found = lookAtLog(traces, car);
-  if (looked.size >= MOST_KEPT) looked.delete(looked.keys().next().value!);
-  looked.set(key, found);
-  return found;
+  values.delete('time');
+  return looked.orBegin(key, () => workOut('log', time, values, car));
 }
 
 async function manners(db: Db | Trx, jobId: string, doc: JobDoc, unitId: string | null): Promise<JobFacts['manners']> {
@@ -66,7 +63,7 @@ export async function jobFacts(db: Db | Trx, jobId: string, doc: JobDoc): Promis
   const [history, book, predictions] = await Promise.all([shopHistory(db, jobId), readBook(db, jobId), listPredictions(db, 'dyno', jobId)]);
   const dyno = await jobComparison(db, jobId, doc, history);
   // One throttle body is judged: where the dyno has compared one, the strip is asked about the same.
-  const { unitId, analysis } = keptStrip(doc, book, dyno.compared ? dyno.unitId : undefined, historyLogs(history));
+  const { unitId, analysis } = await keptStrip(doc, book, dyno.compared ? dyno.unitId : undefined, historyLogs(history));
   const inlet = dyno.inletAir;
   return {
     unitId,
