@@ -31,7 +31,7 @@ const ran = await migrate(db);
 await sweepIncoming(db);
 await queue(db);
 if (process.argv.includes('--reset')) {
-  await sql`TRUNCATE work, meta, share_link, sign_in_attempt, document_version, strip_pass, strip_visit, sheet_event, job, unit, tested_part, prediction, practice_run, practice, header_map, run, log_block, log, file, file_chunk RESTART IDENTITY`.execute(
+  await sql`TRUNCATE kept_sum, work, meta, share_link, sign_in_attempt, document_version, strip_pass, strip_visit, sheet_event, job, unit, tested_part, prediction, practice_run, practice, header_map, run, log_block, log, file, file_chunk RESTART IDENTITY`.execute(
     db,
   );
 }

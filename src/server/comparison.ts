@@ -6,7 +6,7 @@ import { historyLogs, type ShopHistory } from '@/core/inference/shop-history';
 import { sidedRuns, type ComparedJob, type JobComparison, type SidedRuns } from '@/core/job/comparison';
 import type { RunChannel } from '@/core/runs/dyno-run';
 import type { Db, Trx } from './db/client';
-import { Known } from './known';
+import { KnownSums } from './known-sums';
 import { dynoChannels, listRuns } from './runs';
 import { shopHistory } from './shop-history';
 import { workOut } from './work/work-out';
@@ -33,24 +33,24 @@ export async function jobExtras(db: Db | Trx, jobId: string, doc: JobDoc, compar
 }
 
 /** Comparisons by everything they hang on: most saves of a job change nothing in its runs. */
-const known = new Known<JobComparison>(200);
+const known = new KnownSums<JobComparison>('comparison', 200);
 
 /** By the records' own words, not their versions: one that was rolled back may have had the same version as the next. */
-async function keyOf(db: Db | Trx, jobId: string, doc: JobDoc, history: readonly number[] | undefined): Promise<string> {
+async function keyOf(db: Db | Trx, jobId: string, doc: JobDoc, history: readonly number[] | undefined): Promise<unknown> {
   const { rows } = await sql<{ runs: string | null }>`
     SELECT string_agg(id || md5(doc::text), ',' ORDER BY created_at, id) AS runs FROM run WHERE job_id = ${jobId} AND trashed_at IS NULL`.execute(
     db,
   );
   const { strip: _strip, road: _road, ...test } = doc.test;
-  return JSON.stringify([jobId, rows[0]?.runs ?? '', test, doc.car.gearbox, doc.car.engine.redline_rpm, doc.pick.chosen, history]);
+  return [jobId, rows[0]?.runs ?? '', test, doc.car.gearbox, doc.car.engine.redline_rpm, doc.pick.chosen, history];
 }
 
 /** `shop`: the shop's history without this job, where it is at hand. */
 export async function jobComparison(db: Db | Trx, jobId: string, doc: JobDoc, shop?: ShopHistory): Promise<JobComparison> {
   const history = historyLogs(shop ?? (await shopHistory(db, jobId))).dyno;
   const key = await keyOf(db, jobId, doc, history);
-  const before = known.of(key);
-  if (before) return before;
-  const read = await readSides(db, jobId, doc);
-  return known.orBegin(key, () => workOut('comparison', read.sides, read.channels, read.doc, history));
+  return known.get(db, key, async () => {
+    const read = await readSides(db, jobId, doc);
+    return () => workOut('comparison', read.sides, read.channels, read.doc, history);
+  });
 }

@@ -8,7 +8,7 @@ import type { JobFacts } from '@/core/verdict/facts';
 import type { Db, Trx } from './db/client';
 import { jobComparison } from './comparison';
 import { keptStrip } from './job-strip';
-import { Known } from './known';
+import { KnownSums } from './known-sums';
 import { readRows } from './logs';
 import { listPredictions } from './predictions';
 import { listRuns } from './runs';
@@ -22,22 +22,21 @@ const LOOKED_AT: readonly Quantity[] = ['time', 'rpm', 'throttle', 'speed', 'man
 const MOST_ROWS = 300_000;
 
 /** What logs said before, by all it hangs on: reading a log again says the same. */
-const looked = new Known<LogLook>(200);
+const looked = new KnownSums<LogLook | null>('log', 200);
 
 async function look(db: Db | Trx, run: StoredRun, car: LoggedCar): Promise<LogLook | null> {
   if (run.lastRow - run.firstRow > MOST_ROWS) return null;
-  const key = JSON.stringify([run.id, run.doc.channels, car]);
-  const before = looked.of(key);
-  if (before) return before;
-  const values = new Map<Quantity, Float64Array>();
-  const channels = run.doc.channels.filter((c) => LOOKED_AT.includes(c.quantity) && isSettled(c));
-  const columns = channels.map((c) => c.column);
-  for (const [i, read] of (await readRows(db, run.logId, columns, run.firstRow, run.lastRow)).entries())
-    values.set(channels[i]!.quantity, channelSI(read, channels[i]!));
-  const time = values.get('time');
-  if (!time) return null;
-  values.delete('time');
-  return looked.orBegin(key, () => workOut('log', time, values, car));
+  return looked.get(db, [run.id, run.firstRow, run.lastRow, run.doc.channels, car], async () => {
+    const values = new Map<Quantity, Float64Array>();
+    const channels = run.doc.channels.filter((c) => LOOKED_AT.includes(c.quantity) && isSettled(c));
+    const columns = channels.map((c) => c.column);
+    for (const [i, read] of (await readRows(db, run.logId, columns, run.firstRow, run.lastRow)).entries())
+      values.set(channels[i]!.quantity, channelSI(read, channels[i]!));
+    const time = values.get('time');
+    if (!time) return () => Promise.resolve(null);
+    values.delete('time');
+    return () => workOut('log', time, values, car);
+  });
 }
 
 async function manners(db: Db | Trx, jobId: string, doc: JobDoc, unitId: string | null): Promise<JobFacts['manners']> {
@@ -63,7 +62,7 @@ export async function jobFacts(db: Db | Trx, jobId: string, doc: JobDoc): Promis
   const [history, book, predictions] = await Promise.all([shopHistory(db, jobId), readBook(db, jobId), listPredictions(db, 'dyno', jobId)]);
   const dyno = await jobComparison(db, jobId, doc, history);
   // One throttle body is judged: where the dyno has compared one, the strip is asked about the same.
-  const { unitId, analysis } = await keptStrip(doc, book, dyno.compared ? dyno.unitId : undefined, historyLogs(history));
+  const { unitId, analysis } = await keptStrip(db, doc, book, dyno.compared ? dyno.unitId : undefined, historyLogs(history));
   const inlet = dyno.inletAir;
   return {
     unitId,

@@ -9,7 +9,7 @@ import type { SheetEventDoc } from '@/core/documents/sheet';
 import { NO_VERDICT } from '@/core/documents/blank';
 import { historyLogs, type ShopHistory } from '@/core/inference/shop-history';
 import { NO_COMPARISON } from '@/core/job/comparison';
-import { FINDINGS_EDITION, installFinding, jobFindings, type JobFindings } from '@/core/verdict/findings';
+import { FINDINGS_EDITION, installFinding, type JobFindings } from '@/core/verdict/findings';
 import { acceptedChange } from './accept';
 import type { Db, Trx } from './db/client';
 import { keptStrip } from './job-strip';
@@ -22,6 +22,7 @@ import { shopHistory } from './shop-history';
 import { readBook } from './strip';
 import { listUnits } from './units';
 import { personNow } from './who';
+import { workOut } from './work/work-out';
 
 export interface BoardJob {
   readonly id: string;
@@ -100,9 +101,9 @@ async function findingsOf(trx: Trx, id: string | null, doc: JobDoc): Promise<Job
   const history = id === null ? {} : await shopHistory(trx, id);
   const runs = id === null ? NO_COMPARISON : await jobComparison(trx, id, doc, history);
   const events = id === null ? [] : await listSheet(trx, id);
-  const strip = id === null ? null : (await keptStrip(doc, await readBook(trx, id), undefined, historyLogs(history))).analysis;
+  const strip = id === null ? null : (await keptStrip(trx, doc, await readBook(trx, id), undefined, historyLogs(history))).analysis;
   const mentioned = runs.unitId === null ? unitsOf(doc) : [...unitsOf(doc), runs.unitId];
-  const findings = jobFindings(doc, await listUnits(trx, mentioned), runs, events, strip);
+  const findings = await workOut('findings', doc, await listUnits(trx, mentioned), runs, events, strip);
   return runs.compared || strip ? { ...findings, history: historyMark(history) } : findings;
 }
 

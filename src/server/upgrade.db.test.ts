@@ -138,7 +138,7 @@ it('a humidity that nobody had given is marked as a guess, one that was given st
       { ...air, rh: 0.6, at: '10:20', from: 'file' },
     ];
     await sql`INSERT INTO strip_visit (job_id, doc) VALUES (${job}, ${JSON.stringify({ track: 'Long Acre', weather })}::jsonb)`.execute(db);
-    expect(await migrate(db)).toEqual(['015-guessed-humidity']);
+    expect(await migrate(db, '015-guessed-humidity')).toEqual(['015-guessed-humidity']);
     const runs = await sql<{ doc: object; version: number }>`SELECT doc, version FROM run ORDER BY doc ->> 'name'`.execute(db);
     expect(runs.rows).toEqual([
       { version: 1, doc: { name: 'given', weather: { p_Pa: 99_000, T_K: 300, rh: 0.4 } } },

@@ -5,6 +5,7 @@ import Image from 'next/image';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import type { SheetState } from '@/core/install/run-sheet';
 import type { InstallStep } from '@/core/install/steps';
+import { WhenListening } from '@/ui/when-listening';
 import { usePrefs } from '@/ui/theme/prefs';
 import { list } from './event-words';
 import styles from './install.module.css';
@@ -148,7 +149,7 @@ function Remarks({ step, state, named, photos: waiting, device, onPhoto, onWrite
           ))}
         </ul>
       )}
-      <div className={`${styles['small']} no-print`}>
+      <div className={`${styles['small']} ${styles['remarkTools']} no-print`}>
         {noting ? (
           <NoteField
             step={step}
@@ -157,7 +158,7 @@ function Remarks({ step, state, named, photos: waiting, device, onPhoto, onWrite
             onClose={() => setNoting(false)}
           />
         ) : (
-          <>
+          <WhenListening>
             <Button type="text" size="small" disabled={!named} aria-label={`Add a note: ${step.text}`} onClick={() => setNoting(true)}>
               {half ? 'go on with the note' : 'note'}
             </Button>
@@ -177,7 +178,7 @@ function Remarks({ step, state, named, photos: waiting, device, onPhoto, onWrite
                 {msg.photo}
               </Button>
             </Upload>
-          </>
+          </WhenListening>
         )}
       </div>
       {wrong && (

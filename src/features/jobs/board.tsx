@@ -12,6 +12,7 @@ import type { BoardJob } from '@/server/jobs';
 import { boardLine, stopLine } from '@/features/job/finding-text';
 import { STOPS } from '@/features/job/stops';
 import { ADVICE_TITLES } from '@/features/verdict/words';
+import { WhenListening } from '@/ui/when-listening';
 import { Ready } from '@/ui/answer/ready';
 import { send } from '@/ui/post';
 import { useCommands } from '@/ui/shell/commands';
@@ -112,20 +113,22 @@ function useBoardColumns(act: (job: BoardJob, what: 'duplicate' | 'archive' | 't
         tool: true,
         width: 48,
         render: (j) => (
-          <Dropdown
-            trigger={['click']}
-            menu={{
-              items: [
-                { key: 'duplicate', label: msg.duplicate },
-                { key: 'archive', label: j.archived ? 'Bring back to the board' : 'Archive' },
-                { key: 'export', label: <a href={`/api/jobs/${j.id}/package`}>{msg.exportJob}</a> },
-                { key: 'trash', label: msg.putIntoTheTrash },
-              ],
-              onClick: ({ key }) => key !== 'export' && act(j, key as 'duplicate' | 'archive' | 'trash'),
-            }}
-          >
-            <Button type="text" icon={<EllipsisOutlined aria-hidden />} aria-label={`More for ${j.name}`} />
-          </Dropdown>
+          <WhenListening>
+            <Dropdown
+              trigger={['click']}
+              menu={{
+                items: [
+                  { key: 'duplicate', label: msg.duplicate },
+                  { key: 'archive', label: j.archived ? 'Bring back to the board' : 'Archive' },
+                  { key: 'export', label: <a href={`/api/jobs/${j.id}/package`}>{msg.exportJob}</a> },
+                  { key: 'trash', label: msg.putIntoTheTrash },
+                ],
+                onClick: ({ key }) => key !== 'export' && act(j, key as 'duplicate' | 'archive' | 'trash'),
+              }}
+            >
+              <Button type="text" icon={<EllipsisOutlined aria-hidden />} aria-label={`More for ${j.name}`} />
+            </Dropdown>
+          </WhenListening>
         ),
       },
     ],

@@ -199,6 +199,7 @@ const WRITTEN: Record<string, (db: Db) => Promise<void>> = {
   '013-last-runs': (db) => run(db, 130, 80, runOf('with a day', { takenOn: '2026-05-02' })),
   '014-headings': (db) => run(db, 140, 80, runOf('in no damp', { weather: { p_Pa: 99_000, T_K: 300, rh: 0 } })),
   '015-guessed-humidity': (db) => run(db, 150, 80, runOf('of today', { takenOn: '2026-12-01' })),
+  '016-kept-sums': (db) => row(db, 'kept_sum', { key: 'of a comparison', result: doubles(1, 2) }),
 };
 
 /** Rows of every table there is. */

@@ -14,6 +14,7 @@ import { work } from './migrations/012-work';
 import { lastRuns } from './migrations/013-last-runs';
 import { headings } from './migrations/014-headings';
 import { guessedHumidity } from './migrations/015-guessed-humidity';
+import { keptSums } from './migrations/016-kept-sums';
 import { partsOfFiles } from './migrations/006-parts-of-files';
 
 /** A static list, so that the built app and the scripts run the same ones in the same order. Migrations only go forward. */
@@ -33,6 +34,7 @@ const MIGRATIONS: Record<string, Migration> = {
   '013-last-runs': lastRuns,
   '014-headings': headings,
   '015-guessed-humidity': guessedHumidity,
+  '016-kept-sums': keptSums,
 };
 
 /** What a database is brought up by, in order. */

@@ -216,6 +216,13 @@ export interface SignInAttemptTable {
   passed: Generated<boolean>;
 }
 
+/** What was worked out before, by the hash of what went in and of the release. */
+export interface KeptSumTable {
+  key: string;
+  result: Buffer;
+  kept_at: ColumnType<Date, Date | undefined, Date>;
+}
+
 export interface MetaTable {
   key: string;
   value: JSONColumnType<object>;
@@ -263,4 +270,5 @@ export interface Database {
   session_end: SessionEndTable;
   work: WorkTable;
   meta: MetaTable;
+  kept_sum: KeptSumTable;
 }

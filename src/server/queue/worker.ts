@@ -4,6 +4,7 @@ import { sql } from 'kysely';
 import type { Pool, PoolClient } from 'pg';
 import { connect, poolOf, type Db } from '../db/client';
 import { sweepUnpointed } from '../files/sweep';
+import { sweepKeptSums } from '../known-sums';
 import { log } from '../watch';
 import { queue } from './work';
 import { tasks } from './tasks';
@@ -99,7 +100,10 @@ export async function startWorker(url: string, concurrency = 1): Promise<Worker>
   });
   await Promise.allSettled(held);
   const look = setInterval(() => void freeTheDead(db).catch(() => {}), LOOK_ms);
-  const tidy = (): void => void sweepUnpointed(db).catch((error: unknown) => log().warn({ err: error }, 'files could not be swept'));
+  const tidy = (): void => {
+    sweepUnpointed(db).catch((error: unknown) => log().warn({ err: error }, 'files could not be swept'));
+    sweepKeptSums(db).catch((error: unknown) => log().warn({ err: error }, 'old results could not be swept'));
+  };
   const sweep = setInterval(tidy, SWEEP_ms);
   tidy();
   await freeTheDead(db);

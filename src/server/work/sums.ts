@@ -3,6 +3,7 @@ import { jobStrip } from '../../core/job/strip';
 import { lookAtLog, type LogLook, type LoggedCar, type LogTraces } from '../../core/logs/compare-logs';
 import { traceOf } from '../../core/logs/trace';
 import type { Quantity } from '../../core/documents/run';
+import { jobFindings } from '../../core/verdict/findings';
 
 /** What a log says by its channels, each sampled at `time_s`. */
 function log(time_s: Float64Array, values: ReadonlyMap<Quantity, Float64Array>, car: LoggedCar): LogLook {
@@ -16,6 +17,7 @@ interface Sums {
   readonly extras: typeof extrasOfSides;
   readonly strip: typeof jobStrip;
   readonly log: typeof log;
+  readonly findings: typeof jobFindings;
 }
 export type Sum = keyof Sums;
 export type Given<K extends Sum> = Parameters<Sums[K]>;
@@ -26,6 +28,7 @@ const SUMS: { readonly [K in Sum]: (given: Given<K>) => Result<K> } = {
   extras: (given) => extrasOfSides(...given),
   strip: (given) => jobStrip(...given),
   log: (given) => log(...given),
+  findings: (given) => jobFindings(...given),
 };
 
 export interface Asked<K extends Sum> {

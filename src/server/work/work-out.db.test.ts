@@ -1,5 +1,6 @@
 import { jobStrip } from '@/core/job/strip';
 import { sidedRuns } from '@/core/job/comparison';
+import type { RunChannel } from '@/core/runs/dyno-run';
 import { freshDatabase } from '../../../test/database';
 import type { Db } from '../db/client';
 import { loadDemo } from '../demo/load';
@@ -37,7 +38,7 @@ const nothingHere = async (work: () => Promise<void>): Promise<void> => {
 it('comes to the same in a thread as in place, to the last digit', async () => {
   const { id, doc } = await jobsWith('Larkspur estate');
   const sides = sidedRuns(await listRuns(db, id), doc);
-  const channels = [];
+  const channels: RunChannel[][] = [];
   for (const run of sides.oneKind.runs) channels.push(await dynoChannels(db, run));
   const here = await workOut('comparison', sides, channels, doc, undefined);
   const book = await readBook(db, id);

@@ -6,6 +6,7 @@ import { useEffect, useMemo, useRef, useState, type Key, type ReactNode } from '
 import { CSV_FORMS } from '@/core/export/csv';
 import { saveFile } from '@/ui/chart/save-file';
 import { useListens } from '@/ui/listens';
+import { WhenListening } from '@/ui/when-listening';
 import { rowsAsCsv, rowsAsTabs } from './rows-text';
 import styles from './table.module.css';
 import { msg } from './messages';
@@ -203,7 +204,9 @@ export function DataTable<T extends object>(props: DataTableProps<T>) {
       {!bare && (
         <div className={`${styles['tools']} no-print`}>
           <span>{tools}</span>
-          <TableTools name={name} rows={now} columns={columns} off={off} onOff={setOff} />
+          <WhenListening>
+            <TableTools name={name} rows={now} columns={columns} off={off} onOff={setOff} />
+          </WhenListening>
         </div>
       )}
       <Table<T>

@@ -6,6 +6,7 @@ import type { RunDoc, RunSide, StoredRun } from '@/core/documents/run';
 import { inOrder } from '@/core/runs/order';
 import { formatQuantity } from '@/core/units/quantity';
 import { useJobStore, useRuns, useShelf } from '@/features/job/provider';
+import { WhenListening } from '@/ui/when-listening';
 import { failureText } from '@/ui/answer/words';
 import { usePrefs } from '@/ui/theme/prefs';
 import { AskColumns } from '../files/ask-columns';
@@ -92,14 +93,17 @@ function Run({
     ...shelf.map((u) => ({ value: u.id, label: u.doc.name })),
   ];
   const out = run.doc.leftOut !== null;
+  const runName = <span className={runsStyles['runName']}>{run.doc.name}</span>;
   const doubtful = run.columns.some((c, i) => c.doubt && !c.ask && run.doc.channels.some((m) => m.column === i && m.quantity !== 'other'));
   return (
     <div className={runsStyles['run']} data-found={run.id} data-out={out}>
       <div className={runsStyles['runHead']}>
         <div className={runsStyles['told']}>
-          <Tooltip title={run.doc.name} trigger={['hover', 'focus', 'click']}>
-            <span className={runsStyles['runName']}>{run.doc.name}</span>
-          </Tooltip>
+          <WhenListening hold={runName}>
+            <Tooltip title={run.doc.name} trigger={['hover', 'focus', 'click']}>
+              {runName}
+            </Tooltip>
+          </WhenListening>
           <div className={runsStyles['runFacts']}>
             {facts(run, prepared, pack).map((fact, i) => (
               <Fragment key={fact}>
@@ -114,46 +118,50 @@ function Run({
             )}
           </div>
         </div>
-        <Button
-          size="small"
-          type="text"
-          className={runsStyles['remove']!}
-          icon={<DeleteOutlined aria-hidden />}
-          aria-label={`Remove ${run.doc.name} from this job`}
-          onClick={onRemove}
-        />
+        <WhenListening>
+          <Button
+            size="small"
+            type="text"
+            className={runsStyles['remove']!}
+            icon={<DeleteOutlined aria-hidden />}
+            aria-label={`Remove ${run.doc.name} from this job`}
+            onClick={onRemove}
+          />
+        </WhenListening>
       </div>
       <div className={runsStyles['runSide']}>
-        <Select
-          aria-label={`Side of ${run.doc.name}`}
-          size="small"
-          variant="borderless"
-          className={runsStyles['side']!}
-          status={run.doc.side === null ? 'warning' : ''}
-          popupMatchSelectWidth={220}
-          value={sideKey(run.doc.side)}
-          options={options}
-          onChange={(key) => onSave({ ...run.doc, side: sideOf(key) })}
-        />
-        <span className={runsStyles['runTools']}>
-          <Button size="small" type="text" aria-label={`Details of ${run.doc.name}`} onClick={onEdit}>
-            {msg.details}
-          </Button>
-          {out ? (
-            <Button
-              size="small"
-              type="text"
-              aria-label={`Count ${run.doc.name} again`}
-              onClick={() => onSave({ ...run.doc, leftOut: null })}
-            >
-              {msg.count}
+        <WhenListening hold={options.find((o) => o.value === sideKey(run.doc.side))?.label}>
+          <Select
+            aria-label={`Side of ${run.doc.name}`}
+            size="small"
+            variant="borderless"
+            className={runsStyles['side']!}
+            status={run.doc.side === null ? 'warning' : ''}
+            popupMatchSelectWidth={220}
+            value={sideKey(run.doc.side)}
+            options={options}
+            onChange={(key) => onSave({ ...run.doc, side: sideOf(key) })}
+          />
+          <span className={runsStyles['runTools']}>
+            <Button size="small" type="text" aria-label={`Details of ${run.doc.name}`} onClick={onEdit}>
+              {msg.details}
             </Button>
-          ) : (
-            <Button size="small" type="text" aria-label={`Leave out ${run.doc.name}`} onClick={() => setAsking((a) => !a)}>
-              {msg.leaveOut2}
-            </Button>
-          )}
-        </span>
+            {out ? (
+              <Button
+                size="small"
+                type="text"
+                aria-label={`Count ${run.doc.name} again`}
+                onClick={() => onSave({ ...run.doc, leftOut: null })}
+              >
+                {msg.count}
+              </Button>
+            ) : (
+              <Button size="small" type="text" aria-label={`Leave out ${run.doc.name}`} onClick={() => setAsking((a) => !a)}>
+                {msg.leaveOut2}
+              </Button>
+            )}
+          </span>
+        </WhenListening>
       </div>
       {!out && <AskColumns run={run} onSave={onSave} onEdit={onEdit} />}
       {prepared?.failure && !/_unit_unknown$/.test(prepared.failure.reason ?? '') && (
