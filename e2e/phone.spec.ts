@@ -281,3 +281,33 @@ test('a slip is typed on a narrow phone: the whole pad is on the screen, and its
   expect(await cutOff()).toEqual([]);
   await context.close();
 });
+
+test('nothing moves under a hand when the fonts of a page come after it', async ({ browser, app, page }) => {
+  const address = await newJob(page, 'Late fonts');
+  const context = await phone(browser, app.url, { serviceWorkers: 'block' });
+  const late: (() => Promise<void>)[] = [];
+  await context.route(/\.woff2$/, (route) => void late.push(() => route.continue()));
+  await context.addInitScript(() => {
+    const seen = { moved: 0 };
+    Object.assign(window, { seen });
+    new PerformanceObserver((entries) => {
+      for (const e of entries.getEntries()) seen.moved += (e as unknown as { value: number }).value;
+    }).observe({ type: 'layout-shift', buffered: true });
+  });
+  const slow = listening(await context.newPage());
+  for (const view of ['/', `${address}/car`, `${address}/install`, `${address}/verdict`, '/shelf']) {
+    await slow.goto(view, { waitUntil: 'domcontentloaded' });
+    await expect(slow.locator('[data-listens=true]').first()).toBeAttached();
+    const asked = late.splice(0);
+    expect(asked.length).toBeGreaterThan(2);
+    await Promise.all(asked.map((go) => go()));
+    await slow.evaluate(async () => {
+      await document.fonts.ready;
+      await new Promise((done) => requestAnimationFrame(() => requestAnimationFrame(done)));
+    });
+    expect(await slow.evaluate(() => document.fonts.check('16px Barlow'))).toBe(true);
+    // What the field counts as still: a tenth of the window moved by a whole window.
+    expect([view, (await slow.evaluate(() => (window as unknown as { seen: { moved: number } }).seen.moved)) < 0.1]).toEqual([view, true]);
+  }
+  await context.close();
+});

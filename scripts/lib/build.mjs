@@ -18,6 +18,7 @@ const INPUTS = [
 ];
 /** Made by the build itself. */
 const MADE = new Set([join(ROOT, 'public', 'sw.js')]);
+const RELEASE_LENGTH = 12;
 const STAMP = join(ROOT, '.next', 'vanner-sources');
 
 function* files(path) {
@@ -38,11 +39,14 @@ function sourceHash() {
   return hash.digest('hex');
 }
 
+/** The release that was built last, as the app names it. */
+export const builtRelease = () => readFileSync(STAMP, 'utf8').slice(0, RELEASE_LENGTH);
+
 /** Builds the app and its worker threads when the sources are not those of the last build. */
 export async function ensureBuilt() {
   const hash = sourceHash();
   if (existsSync(STAMP) && readFileSync(STAMP, 'utf8') === hash) return 'up to date';
-  const env = { ...process.env, NEXT_TELEMETRY_DISABLED: '1', NODE_ENV: 'production', VANNER_RELEASE: hash.slice(0, 12) };
+  const env = { ...process.env, NEXT_TELEMETRY_DISABLED: '1', NODE_ENV: 'production', VANNER_RELEASE: hash.slice(0, RELEASE_LENGTH) };
   for (const [command, args] of [
     [process.execPath, ['scripts/build-workers.mjs']],
     [process.execPath, ['node_modules/next/dist/bin/next', 'build']],

@@ -17,7 +17,7 @@ import { TakeFiles } from '../files/take';
 import { Fair } from './fair';
 import { LivePull } from './live-pull';
 import { Numbers } from './numbers';
-import { Overlay } from './overlay';
+import { Overlay, OVERLAY_HEIGHT } from './overlay';
 import { Refit } from './refit';
 import { RunsList } from './runs-list';
 import { SaveComparison } from './save-comparison';
@@ -152,7 +152,7 @@ export function DynoView({
       ) : (
         <>
           <Settings />
-          {reply && <Overlay reply={reply} comparison={comparison} />}
+          {reply ? <Overlay reply={reply} comparison={comparison} /> : !failed && <div style={{ minHeight: OVERLAY_HEIGHT }} />}
           {comparison && reply && (
             <Numbers c={comparison} fair={broken === undefined} extras={reply.extras} prepared={reply.prepared} compared={reply.compared} />
           )}

@@ -128,6 +128,9 @@ function extraSpec(
   };
 }
 
+/** What the runs' picture takes at least, px: kept free while they are read. */
+export const OVERLAY_HEIGHT = 340;
+
 /** Every run's power over rpm, under it the difference with its band, and any other channel on the same axis. */
 export function Overlay({ reply, comparison }: { reply: CompareReply; comparison: SideComparison | null }) {
   const { pack, palette } = usePrefs();
@@ -184,7 +187,7 @@ export function Overlay({ reply, comparison }: { reply: CompareReply; comparison
   if (lines.length === 0) return null;
   return (
     <>
-      <Chart spec={power} height={difference ? 226 : 340} name="dyno" alt={msg.powerOfEachRunOverRpm} />
+      <Chart spec={power} height={difference ? 226 : OVERLAY_HEIGHT} name="dyno" alt={msg.powerOfEachRunOverRpm} />
       {difference && <Chart spec={difference} height={172} name="difference" alt={msg.differenceOfTheNewSideFrom} />}
       {beside && <Chart spec={beside} height={150} name={`dyno ${extra}`} alt={`${extra} of both sides over the same engine speeds`} />}
       {reply.extras.length > 0 && (
