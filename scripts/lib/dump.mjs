@@ -27,7 +27,11 @@ export async function backupTo(url, file) {
   // Everything of the shop is in it, keys and links among it: for its owner's eyes, from the first byte on.
   closeSync(openSync(unfinished, 'w', 0o600));
   try {
-    await must(program('pg_dump'), [...args, '--format=custom', '--no-owner', '--no-privileges', '--no-unlogged-table-data', '--file', unfinished, database], { env });
+    await must(
+      program('pg_dump'),
+      [...args, '--format=custom', '--no-owner', '--no-privileges', '--no-unlogged-table-data', '--file', unfinished, database],
+      { env },
+    );
     // A file that its own reader can list whole is one that can be restored.
     const list = await must(program('pg_restore'), ['--list', unfinished], { env });
     if (!/TABLE DATA public job /.test(list)) throw new Plain('The backup holds no jobs table: this is not a database of Vanner.');
