@@ -4,7 +4,8 @@ export async function register(): Promise<void> {
   const { log } = await import('./server/watch');
   log();
   const { keepSumThreads } = await import('./server/work/work-out');
-  keepSumThreads();
+  // While the app is worked on, what was just changed counts at once: in place.
+  if (process.env.NODE_ENV === 'production') keepSumThreads();
   if (process.env['VANNER_WORKERS'] === '0' || !process.env['DATABASE_URL']) return;
   const { keepWorker } = await import('./server/queue/inside');
   keepWorker();

@@ -1,11 +1,12 @@
 import { sql } from 'kysely';
 import { freshDatabase } from '../../test/database';
-import type { Db } from './db/client';
+import { connect, type Db } from './db/client';
 import { KnownSums, sweepKeptSums } from './known-sums';
 
 let db: Db;
+let url: string;
 let drop: () => Promise<void>;
-beforeAll(async () => ({ db, drop } = await freshDatabase()));
+beforeAll(async () => ({ db, url, drop } = await freshDatabase()));
 afterAll(() => drop());
 beforeEach(() => db.deleteFrom('kept_sum').execute());
 
@@ -94,6 +95,21 @@ describe('in the database', () => {
       .set({ result: Buffer.from('no such thing') })
       .execute();
     expect(await new KnownSums<number>('test', 2, 'r1').get(db, 'a', sum(() => Promise.resolve(2)).read)).toBe(2);
+  });
+
+  it('a database that only reads is answered from all the same, and a transaction of its own hears of it', async () => {
+    const known = () => new KnownSums<number>('test', 2, 'r1');
+    const readOnly = new URL(url);
+    readOnly.searchParams.set('options', '-c default_transaction_read_only=on');
+    const reads = connect(readOnly.href, 1);
+    try {
+      expect(await known().get(reads, 'a', sum(() => Promise.resolve(3)).read)).toBe(3);
+      const refused = reads.transaction().execute((trx) => known().get(trx, 'a', sum(() => Promise.resolve(3)).read));
+      await expect(refused).rejects.toThrow(/read-only/);
+    } finally {
+      await reads.destroy();
+    }
+    expect(await rows()).toBe(0);
   });
 
   it('what is worked out in a transaction that is rolled back is known here and not there', async () => {

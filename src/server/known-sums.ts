@@ -56,26 +56,38 @@ export class KnownSums<T> {
 
   private async kept(db: Db | Trx, key: string): Promise<{ readonly result: T } | null> {
     if (this.release === '') return null;
-    const row = await db.selectFrom('kept_sum').select('result').where('key', '=', key).executeTakeFirst();
-    if (!row) return null;
-    try {
-      return { result: deserialize(row.result) as T };
-    } catch (error) {
-      // Written by a newer Node.js on another machine: as if it were not there.
-      log().warn({ err: error, what: this.what }, 'what was worked out before cannot be read');
-      return null;
-    }
+    return this.orWithout(db, async () => {
+      const row = await db.selectFrom('kept_sum').select('result').where('key', '=', key).executeTakeFirst();
+      // Written by a newer Node.js on another machine, it may not be readable here.
+      return row ? { result: deserialize(row.result) as T } : null;
+    });
   }
 
   private async keep(db: Db | Trx, key: string, result: T): Promise<void> {
     if (this.release === '') return;
-    await db
-      .insertInto('kept_sum')
-      .values({ key, result: serialize(result) })
-      .onConflict((c) => c.doNothing())
-      .execute();
+    await this.orWithout(db, async () => {
+      await db
+        .insertInto('kept_sum')
+        .values({ key, result: serialize(result) })
+        .onConflict((c) => c.doNothing())
+        .execute();
+      return null;
+    });
+  }
+
+  /** A database that only reads keeps nothing and has none of it; an answer does not fail for that. What fails in a transaction ends it. */
+  private async orWithout<R>(db: Db | Trx, work: () => Promise<R>): Promise<R | null> {
+    try {
+      return await work();
+    } catch (error) {
+      if (db.isTransaction && isOfDatabase(error)) throw error;
+      log().warn({ err: error, what: this.what }, 'what is worked out is not kept');
+      return null;
+    }
   }
 }
+
+const isOfDatabase = (error: unknown): boolean => typeof (error as { severity?: unknown } | null)?.severity === 'string';
 
 /** Lets go of what was kept for long, and of what is more than is kept. */
 export async function sweepKeptSums(db: Db, days = KEPT_days, most = MOST_KEPT): Promise<number> {
