@@ -13,6 +13,8 @@ const LOOSE = new RegExp(String.raw`${BEFORE}(\p{L}[\p{L} .-]{0,40}?)\s+([\d+−
 const NEXT = /,\s*(?=\p{L}[\p{L} .]*[:=]\s*[^\s\\/])/u;
 /** An address or a path has a colon too. */
 const PLACE = /^[\\/]/;
+/** Cells that say nothing, with which a spreadsheet fills the row of one that does. */
+const FILLED = /^[\s;]+|[\s;,]+$/g;
 /** A longer line says nothing of this kind; looking through it would take long. */
 const LONGEST = 1000;
 
@@ -71,8 +73,9 @@ const saysSomething = (cells: readonly string[]): boolean =>
 
 /** What one line says. */
 function entriesOf(whole: string, known: (name: string) => boolean): Entry[] {
-  const line = whole.trim();
-  if (line.length > LONGEST) return [];
+  const bare = whole.trim();
+  if (bare.length > LONGEST) return [];
+  const line = bare.replace(FILLED, '');
   const delimiter = (['\t', ';'] as const).find((d) => line.includes(d));
   if (delimiter === undefined) {
     const pairs = line.split(NEXT).map((part) => written(part.replace(/^"|"$/g, '').trim()));

@@ -242,6 +242,18 @@ describe('preamble', () => {
     });
   });
 
+  it.each([
+    'Correction: SAE J1349;;',
+    'Correction: SAE J1349,,',
+    'Correction: SAE J1349\t\t\t',
+    '"Correction: SAE J1349";;;',
+    ';;Correction: SAE J1349;',
+  ])('reads %j as a spreadsheet writes it: cells that say nothing fill the row', (line) => {
+    expect(preambleFacts([line])).toMatchObject({ carried: 'SAE J1349', unused: [], unread: [] });
+    const air = line.replace('Correction: SAE J1349', 'Luftdruck: 1009 hPa');
+    expect(preambleFacts([air]).weather?.p_Pa).toBeCloseTo(100_900, 6);
+  });
+
   it('a line as long as a file is told by its beginning, at once', () => {
     const lines = [' '.repeat(400_000), ','.repeat(400_000), '('.repeat(400_000), 'a '.repeat(200_000)].map(
       (filling) => `Note: x${filling}y`,
